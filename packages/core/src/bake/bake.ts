@@ -1,0 +1,75 @@
+import type { KelpDocument } from '../document/document.js';
+import { KelpError } from '../errors.js';
+import { type Build, evaluatePiece } from '../evaluate/evaluate.js';
+import type { SurfaceStore } from '../evaluate/resolve.js';
+import { mergeMeshes, type Mesh } from '../mesh/mesh.js';
+import type { Finding } from '../unit/finding.js';
+import type { Material } from '../unit/unit.js';
+
+export interface BakeOptions {
+  /** Bake only the piece with this name; every visible piece otherwise. */
+  piece?: string;
+  /** Factor on all divisions. Default 1. */
+  density?: number;
+  /** Told after each piece: how many are done, of how many, and the one that comes next. Return false to stop. */
+  onProgress?(done: number, total: number, name: string): boolean;
+}
+
+/** One mesh of the result, with the one material it wears. */
+export interface BakedMesh {
+  name: string;
+  mesh: Mesh;
+  material: Material;
+}
+
+export interface PieceReport {
+  name: string;
+  length: number;
+  triangles: number;
+  vertices: number;
+  volume: number;
+  findings: Finding[];
+}
+
+export interface Baked {
+  meshes: BakedMesh[];
+  pieces: PieceReport[];
+}
+
+/**
+ * Computes the pieces at full density and gathers their meshes, one for each piece and material slot.
+ * @throws KelpError UNKNOWN_ID when no piece has the asked name, MISSING_PROP when a prop's mesh is not in the store,
+ * CANCELLED
+ */
+export function bake(document: KelpDocument, surfaces: SurfaceStore, options: BakeOptions = {}): Baked {
+  for (const prop of document.props)
+    if (!surfaces.has(prop.mesh)) throw new KelpError('MISSING_PROP', `The mesh of prop "${prop.name}" is not there (${prop.mesh.slice(0, 12)}…)`);
+  const pieces = document.pieces.filter((piece) => (options.piece === undefined ? piece.visible : piece.name === options.piece));
+  if (options.piece !== undefined && pieces.length === 0) {
+    const names = document.pieces.map((piece) => `"${piece.name}"`).join(', ');
+    throw new KelpError('UNKNOWN_ID', `There is no piece called "${options.piece.slice(0, 80)}"; there are: ${names || 'none'}`);
+  }
+  const { surroundings, key } = surfaces.surroundings(document);
+  const out: Baked = { meshes: [], pieces: [] };
+  pieces.forEach((piece, done) => {
+    if (options.onProgress?.(done, pieces.length, piece.name) === false) throw new KelpError('CANCELLED', 'The bake was cancelled');
+    const build = evaluatePiece(document, piece, surroundings, key, { density: options.density });
+    out.pieces.push(reportOf(build));
+    out.meshes.push(...bakedMeshes(build));
+  });
+  options.onProgress?.(pieces.length, pieces.length, '');
+  return out;
+}
+
+function reportOf({ name, measures, findings }: Build): PieceReport {
+  return { name, length: measures.length, triangles: measures.triangles, vertices: measures.vertices, volume: measures.volume, findings };
+}
+
+function bakedMeshes(build: Build): BakedMesh[] {
+  const slots = [...new Set(build.parts.map((part) => part.slot))];
+  return slots.map((slot) => ({
+    name: slots.length === 1 ? build.name : `${build.name} ${slot}`,
+    mesh: mergeMeshes(build.parts.filter((part) => part.slot === slot).map((part) => part.mesh)),
+    material: { ...build.materials[slot], name: `${build.name} ${build.materials[slot].name}` },
+  }));
+}

@@ -1,0 +1,62 @@
+import { CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
+import { tangentsOf } from './tangents.js';
+
+/** Edges of all curves: edge `p` runs from point `p` to the next; the last edge of an open curve has length 0. */
+export interface Edges {
+  /** True length of each edge, metres: the arc through both points with the tangents' turn, not the chord. */
+  length: Float64Array;
+  /** Turn of the tangent over each edge, radians. */
+  turn: Float64Array;
+  tangent: Float64Array;
+}
+
+/**
+ * Measures every edge. The arc over a chord h that turns by θ is h·(θ/2)/sin(θ/2) (circle); for θ above 90° (a corner)
+ * the chord itself is taken.
+ */
+export function measureEdges(curves: CurveSet, tangent = tangentsOf(curves)): Edges {
+  const { start, closed, position, pointData } = curves;
+  const corner = pointData[POINT.corner];
+  const length = new Float64Array(pointCount(curves));
+  const turn = new Float64Array(pointCount(curves));
+  for (let c = 0; c < curveCount(curves); c++) {
+    const first = start[c];
+    const last = start[c + 1] - 1;
+    for (let p = first; p <= last; p++) {
+      if (p === last && !closed[c]) break;
+      const q = p === last ? first : p + 1;
+      const x = position[3 * q] - position[3 * p];
+      const y = position[3 * q + 1] - position[3 * p + 1];
+      const z = position[3 * q + 2] - position[3 * p + 2];
+      const chord = Math.sqrt(x * x + y * y + z * z);
+      const atP = corner?.[p] ? 1 : cosine(tangent, p, x, y, z, chord);
+      const atQ = corner?.[q] ? 1 : cosine(tangent, q, x, y, z, chord);
+      const angle = Math.acos(atP) + Math.acos(atQ);
+      turn[p] = angle;
+      const half = angle / 2;
+      length[p] = half > 1e-4 && half < Math.PI / 4 ? (chord * half) / Math.sin(half) : chord;
+    }
+  }
+  return { length, turn, tangent };
+}
+
+/** Cosine between the tangent of `p` and the edge (x, y, z), clamped so that `acos` never gives NaN. */
+function cosine(tangent: Float64Array, p: number, x: number, y: number, z: number, chord: number): number {
+  if (chord === 0) return 1;
+  const dot = (tangent[3 * p] * x + tangent[3 * p + 1] * y + tangent[3 * p + 2] * z) / chord;
+  return dot > 1 ? 1 : dot < -1 ? -1 : dot;
+}
+
+/** Length of each curve, metres: what `resample` measured on the fine curve, or the points' own where it never ran. */
+export function curveLengths(curves: CurveSet): Float32Array {
+  const known = curves.curveData[CURVE.length];
+  if (known) return known;
+  const { length } = measureEdges(curves);
+  const out = new Float32Array(curveCount(curves));
+  for (let c = 0; c < out.length; c++) {
+    let sum = 0;
+    for (let p = curves.start[c]; p < curves.start[c + 1]; p++) sum += length[p];
+    out[c] = sum;
+  }
+  return out;
+}

@@ -1,0 +1,120 @@
+import { KelpError } from '../errors.js';
+
+/**
+ * Many curves in one block: one cable is a CurveSet of one, 100,000 hairs are a CurveSet too, and no curve is an object.
+ *
+ * Curve `c` owns the points `start[c] … start[c + 1] − 1`; point `p` has its xyz at `position[3p … 3p + 2]` (metres).
+ * A closed curve does not repeat its first point: the edge from last to first is implied.
+ */
+export interface CurveSet {
+  /** Offsets into the points, one more than there are curves. */
+  start: Uint32Array;
+  position: Float64Array;
+  /** 1 where the curve is closed. */
+  closed: Uint8Array;
+  /** Stable id of each curve: survives a change of density, count or neighbours. */
+  id: Uint32Array;
+  /** One number a point. The names with a meaning are in `POINT`. */
+  pointData: Record<string, Float32Array>;
+  /** One number a curve. The names with a meaning are in `CURVE`. */
+  curveData: Record<string, Float32Array>;
+}
+
+/** Point attributes that the house understands. Others travel along untouched. */
+export const POINT = {
+  /** 1 where the artist put a point: sag hangs between these, the view draws them. */
+  knot: 'knot',
+  /** 1 where the line turns sharply on purpose. */
+  corner: 'corner',
+  /** Thickness share at the point, 1 when absent. */
+  radius: 'radius',
+  /** Which drawn point this is, −1 in between: lets a finding point at the thing to move. */
+  source: 'source',
+  /** True length from the start, in metres; stays put when divisions change. */
+  along: 'along',
+} as const;
+
+/** Curve attributes that the house understands. */
+export const CURVE = {
+  /** True length, in metres, closing edge included. */
+  length: 'length',
+} as const;
+
+export const curveCount = (curves: CurveSet): number => curves.closed.length;
+export const pointCount = (curves: CurveSet): number => curves.start[curves.start.length - 1];
+
+/** An empty block for `curveCount` curves and `pointCount` points, with the given point attributes at 0. */
+export function allocateCurves(curveTotal: number, pointTotal: number, attributes: readonly string[] = []): CurveSet {
+  const pointData: Record<string, Float32Array> = {};
+  for (const name of attributes) pointData[name] = new Float32Array(pointTotal);
+  return {
+    start: new Uint32Array(curveTotal + 1),
+    position: new Float64Array(3 * pointTotal),
+    closed: new Uint8Array(curveTotal),
+    id: new Uint32Array(curveTotal),
+    pointData,
+    curveData: {},
+  };
+}
+
+/** A CurveSet of one from flat xyz. */
+export function singleCurve(position: ArrayLike<number>, options: { closed?: boolean; id?: number } = {}): CurveSet {
+  const curves = allocateCurves(1, position.length / 3);
+  curves.start[1] = position.length / 3;
+  curves.position.set(position);
+  curves.closed[0] = options.closed ? 1 : 0;
+  curves.id[0] = options.id ?? 0;
+  return curves;
+}
+
+/**
+ * All curves of several sets in one. Point attributes that one set lacks are filled with `absent`.
+ */
+export function joinCurves(sets: readonly CurveSet[]): CurveSet {
+  if (sets.length === 1) return sets[0];
+  const names = [...new Set(sets.flatMap((set) => Object.keys(set.pointData)))];
+  const curveTotal = sets.reduce((sum, set) => sum + curveCount(set), 0);
+  const pointTotal = sets.reduce((sum, set) => sum + pointCount(set), 0);
+  const out = allocateCurves(curveTotal, pointTotal, names);
+  let c = 0;
+  let p = 0;
+  for (const set of sets) {
+    for (let i = 0; i < curveCount(set); i++) out.start[c + i] = set.start[i] + p;
+    out.position.set(set.position, 3 * p);
+    out.closed.set(set.closed, c);
+    out.id.set(set.id, c);
+    for (const name of names) {
+      const source = set.pointData[name];
+      if (source) out.pointData[name].set(source, p);
+      else out.pointData[name].fill(absentValue(name), p, p + pointCount(set));
+    }
+    c += curveCount(set);
+    p += pointCount(set);
+  }
+  out.start[curveTotal] = pointTotal;
+  if (sets.every((set) => set.curveData[CURVE.length]))
+    out.curveData[CURVE.length] = Float32Array.from(sets.flatMap((set) => [...set.curveData[CURVE.length]]));
+  return out;
+}
+
+/** What a point attribute means where a curve does not carry it. */
+export const absentValue = (name: string): number => (name === POINT.radius ? 1 : name === POINT.source ? -1 : 0);
+
+/**
+ * Refuses what no operation can work on, naming the place.
+ * @throws KelpError BAD_SHAPE (lengths that do not fit), BAD_NUMBER (NaN or infinite coordinate), TOO_FEW_POINTS
+ */
+export function checkCurves(curves: CurveSet): void {
+  const count = curveCount(curves);
+  if (curves.start.length !== count + 1 || curves.id.length !== count)
+    throw new KelpError('BAD_SHAPE', `start has ${curves.start.length} offsets and id ${curves.id.length} for ${count} curves`);
+  if (curves.position.length !== 3 * pointCount(curves))
+    throw new KelpError('BAD_SHAPE', `position has ${curves.position.length} numbers for ${pointCount(curves)} points`);
+  for (let c = 0; c < count; c++) {
+    const points = curves.start[c + 1] - curves.start[c];
+    if (!(points >= 2)) throw new KelpError('TOO_FEW_POINTS', `Curve ${c} has ${points} points; it needs 2 or more`);
+  }
+  for (let i = 0; i < curves.position.length; i++)
+    if (!Number.isFinite(curves.position[i]))
+      throw new KelpError('BAD_NUMBER', `Point ${Math.floor(i / 3)} has ${curves.position[i]} for ${'xyz'[i % 3]}`);
+}

@@ -1,0 +1,153 @@
+import { type CurveSet, curveCount, pointCount } from './curve-set.js';
+import { tangentsOf } from './tangents.js';
+
+/** Moving frames of all curves. Right-handed: binormal = tangent × normal. All flat xyz, one triple a point. */
+export interface Frames {
+  tangent: Float64Array;
+  normal: Float64Array;
+}
+
+export interface FrameOptions {
+  /** Direction that the first normal of every curve leans to, xyz. Default: up, (0, 1, 0). */
+  startDirection?: readonly [number, number, number];
+  /** Exact tangents where they are known; estimated from the points otherwise. */
+  tangent?: Float64Array;
+}
+
+/**
+ * Rotation-minimizing frames by double reflection: no turn about the tangent, no snap on a bend or an inflection.
+ * Error falls with the fourth power of the step (Wang, Jüttler, Zheng, Liu: Computation of rotation minimizing frames,
+ * ACM TOG 27(1), 2008, table I). On a closed curve the turn that is left over at the seam is spread over the length.
+ */
+export function rotationMinimizingFrames(curves: CurveSet, options: FrameOptions = {}): Frames {
+  const tangent = options.tangent ?? tangentsOf(curves);
+  const normal = new Float64Array(3 * pointCount(curves));
+  const direction = options.startDirection ?? [0, 1, 0];
+  const { start, closed, position } = curves;
+  for (let c = 0; c < curveCount(curves); c++) {
+    const first = start[c];
+    const last = start[c + 1] - 1;
+    startNormal(tangent, first, direction, normal);
+    for (let p = first; p < last; p++) reflectTwice(position, tangent, normal, p, p + 1, normal, 3 * (p + 1));
+    if (closed[c]) closeSeam(curves, first, last, tangent, normal);
+  }
+  return { tangent, normal };
+}
+
+/** Normal at `p`: `direction` made perpendicular to the tangent; another axis where the two are nearly parallel. */
+function startNormal(tangent: Float64Array, p: number, direction: readonly number[], normal: Float64Array): void {
+  const tx = tangent[3 * p];
+  const ty = tangent[3 * p + 1];
+  const tz = tangent[3 * p + 2];
+  const candidates = [direction, Math.abs(tx) < 0.8 ? [1, 0, 0] : [0, 0, 1]];
+  for (const [dx, dy, dz] of candidates) {
+    const along = dx * tx + dy * ty + dz * tz;
+    const x = dx - along * tx;
+    const y = dy - along * ty;
+    const z = dz - along * tz;
+    const size = Math.hypot(x, y, z);
+    if (size > 0.02 * Math.hypot(dx, dy, dz)) {
+      normal[3 * p] = x / size;
+      normal[3 * p + 1] = y / size;
+      normal[3 * p + 2] = z / size;
+      return;
+    }
+  }
+}
+
+/** Carries the normal of `p` to `q` through two reflections and writes it at `out[at]`. */
+function reflectTwice(
+  position: Float64Array,
+  tangent: Float64Array,
+  normal: Float64Array,
+  p: number,
+  q: number,
+  out: Float64Array,
+  at: number,
+): void {
+  const i = 3 * p;
+  const j = 3 * q;
+  // first reflection: in the plane between the two points
+  const v1x = position[j] - position[i];
+  const v1y = position[j + 1] - position[i + 1];
+  const v1z = position[j + 2] - position[i + 2];
+  const c1 = v1x * v1x + v1y * v1y + v1z * v1z;
+  let rx = normal[i];
+  let ry = normal[i + 1];
+  let rz = normal[i + 2];
+  let tx = tangent[i];
+  let ty = tangent[i + 1];
+  let tz = tangent[i + 2];
+  if (c1 > 0) {
+    const kr = (2 * (v1x * rx + v1y * ry + v1z * rz)) / c1;
+    const kt = (2 * (v1x * tx + v1y * ty + v1z * tz)) / c1;
+    rx -= kr * v1x;
+    ry -= kr * v1y;
+    rz -= kr * v1z;
+    tx -= kt * v1x;
+    ty -= kt * v1y;
+    tz -= kt * v1z;
+  }
+  // second reflection: takes the reflected tangent to the real one
+  const v2x = tangent[j] - tx;
+  const v2y = tangent[j + 1] - ty;
+  const v2z = tangent[j + 2] - tz;
+  const c2 = v2x * v2x + v2y * v2y + v2z * v2z;
+  if (c2 > 1e-24) {
+    const k = (2 * (v2x * rx + v2y * ry + v2z * rz)) / c2;
+    rx -= k * v2x;
+    ry -= k * v2y;
+    rz -= k * v2z;
+  }
+  // against drift over 100,000 steps: perpendicular and unit again
+  const along = rx * tangent[j] + ry * tangent[j + 1] + rz * tangent[j + 2];
+  rx -= along * tangent[j];
+  ry -= along * tangent[j + 1];
+  rz -= along * tangent[j + 2];
+  const size = Math.sqrt(rx * rx + ry * ry + rz * rz) || 1;
+  out[at] = rx / size;
+  out[at + 1] = ry / size;
+  out[at + 2] = rz / size;
+}
+
+const seamNormal = /* @__PURE__ */ new Float64Array(3);
+
+function closeSeam(curves: CurveSet, first: number, last: number, tangent: Float64Array, normal: Float64Array): void {
+  const { position } = curves;
+  reflectTwice(position, tangent, normal, last, first, seamNormal, 0);
+  const leftover = angleAbout(tangent, first, seamNormal, normal);
+  let total = 0;
+  for (let p = first; p <= last; p++) total += edge(position, p, p === last ? first : p + 1);
+  let along = 0;
+  for (let p = first; p <= last && total > 0; p++) {
+    turnNormal(tangent, normal, p, (leftover * along) / total);
+    along += edge(position, p, p === last ? first : p + 1);
+  }
+}
+
+const edge = (position: Float64Array, p: number, q: number): number =>
+  Math.hypot(position[3 * q] - position[3 * p], position[3 * q + 1] - position[3 * p + 1], position[3 * q + 2] - position[3 * p + 2]);
+
+/** Signed angle about the tangent of `p` that takes `from` (at 0) to the normal of `p`. */
+function angleAbout(tangent: Float64Array, p: number, from: Float64Array, normal: Float64Array): number {
+  const i = 3 * p;
+  const bx = tangent[i + 1] * from[2] - tangent[i + 2] * from[1];
+  const by = tangent[i + 2] * from[0] - tangent[i] * from[2];
+  const bz = tangent[i] * from[1] - tangent[i + 1] * from[0];
+  const cos = from[0] * normal[i] + from[1] * normal[i + 1] + from[2] * normal[i + 2];
+  const sin = bx * normal[i] + by * normal[i + 1] + bz * normal[i + 2];
+  return Math.atan2(sin, cos);
+}
+
+function turnNormal(tangent: Float64Array, normal: Float64Array, p: number, angle: number): void {
+  const i = 3 * p;
+  const cos = Math.cos(angle);
+  const sin = Math.sin(angle);
+  const [nx, ny, nz] = [normal[i], normal[i + 1], normal[i + 2]];
+  const bx = tangent[i + 1] * nz - tangent[i + 2] * ny;
+  const by = tangent[i + 2] * nx - tangent[i] * nz;
+  const bz = tangent[i] * ny - tangent[i + 1] * nx;
+  normal[i] = cos * nx + sin * bx;
+  normal[i + 1] = cos * ny + sin * by;
+  normal[i + 2] = cos * nz + sin * bz;
+}

@@ -1,0 +1,165 @@
+import { measureEdges } from './arc-length.js';
+import { absentValue, allocateCurves, CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
+
+export interface ResampleOptions {
+  /** Longest step, metres. Default: no limit. */
+  spacing?: number;
+  /** Greatest turn of the tangent over one step, radians. Default: no limit. */
+  maxTurn?: number;
+  /** Exactly so many steps a curve, even in length; `spacing` and `maxTurn` are then not looked at. */
+  steps?: number;
+  /** Put a sample on every drawn point, not only on corners. Default: false. */
+  keepKnots?: boolean;
+}
+
+/** No curve gets more steps than this, whatever was asked: a typing error must not fill the memory. */
+export const MOST_STEPS = 200_000;
+
+/** Attributes that mark a place: they hold on that point and are not blended in between. */
+const MARKS = new Set<string>([POINT.knot, POINT.corner, POINT.source]);
+
+/**
+ * New samples on the same curves, evenly spread: on a straight stretch as far apart as `spacing` allows, on a bend as
+ * close as `maxTurn` demands. Corners always keep a sample. Between two samples the curve is the cubic Hermite through
+ * them with their tangents, so that no facet of the old sampling shows in the new one.
+ * Writes `along` (true length from the start) on every point and `length` on every curve.
+ */
+export function resample(curves: CurveSet, options: ResampleOptions = {}): CurveSet {
+  const plan = planSteps(curves, options);
+  const total = plan.samples[curveCount(curves)];
+  const names = [...new Set([...Object.keys(curves.pointData), POINT.along])];
+  const out = allocateCurves(curveCount(curves), total, names);
+  out.start.set(plan.samples);
+  out.closed.set(curves.closed);
+  out.id.set(curves.id);
+  Object.assign(out.curveData, curves.curveData);
+  out.curveData[CURVE.length] = new Float32Array(curveCount(curves));
+  for (let c = 0; c < curveCount(curves); c++) fillCurve(curves, c, plan, out);
+  return out;
+}
+
+interface Plan {
+  length: Float64Array;
+  /** What each edge counts in steps; samples stand at equal cost. */
+  cost: Float64Array;
+  tangent: Float64Array;
+  /** Steps of the run that begins at this point; 0 where no run begins. */
+  runSteps: Uint32Array;
+  /** Offsets of the new points. */
+  samples: Uint32Array;
+}
+
+function planSteps(curves: CurveSet, options: ResampleOptions): Plan {
+  const { start, closed, pointData } = curves;
+  const { length, turn, tangent } = measureEdges(curves);
+  const cost = new Float64Array(pointCount(curves));
+  const runSteps = new Uint32Array(pointCount(curves));
+  const samples = new Uint32Array(curveCount(curves) + 1);
+  const corner = pointData[POINT.corner];
+  const knot = options.keepKnots ? pointData[POINT.knot] : undefined;
+  const perMetre = options.spacing ? 1 / options.spacing : 0;
+  const perRadian = options.maxTurn ? 1 / options.maxTurn : 0;
+  for (let c = 0; c < curveCount(curves); c++) {
+    const first = start[c];
+    const last = start[c + 1] - 1;
+    const end = closed[c] ? last : last - 1;
+    let total = 0;
+    for (let p = first; p <= end; p++) total += length[p];
+    let run = first;
+    let runCost = 0;
+    let steps = 0;
+    for (let p = first; p <= end; p++) {
+      cost[p] = options.steps
+        ? (length[p] / (total || 1)) * options.steps
+        : Math.max(length[p] * perMetre, turn[p] * perRadian, 1e-12);
+      runCost += cost[p];
+      const breaks = p === end || corner?.[p + 1] || knot?.[p + 1];
+      if (!breaks) continue;
+      const least = closed[c] && run === first && p === end ? 3 : 1;
+      const wanted = Math.max(least, Math.ceil(runCost - 1e-6));
+      runSteps[run] = Math.min(wanted, Math.max(1, MOST_STEPS - steps));
+      steps += runSteps[run];
+      run = p + 1;
+      runCost = 0;
+    }
+    samples[c + 1] = samples[c] + steps + (closed[c] ? 0 : 1);
+  }
+  return { length, cost, tangent, runSteps, samples };
+}
+
+function fillCurve(curves: CurveSet, c: number, plan: Plan, out: CurveSet): void {
+  const { start, closed, pointData } = curves;
+  const { length, cost, runSteps } = plan;
+  const first = start[c];
+  const last = start[c + 1] - 1;
+  const end = closed[c] ? last : last - 1;
+  const names = Object.keys(out.pointData).filter((name) => name !== POINT.along);
+  const along = out.pointData[POINT.along];
+  let to = out.start[c];
+  let runStart = first;
+  let base = 0;
+  while (runStart <= end) {
+    const steps = runSteps[runStart];
+    let runEnd = runStart;
+    let runCost = 0;
+    do {
+      runCost += cost[runEnd];
+      runEnd++;
+    } while (runEnd <= end && runSteps[runEnd] === 0);
+    let p = runStart;
+    let reached = 0;
+    for (let k = 0; k < steps; k++) {
+      const target = (runCost * k) / steps;
+      while (p < runEnd - 1 && reached + cost[p] <= target) {
+        reached += cost[p];
+        base += length[p];
+        p++;
+      }
+      const t = k === 0 ? 0 : Math.min(1, (target - reached) / cost[p]);
+      const q = p === last ? first : p + 1;
+      pointOnEdge(curves, plan, p, q, t, out.position, 3 * to);
+      along[to] = base + t * length[p];
+      for (const name of names) {
+        const source = pointData[name];
+        if (MARKS.has(name)) out.pointData[name][to] = k === 0 ? source[p] : absentValue(name);
+        else out.pointData[name][to] = source[p] + (source[q] - source[p]) * t;
+      }
+      to++;
+    }
+    while (p < runEnd) base += length[p++];
+    runStart = runEnd;
+  }
+  if (!closed[c]) {
+    out.position.set(curves.position.subarray(3 * last, 3 * last + 3), 3 * to);
+    along[to] = base;
+    for (const name of names) out.pointData[name][to] = pointData[name][last];
+  }
+  out.curveData[CURVE.length][c] = base;
+}
+
+/** Cubic Hermite over edge p…q at share `t`; straight where an end is a corner and its tangent means nothing. */
+function pointOnEdge(
+  { position, pointData }: CurveSet,
+  { tangent, length }: Plan,
+  p: number,
+  q: number,
+  t: number,
+  out: Float64Array,
+  at: number,
+): void {
+  const corner = pointData[POINT.corner];
+  const sharpP = corner?.[p] === 1;
+  const sharpQ = corner?.[q] === 1;
+  const t2 = t * t;
+  const t3 = t2 * t;
+  const h = length[p];
+  for (let axis = 0; axis < 3; axis++) {
+    const a = position[3 * p + axis];
+    const b = position[3 * q + axis];
+    let ta = tangent[3 * p + axis] * h;
+    let tb = tangent[3 * q + axis] * h;
+    if (sharpP) ta = sharpQ ? b - a : 1.5 * (b - a) - 0.5 * tb;
+    if (sharpQ) tb = sharpP ? b - a : 1.5 * (b - a) - 0.5 * ta;
+    out[at + axis] = (2 * t3 - 3 * t2 + 1) * a + (t3 - 2 * t2 + t) * ta + (3 * t2 - 2 * t3) * b + (t3 - t2) * tb;
+  }
+}

@@ -1,0 +1,107 @@
+import { type CurveSet, curveCount, POINT } from './curve-set.js';
+
+export interface SmoothOptions {
+  /** Standard deviation of the weights along the curve, metres. Details shorter than this vanish. */
+  over: number;
+  /** Points that keep their place besides open ends: none, drawn points and corners, or corners alone. */
+  hold?: 'ends' | 'points' | 'corners';
+}
+
+/** Weights reach this many standard deviations. */
+const WINDOW = 2.5;
+
+/**
+ * Smooths positions with Gaussian weights along the curve; samples should be about evenly spaced. Applied twice over
+ * (2G − G², "twicing", Tukey 1977), so that wide bends keep their size where a plain average would shrink them.
+ * Held points stay exactly: the curve is mirrored in them.
+ */
+export function smoothCurves(curves: CurveSet, options: SmoothOptions): CurveSet {
+  const once = gaussian(curves, curves.position, options);
+  const rest = new Float64Array(once.length);
+  for (let i = 0; i < rest.length; i++) rest[i] = curves.position[i] - once[i];
+  const back = gaussian(curves, rest, options, true);
+  for (let i = 0; i < once.length; i++) once[i] += back[i];
+  return { ...curves, position: once };
+}
+
+function gaussian(curves: CurveSet, values: Float64Array, options: SmoothOptions, isOffset = false): Float64Array {
+  const { start, closed } = curves;
+  const out = values.slice();
+  const held = heldMask(curves, options.hold ?? 'ends');
+  for (let c = 0; c < curveCount(curves); c++) {
+    const first = start[c];
+    const last = start[c + 1] - 1;
+    let length = 0;
+    for (let p = first; p < last; p++) length += distance(curves.position, p, p + 1);
+    const step = length / Math.max(1, last - first);
+    const width = Math.min(400, Math.floor((WINDOW * options.over) / (step || 1)));
+    if (width < 1) continue;
+    const weights = Float64Array.from({ length: width + 1 }, (_, k) => Math.exp(-0.5 * ((k * step) / options.over) ** 2));
+    let runStart = first;
+    const anyHeld = closed[c] ? firstHeld(held, first, last) >= 0 : true;
+    if (closed[c] && !anyHeld) {
+      smoothRing(values, out, first, last - first + 1, weights);
+      continue;
+    }
+    for (let p = first + 1; p <= last; p++) {
+      if (!held[p] && p !== last) continue;
+      smoothRun(values, out, runStart, p, weights, isOffset);
+      runStart = p;
+    }
+  }
+  return out;
+}
+
+function heldMask({ pointData, position }: CurveSet, hold: NonNullable<SmoothOptions['hold']>): Uint8Array {
+  const mask = new Uint8Array(position.length / 3);
+  const knot = pointData[POINT.knot];
+  const corner = pointData[POINT.corner];
+  if (hold === 'ends') return mask;
+  for (let p = 0; p < mask.length; p++) mask[p] = corner?.[p] || (hold === 'points' && knot?.[p]) ? 1 : 0;
+  return mask;
+}
+
+function firstHeld(held: Uint8Array, first: number, last: number): number {
+  for (let p = first; p <= last; p++) if (held[p]) return p;
+  return -1;
+}
+
+function smoothRing(values: Float64Array, out: Float64Array, first: number, count: number, weights: Float64Array): void {
+  for (let i = 0; i < count; i++) {
+    for (let axis = 0; axis < 3; axis++) {
+      let sum = values[3 * (first + i) + axis] * weights[0];
+      let total = weights[0];
+      for (let k = 1; k < weights.length && 2 * k < count; k++) {
+        sum += (values[3 * (first + ((i + k) % count)) + axis] + values[3 * (first + ((i - k + count) % count)) + axis]) * weights[k];
+        total += 2 * weights[k];
+      }
+      out[3 * (first + i) + axis] = sum / total;
+    }
+  }
+}
+
+/** A run between two held points. Beyond them the curve is mirrored through the point, so that it passes through it. */
+function smoothRun(values: Float64Array, out: Float64Array, first: number, last: number, weights: Float64Array, isOffset: boolean): void {
+  const size = last - first;
+  for (let axis = 0; axis < 3; axis++) {
+    const at = (i: number): number => {
+      if (i < 0) return 2 * values[3 * first + axis] - values[3 * (first + Math.min(size, -i)) + axis];
+      if (i > size) return 2 * values[3 * last + axis] - values[3 * (last - Math.min(size, i - size)) + axis];
+      return values[3 * (first + i) + axis];
+    };
+    for (let i = 1; i < size; i++) {
+      let sum = at(i) * weights[0];
+      let total = weights[0];
+      for (let k = 1; k < weights.length; k++) {
+        sum += (at(i - k) + at(i + k)) * weights[k];
+        total += 2 * weights[k];
+      }
+      out[3 * (first + i) + axis] = sum / total;
+    }
+  }
+  // what was taken away at a held point is nothing
+  if (isOffset) for (let axis = 0; axis < 3; axis++) out[3 * last + axis] = 0;
+}
+
+const distance = (p: Float64Array, a: number, b: number): number =>
+  Math.hypot(p[3 * b] - p[3 * a], p[3 * b + 1] - p[3 * a + 1], p[3 * b + 2] - p[3 * a + 2]);

@@ -1,0 +1,102 @@
+import { type CurveSet, curveCount } from './curve-set.js';
+
+/** Bends sharper than this at one point (20°) are corners of a polyline, not samples of a smooth curve. */
+export const MITRE_COSINE = Math.cos((20 * Math.PI) / 180);
+
+/**
+ * Unit tangents at all points of all curves, flat xyz.
+ *
+ * Inside: derivative of the parabola through the point and its two neighbours (second order on uneven spacing).
+ * At an open end: the neighbour's tangent mirrored in the edge, exact on a circle. Where two points coincide the
+ * tangent of the nearest real edge is taken; at a bend above 20° it is the bisector; a curve without any length gets (0, 0, 1).
+ */
+export function tangentsOf(curves: CurveSet, out = new Float64Array(curves.position.length)): Float64Array {
+  const { position, start, closed } = curves;
+  for (let c = 0; c < curveCount(curves); c++) {
+    const first = start[c];
+    const last = start[c + 1] - 1;
+    const wrap = closed[c] === 1;
+    for (let p = first; p <= last; p++) {
+      const open = !wrap && (p === first || p === last);
+      if (!open) insideTangent(position, p === first ? last : p - 1, p, p === last ? first : p + 1, out);
+    }
+    if (wrap) continue;
+    endTangent(position, out, first, first + 1, last - first > 1);
+    endTangent(position, out, last, last - 1, last - first > 1);
+    if (first < last) for (const k of [3 * last, 3 * last + 1, 3 * last + 2]) out[k] = -out[k];
+  }
+  repairZero(curves, out);
+  return out;
+}
+
+function insideTangent(position: Float64Array, a: number, p: number, b: number, out: Float64Array): void {
+  const ux = position[3 * p] - position[3 * a];
+  const uy = position[3 * p + 1] - position[3 * a + 1];
+  const uz = position[3 * p + 2] - position[3 * a + 2];
+  const vx = position[3 * b] - position[3 * p];
+  const vy = position[3 * b + 1] - position[3 * p + 1];
+  const vz = position[3 * b + 2] - position[3 * p + 2];
+  const uu = ux * ux + uy * uy + uz * uz;
+  const vv = vx * vx + vy * vy + vz * vz;
+  // weights h1/h0 and h0/h1, up to a common factor: each edge counts by the other's squared length. At a sharp bend
+  // there is no parabola to speak of: the bisector, each edge by the other's length, is the plane of a mitre
+  const cos = (ux * vx + uy * vy + uz * vz) / Math.sqrt(uu * vv);
+  const wu = cos > MITRE_COSINE ? vv : Math.sqrt(vv);
+  const wv = cos > MITRE_COSINE ? uu : Math.sqrt(uu);
+  const x = ux * wu + vx * wv;
+  const y = uy * wu + vy * wv;
+  const z = uz * wu + vz * wv;
+  const size = Math.sqrt(x * x + y * y + z * z);
+  if (size > 0) {
+    out[3 * p] = x / size;
+    out[3 * p + 1] = y / size;
+    out[3 * p + 2] = z / size;
+  } else {
+    const edge = Math.sqrt(uu) || Math.sqrt(vv);
+    out[3 * p] = edge > 0 ? (uu > 0 ? ux : vx) / edge : 0;
+    out[3 * p + 1] = edge > 0 ? (uu > 0 ? uy : vy) / edge : 0;
+    out[3 * p + 2] = edge > 0 ? (uu > 0 ? uz : vz) / edge : 0;
+  }
+}
+
+/** Tangent at `p` pointing towards its only neighbour `q`, for which `out` is filled already (`curved`). */
+function endTangent(position: Float64Array, out: Float64Array, p: number, q: number, curved: boolean): void {
+  let x = position[3 * q] - position[3 * p];
+  let y = position[3 * q + 1] - position[3 * p + 1];
+  let z = position[3 * q + 2] - position[3 * p + 2];
+  const size = Math.sqrt(x * x + y * y + z * z);
+  if (size > 0) {
+    x /= size;
+    y /= size;
+    z /= size;
+  }
+  if (curved) {
+    const turn = q > p ? 1 : -1;
+    const tx = turn * out[3 * q];
+    const ty = turn * out[3 * q + 1];
+    const tz = turn * out[3 * q + 2];
+    const along = 2 * (x * tx + y * ty + z * tz);
+    // a bend of more than 60° in one edge is a corner, not an arc: keep the edge itself
+    if (along > 1) {
+      x = along * x - tx;
+      y = along * y - ty;
+      z = along * z - tz;
+    }
+  }
+  out[3 * p] = x;
+  out[3 * p + 1] = y;
+  out[3 * p + 2] = z;
+}
+
+function repairZero({ start, closed }: CurveSet, out: Float64Array): void {
+  const isZero = (p: number) => out[3 * p] === 0 && out[3 * p + 1] === 0 && out[3 * p + 2] === 0;
+  for (let c = 0; c < closed.length; c++) {
+    let good = -1;
+    for (let p = start[c]; p < start[c + 1]; p++) if (!isZero(p)) good = good < 0 ? p : good;
+    for (let p = start[c]; p < start[c + 1]; p++) {
+      if (!isZero(p)) good = p;
+      else if (good < 0) out[3 * p + 2] = 1;
+      else out.copyWithin(3 * p, 3 * good, 3 * good + 3);
+    }
+  }
+}

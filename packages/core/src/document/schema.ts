@@ -1,0 +1,133 @@
+import * as yup from 'yup';
+import { KelpError } from '../errors.js';
+import { findUnit, unitsOf } from '../unit/registry.js';
+import { parametersSchema } from '../unit/schema.js';
+import type { Stage } from '../unit/unit.js';
+import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, type KelpDocument } from './document.js';
+import { upgradeDocument } from './upgrade.js';
+
+/** Limits that keep a hostile or broken file from filling the memory. */
+export const LIMITS = {
+  name: 200,
+  props: 2_000,
+  curves: 20_000,
+  pointsPerCurve: 10_000,
+  pieces: 5_000,
+  shapesPerPiece: 32,
+  /** World coordinates, metres. */
+  coordinate: 1e6,
+} as const;
+
+const number = (min: number, max: number) =>
+  yup
+    .number()
+    .required()
+    .test('finite', ({ path }) => `${path} must be a finite number`, (value) => Number.isFinite(value))
+    .min(min)
+    .max(max);
+const coordinate = number(-LIMITS.coordinate, LIMITS.coordinate);
+const point = yup.tuple([coordinate, coordinate, coordinate]).required();
+const id = yup.string().min(1).max(64).matches(/^[\w-]+$/, ({ path }) => `${path} may hold letters, digits, - and _ only`).required();
+/** Names are shown, so they must be visible and short. */
+export const nameSchema = yup.string().strict().trim().min(1).max(LIMITS.name).required();
+const colour = yup.string().matches(/^#[0-9a-f]{6}$/, ({ path }) => `${path} must be a colour like #2c6a50`).required();
+
+const anchor = yup
+  .object({ prop: id, triangle: number(0, 1e9).integer(), barycentric: yup.tuple([number(-2, 3), number(-2, 3), number(-2, 3)]).required(), height: coordinate })
+  .noUnknown()
+  .default(undefined)
+  .optional();
+
+const prop = yup
+  .object({
+    id,
+    name: nameSchema,
+    mesh: yup.string().matches(/^[0-9a-f]{64}$/, ({ path }) => `${path} must be a SHA-256 in hex`).required(),
+    placement: yup
+      .object({ position: point, rotation: yup.tuple([number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01)]).required(), scale: number(1e-9, 1e9) })
+      .noUnknown()
+      .required(),
+    visible: yup.boolean().required(),
+    colour,
+  })
+  .noUnknown();
+
+const curve = yup
+  .object({
+    id,
+    name: nameSchema,
+    closed: yup.boolean().required(),
+    points: yup
+      .array(yup.object({ position: point, anchor, corner: yup.boolean().required(), radius: number(1e-4, 1e4) }).noUnknown())
+      .max(LIMITS.pointsPerCurve)
+      .required(),
+  })
+  .noUnknown();
+
+/** A use of a unit of one stage: the id decides what its parameters must be. */
+function useSchema(stage: Stage, extra: yup.ObjectShape = {}): yup.Schema {
+  return yup.lazy((value: { unit?: unknown } | undefined) => {
+    const unit = typeof value?.unit === 'string' ? findUnit(value.unit) : undefined;
+    const known = unitsOf(stage).map((candidate) => candidate.id);
+    return yup
+      .object({
+        unit: yup.string().oneOf(known, ({ path, value: v }) => `${path}: there is no ${stage} unit called "${String(v).slice(0, 60)}"; there are: ${known.join(', ')}`).required(),
+        parameters: unit && unit.stage === stage ? parametersSchema(unit.parameters) : yup.mixed().required(),
+        ...extra,
+      })
+      .noUnknown()
+      .required();
+  }) as unknown as yup.Schema;
+}
+
+const piece = yup
+  .object({
+    id,
+    name: nameSchema,
+    visible: yup.boolean().required(),
+    path: useSchema('path'),
+    shape: yup.array(useSchema('shape', { enabled: yup.boolean().required() })).max(LIMITS.shapesPerPiece).required(),
+    make: useSchema('make'),
+    dress: useSchema('dress'),
+    bake: yup.object({ density: number(0.05, 20) }).noUnknown().required(),
+  })
+  .noUnknown();
+
+const distinct = (values: { id: string }[] | undefined): boolean => !values || new Set(values.map((value) => value.id)).size === values.length;
+const listOf = (item: yup.Schema, max: number) =>
+  yup
+    .array(item)
+    .max(max)
+    .required()
+    .test('distinct', ({ path }) => `${path}: two entries have the same id`, (values) => distinct(values as { id: string }[]));
+
+const documentSchema = yup
+  .object({
+    format: yup.string().oneOf([DOCUMENT_FORMAT]).required(),
+    version: yup.number().oneOf([DOCUMENT_VERSION]).required(),
+    name: nameSchema,
+    displayUnit: yup.string().oneOf(DISPLAY_UNITS).required(),
+    props: listOf(prop, LIMITS.props),
+    curves: listOf(curve, LIMITS.curves),
+    pieces: listOf(piece, LIMITS.pieces),
+  })
+  .noUnknown(({ unknown }) => `A project has no field called ${unknown}`)
+  .strict()
+  .required();
+
+/**
+ * Takes what came from a file or the network, lifts it to the newest version and checks every field.
+ * References to props and curves that are not there are allowed: a finding tells of them, the rest still works.
+ * @throws KelpError INVALID_DOCUMENT, with one issue a wrong field (the first 20), or NEWER_DOCUMENT
+ */
+export function parseDocument(raw: unknown): KelpDocument {
+  const upgraded = upgradeDocument(raw);
+  try {
+    return documentSchema.validateSync(upgraded, { abortEarly: false }) as KelpDocument;
+  } catch (error) {
+    if (!(error instanceof yup.ValidationError)) throw error;
+    const all = error.inner.length > 0 ? error.inner : [error];
+    const issues = all.slice(0, 20).map((inner) => ({ path: inner.path ?? '', message: inner.message.slice(0, 300) }));
+    throw new KelpError('INVALID_DOCUMENT', `The project is not valid: ${issues[0].message}`, issues);
+  }
+}

@@ -1,0 +1,32 @@
+import { KelpError } from '../errors.js';
+import { DOCUMENT_FORMAT, DOCUMENT_VERSION } from './document.js';
+
+/** Lifts a document from version `from` to the next one. */
+export interface UpgradeStep {
+  from: number;
+  upgrade(document: Record<string, unknown>): Record<string, unknown>;
+}
+
+/** In rising order, one step a version. Version 1 is the first: nothing to lift yet. */
+const STEPS: readonly UpgradeStep[] = [];
+
+/**
+ * Runs the steps that a document's version asks for. What the newest version looks like is not checked here.
+ * @throws KelpError INVALID_DOCUMENT when it is no Kelp project at all, NEWER_DOCUMENT when a later Kelp wrote it
+ */
+export function upgradeDocument(raw: unknown, steps: readonly UpgradeStep[] = STEPS, newest: number = DOCUMENT_VERSION): unknown {
+  if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
+    throw new KelpError('INVALID_DOCUMENT', 'This is no Kelp project: the file must hold one JSON object', [{ path: '', message: 'must be an object' }]);
+  let document = raw as Record<string, unknown>;
+  if (document['format'] !== DOCUMENT_FORMAT)
+    throw new KelpError('INVALID_DOCUMENT', `This is no Kelp project: "format" must be "${DOCUMENT_FORMAT}"`, [{ path: 'format', message: `must be "${DOCUMENT_FORMAT}"` }]);
+  const version = document['version'];
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
+    throw new KelpError('INVALID_DOCUMENT', 'This project has no version number', [{ path: 'version', message: 'must be a whole number from 1' }]);
+  if (version > newest)
+    throw new KelpError('NEWER_DOCUMENT', `This project was saved by a newer Kelp (version ${version}; this one reads up to ${newest}). Update Kelp to open it.`, [
+      { path: 'version', message: `must be ${newest} or less` },
+    ]);
+  for (const step of steps) if (document['version'] === step.from) document = { ...step.upgrade(document), version: step.from + 1 };
+  return document;
+}

@@ -1,0 +1,52 @@
+// What the other packages may use. Within the core, import the file, never this list.
+export { bake, type Baked, type BakedMesh, type BakeOptions, type PieceReport } from './bake/bake.js';
+export { curveLengths } from './curve/arc-length.js';
+export { catmullRom, type ControlPoints } from './curve/catmull-rom.js';
+export { type CurveSet, curveCount, POINT, pointCount, singleCurve } from './curve/curve-set.js';
+export { type Frames, rotationMinimizingFrames } from './curve/frames.js';
+export { resample } from './curve/resample.js';
+export {
+  DISPLAY_UNITS,
+  type DisplayUnit,
+  type DrawnCurve,
+  type DrawnPoint,
+  emptyDocument,
+  type KelpDocument,
+  type Piece,
+  type Prop,
+  type ShapeUse,
+  type UnitUse,
+} from './document/document.js';
+export { applyFix, newPiece, newShape, newUse, type StagePlace, withCurve, withoutPiece, withParameter, withPiece, withUse } from './document/edit.js';
+export { LIMITS, nameSchema, parseDocument } from './document/schema.js';
+export { type Issue, KelpError, type KelpErrorCode } from './errors.js';
+export { type BuildCache, createCache } from './evaluate/cache.js';
+export { type Build, evaluatePiece, thicknessOf } from './evaluate/evaluate.js';
+export type { Measures } from './evaluate/measures.js';
+export { controlPoints, SurfaceStore } from './evaluate/resolve.js';
+export { type Bounds, boundsOf, boundsSize, signedVolume, surfaceArea } from './mesh/measure.js';
+export { checkMesh, copyMesh, emptyMesh, type Mesh, type MeshGroup, mergeMeshes, meshBuffers, meshBytes, triangleCount, vertexCount } from './mesh/mesh.js';
+export { withComputedNormals } from './mesh/normals.js';
+export { flipMesh, HOME, type Placement, placementMatrix, transformMesh } from './mesh/transform.js';
+export { topologyOf, weldPlaces } from './mesh/weld.js';
+export { type AlongValue, greatest, isLane, type Lane, valueAt } from './numeric/lane.js';
+export { hashText } from './numeric/random.js';
+export { polygonSection, roundedBoxSection, roundSection, type Section } from './section/section.js';
+export { type Anchor, anchorOf } from './surface/anchor.js';
+export { createHit, Surface, type SurfaceHit } from './surface/surface.js';
+export { Surroundings } from './surface/surroundings.js';
+export type { EndKind } from './sweep/caps.js';
+export { sweep, type SweepOptions } from './sweep/sweep.js';
+export type { Finding, Fix, Severity } from './unit/finding.js';
+export {
+  type Gauge,
+  isNumberParameter,
+  type NumberParameter,
+  type Parameter,
+  type ParameterValue,
+  type ParameterValues,
+  unitOfMeasure,
+} from './unit/parameters.js';
+export { findUnit, presetParameters, unitOf, units, unitsOf } from './unit/registry.js';
+export { parameterSchema } from './unit/schema.js';
+export { type Made, type Material, type Part, type Preset, STAGES, type Stage, type Unit } from './unit/unit.js';

@@ -1,0 +1,145 @@
+import { curveLengths } from '../curve/arc-length.js';
+import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
+import { resample } from '../curve/resample.js';
+import { type AlongValue, greatest, isLane, mapAlong, valueAt } from '../numeric/lane.js';
+import { polygonSection, roundedBoxSection, roundSection, type Section } from '../section/section.js';
+import type { EndKind } from '../sweep/caps.js';
+import { sweep } from '../sweep/sweep.js';
+import { defineUnit } from '../unit/unit.js';
+
+const ENDS = [{ value: 'flat', label: 'Flat' }, { value: 'round', label: 'Round' }, { value: 'open', label: 'Open' }] as const;
+/** A section that is not round needs a ring at least every so much turn, or its edges look sawn. */
+const TWIST_STEP = 0.2;
+/** Most vertices of one piece: about a gigabyte in the next program. */
+const MOST_VERTICES = 12_000_000;
+/** Steps over which a thickness that varies is drawn. */
+const LANE_STEPS = 64;
+
+export const cable = defineUnit({
+  stage: 'make',
+  id: 'cable',
+  label: 'Cable',
+  purpose: 'One solid section swept along the line: cable, hose, pipe, bar, strap.',
+  parameters: {
+    radius: {
+      kind: 'length', label: 'Radius', help: 'From the curve to the skin; for a box, half its height.',
+      default: 0.012, min: 1e-5, max: 100, comfortable: [0.001, 0.1], along: true, gauge: 'diameter',
+    },
+    section: {
+      kind: 'choice', label: 'Section', help: 'Shape of the cross-section.', default: 'round',
+      options: [{ value: 'round', label: 'Round' }, { value: 'polygon', label: 'Edged' }, { value: 'box', label: 'Box' }],
+    },
+    sides: {
+      kind: 'count', label: 'Sides', help: 'Faces round the section.', default: 16, min: 3, max: 256, comfortable: [5, 48],
+      when: { parameter: 'section', is: ['round', 'polygon'] },
+    },
+    width: {
+      kind: 'ratio', of: 'height', label: 'Width', help: 'How much wider than high the box is.', default: 3, min: 0.05, max: 100,
+      comfortable: [0.5, 12], when: { parameter: 'section', is: ['box'] },
+    },
+    rounding: {
+      kind: 'ratio', of: 'half the shorter side', label: 'Rounding', help: 'Roundness of the box’s corners: 0 sharp, 1 fully round.',
+      default: 0.4, min: 0, max: 1, comfortable: [0, 1], when: { parameter: 'section', is: ['box'] },
+    },
+    cuts: {
+      kind: 'rate', of: 'cuts', label: 'Cross-cuts', help: 'Rings for each metre of length, on straight stretches too.',
+      default: 12, min: 0, max: 100_000, comfortable: [0, 200], gauge: 'spacing',
+    },
+    bendStep: {
+      kind: 'angle', label: 'Bend step', help: 'Greatest turn from ring to ring; a 90° bend gets about 20 rings at 4.5°.',
+      default: Math.PI / 30, min: 0.005, max: 1, comfortable: [0.04, 0.35], gauge: 'turn',
+    },
+    roll: {
+      kind: 'angle', label: 'Roll', help: 'Turns the section about the line.', default: 0, min: -1000, max: 1000,
+      comfortable: [-Math.PI, Math.PI], along: true, gauge: 'turn',
+    },
+    twist: {
+      kind: 'rate', of: 'turns', label: 'Twist', help: 'Turns of the section for each metre; below 0 the other way. On a closed curve, whole turns in all.',
+      default: 0, min: -10_000, max: 10_000, comfortable: [-4, 4], along: true, gauge: 'turn',
+    },
+    start: { kind: 'choice', label: 'Start', help: 'How the start is closed.', default: 'round', options: ENDS },
+    end: { kind: 'choice', label: 'End', help: 'How the end is closed.', default: 'round', options: ENDS },
+    leastBend: {
+      kind: 'ratio', of: 'radius', label: 'Least bend', help: 'Bends tighter than this many radii are reported. Below 1 the inner side folds.',
+      default: 2, min: 1, max: 100, comfortable: [1, 12], gauge: 'radius',
+    },
+  },
+  presets: [
+    { id: 'plain-cable', label: 'Plain cable', parameters: { radius: 0.012 } },
+    { id: 'ribbed-hose', label: 'Ribbed hose', parameters: { radius: 0.03, section: 'polygon', sides: 9, twist: 1.2, start: 'flat', end: 'flat', leastBend: 3 } },
+    { id: 'flat-strap', label: 'Flat strap', parameters: { radius: 0.004, section: 'box', width: 6, rounding: 0.6, start: 'flat', end: 'flat', leastBend: 1 } },
+  ],
+  thickness: ({ radius, section, width }) => (section === 'box' ? mapAlong(radius, (r) => r * Math.min(1, width)) : radius),
+  describe({ radius, section, sides, width }, length) {
+    const size = isLane(radius) ? `up to ${length(2 * greatest(radius))}` : length(2 * radius);
+    if (section === 'box') return `Box ${length(2 * greatest(radius) * width)} × ${size}`;
+    return section === 'polygon' ? `⌀ ${size}, ${sides} edges` : `⌀ ${size}, round`;
+  },
+  build(input, p, context) {
+    const section = sectionOf(p.section, p.sides, p.width, p.rounding, context.density);
+    const rails = cutRails(input, p, section, context.density);
+    const radius = new Float32Array(rails.position.length / 3);
+    const roll = new Float32Array(radius.length);
+    fillLanes(rails, p.radius, p.roll, p.twist, radius, roll);
+    const turned = roll.some((value) => value !== 0);
+    const varies = isLane(p.radius) || radius.some((value) => value !== radius[0]);
+    const mesh = sweep(rails, section, {
+      radius: varies ? radius : (radius[0] ?? greatest(p.radius)),
+      roll: turned ? roll : 0,
+      start: p.start as EndKind,
+      end: p.end as EndKind,
+    });
+    const reach = radius.map((value) => value * section.reach);
+    const near = p.section === 'box' ? Math.min(1, p.width) : 1;
+    return { parts: mesh.index.length > 0 ? [{ name: 'Cable', mesh, slot: 'main' }] : [], rails, reach, nearShare: near / section.reach, leastBend: p.leastBend };
+  },
+});
+
+function sectionOf(kind: string, sides: number, width: number, rounding: number, density: number): Section {
+  if (kind === 'polygon') return polygonSection(sides);
+  if (kind === 'box') return roundedBoxSection(width, rounding, Math.max(1, Math.round(3 * density)));
+  // an even number keeps its mirror when it is made finer or coarser
+  return roundSection(density === 1 ? sides : Math.max(3, 2 * Math.round((sides * density) / 2)));
+}
+
+interface CutParameters {
+  radius: AlongValue;
+  section: string;
+  cuts: number;
+  bendStep: number;
+  twist: AlongValue;
+}
+
+function cutRails(input: CurveSet, p: CutParameters, section: Section, density: number): CurveSet {
+  const lengths = curveLengths(input);
+  const total = lengths.reduce((sum, length) => sum + length, 0);
+  let spacing = p.cuts > 0 ? 1 / (p.cuts * density) : Infinity;
+  const fastest = typeof p.twist === 'number' ? Math.abs(p.twist) : Math.max(...p.twist.knots.map((knot) => Math.abs(knot.value)));
+  if (fastest > 0 && p.section !== 'round') spacing = Math.min(spacing, TWIST_STEP / (2 * Math.PI * fastest * density));
+  if (isLane(p.radius) || isLane(p.twist)) spacing = Math.min(spacing, Math.max(...lengths) / (LANE_STEPS * density));
+  spacing = Math.max(spacing, (total * section.x.length) / MOST_VERTICES);
+  return resample(input, { spacing: Number.isFinite(spacing) ? spacing : undefined, maxTurn: p.bendStep / density });
+}
+
+/** Radius and turn of the section at every rail point; on a closed curve the twist is rounded to whole turns. */
+function fillLanes(rails: CurveSet, radius: AlongValue, roll: AlongValue, twist: AlongValue, radiusOut: Float32Array, rollOut: Float32Array): void {
+  const along = rails.pointData[POINT.along];
+  const share = rails.pointData[POINT.radius];
+  const lengths = curveLengths(rails);
+  for (let c = 0; c < curveCount(rails); c++) {
+    const [first, end] = [rails.start[c], rails.start[c + 1]];
+    const length = lengths[c] || 1;
+    let turns = 0;
+    for (let p = first; p < end; p++) {
+      const t = along[p] / length;
+      // trapezoid over each step: exact for straight lanes between rings
+      if (p > first) turns += ((valueAt(twist, t) + valueAt(twist, along[p - 1] / length)) / 2) * (along[p] - along[p - 1]);
+      radiusOut[p] = valueAt(radius, t) * (share?.[p] ?? 1);
+      rollOut[p] = valueAt(roll, t) + 2 * Math.PI * turns;
+    }
+    if (!rails.closed[c]) continue;
+    const all = turns + valueAt(twist, 1) * (length - along[end - 1]);
+    const surplus = 2 * Math.PI * (Math.round(all) - all);
+    for (let p = first; p < end; p++) rollOut[p] += (surplus * along[p]) / length;
+  }
+}

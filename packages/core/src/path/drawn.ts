@@ -1,0 +1,67 @@
+import { catmullRom } from '../curve/catmull-rom.js';
+import { allocateCurves, curveCount, joinCurves, POINT } from '../curve/curve-set.js';
+import { resample } from '../curve/resample.js';
+import { greatest } from '../numeric/lane.js';
+import { defineUnit } from '../unit/unit.js';
+
+/** Steps of a drawn curve, before anything is bent or swept: fine enough for the sharpest bend an eye can tell. */
+const FINEST_TURN = 0.1;
+
+export const drawn = defineUnit({
+  stage: 'path',
+  id: 'drawn',
+  label: 'Drawn',
+  purpose: 'Curves drawn in the view, point by point or in one stroke.',
+  parameters: {
+    curves: { kind: 'curves', label: 'Curves', help: 'The drawn curves this piece runs along.', default: [] },
+  },
+  presets: [{ id: 'drawn', label: 'Drawn', parameters: {} }],
+  describe: ({ curves }) => (curves.length === 0 ? 'Nothing drawn yet' : curves.length === 1 ? '1 curve' : `${curves.length} curves`),
+  build(_input, { curves }, context) {
+    const sets = [];
+    for (const id of curves) {
+      const points = context.curves.get(id);
+      if (!points) {
+        context.report({ code: 'curve-missing', severity: 'error', message: 'A curve this piece runs along was deleted. Draw a new one or take it off the list.' });
+        continue;
+      }
+      const fine = catmullRom(points);
+      if (curveCount(fine) === 0) {
+        const place: [number, number, number] | undefined =
+          points.position.length >= 3 ? [points.position[0], points.position[1], points.position[2]] : undefined;
+        context.report({ code: 'curve-short', severity: 'error', message: 'This curve has all its points in one place. Add a second point.', place });
+        continue;
+      }
+      reportCloseness(points.position, id, points.closed, context);
+      sets.push(fine);
+    }
+    if (sets.length === 0) return allocateCurves(0, 0, [POINT.along]);
+    return resample(joinCurves(sets), { maxTurn: FINEST_TURN, keepKnots: true });
+  },
+});
+
+/** Two drawn points nearer than the thing is thick make a pinch. */
+function reportCloseness(
+  position: Float64Array,
+  curve: string,
+  closed: boolean,
+  context: Parameters<typeof drawn.build>[2],
+): void {
+  const count = position.length / 3;
+  const thickness = greatest(context.thickness);
+  for (let i = 0; i < (closed ? count : count - 1); i++) {
+    const j = (i + 1) % count;
+    const gap = Math.hypot(position[3 * j] - position[3 * i], position[3 * j + 1] - position[3 * i + 1], position[3 * j + 2] - position[3 * i + 2]);
+    if (gap >= thickness) continue;
+    // an end stays where it was put: the inner one of the two goes
+    const inner = j === count - 1 && !closed ? i : j;
+    context.report({
+      code: 'points-close',
+      severity: 'warning',
+      message: `Points ${i + 1} and ${j + 1} are closer together than the section is thick, which makes a pinch.`,
+      place: [position[3 * inner], position[3 * inner + 1], position[3 * inner + 2]],
+      size: { value: gap, limit: thickness, kind: 'length' },
+      fix: count > 2 ? { label: 'Delete the point', kind: 'delete-point', curve, point: inner } : undefined,
+    });
+  }
+}

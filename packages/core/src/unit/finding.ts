@@ -1,0 +1,26 @@
+import type { ParameterValue } from './parameters.js';
+
+export type Severity = 'error' | 'warning' | 'note';
+
+/** A change to the document that mends a finding. `label` is what the button says. */
+export type Fix = { label: string } & (
+  | { kind: 'set'; stage: 'path' | 'make' | 'dress'; parameter: string; value: ParameterValue }
+  | { kind: 'smooth-point' | 'delete-point'; curve: string; point: number }
+  | { kind: 'add-shape'; unit: string; parameters: Record<string, ParameterValue> }
+  | { kind: 'set-shape'; index: number; parameter: string; value: ParameterValue }
+);
+
+/** What is wrong, where, how much, and the fix where one is known. */
+export interface Finding {
+  /** Stable word: tests and filters go by it. */
+  code: string;
+  severity: Severity;
+  message: string;
+  /** World metres. */
+  place?: [number, number, number];
+  /** Metres from the start of the curve. */
+  along?: number;
+  /** What was measured and the limit it broke, metres or radians. */
+  size?: { value: number; limit: number; kind: 'length' | 'angle' };
+  fix?: Fix;
+}

@@ -1,0 +1,36 @@
+import { plain } from '../dress/plain.js';
+import { KelpError } from '../errors.js';
+import { cable } from '../make/cable.js';
+import { drawn } from '../path/drawn.js';
+import { cling } from '../shape/cling.js';
+import { resample } from '../shape/resample.js';
+import { sag } from '../shape/sag.js';
+import { smooth } from '../shape/smooth.js';
+import { defaultsOf, type ParameterValues } from './parameters.js';
+import type { Stage, Unit } from './unit.js';
+
+/** Every unit of the house. Adding one is adding its file and a line here. */
+const UNITS: readonly unknown[] = [drawn, cling, sag, smooth, resample, cable, plain];
+
+/** Parameters have been checked against the declaration by the time `build` sees them, so their types may be forgotten. */
+export const units = UNITS as readonly Unit[];
+
+const byId = new Map(units.map((unit) => [unit.id, unit]));
+
+export const unitsOf = <K extends Stage>(stage: K): readonly Unit<K>[] => units.filter((unit) => unit.stage === stage) as unknown as Unit<K>[];
+
+export const findUnit = (id: string): Unit | undefined => byId.get(id);
+
+/** @throws KelpError UNKNOWN_UNIT */
+export function unitOf<K extends Stage>(stage: K, id: string): Unit<K> {
+  const unit = byId.get(id);
+  if (!unit || unit.stage !== stage)
+    throw new KelpError('UNKNOWN_UNIT', `There is no ${stage} unit called "${id}"; there are: ${unitsOf(stage).map((u) => u.id).join(', ')}`);
+  return unit as unknown as Unit<K>;
+}
+
+/** All parameters of a unit as one of its presets sets them; the first preset when none is named. */
+export function presetParameters(unit: Unit, presetId?: string): ParameterValues {
+  const preset = unit.presets.find((candidate) => candidate.id === presetId) ?? unit.presets[0];
+  return { ...defaultsOf(unit.parameters), ...preset.parameters };
+}
