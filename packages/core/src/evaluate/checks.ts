@@ -9,7 +9,7 @@ import type { Finding, Fix } from '../unit/finding.js';
 import type { Made } from '../unit/unit.js';
 
 /** Cuts shallower than this share of the section are contact, not a cut: a polygon lies on its flats. */
-const CONTACT = 0.06;
+const CONTACT = 0.08;
 /** Next to an open end so many sections deep, going into a prop is a connection, not a mistake. */
 const END_REACH = 3;
 /** A turn above this from ring to ring shows as facets. */

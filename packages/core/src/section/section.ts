@@ -38,35 +38,33 @@ export function polygonSection(sides: number, hardAngle = 0.5): Section {
 }
 
 /**
- * Box with rounded corners, 2 high (y) and 2·`width` wide (x).
+ * Box with rounded corners, 2 high (x, along the frame's normal) and 2·`width` wide (y): with the frame's normal up it
+ * lies flat.
  * @param rounding 0 (sharp) … 1 (as round as the shorter side allows)
  * @param steps faces a corner
  */
 export function roundedBoxSection(width: number, rounding: number, steps: number): Section {
   const r = Math.max(0, Math.min(1, rounding)) * Math.min(1, width);
-  if (r < 1e-6) {
-    const outline = [width, -1, width, 1, -width, 1, -width, -1];
-    const at = (k: number) => Float64Array.from({ length: 4 }, (_, i) => outline[2 * i + k]);
-    return sectionFromOutline(at(0), at(1), { hardAngle: 0.5 });
-  }
+  if (r < 1e-6)
+    return sectionFromOutline(Float64Array.of(1, 1, -1, -1), Float64Array.of(-width, width, width, -width), { hardAngle: 0.5 });
   const x: number[] = [];
   const y: number[] = [];
   const normalX: number[] = [];
   const normalY: number[] = [];
   const corners = [
-    [width - r, r - 1, -0.5],
-    [width - r, 1 - r, 0],
-    [r - width, 1 - r, 0.5],
-    [r - width, r - 1, 1],
+    [1 - r, r - width, -0.5],
+    [1 - r, width - r, 0],
+    [r - 1, width - r, 0.5],
+    [r - 1, r - width, 1],
   ];
-  for (const [cx, cy, quarter] of corners) {
+  for (const [cx, cy, half] of corners) {
     for (let k = 0; k <= steps; k++) {
-      const angle = Math.PI * quarter + ((Math.PI / 2) * k) / steps;
+      const angle = Math.PI * half + ((Math.PI / 2) * k) / steps;
       const px = cx + r * Math.cos(angle);
       const py = cy + r * Math.sin(angle);
       // at full rounding the flats vanish and neighbouring corners share a place
       if (x.length > 0 && Math.hypot(px - x[x.length - 1], py - y[y.length - 1]) < 1e-9) continue;
-      if (Math.hypot(px - x[0], py - y[0]) < 1e-9) continue;
+      if (x.length > 0 && Math.hypot(px - x[0], py - y[0]) < 1e-9) continue;
       x.push(px);
       y.push(py);
       normalX.push(Math.cos(angle));

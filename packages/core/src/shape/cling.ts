@@ -8,7 +8,13 @@ import type { Surroundings } from '../surface/surroundings.js';
 import { defineUnit } from '../unit/unit.js';
 
 /** Steps along the line, as a share of the thickness: closer than this the section bridges whatever is under it. */
-const STEP = 0.75;
+const STEP = 0.6;
+/** The way up is asked at every so many samples and blended in between. */
+const COARSE = 4;
+/** How many asked places the way up is blended over, to either side. */
+const BLEND = 2;
+/** Before it is laid down, the line is lifted this many times its distance: it then bridges gaps narrower than itself. */
+const LIFT = 1.5;
 /** Most samples for all curves of a piece. */
 const MOST_SAMPLES = 400_000;
 
@@ -49,10 +55,10 @@ export const cling = defineUnit({
     const total = lengths.reduce((sum, length) => sum + length, 0);
     const fine = resample(input, { spacing: Math.max(thick * STEP, total / MOST_SAMPLES, 1e-6), maxTurn: 0.3, keepKnots: true });
     const distance = distances(fine, context.thickness, gap);
-    const held = layOn(fine, context.surroundings, distance, reach, only);
-    if (ease === 0) return held;
-    const eased = smoothCurves(held, { over: ease * thick, hold: 'corners' });
-    return pushOut(eased, context.surroundings, distance, only);
+    const up = waysUp(fine, context.surroundings, reach, only);
+    const held = layOn(fine, context.surroundings, distance, reach, up, only);
+    const eased = ease > 0 ? smoothCurves(held, { over: ease * thick, hold: 'corners' }) : held;
+    return pushOut(eased, context.surroundings, distance, up, only);
   },
 });
 
@@ -68,51 +74,112 @@ function distances(curves: CurveSet, thickness: AlongValue, gap: number): Float6
   return out;
 }
 
-/** Every point within `reach` of a surface moves to `distance` over its closest place. One query a point. */
-export function layOn(curves: CurveSet, surroundings: Surroundings, distance: Float64Array, reach: number, only?: string): CurveSet {
+/**
+ * Which way is off the surface, one unit vector a point, blended along the curve so that a gap between two planks or a
+ * single facet does not turn it. (0, 0, 0) where no surface is within `reach`.
+ */
+export function waysUp(curves: CurveSet, surroundings: Surroundings, reach: number, only?: string): Float64Array {
+  const up = new Float64Array(curves.position.length);
+  const hit = createHit();
+  for (let c = 0; c < curveCount(curves); c++) {
+    const first = curves.start[c];
+    const count = curves.start[c + 1] - first;
+    const asked = Math.ceil((count - 1) / COARSE) + 1;
+    const ways = new Float64Array(3 * asked);
+    for (let k = 0; k < asked; k++) {
+      const i = 3 * (first + Math.min(count - 1, k * COARSE));
+      const [x, y, z] = [curves.position[i], curves.position[i + 1], curves.position[i + 2]];
+      if (surroundings.closest(x, y, z, hit, reach, only) !== undefined) outwards(x, y, z, hit, ways, 3 * k);
+    }
+    const blended = blendWays(ways, asked);
+    for (let j = 0; j < count; j++) {
+      const k = Math.min(asked - 1, Math.floor(j / COARSE));
+      const next = Math.min(asked - 1, k + 1);
+      const t = (j - k * COARSE) / COARSE;
+      const i = 3 * (first + j);
+      for (let axis = 0; axis < 3; axis++) up[i + axis] = blended[3 * k + axis] * (1 - t) + blended[3 * next + axis] * t;
+      normalize(up, i);
+    }
+  }
+  return up;
+}
+
+/** Mean of each way and its neighbours, then once more with those that disagree with the mean left out. */
+function blendWays(ways: Float64Array, count: number): Float64Array {
+  let mean = ways;
+  for (let round = 0; round < 2; round++) {
+    const next = new Float64Array(ways.length);
+    for (let k = 0; k < count; k++) {
+      for (let j = Math.max(0, k - BLEND); j <= Math.min(count - 1, k + BLEND); j++) {
+        const agree = round === 0 ? 1 : Math.max(0, ways[3 * j] * mean[3 * k] + ways[3 * j + 1] * mean[3 * k + 1] + ways[3 * j + 2] * mean[3 * k + 2]);
+        for (let axis = 0; axis < 3; axis++) next[3 * k + axis] += ways[3 * j + axis] * agree * agree;
+      }
+      normalize(next, 3 * k);
+    }
+    mean = next;
+  }
+  return mean;
+}
+
+function normalize(v: Float64Array, i: number): void {
+  const size = Math.sqrt(v[i] * v[i] + v[i + 1] * v[i + 1] + v[i + 2] * v[i + 2]);
+  if (size < 1e-9) return;
+  v[i] /= size;
+  v[i + 1] /= size;
+  v[i + 2] /= size;
+}
+
+/** Every point within `reach` of a surface moves to `distance` over the place nearest to where it is lifted. One query a point. */
+export function layOn(curves: CurveSet, surroundings: Surroundings, distance: Float64Array, reach: number, up: Float64Array, only?: string): CurveSet {
   const position = curves.position.slice();
   const hit = createHit();
   for (let p = 0; p < distance.length; p++) {
     const i = 3 * p;
-    if (surroundings.closest(position[i], position[i + 1], position[i + 2], hit, reach, only) === undefined) continue;
-    placeOver(position, i, hit, distance[p]);
+    if (up[i] === 0 && up[i + 1] === 0 && up[i + 2] === 0) continue;
+    const lift = LIFT * Math.max(0, distance[p]);
+    const x = position[i] + lift * up[i];
+    const y = position[i + 1] + lift * up[i + 1];
+    const z = position[i + 2] + lift * up[i + 2];
+    if (surroundings.closest(x, y, z, hit, reach + lift, only) === undefined) continue;
+    placeOver(x, y, z, hit, distance[p], position, i);
   }
   return { ...curves, position };
 }
 
 /** Points nearer than `distance` are pushed out to it: after smoothing, and in inner corners where two faces are near. */
-function pushOut(curves: CurveSet, surroundings: Surroundings, distance: Float64Array, only?: string): CurveSet {
+function pushOut(curves: CurveSet, surroundings: Surroundings, distance: Float64Array, up: Float64Array, only?: string): CurveSet {
   const position = curves.position.slice();
   const hit = createHit();
   for (let p = 0; p < distance.length; p++) {
     const i = 3 * p;
-    for (let again = 0; again < 3; again++) {
-      if (surroundings.closest(position[i], position[i + 1], position[i + 2], hit, distance[p] * 0.995, only) === undefined) break;
-      placeOver(position, i, hit, distance[p]);
+    for (let again = 0; again < 4; again++) {
+      const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
+      if (surroundings.closest(x, y, z, hit, distance[p] * 0.995, only) === undefined) break;
+      const free = (x - hit.point[0]) * up[i] + (y - hit.point[1]) * up[i + 1] + (z - hit.point[2]) * up[i + 2];
+      // beside a wall of a gap the way out is up, not across
+      if (again < 3 && free < 0.7 * hit.distance) for (let axis = 0; axis < 3; axis++) position[i + axis] += (distance[p] - free) * up[i + axis];
+      else placeOver(x, y, z, hit, distance[p], position, i);
     }
   }
   return { ...curves, position };
 }
 
-/** Moves the point along the line to its closest place: round an edge that line turns, on a face it is the normal. */
-function placeOver(position: Float64Array, i: number, hit: SurfaceHit, distance: number): void {
-  const { point, normal } = hit;
-  let x = position[i] - point[0];
-  let y = position[i + 1] - point[1];
-  let z = position[i + 2] - point[2];
+/** Puts the point at `distance` on the line from its closest place: round an edge that line turns, on a face it is the normal. */
+function placeOver(x: number, y: number, z: number, hit: SurfaceHit, distance: number, position: Float64Array, i: number): void {
+  outwards(x, y, z, hit, position, i);
+  for (let axis = 0; axis < 3; axis++) position[i + axis] = hit.point[axis] + distance * position[i + axis];
+}
+
+/** Unit vector from the closest place to (x, y, z), out of the body; the face's normal where the point lies on it. */
+function outwards(px: number, py: number, pz: number, { point, normal }: SurfaceHit, out: Float64Array, i: number): void {
+  const x = px - point[0];
+  const y = py - point[1];
+  const z = pz - point[2];
   const size = Math.sqrt(x * x + y * y + z * z);
   const front = x * normal[0] + y * normal[1] + z * normal[2];
-  if (size < 1e-7 || Math.abs(front) < 1e-3 * size) {
-    x = normal[0];
-    y = normal[1];
-    z = normal[2];
-  } else {
-    const scale = (front < 0 ? -1 : 1) / size;
-    x *= scale;
-    y *= scale;
-    z *= scale;
-  }
-  position[i] = point[0] + distance * x;
-  position[i + 1] = point[1] + distance * y;
-  position[i + 2] = point[2] + distance * z;
+  const onFace = size < 1e-7 || Math.abs(front) < 1e-3 * size;
+  const scale = onFace ? 0 : (front < 0 ? -1 : 1) / size;
+  out[i] = onFace ? normal[0] : x * scale;
+  out[i + 1] = onFace ? normal[1] : y * scale;
+  out[i + 2] = onFace ? normal[2] : z * scale;
 }

@@ -1,0 +1,153 @@
+import {
+  anchorOf,
+  createHit,
+  type DrawnCurve,
+  type DrawnPoint,
+  emptyDocument,
+  HOME,
+  type KelpDocument,
+  newPiece,
+  newShape,
+  newUse,
+  type ParameterValues,
+  type Piece,
+  type ShapeUse,
+  Surface,
+} from '@kelp/core';
+import { encodeProp, type Project } from '@kelp/formats';
+import { BOLLARD, CRATE, LAMP_ARM, LAMP_POSTS, PIER, PIER_BOLLARDS, propSources, RAFT, RAFT_CLEAT } from './props.js';
+
+type Vec = readonly [number, number, number];
+
+/**
+ * The kelp farm's first corner: a pier with a winch house, a work raft, a buoy, and the cables that run over and
+ * between them. Built from code; the same bytes every time.
+ */
+export async function demoProject(): Promise<Project> {
+  const document = emptyDocument('Kelp farm, pier corner');
+  const props = new Map<string, Uint8Array>();
+  const surfaces = new Map<string, Surface>();
+  for (const { name, colour, mesh } of propSources()) {
+    const { bytes, hash } = await encodeProp(mesh);
+    const id = name.toLowerCase().replaceAll(' ', '-');
+    const placement = name === 'Buoy' ? { ...HOME, position: [3.9, 0.02, 2.7] as [number, number, number] } : HOME;
+    props.set(hash, bytes);
+    surfaces.set(id, Surface.of(mesh, placement));
+    document.props.push({ id, name, mesh: hash, placement, visible: true, colour });
+  }
+  const farm = new Farm(document, surfaces);
+  shorePower(farm);
+  lampLine(farm);
+  mooring(farm);
+  bridgeHose(farm);
+  sensorLead(farm);
+  crateStrap(farm);
+  buoyTether(farm);
+  return { document, props };
+}
+
+/** Puts curves and pieces into the document. */
+class Farm {
+  private readonly hit = createHit();
+
+  constructor(
+    private readonly document: KelpDocument,
+    private readonly surfaces: ReadonlyMap<string, Surface>,
+  ) {}
+
+  /** A point held on the prop, where the plumb line through (x, z) meets its top. */
+  on(prop: string, x: number, z: number): DrawnPoint {
+    const surface = this.surfaces.get(prop);
+    // a plumb line may fall through the gap between two planks: then the next one is taken
+    const found = [0, 0.012].some((shift) => surface?.cast([x + shift, 50, z + shift], [0, -1, 0], this.hit));
+    if (!found) throw new Error(`Nothing of ${prop} under ${x}, ${z}`);
+    return { position: [...this.hit.point] as DrawnPoint['position'], anchor: anchorOf(prop, this.hit), corner: false, radius: 1 };
+  }
+
+  /** A point held at the place of the prop nearest to (x, y, z). */
+  near(prop: string, [x, y, z]: Vec, height = 0): DrawnPoint {
+    const surface = this.surfaces.get(prop);
+    if (!surface?.closest(x, y, z, this.hit)) throw new Error(`There is no ${prop}`);
+    const position = [0, 1, 2].map((k) => this.hit.point[k] + height * this.hit.normal[k]) as DrawnPoint['position'];
+    return { position, anchor: anchorOf(prop, this.hit, height), corner: false, radius: 1 };
+  }
+
+  piece(name: string, points: DrawnPoint[], shape: ShapeUse[], make: ParameterValues, dress: ParameterValues): Piece {
+    const id = name.toLowerCase().replaceAll(/\W+/g, '-');
+    const curve: DrawnCurve = { id: `${id}-line`, name: `${name} line`, closed: false, points };
+    const piece = newPiece(id, name, [curve.id], false);
+    piece.shape = shape;
+    piece.make = newUse('make', 'cable', make['section'] === 'polygon' ? 'ribbed-hose' : make['section'] === 'box' ? 'flat-strap' : 'plain-cable');
+    Object.assign(piece.make.parameters, make);
+    Object.assign(piece.dress.parameters, dress);
+    this.document.curves.push(curve);
+    this.document.pieces.push(piece);
+    return piece;
+  }
+}
+
+const free = (x: number, y: number, z: number): DrawnPoint => ({ position: [x, y, z], corner: false, radius: 1 });
+
+/** Thick, lying on the pier in easy bends, from the house to the pier's head. */
+function shorePower(farm: Farm): void {
+  const way: [number, number][] = [[-2.28, 0.12], [-1.9, 0.42], [-1.2, 0.33], [-0.55, -0.05], [0.1, 0.02], [0.45, 0.36], [0.2, 0.72], [-0.15, 0.6], [-0.12, 0.3], [0.3, 0.12], [0.95, -0.05]];
+  farm.piece('Shore power', way.map(([x, z]) => farm.on('pier', x, z)), [newShape('smooth', { over: 1.2 }), newShape('cling', { target: 'pier', ease: 2.5 })], { radius: 0.021, leastBend: 4 }, { colour: '#26463f', roughness: 0.48 });
+}
+
+/** Thin, hanging from the gable over both lamp arms. */
+function lampLine(farm: Farm): void {
+  const tips = LAMP_POSTS.map(([x, y, z]) => farm.near('lamp-posts', [x, y + LAMP_ARM.height + 1, z + LAMP_ARM.reach], 0.007));
+  const gable = farm.near('winch-house', [-2.2, PIER.deck + 1.62, -0.35], 0.007);
+  farm.piece('Lamp line', [gable, ...tips], [newShape('sag', { slack: 0.025 })], { radius: 0.006, sides: 10, leastBend: 1 }, { colour: '#1d2a28', roughness: 0.6 });
+}
+
+/** Wound once round a bollard, both ends lying on the deck. */
+function mooring(farm: Farm): void {
+  const [bx, by, bz] = PIER_BOLLARDS[0];
+  const radius = 0.014;
+  const ring = BOLLARD.waist + radius + 0.0006;
+  const lying = (dx: number, dz: number): DrawnPoint => free(bx + dx, by + radius, bz + dz);
+  const points: DrawnPoint[] = [lying(1.02, 0.22), lying(0.72, 0.1), lying(0.44, -0.02)];
+  // a full turn, climbing more than its own thickness
+  for (let k = 0; k <= 16; k++) {
+    const angle = Math.PI / 2 - 0.3 + (k / 16) * (2 * Math.PI + 0.6);
+    points.push(free(bx + ring * Math.cos(angle), by + 0.11 + 0.0038 * k, bz + ring * Math.sin(angle)));
+  }
+  points.push(lying(-0.5, -0.06), lying(-0.8, -0.02), lying(-1.1, 0.16), lying(-1.4, 0.1));
+  farm.piece('Mooring line', points, [newShape('smooth', { over: 0.6 })], { radius, sides: 14, leastBend: 3 }, { colour: '#d8c38a', roughness: 0.8 });
+}
+
+/** Ribbed, from the pier down to the raft with a loop of slack between them. */
+function bridgeHose(farm: Farm): void {
+  farm.piece(
+    'Bridge hose',
+    [farm.on('pier', 0.55, -0.62), farm.on('pier', 0.95, -0.5), free(PIER.right + 0.12, PIER.deck - 0.02, -0.42), free(1.75, 0.42, -0.36), free(RAFT.left - 0.1, RAFT.deck + 0.02, -0.4), farm.on('work-raft', RAFT.left + 0.3, -0.5), farm.on('work-raft', 3.0, -0.72), farm.on('work-raft', 3.45, -0.66)],
+    [newShape('cling', { reach: 0.08, ease: 2 })],
+    { radius: 0.034, section: 'polygon', sides: 9, twist: 1.6, leastBend: 2.5 },
+    { colour: '#3f7486', roughness: 0.42 },
+  );
+}
+
+/** Thin and bright, from the crate over the raft's edge down into the water. */
+function sensorLead(farm: Farm): void {
+  const points = [farm.on('work-raft', 3.72, 0.16), farm.on('work-raft', 3.5, 0.42), farm.on('work-raft', 3.62, 0.74), farm.on('work-raft', 4.05, 0.86), farm.on('work-raft', 4.27, 1.1), farm.on('work-raft', 4.33, RAFT.front - 0.05), free(4.345, RAFT.deck - 0.04, RAFT.front + 0.022), free(4.35, 0.12, RAFT.front + 0.05), free(4.36, -0.55, RAFT.front + 0.06)];
+  farm.piece('Sensor lead', points, [newShape('cling', { reach: 0.06, ease: 7 })], { radius: 0.0055, sides: 10, leastBend: 2 }, { colour: '#d9772b', roughness: 0.45 });
+}
+
+/** A flat strap over the crate, down to the raft on both sides. */
+function crateStrap(farm: Farm): void {
+  const { center: [cx, cy], size: [, h, d] } = CRATE;
+  const [z, top] = [-0.25, cy + h / 2 - 0.01];
+  const side = d / 2;
+  const corner = (y: number, dz: number): DrawnPoint => ({ ...free(cx, y, z + dz), corner: false });
+  const points = [corner(RAFT.deck, -side - 0.16), corner(RAFT.deck + 0.02, -side - 0.03), corner(cy, -side), corner(top - 0.04, -side), corner(top, -side + 0.05), corner(top, 0), corner(top, side - 0.05), corner(top - 0.04, side), corner(cy, side), corner(RAFT.deck + 0.02, side + 0.03), corner(RAFT.deck, side + 0.16)];
+  farm.piece('Crate strap', points, [newShape('cling', { gap: 0.0004, ease: 8 })], { radius: 0.003, section: 'box', width: 9, rounding: 0.7, leastBend: 1.2 }, { colour: '#2f6e92', roughness: 0.7 });
+}
+
+/** Thick, sagging from the cleat to the buoy's neck. */
+function buoyTether(farm: Farm): void {
+  const [x, y, z] = RAFT_CLEAT;
+  const cleatEnd = farm.near('cleat', [x, y + 0.115, z + 0.12], 0.012);
+  const neck = farm.near('buoy', [3.7, 0.66, 2.4], 0.012);
+  farm.piece('Buoy tether', [cleatEnd, neck], [newShape('sag', { slack: 0.03, held: 'ends' })], { radius: 0.012, sides: 14, leastBend: 2 }, { colour: '#8a5a3b', roughness: 0.75 });
+}

@@ -1,0 +1,1 @@
+export { demoProject } from './demo-project.js';
