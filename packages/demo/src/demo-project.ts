@@ -114,7 +114,7 @@ function mooring(farm: Farm): void {
     points.push(free(bx + ring * Math.cos(angle), by + 0.11 + 0.0038 * k, bz + ring * Math.sin(angle)));
   }
   points.push(lying(-0.5, -0.06), lying(-0.8, -0.02), lying(-1.1, 0.16), lying(-1.4, 0.1));
-  farm.piece('Mooring line', points, [newShape('smooth', { over: 0.6 })], { radius, sides: 14, leastBend: 3 }, { colour: '#d8c38a', roughness: 0.8 });
+  farm.piece('Mooring line', points, [newShape('smooth', { over: 0.6 }), newShape('cling', { mode: 'off' })], { radius, sides: 14, leastBend: 3 }, { colour: '#d8c38a', roughness: 0.8 });
 }
 
 /** Ribbed, from the pier down to the raft with a loop of slack between them. */
@@ -130,8 +130,8 @@ function bridgeHose(farm: Farm): void {
 
 /** Thin and bright, from the crate over the raft's edge down into the water. */
 function sensorLead(farm: Farm): void {
-  const points = [farm.on('work-raft', 3.72, 0.16), farm.on('work-raft', 3.5, 0.42), farm.on('work-raft', 3.62, 0.74), farm.on('work-raft', 4.05, 0.86), farm.on('work-raft', 4.27, 1.1), farm.on('work-raft', 4.33, RAFT.front - 0.05), free(4.345, RAFT.deck - 0.04, RAFT.front + 0.022), free(4.35, 0.12, RAFT.front + 0.05), free(4.36, -0.55, RAFT.front + 0.06)];
-  farm.piece('Sensor lead', points, [newShape('cling', { reach: 0.06, ease: 7 })], { radius: 0.0055, sides: 10, leastBend: 2 }, { colour: '#d9772b', roughness: 0.45 });
+  const points = [farm.on('work-raft', 3.72, 0.16), farm.on('work-raft', 3.5, 0.42), farm.on('work-raft', 3.62, 0.74), farm.on('work-raft', 4.05, 0.86), farm.on('work-raft', 4.25, 1.08), farm.on('work-raft', 4.31, RAFT.front - 0.14), free(4.335, RAFT.deck + 0.022, RAFT.front - 0.04), free(4.345, RAFT.deck + 0.002, RAFT.front + 0.03), free(4.35, 0.36, RAFT.front + 0.07), free(4.355, 0.02, RAFT.front + 0.075), free(4.36, -0.55, RAFT.front + 0.075)];
+  farm.piece('Sensor lead', points, [newShape('cling', { reach: 0.012, ease: 4 })], { radius: 0.0055, sides: 10, leastBend: 2 }, { colour: '#d9772b', roughness: 0.45 });
 }
 
 /** A flat strap over the crate, down to the raft on both sides. */

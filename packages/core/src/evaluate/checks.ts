@@ -27,11 +27,11 @@ export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings,
   ];
 }
 
-function shortCurves({ rails, reach }: Made): Finding[] {
+function shortCurves({ rails, near }: Made): Finding[] {
   const findings: Finding[] = [];
   const lengths = curveLengths(rails);
   for (let c = 0; c < curveCount(rails); c++) {
-    const width = 2 * reach[rails.start[c]];
+    const width = 2 * near[rails.start[c]];
     if (lengths[c] >= width) continue;
     findings.push({
       code: 'curve-short',
@@ -46,7 +46,7 @@ function shortCurves({ rails, reach }: Made): Finding[] {
 
 /** Bends tighter than the section allows: one finding for each stretch, at its tightest place. */
 function pinches(piece: Piece, made: Made, document: KelpDocument): Finding[] {
-  const { rails, reach, leastBend } = made;
+  const { rails, inside: reach, leastBend } = made;
   const radii = bendRadii(rails, reach);
   const findings: Finding[] = [];
   for (let c = 0; c < curveCount(rails); c++) {
@@ -63,7 +63,7 @@ function pinches(piece: Piece, made: Made, document: KelpDocument): Finding[] {
   return findings;
 }
 
-function pinchAt(piece: Piece, { rails, reach, leastBend }: Made, document: KelpDocument, c: number, p: number, radius: number): Finding {
+function pinchAt(piece: Piece, { rails, inside: reach, leastBend }: Made, document: KelpDocument, c: number, p: number, radius: number): Finding {
   const folds = radius < reach[p];
   const limit = folds ? reach[p] : leastBend * reach[p];
   return {
@@ -132,7 +132,7 @@ function coarseBends({ rails }: Made): Finding[] {
 }
 
 /** Places where the section goes into a prop: one finding for each stretch, at its deepest. */
-function cuts(piece: Piece, { rails, reach, nearShare }: Made, surroundings: Surroundings): Finding[] {
+function cuts(piece: Piece, { rails, near }: Made, surroundings: Surroundings): Finding[] {
   const findings: Finding[] = [];
   const along = rails.pointData[POINT.along];
   const lengths = curveLengths(rails);
@@ -151,7 +151,7 @@ function cuts(piece: Piece, { rails, reach, nearShare }: Made, surroundings: Sur
       deepest = 0;
     };
     for (let p = rails.start[c]; p < last; p++) {
-      const width = reach[p] * nearShare;
+      const width = near[p];
       const gap = along[p + 1] - along[p];
       const probes = Math.max(1, Math.ceil(gap / Math.max(width, total / MOST_PROBES)));
       for (let k = 0; k < probes; k++) {

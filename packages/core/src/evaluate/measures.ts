@@ -19,7 +19,7 @@ export interface Measures {
 export function measure(made: Made, parts: readonly Part[]): Measures {
   const sum = (of: (part: Part) => number) => parts.reduce((total, part) => total + of(part), 0);
   let bendRadius = Infinity;
-  for (const radius of bendRadii(made.rails, made.reach)) if (radius < bendRadius) bendRadius = radius;
+  for (const radius of bendRadii(made.rails, made.inside)) if (radius < bendRadius) bendRadius = radius;
   return {
     curves: curveCount(made.rails),
     length: curveLengths(made.rails).reduce((total, length) => total + length, 0),

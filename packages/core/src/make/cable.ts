@@ -1,5 +1,6 @@
 import { curveLengths } from '../curve/arc-length.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
+import { type Frames, rotationMinimizingFrames } from '../curve/frames.js';
 import { resample } from '../curve/resample.js';
 import { type AlongValue, greatest, isLane, mapAlong, valueAt } from '../numeric/lane.js';
 import { polygonSection, roundedBoxSection, roundSection, type Section } from '../section/section.js';
@@ -83,15 +84,21 @@ export const cable = defineUnit({
     fillLanes(rails, p.radius, p.roll, p.twist, radius, roll);
     const turned = roll.some((value) => value !== 0);
     const varies = isLane(p.radius) || radius.some((value) => value !== radius[0]);
+    const frames = rotationMinimizingFrames(rails);
     const mesh = sweep(rails, section, {
+      frames,
       radius: varies ? radius : (radius[0] ?? greatest(p.radius)),
       roll: turned ? roll : 0,
       start: p.start as EndKind,
       end: p.end as EndKind,
     });
-    const reach = radius.map((value) => value * section.reach);
-    const near = p.section === 'box' ? Math.min(1, p.width) : 1;
-    return { parts: mesh.index.length > 0 ? [{ name: 'Cable', mesh, slot: 'main' }] : [], rails, reach, nearShare: near / section.reach, leastBend: p.leastBend };
+    return {
+      parts: mesh.index.length > 0 ? [{ name: 'Cable', mesh, slot: 'main' }] : [],
+      rails,
+      near: p.section === 'box' ? radius.map((value) => value * Math.min(1, p.width)) : radius,
+      inside: p.section === 'round' ? radius : insideOfBend(rails, frames, section, radius, roll),
+      leastBend: p.leastBend,
+    };
   },
 });
 
@@ -142,4 +149,28 @@ function fillLanes(rails: CurveSet, radius: AlongValue, roll: AlongValue, twist:
     const surplus = 2 * Math.PI * (Math.round(all) - all);
     for (let p = first; p < end; p++) rollOut[p] += (surplus * along[p]) / length;
   }
+}
+
+/** How far the section reaches towards the inside of the bend at each rail point: its support in that direction. */
+function insideOfBend(rails: CurveSet, { tangent, normal }: Frames, section: Section, radius: Float32Array, roll: Float32Array): Float32Array {
+  const out = new Float32Array(radius.length);
+  for (let c = 0; c < curveCount(rails); c++) {
+    for (let p = rails.start[c]; p < rails.start[c + 1]; p++) {
+      const before = 3 * Math.max(rails.start[c], p - 1);
+      const after = 3 * Math.min(rails.start[c + 1] - 1, p + 1);
+      const [tx, ty, tz] = [tangent[3 * p], tangent[3 * p + 1], tangent[3 * p + 2]];
+      const [nx, ny, nz] = [normal[3 * p], normal[3 * p + 1], normal[3 * p + 2]];
+      const [kx, ky, kz] = [0, 1, 2].map((axis) => tangent[after + axis] - tangent[before + axis]);
+      const alongNormal = kx * nx + ky * ny + kz * nz;
+      const alongBinormal = kx * (ty * nz - tz * ny) + ky * (tz * nx - tx * nz) + kz * (tx * ny - ty * nx);
+      const size = Math.hypot(alongNormal, alongBinormal);
+      if (size < 1e-9) continue;
+      const angle = Math.atan2(alongBinormal, alongNormal) - roll[p];
+      const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+      let reach = 0;
+      for (let k = 0; k < section.x.length; k++) reach = Math.max(reach, section.x[k] * cos + section.y[k] * sin);
+      out[p] = reach * radius[p];
+    }
+  }
+  return out;
 }

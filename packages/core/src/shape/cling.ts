@@ -15,6 +15,8 @@ const COARSE = 4;
 const BLEND = 2;
 /** Before it is laid down, the line is lifted this many times its distance: it then bridges gaps narrower than itself. */
 const LIFT = 1.5;
+/** Keeping off, the line feels surfaces from so many thicknesses inside them. */
+const FEEL = 4;
 /** Most samples for all curves of a piece. */
 const MOST_SAMPLES = 400_000;
 
@@ -24,6 +26,10 @@ export const cling = defineUnit({
   label: 'Cling',
   purpose: 'Lays the line on a prop: every place at one distance from the surface.',
   parameters: {
+    mode: {
+      kind: 'choice', label: 'How', help: 'Lie on: every place at one distance. Keep off: only what is too near moves away.', default: 'on',
+      options: [{ value: 'on', label: 'Lie on' }, { value: 'off', label: 'Keep off' }],
+    },
     target: { kind: 'prop', label: 'On', help: 'The prop to lie on; empty takes whichever is nearest.', default: '' },
     gap: {
       kind: 'length', label: 'Gap', help: 'Air between the surface and the skin of the thing. Below 0 it is pressed in.',
@@ -31,16 +37,19 @@ export const cling = defineUnit({
     },
     reach: {
       kind: 'length', label: 'Reach', help: 'Places further than this from the surface are left where they are.',
-      default: 100, min: 0, max: 10_000, comfortable: [0, 2],
+      default: 100, min: 0, max: 10_000, comfortable: [0, 2], when: { parameter: 'mode', is: ['on'] },
     },
     ease: {
       kind: 'ratio', of: 'thickness', label: 'Ease', help: 'Length over which the line eases across edges and facets.',
-      default: 1.5, min: 0, max: 100, comfortable: [0, 8],
+      default: 1.5, min: 0, max: 100, comfortable: [0, 8], when: { parameter: 'mode', is: ['on'] },
     },
   },
-  presets: [{ id: 'lying', label: 'Lying on it', parameters: {} }],
-  describe: ({ gap }, length) => (gap === 0 ? 'Cling' : `Cling, gap ${length(gap)}`),
-  build(input, { target, gap, reach, ease }, context) {
+  presets: [
+    { id: 'lying', label: 'Lying on it', parameters: {} },
+    { id: 'clear', label: 'Keeping clear', parameters: { mode: 'off' } },
+  ],
+  describe: ({ mode, gap }, length) => `${mode === 'on' ? 'Cling' : 'Keep off'}${gap === 0 ? '' : `, gap ${length(gap)}`}`,
+  build(input, { mode, target, gap, reach, ease }, context) {
     const only = target || undefined;
     if (context.surroundings.isEmpty || (only && !context.surroundings.surface(only))) {
       context.report({
@@ -55,9 +64,11 @@ export const cling = defineUnit({
     const total = lengths.reduce((sum, length) => sum + length, 0);
     const fine = resample(input, { spacing: Math.max(thick * STEP, total / MOST_SAMPLES, 1e-6), maxTurn: 0.3, keepKnots: true });
     const distance = distances(fine, context.thickness, gap);
-    const up = waysUp(fine, context.surroundings, reach, only);
+    const within = mode === 'on' ? reach : thick + Math.abs(gap) + FEEL * thick;
+    const up = waysUp(fine, context.surroundings, within, only);
+    if (mode === 'off') return pushOut(fine, context.surroundings, distance, up, only);
     const held = layOn(fine, context.surroundings, distance, reach, up, only);
-    const eased = ease > 0 ? smoothCurves(held, { over: ease * thick, hold: 'corners' }) : held;
+    const eased = ease > 0 ? keepOutside(held, smoothCurves(held, { over: ease * thick, hold: 'corners' }), up) : held;
     return pushOut(eased, context.surroundings, distance, up, only);
   },
 });
@@ -144,6 +155,17 @@ export function layOn(curves: CurveSet, surroundings: Surroundings, distance: Fl
     placeOver(x, y, z, hit, distance[p], position, i);
   }
   return { ...curves, position };
+}
+
+/** The eased line, but nowhere deeper than the one that was laid on: round a sharp edge easing would cut through it. */
+function keepOutside(held: CurveSet, eased: CurveSet, up: Float64Array): CurveSet {
+  const position = eased.position;
+  for (let i = 0; i < position.length; i += 3) {
+    let sunk = 0;
+    for (let axis = 0; axis < 3; axis++) sunk += (position[i + axis] - held.position[i + axis]) * up[i + axis];
+    if (sunk < 0) for (let axis = 0; axis < 3; axis++) position[i + axis] -= sunk * up[i + axis];
+  }
+  return eased;
 }
 
 /** Points nearer than `distance` are pushed out to it: after smoothing, and in inner corners where two faces are near. */

@@ -30,11 +30,11 @@ export interface Made {
   parts: Part[];
   /** The curves the parts stand on, as fine as they were swept. */
   rails: CurveSet;
-  /** How far the section reaches from the curve at every point of `rails`, metres. */
-  reach: Float32Array;
-  /** Nearest place of the outline to the curve, as a share of `reach`: 1 for a circle, less for a flat box. */
-  nearShare: number;
-  /** Smallest bend radius wanted, as a multiple of `reach`; below 1 the inner side folds. */
+  /** One a point of `rails`, metres: from the curve to the nearest place of the skin. */
+  near: Float32Array;
+  /** One a point of `rails`, metres: from the curve to the skin on the inside of the bend. */
+  inside: Float32Array;
+  /** Smallest bend radius wanted, as a multiple of `inside`; below 1 the inner side folds. */
   leastBend: number;
 }
 
