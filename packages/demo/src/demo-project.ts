@@ -134,14 +134,16 @@ function sensorLead(farm: Farm): void {
   farm.piece('Sensor lead', points, [newShape('cling', { reach: 0.012, ease: 4 })], { radius: 0.0055, sides: 10, leastBend: 2 }, { colour: '#d9772b', roughness: 0.45 });
 }
 
-/** A flat strap over the crate, down to the raft on both sides. */
+/** A flat strap drawn tight over the crate, down to the raft on both sides. */
 function crateStrap(farm: Farm): void {
   const { center: [cx, cy], size: [, h, d] } = CRATE;
-  const [z, top] = [-0.25, cy + h / 2 - 0.01];
-  const side = d / 2;
-  const corner = (y: number, dz: number): DrawnPoint => ({ ...free(cx, y, z + dz), corner: false });
-  const points = [corner(RAFT.deck, -side - 0.16), corner(RAFT.deck + 0.02, -side - 0.03), corner(cy, -side), corner(top - 0.04, -side), corner(top, -side + 0.05), corner(top, 0), corner(top, side - 0.05), corner(top - 0.04, side), corner(cy, side), corner(RAFT.deck + 0.02, side + 0.03), corner(RAFT.deck, side + 0.16)];
-  farm.piece('Crate strap', points, [newShape('cling', { gap: 0.0004, ease: 8 })], { radius: 0.003, section: 'box', width: 9, rounding: 0.7, leastBend: 1.2 }, { colour: '#2f6e92', roughness: 0.7 });
+  const [, , z] = CRATE.center;
+  const top = cy + h / 2 - 0.01;
+  const half = d / 2;
+  const over = (y: number, dz: number): DrawnPoint => free(cx, y, z + dz);
+  const side = [over(RAFT.deck + 0.004, half + 0.3), over(RAFT.deck + 0.16, half + 0.19), over(top - 0.1, half + 0.03), over(top - 0.03, half - 0.012), over(top + 0.002, half - 0.07), over(top + 0.003, half - 0.16)];
+  const points = [...side, ...side.toReversed().map((point) => over(point.position[1], 2 * z - point.position[2] - z))];
+  farm.piece('Crate strap', points, [newShape('cling', { mode: 'off', gap: 0.0005 }), newShape('smooth', { over: 4 }), newShape('cling', { mode: 'off', gap: 0.0005 })], { radius: 0.003, section: 'box', width: 9, rounding: 0.7, leastBend: 1.2 }, { colour: '#2f6e92', roughness: 0.7 });
 }
 
 /** Thick, sagging from the cleat to the buoy's neck. */

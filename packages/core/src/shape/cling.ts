@@ -64,12 +64,13 @@ export const cling = defineUnit({
     const total = lengths.reduce((sum, length) => sum + length, 0);
     const fine = resample(input, { spacing: Math.max(thick * STEP, total / MOST_SAMPLES, 1e-6), maxTurn: 0.3, keepKnots: true });
     const distance = distances(fine, context.thickness, gap);
-    const within = mode === 'on' ? reach : thick + Math.abs(gap) + FEEL * thick;
+    const feel = FEEL * thick;
+    const within = mode === 'on' ? reach : thick + Math.abs(gap) + feel;
     const up = waysUp(fine, context.surroundings, within, only);
-    if (mode === 'off') return pushOut(fine, context.surroundings, distance, up, only);
+    if (mode === 'off') return pushOut(fine, context.surroundings, distance, up, feel, only);
     const held = layOn(fine, context.surroundings, distance, reach, up, only);
     const eased = ease > 0 ? keepOutside(held, smoothCurves(held, { over: ease * thick, hold: 'corners' }), up) : held;
-    return pushOut(eased, context.surroundings, distance, up, only);
+    return pushOut(eased, context.surroundings, distance, up, 0, only);
   },
 });
 
@@ -168,15 +169,21 @@ function keepOutside(held: CurveSet, eased: CurveSet, up: Float64Array): CurveSe
   return eased;
 }
 
-/** Points nearer than `distance` are pushed out to it: after smoothing, and in inner corners where two faces are near. */
-function pushOut(curves: CurveSet, surroundings: Surroundings, distance: Float64Array, up: Float64Array, only?: string): CurveSet {
+/**
+ * Points nearer than `distance`, and points up to `feel` inside a body, are pushed out to it: after smoothing, in inner
+ * corners where two faces are near, and where a line is only to keep off.
+ */
+function pushOut(curves: CurveSet, surroundings: Surroundings, distance: Float64Array, up: Float64Array, feel: number, only?: string): CurveSet {
   const position = curves.position.slice();
   const hit = createHit();
   for (let p = 0; p < distance.length; p++) {
     const i = 3 * p;
     for (let again = 0; again < 4; again++) {
       const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
-      if (surroundings.closest(x, y, z, hit, distance[p] * 0.995, only) === undefined) break;
+      const near = distance[p] * 0.995;
+      if (surroundings.closest(x, y, z, hit, Math.max(near, feel), only) === undefined) break;
+      const front = (x - hit.point[0]) * hit.normal[0] + (y - hit.point[1]) * hit.normal[1] + (z - hit.point[2]) * hit.normal[2];
+      if (front >= 0 && hit.distance >= near) break;
       const free = (x - hit.point[0]) * up[i] + (y - hit.point[1]) * up[i + 1] + (z - hit.point[2]) * up[i + 2];
       // beside a wall of a gap the way out is up, not across
       if (again < 3 && free < 0.7 * hit.distance) for (let axis = 0; axis < 3; axis++) position[i + axis] += (distance[p] - free) * up[i + axis];

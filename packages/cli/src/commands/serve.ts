@@ -1,0 +1,43 @@
+import { fileURLToPath } from 'node:url';
+import { DEFAULT_PORT, startServer } from '@kelp/server';
+import { Command, InvalidArgumentError } from 'commander';
+import { print } from '../print.js';
+
+interface ServeFlags {
+  port?: number;
+  data: string;
+  host: string;
+  withDemo?: boolean;
+}
+
+export const serveCommand = (): Command =>
+  new Command('serve')
+    .description('Start Kelp on this machine.')
+    .option('--port <n>', `port; without it ${DEFAULT_PORT} or the next free one`, port)
+    .option('--data <dir>', 'folder of the database', '.kelp-data')
+    .option('--host <h>', 'address to listen on; anything but 127.0.0.1 lets other machines in', '127.0.0.1')
+    .option('--with-demo', 'put the demo project into an empty database')
+    .action(run);
+
+async function run({ port: wanted, data, host, withDemo }: ServeFlags): Promise<void> {
+  const server = await startServer({
+    data,
+    host,
+    port: wanted,
+    nextFreePort: wanted === undefined,
+    demo: withDemo,
+    // these stand beside the built command line
+    webRoot: fileURLToPath(new URL('../../web/dist', import.meta.url)),
+    bakeWorker: fileURLToPath(new URL('./bake-worker.js', import.meta.url)),
+  });
+  print(`Kelp is at ${server.url}`);
+  const stop = () => void server.stop().then(() => process.exit(0));
+  process.once('SIGINT', stop);
+  process.once('SIGTERM', stop);
+}
+
+function port(text: string): number {
+  const value = Number(text);
+  if (!Number.isInteger(value) || value < 0 || value > 65_535) throw new InvalidArgumentError('It must be a whole number from 0 to 65535.');
+  return value;
+}

@@ -1,0 +1,28 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { basename, dirname, join } from 'node:path';
+import { KelpError, SurfaceStore } from '@kelp/core';
+import { decodeProp, type Project, propEntry, readArchive, readProjectText } from '@kelp/formats';
+
+/**
+ * Reads a `.kelp` archive, or a `.kelp.json` with its meshes in `props/` beside it.
+ * @throws KelpError, or the file system's own error
+ */
+export async function loadProject(file: string): Promise<{ document: Project['document']; surfaces: SurfaceStore }> {
+  const bytes = readFileSync(file);
+  if (bytes.length === 0) throw new KelpError('BAD_FILE', `${file} is empty`);
+  const name = basename(file);
+  const project = bytes[0] === 0x7b || /\.json$/i.test(file) ? beside(file, readProjectText(name, bytes.toString('utf8'))) : readArchive(name, bytes);
+  const surfaces = new SurfaceStore();
+  for (const [hash, prop] of project.props) surfaces.add(hash, await decodeProp(prop));
+  return { document: project.document, surfaces };
+}
+
+function beside(file: string, document: Project['document']): Project {
+  const props = new Map<string, Uint8Array>();
+  for (const { mesh, name } of document.props) {
+    const path = join(dirname(file), propEntry(mesh));
+    if (!existsSync(path)) throw new KelpError('MISSING_PROP', `The mesh of prop "${name}" is not at ${path}. Use the .kelp archive, which holds everything.`);
+    props.set(mesh, readFileSync(path));
+  }
+  return { document, props };
+}

@@ -1,0 +1,24 @@
+import { Command, CommanderError } from 'commander';
+import { bakeCommand } from './commands/bake.js';
+import { checkCommand } from './commands/check.js';
+import { demoCommand } from './commands/demo.js';
+import { listCommand } from './commands/list.js';
+import { serveCommand } from './commands/serve.js';
+import { EXIT, tellError } from './exit.js';
+
+// a reader that closes the pipe early (head, less) is no failure
+process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 1));
+
+const program = new Command('kelp')
+  .description('Sweep profiles along curves: cables, pipes, ropes and other long thin things, baked to clean meshes.')
+  .version('0.1.0')
+  .showHelpAfterError('Run with --help to see how it is used.')
+  .exitOverride();
+for (const command of [serveCommand(), demoCommand(), bakeCommand(), checkCommand(), listCommand()]) program.addCommand(command.exitOverride());
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? EXIT.done : EXIT.usage;
+  else process.exitCode = tellError(error);
+}

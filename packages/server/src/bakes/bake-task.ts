@@ -1,0 +1,22 @@
+import type { MessagePort } from 'node:worker_threads';
+import type { KelpDocument, PieceReport } from '@kelp/core';
+
+/** What a bake thread gets. */
+export interface BakeTask {
+  document: KelpDocument;
+  props: Map<string, Uint8Array>;
+  piece?: string;
+  density: number;
+  /** Progress goes out here. */
+  port: MessagePort;
+}
+
+export interface BakeProgress {
+  done: number;
+  total: number;
+  /** The piece that is being made now. */
+  name: string;
+}
+
+/** What it gives back; an error comes as data, since a thrown one would lose its code on the way. */
+export type BakeResult = { ok: true; bytes: Uint8Array; pieces: PieceReport[]; seconds: number } | { ok: false; code: string; message: string };

@@ -1,0 +1,122 @@
+import { randomUUID } from 'node:crypto';
+import { type KelpDocument, parseDocument } from '@kelp/core';
+import type { Project } from '@kelp/formats';
+import { Transaction } from 'sequelize';
+import type { Database } from '../database/database.js';
+import { HttpProblem, notFound } from '../http/problem.js';
+import type { PropStore } from '../props/prop-store.js';
+
+export interface ProjectSummary {
+  id: string;
+  name: string;
+  revision: number;
+  updatedAt: string;
+  deletedAt: string | null;
+}
+
+export interface StoredProject extends ProjectSummary {
+  document: KelpDocument;
+}
+
+/** Projects and all their revisions. A save that is acknowledged is on the disk. */
+export class ProjectStore {
+  constructor(
+    private readonly database: Database,
+    private readonly props: PropStore,
+  ) {}
+
+  /** Newest first. */
+  async list(deleted = false): Promise<ProjectSummary[]> {
+    const rows = await this.database.models.projects.findAll({ order: [['updatedAt', 'DESC']], paranoid: false });
+    return rows.filter((row) => (row.deletedAt !== null) === deleted).map(summary);
+  }
+
+  /** @throws HttpProblem 422 when a prop's mesh was not sent before */
+  async create(document: KelpDocument): Promise<StoredProject> {
+    await this.checkProps(document);
+    const id = randomUUID();
+    await this.database.sequelize.transaction(IMMEDIATE, async (transaction) => {
+      await this.database.models.projects.create({ id, name: document.name, revision: 1 }, { transaction });
+      await this.database.models.revisions.create({ projectId: id, number: 1, document: JSON.stringify(document) }, { transaction });
+    });
+    return this.get(id);
+  }
+
+  /** The newest revision, or the one with a number. @throws HttpProblem 404 */
+  async get(id: string, number?: number): Promise<StoredProject> {
+    const row = await this.database.models.projects.findByPk(id);
+    if (!row) throw notFound('This project');
+    const revision = await this.database.models.revisions.findOne({ where: { projectId: id, number: number ?? row.revision } });
+    if (!revision) throw notFound(`Revision ${number} of this project`);
+    return { ...summary(row), revision: revision.number, document: parseDocument(JSON.parse(revision.document)) };
+  }
+
+  async revisions(id: string): Promise<{ number: number; createdAt: string }[]> {
+    await this.get(id);
+    const rows = await this.database.models.revisions.findAll({ attributes: ['number', 'createdAt'], where: { projectId: id }, order: [['number', 'DESC']] });
+    return rows.map(({ number, createdAt }) => ({ number, createdAt: createdAt.toISOString() }));
+  }
+
+  /**
+   * Saves a new revision on top of `basedOn`.
+   * @throws HttpProblem 409 when a newer one is there: nothing is written, and the answer names it
+   */
+  async save(id: string, basedOn: number, document: KelpDocument): Promise<ProjectSummary> {
+    await this.checkProps(document);
+    const { projects, revisions } = this.database.models;
+    const saved = await this.database.sequelize.transaction(IMMEDIATE, async (transaction) => {
+      const row = await projects.findByPk(id, { transaction });
+      if (!row) throw notFound('This project');
+      if (row.revision !== basedOn)
+        throw new HttpProblem(409, 'Saved elsewhere', `This project is at revision ${row.revision}; the save was based on ${basedOn}. Nothing was overwritten.`, {
+          code: 'STALE_REVISION',
+          revision: row.revision,
+        });
+      await revisions.create({ projectId: id, number: basedOn + 1, document: JSON.stringify(document) }, { transaction });
+      return row.update({ revision: basedOn + 1, name: document.name }, { transaction });
+    });
+    return summary(saved);
+  }
+
+  /** Puts a project away; `restore` brings it back. @throws HttpProblem 404 */
+  async remove(id: string): Promise<void> {
+    if ((await this.database.models.projects.destroy({ where: { id } })) === 0) throw notFound('This project');
+  }
+
+  async restore(id: string): Promise<void> {
+    const row = await this.database.models.projects.findByPk(id, { paranoid: false });
+    if (!row) throw notFound('This project');
+    await row.restore();
+  }
+
+  /** Takes in a project with its meshes. */
+  async importProject({ document, props }: Project): Promise<StoredProject> {
+    for (const [hash, bytes] of props) await this.props.put(hash, bytes);
+    return this.create(document);
+  }
+
+  /** A project with its meshes, for an archive or a bake. @throws HttpProblem 404 */
+  async exportProject(id: string, number?: number): Promise<Project> {
+    const { document } = await this.get(id, number);
+    const props = new Map<string, Uint8Array>();
+    for (const { mesh } of document.props) if (!props.has(mesh)) props.set(mesh, await this.props.get(mesh));
+    return { document, props };
+  }
+
+  private async checkProps(document: KelpDocument): Promise<void> {
+    const missing = await this.props.firstMissing([...new Set(document.props.map((prop) => prop.mesh))]);
+    const prop = document.props.find(({ mesh }) => mesh === missing);
+    if (prop) throw new HttpProblem(422, 'Mesh missing', `The mesh of prop "${prop.name}" was not sent yet. Send it first.`, { code: 'MISSING_PROP', hash: missing });
+  }
+}
+
+/** Takes the write lock at once, so that two saves queue up instead of failing halfway. */
+const IMMEDIATE = { type: Transaction.TYPES.IMMEDIATE };
+
+const summary = (row: { id: string; name: string; revision: number; updatedAt: Date; deletedAt?: Date | null }): ProjectSummary => ({
+  id: row.id,
+  name: row.name,
+  revision: row.revision,
+  updatedAt: row.updatedAt.toISOString(),
+  deletedAt: row.deletedAt?.toISOString() ?? null,
+});
