@@ -5,6 +5,7 @@ export { catmullRom, type ControlPoints } from './curve/catmull-rom.js';
 export { type CurveSet, curveCount, POINT, pointCount, singleCurve } from './curve/curve-set.js';
 export { type Frames, rotationMinimizingFrames } from './curve/frames.js';
 export { resample } from './curve/resample.js';
+export { simplify } from './curve/simplify.js';
 export {
   DISPLAY_UNITS,
   type DisplayUnit,

@@ -24,6 +24,16 @@ export const createHit = (): SurfaceHit => ({
   distance: Infinity,
 });
 
+export function copyHit(from: SurfaceHit, to: SurfaceHit): void {
+  to.triangle = from.triangle;
+  to.distance = from.distance;
+  for (let k = 0; k < 3; k++) {
+    to.barycentric[k] = from.barycentric[k];
+    to.point[k] = from.point[k];
+    to.normal[k] = from.normal[k];
+  }
+}
+
 /**
  * A mesh that can be asked for its closest point and for rays, where it stands in the world. The tree over the
  * triangles is built once a mesh; moving the prop only changes the placement.

@@ -1,4 +1,4 @@
-import { createHit, type Surface, type SurfaceHit } from './surface.js';
+import { copyHit, createHit, type Surface, type SurfaceHit } from './surface.js';
 
 /** The props a piece can touch, each under its id. */
 export class Surroundings {
@@ -31,6 +31,20 @@ export class Surroundings {
       if (!this.surfaces[i].closest(x, y, z, hit, reach)) continue;
       best = this.ids[i];
       reach = hit.distance;
+    }
+    return best;
+  }
+
+  /** First prop that a ray meets and where. Returns its id, or undefined when nothing is in the way. */
+  cast(origin: ArrayLike<number>, direction: ArrayLike<number>, hit: SurfaceHit): string | undefined {
+    let best: string | undefined;
+    let reach = Infinity;
+    const found = this.scratch;
+    for (let i = 0; i < this.surfaces.length; i++) {
+      if (!this.surfaces[i].cast(origin, direction, found) || found.distance >= reach) continue;
+      best = this.ids[i];
+      reach = found.distance;
+      copyHit(found, hit);
     }
     return best;
   }

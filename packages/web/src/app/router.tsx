@@ -1,0 +1,16 @@
+import { createBrowserRouter } from 'react-router';
+import { ProjectList } from '../projects/ProjectList.js';
+import { PageError } from './PageError.js';
+
+export const router = createBrowserRouter([
+  {
+    errorElement: <PageError />,
+    // neither page needs anything from the server to show that it is on its way
+    HydrateFallback: () => null,
+    children: [
+      { path: '/', element: <ProjectList /> },
+      // the 3D view is most of the code: it comes when a project is opened
+      { path: '/project/:id', lazy: async () => ({ Component: (await import('./Workbench.js')).Workbench }) },
+    ],
+  },
+]);

@@ -1,0 +1,16 @@
+import { configureStore } from '@reduxjs/toolkit';
+import { useDispatch, useSelector } from 'react-redux';
+import { projectReducer } from '../state/project-slice.js';
+import { savingListener } from '../state/saving.js';
+import { viewReducer } from '../state/view-slice.js';
+
+// Meshes stay out of the store: it holds the document, what is chosen and how things are looked at.
+export const store = configureStore({
+  reducer: { project: projectReducer, view: viewReducer },
+  middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }).prepend(savingListener.middleware),
+});
+
+export type AppState = ReturnType<typeof store.getState>;
+export type AppDispatch = typeof store.dispatch;
+export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
+export const useAppSelector = useSelector.withTypes<AppState>();

@@ -1,0 +1,148 @@
+import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { type BakeState, api } from '../api/client.js';
+import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { useComputed } from '../evaluation/EvaluationProvider.js';
+import { NumberField } from '../fields/NumberField.js';
+import { bytesText, countText } from '../fields/units.js';
+import { PanelHead } from '../manifest/PanelHead.js';
+import { bakingShown } from '../state/view-slice.js';
+import { COLOURS } from '../theme/colours.js';
+import { BakeHistory } from './BakeHistory.js';
+
+/** Counts before, the bake itself with progress and cancel, and the files made so far. */
+export function BakePanel() {
+  const dispatch = useAppDispatch();
+  const project = useAppSelector((state) => state.project.id);
+  const document = useAppSelector((state) => state.project.document);
+  const { revision, save } = useAppSelector((state) => state.project);
+  const { builds, busy } = useComputed();
+  const [density, setDensity] = useState(1);
+  const [only, setOnly] = useState('');
+  const [bakes, setBakes] = useState<BakeState[]>([]);
+  const [problem, setProblem] = useState<string | null>(null);
+  const refresh = useCallback(() => {
+    if (project) api.bakes(project).then(setBakes, (error: Error) => setProblem(error.message));
+  }, [project]);
+  useEffect(refresh, [refresh]);
+  const running = bakes.find(({ status }) => status === 'queued' || status === 'running');
+  useBakeEvents(running?.id, (state) => setBakes((old) => old.map((bake) => (bake.id === state.id ? state : bake))));
+  if (!document || !project) return null;
+  const pieces = document.pieces.filter((piece) => (only ? piece.id === only : piece.visible));
+  const rows = pieces.map(({ id, name }) => ({ id, name, build: builds.get(id) }));
+  const total = rows.reduce((sum, { build }) => ({ triangles: sum.triangles + (build?.measures.triangles ?? 0), vertices: sum.vertices + (build?.measures.vertices ?? 0), bytes: sum.bytes + (build?.measures.bytes ?? 0) }), { triangles: 0, vertices: 0, bytes: 0 });
+  const findings = rows.reduce((sum, { build }) => sum + (build?.findings.length ?? 0), 0);
+  const saved = save.state === 'saved';
+  const start = async () => {
+    setProblem(null);
+    try {
+      const bake = await api.startBake(project, { revision, density, piece: pieces.length === 1 && only ? pieces[0].name : undefined });
+      setBakes((old) => [bake, ...old]);
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return (
+    <>
+      <PanelHead title="Bake" onClose={() => dispatch(bakingShown(false))} />
+      <Box sx={{ p: 3, borderBottom: 1, borderColor: 'divider' }}>
+        <Select size="small" fullWidth displayEmpty value={only} onChange={(event) => setOnly(event.target.value)} inputProps={{ 'aria-label': 'What to bake' }} sx={{ mb: 2 }}>
+          <MenuItem value="">All visible pieces</MenuItem>
+          {document.pieces.map((piece) => (
+            <MenuItem key={piece.id} value={piece.id}>
+              {piece.name}
+            </MenuItem>
+          ))}
+        </Select>
+        <NumberField label="Density" help="Factor on the divisions of every piece." value={density} min={0.05} max={20} comfortable={[0.25, 4]} initial={1} shown={{ factor: 1, unit: '×', digits: 2 }} onChange={(value) => setDensity(value)} />
+        <Counts rows={rows} total={total} approximate={density !== 1} factor={density} />
+        {findings > 0 && (
+          <Typography variant="body2" sx={{ color: COLOURS.straw, mb: 1 }}>
+            {findings === 1 ? 'One check is open' : `${findings} checks are open`}; the bake works all the same.
+          </Typography>
+        )}
+        {running ? (
+          <Running bake={running} onCancelled={(state) => setBakes((old) => old.map((bake) => (bake.id === state.id ? state : bake)))} />
+        ) : (
+          <Button variant="contained" fullWidth onClick={start} disabled={!saved || busy || pieces.length === 0}>
+            {pieces.length === 0 ? 'Nothing to bake' : saved ? 'Bake to GLB' : 'Waiting for the save…'}
+          </Button>
+        )}
+        {problem && (
+          <Typography role="alert" color="error" sx={{ mt: 2 }}>
+            {problem}
+          </Typography>
+        )}
+      </Box>
+      <BakeHistory bakes={bakes.filter((bake) => bake !== running)} />
+    </>
+  );
+}
+
+interface CountsProps {
+  rows: { id: string; name: string; build?: { measures: { triangles: number; vertices: number } } }[];
+  total: { triangles: number; vertices: number; bytes: number };
+  approximate: boolean;
+  factor: number;
+}
+
+function Counts({ rows, total, approximate, factor }: CountsProps) {
+  // rings and sides both grow with the density
+  const about = (count: number) => (approximate ? `≈ ${countText(Math.round(count * factor * factor))}` : countText(count));
+  return (
+    <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', my: 2, '& td, & th': { py: '3px', borderBottom: `1px solid ${COLOURS.hairline}`, fontWeight: 400, fontSize: 12 }, '& .number': { textAlign: 'right' } }}>
+      <thead>
+        <tr>
+          <Box component="th" sx={{ textAlign: 'left', color: 'text.secondary' }}>Piece</Box>
+          <Box component="th" className="number" sx={{ color: 'text.secondary' }}>triangles</Box>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ id, name, build }) => (
+          <tr key={id}>
+            <td>{name}</td>
+            <td className="number">{build ? about(build.measures.triangles) : '…'}</td>
+          </tr>
+        ))}
+      </tbody>
+      <tfoot>
+        <tr>
+          <td>{about(total.vertices)} vertices, {bytesText(total.bytes * (approximate ? factor * factor : 1))}</td>
+          <td className="number">{about(total.triangles)}</td>
+        </tr>
+      </tfoot>
+    </Box>
+  );
+}
+
+function Running({ bake, onCancelled }: { bake: BakeState; onCancelled(state: BakeState): void }) {
+  const { progress } = bake;
+  return (
+    <Box role="status">
+      <Typography variant="body2" noWrap>
+        {progress ? (progress.done < progress.total ? `${progress.done + 1} of ${progress.total}: ${progress.name}` : 'Writing the file…') : 'Waiting for its turn…'}
+      </Typography>
+      <LinearProgress variant={progress ? 'determinate' : 'indeterminate'} value={progress ? (100 * progress.done) / progress.total : undefined} sx={{ my: 1 }} aria-label="Progress of the bake" />
+      <Button variant="outlined" color="inherit" onClick={() => void api.cancelBake(bake.id).then(onCancelled)}>
+        Cancel
+      </Button>
+    </Box>
+  );
+}
+
+/** Follows a bake until it ends. */
+function useBakeEvents(id: string | undefined, onState: (state: BakeState) => void): void {
+  const told = useRef(onState);
+  told.current = onState;
+  useEffect(() => {
+    if (!id) return;
+    const events = new EventSource(api.bakeEventsUrl(id));
+    const take = ({ data }: MessageEvent<string>) => told.current(JSON.parse(data) as BakeState);
+    events.addEventListener('state', take);
+    events.addEventListener('end', (event) => {
+      take(event);
+      events.close();
+    });
+    return () => events.close();
+  }, [id]);
+}

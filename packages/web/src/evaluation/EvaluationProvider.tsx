@@ -1,0 +1,56 @@
+import { createContext, type ReactNode, useContext, useEffect, useState, useSyncExternalStore } from 'react';
+import { api } from '../api/client.js';
+import { useAppSelector } from '../app/store.js';
+import { type Computed, Evaluation } from './evaluation.js';
+
+const EvaluationContext = createContext<Evaluation | null>(null);
+
+/** Keeps one worker for the open project and feeds it every change of the document. */
+export function EvaluationProvider({ children }: { children: ReactNode }) {
+  const [evaluation, setEvaluation] = useState<Evaluation | null>(null);
+  useEffect(() => {
+    const made = new Evaluation();
+    setEvaluation(made);
+    return () => made.close();
+  }, []);
+  return (
+    evaluation && (
+      <EvaluationContext.Provider value={evaluation}>
+        <Feed evaluation={evaluation} />
+        {children}
+      </EvaluationContext.Provider>
+    )
+  );
+}
+
+function Feed({ evaluation }: { evaluation: Evaluation }) {
+  const document = useAppSelector((state) => state.project.document);
+  const draft = useAppSelector((state) => (state.project.gesture ? state.view.piece : null));
+  const meshes = useSyncExternalStore(evaluation.subscribe, () => evaluation.current().meshes);
+  useEffect(() => {
+    for (const { mesh } of document?.props ?? [])
+      if (evaluation.wants(mesh))
+        api.prop(mesh).then(
+          (bytes) => evaluation.addProp(mesh, bytes),
+          (error: Error) => evaluation.propFailed(mesh, error.message),
+        );
+  }, [evaluation, document?.props]);
+  // a mesh that arrives changes what clings to it, so `meshes` is among the causes
+  // biome-ignore lint/correctness/useExhaustiveDependencies: meshes
+  useEffect(() => {
+    if (document) evaluation.evaluate(document, draft);
+  }, [evaluation, document, draft, meshes]);
+  return null;
+}
+
+export function useEvaluation(): Evaluation {
+  const evaluation = useContext(EvaluationContext);
+  if (!evaluation) throw new Error('useEvaluation needs an EvaluationProvider above it');
+  return evaluation;
+}
+
+/** The computed project; draws again at every change. */
+export function useComputed(): Computed {
+  const evaluation = useEvaluation();
+  return useSyncExternalStore(evaluation.subscribe, evaluation.current);
+}

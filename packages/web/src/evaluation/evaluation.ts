@@ -1,0 +1,108 @@
+import type { KelpDocument, Material, Mesh } from '@kelp/core';
+import type { Answer, PieceBuild, Request } from './protocol.js';
+
+/** What the page knows of the computed project at one moment. A new object at every change. */
+export interface Computed {
+  builds: ReadonlyMap<string, PieceBuild>;
+  /** Prop meshes by content hash. */
+  meshes: ReadonlyMap<string, Mesh>;
+  /** Why a prop is not there, by content hash. */
+  failed: ReadonlyMap<string, string>;
+  busy: boolean;
+  error: string | null;
+}
+
+const EMPTY: Computed = { builds: new Map(), meshes: new Map(), failed: new Map(), busy: false, error: null };
+
+/**
+ * The worker as the page sees it: takes documents, gives builds. Only the newest request counts: while one is computed
+ * at most one more waits, and an answer to an older one never overwrites a newer.
+ */
+export class Evaluation {
+  private readonly worker = new Worker(new URL('./evaluation.worker.ts', import.meta.url), { type: 'module', name: 'kelp-evaluation' });
+  private readonly listeners = new Set<() => void>();
+  private readonly samples = new Map<number, (sample: { mesh: Mesh; material: Material }) => void>();
+  private readonly asked = new Set<string>();
+  private computed = EMPTY;
+  private job = 0;
+  private sampleId = 0;
+
+  constructor() {
+    this.worker.onmessage = ({ data }: MessageEvent<Answer>) => this.take(data);
+    this.worker.onerror = (event) => this.change({ busy: false, error: event.message || 'The computation stopped. Reload the page; nothing is lost.' });
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  readonly current = (): Computed => this.computed;
+
+  /** Computes a document; `draft` names the piece under a drag. */
+  evaluate(document: KelpDocument, draft: string | null): void {
+    this.job++;
+    this.send({ kind: 'evaluate', job: this.job, document, draft });
+    this.change({ busy: true, error: null });
+  }
+
+  /** True the first time a mesh is asked for. */
+  wants(hash: string): boolean {
+    if (this.asked.has(hash)) return false;
+    this.asked.add(hash);
+    return true;
+  }
+
+  addProp(hash: string, bytes: Uint8Array): void {
+    this.asked.add(hash);
+    this.send({ kind: 'prop', hash, bytes });
+  }
+
+  propFailed(hash: string, message: string): void {
+    this.asked.delete(hash);
+    this.change({ failed: new Map(this.computed.failed).set(hash, message) });
+  }
+
+  /** A preset on a short line, for its picture. */
+  sample(unit: string, preset: string): Promise<{ mesh: Mesh; material: Material }> {
+    const id = this.sampleId++;
+    return new Promise((resolve) => {
+      this.samples.set(id, resolve);
+      this.send({ kind: 'sample', id, unit, preset });
+    });
+  }
+
+  close(): void {
+    this.worker.terminate();
+    this.listeners.clear();
+  }
+
+  private send(request: Request): void {
+    this.worker.postMessage(request);
+  }
+
+  private take(answer: Answer): void {
+    switch (answer.kind) {
+      case 'prop':
+        return this.change({ meshes: new Map(this.computed.meshes).set(answer.hash, answer.mesh) });
+      case 'prop-failed':
+        return this.propFailed(answer.hash, answer.message);
+      case 'piece':
+        return this.change({ builds: new Map(this.computed.builds).set(answer.build.piece, answer.build) });
+      case 'done':
+        if (answer.job === this.job) this.change({ busy: false, builds: new Map([...this.computed.builds].filter(([id]) => answer.pieces.includes(id))) });
+        return;
+      case 'failed':
+        if (answer.job === this.job) this.change({ busy: false, error: answer.message });
+        return;
+      case 'sample':
+        this.samples.get(answer.id)?.({ mesh: answer.mesh, material: answer.material });
+        this.samples.delete(answer.id);
+    }
+  }
+
+  private change(change: Partial<Computed>): void {
+    this.computed = { ...this.computed, ...change };
+    for (const listener of this.listeners) listener();
+  }
+}

@@ -1,0 +1,42 @@
+import type { DisplayUnit, NumberParameter } from '@kelp/core';
+
+/** Metres of each display unit (inch and foot by the international yard of 1959: exactly 25.4 mm and 304.8 mm). */
+export const METRES: Record<DisplayUnit, number> = { mm: 0.001, cm: 0.01, m: 1, in: 0.0254, ft: 0.3048 };
+
+/** How a parameter's stored number is shown: shown = stored / factor. */
+export interface Shown {
+  factor: number;
+  unit: string;
+  digits: number;
+}
+
+export function shownAs(parameter: NumberParameter, display: DisplayUnit): Shown {
+  switch (parameter.kind) {
+    case 'length':
+      return { factor: METRES[display], unit: display, digits: display === 'm' || display === 'ft' ? 4 : 2 };
+    case 'angle':
+      return { factor: Math.PI / 180, unit: '°', digits: 1 };
+    case 'rate':
+      return { factor: 1, unit: parameter.of === 'turns' ? 'turns/m' : '/m', digits: 2 };
+    case 'ratio':
+      return { factor: 1, unit: '×', digits: 3 };
+    case 'count':
+      return { factor: 1, unit: '', digits: 0 };
+  }
+}
+
+/** A length in the project's unit, in metres where it gets long: "24 mm", "4.82 m". */
+export function lengthText(metres: number, display: DisplayUnit): string {
+  if ((display === 'mm' || display === 'cm') && Math.abs(metres) >= 1) return `${round(metres, 2)} m`;
+  if (display === 'in' && Math.abs(metres) >= 1) return `${round(metres / METRES.ft, 2)} ft`;
+  return `${round(metres / METRES[display], display === 'm' || display === 'ft' ? 3 : 1)} ${display}`;
+}
+
+export const round = (value: number, digits: number): string => (+value.toFixed(digits)).toString();
+
+export function bytesText(bytes: number): string {
+  if (bytes < 1024) return `${bytes} B`;
+  return bytes < 1024 ** 2 ? `${(bytes / 1024).toFixed(0)} kB` : `${(bytes / 1024 ** 2).toFixed(1)} MB`;
+}
+
+export const countText = (count: number): string => count.toLocaleString('en');

@@ -1,0 +1,28 @@
+import { type DrawnPoint, simplify } from '@kelp/core';
+
+/** The hand pulls the line on a rope of this length, pixels: shaking within it leaves no trace. */
+export const ROPE = 14;
+
+/** Follows the hand at the end of a rope. Returns the new place, or the old one while the rope is slack. */
+export function steadied(last: readonly [number, number], hand: readonly [number, number]): [number, number] {
+  const [dx, dy] = [hand[0] - last[0], hand[1] - last[1]];
+  const size = Math.hypot(dx, dy);
+  if (size <= ROPE) return [last[0], last[1]];
+  const share = (size - ROPE) / size;
+  return [last[0] + dx * share, last[1] + dy * share];
+}
+
+/**
+ * A stroke's samples as few points: those that keep the line within `tolerance` (metres), evened by a running mean so
+ * that pixel steps do not show.
+ */
+export function fitStroke(samples: readonly DrawnPoint[], tolerance: number): DrawnPoint[] {
+  if (samples.length <= 2) return [...samples];
+  const position = samples.flatMap((sample, i) => {
+    const before = samples[Math.max(0, i - 1)].position;
+    const after = samples[Math.min(samples.length - 1, i + 1)].position;
+    const isEnd = i === 0 || i === samples.length - 1;
+    return sample.position.map((value, axis) => (isEnd ? value : (before[axis] + 2 * value + after[axis]) / 4));
+  });
+  return simplify(position, tolerance).map((i) => samples[i]);
+}

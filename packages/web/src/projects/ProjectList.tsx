@@ -1,0 +1,154 @@
+import DeleteOutlined from '@mui/icons-material/DeleteOutlined';
+import { Alert, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, IconButton, Snackbar, TextField, Tooltip, Typography } from '@mui/material';
+import { yupResolver } from '@hookform/resolvers/yup';
+import { formatDistanceToNow } from 'date-fns';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { Link, useNavigate } from 'react-router';
+import * as yup from 'yup';
+import { api, type ProjectSummary } from '../api/client.js';
+import { COLOURS } from '../theme/colours.js';
+
+/** The start page: what is there, and the first thing to do when there is nothing. */
+export function ProjectList() {
+  const [projects, setProjects] = useState<ProjectSummary[] | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [naming, setNaming] = useState(false);
+  const [deleted, setDeleted] = useState<ProjectSummary | null>(null);
+  const navigate = useNavigate();
+  const refresh = useCallback(() => {
+    api.projects().then(setProjects, (error: Error) => setProblem(error.message));
+  }, []);
+  useEffect(refresh, [refresh]);
+  const attempt = (work: Promise<unknown>) => work.catch((error: Error) => setProblem(error.message));
+  const open = async (file: File) => {
+    setProblem(null);
+    const { id } = await api.importProject(new Uint8Array(await file.arrayBuffer()));
+    await navigate(`/project/${id}`);
+  };
+  const remove = async (project: ProjectSummary) => {
+    await api.deleteProject(project.id);
+    setDeleted(project);
+    refresh();
+  };
+  const restore = async (project: ProjectSummary) => {
+    await api.restoreProject(project.id);
+    setDeleted(null);
+    refresh();
+  };
+  return (
+    <Box component="main" sx={{ maxWidth: 860, mx: 'auto', px: 6, py: 10 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 3, mb: 2 }}>
+        <img src="/kelp.svg" width={34} height={34} alt="" />
+        <Typography variant="h1" sx={{ flex: 1 }}>
+          Projects
+        </Typography>
+        <OpenFile onOpen={(file) => void attempt(open(file))} />
+        <Button variant="contained" onClick={() => setNaming(true)}>
+          New project
+        </Button>
+      </Box>
+      <Typography color="text.secondary" sx={{ mb: 6 }}>
+        Draw a line on a prop, choose what runs along it, tune it, bake it to a clean mesh.
+      </Typography>
+      {problem && (
+        <Alert severity="error" sx={{ mb: 4 }} onClose={() => setProblem(null)}>
+          {problem}
+        </Alert>
+      )}
+      {projects?.length === 0 && (
+        <Box sx={{ border: `1px dashed ${COLOURS.hairline}`, borderRadius: '3px', p: 8, textAlign: 'center', bgcolor: 'background.paper' }}>
+          <Typography variant="h2" gutterBottom>
+            No project yet
+          </Typography>
+          <Typography color="text.secondary" sx={{ mb: 4 }}>
+            Begin one, then drop a mesh on its view to draw on.
+          </Typography>
+          <Button variant="contained" onClick={() => setNaming(true)}>
+            New project
+          </Button>
+        </Box>
+      )}
+      {projects && projects.length > 0 && (
+        <Box component="ul" aria-label="Projects" sx={{ listStyle: 'none', m: 0, p: 0, border: 1, borderColor: 'divider', borderRadius: '3px', bgcolor: 'background.paper' }}>
+          {projects.map((project, i) => (
+            <Box component="li" key={project.id} sx={{ display: 'flex', alignItems: 'center', borderTop: i > 0 ? 1 : 0, borderColor: 'divider', '&:hover': { background: COLOURS.chosen } }}>
+              <Box component={Link} to={`/project/${project.id}`} sx={{ flex: 1, display: 'flex', alignItems: 'baseline', gap: 4, px: 4, py: 3, textDecoration: 'none', color: 'text.primary', minWidth: 0 }}>
+                <Typography variant="h2" component="span" noWrap sx={{ flex: 1 }}>
+                  {project.name}
+                </Typography>
+                <Typography component="span" color="text.secondary" noWrap>
+                  saved {formatDistanceToNow(new Date(project.updatedAt), { addSuffix: true })}
+                </Typography>
+                <Typography component="span" className="number" color="text.secondary" noWrap>
+                  rev {project.revision}
+                </Typography>
+              </Box>
+              <Tooltip title="Delete; it can be brought back">
+                <IconButton aria-label={`Delete ${project.name}`} onClick={() => void attempt(remove(project))} sx={{ mr: 2 }}>
+                  <DeleteOutlined sx={{ fontSize: 19 }} />
+                </IconButton>
+              </Tooltip>
+            </Box>
+          ))}
+        </Box>
+      )}
+      {naming && <NewProject onClose={() => setNaming(false)} onProblem={setProblem} />}
+      <Snackbar
+        open={deleted !== null}
+        autoHideDuration={12_000}
+        onClose={(_event, reason) => reason !== 'clickaway' && setDeleted(null)}
+        message={`${deleted?.name} was deleted`}
+        action={
+          <Button color="inherit" onClick={() => deleted && void attempt(restore(deleted))}>
+            Bring it back
+          </Button>
+        }
+      />
+    </Box>
+  );
+}
+
+function OpenFile({ onOpen }: { onOpen(file: File): void }) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <Button variant="outlined" color="inherit" onClick={() => input.current?.click()}>
+      Open a .kelp file…
+      <input ref={input} type="file" hidden accept=".kelp,.json" aria-label="Project file" onChange={(event) => event.target.files?.[0] && onOpen(event.target.files[0])} />
+    </Button>
+  );
+}
+
+const schema = yup.object({ name: yup.string().trim().min(1, 'A project needs a name.').max(200, 'At most 200 characters.').required('A project needs a name.') }).required();
+
+function NewProject({ onClose, onProblem }: { onClose(): void; onProblem(text: string): void }) {
+  const navigate = useNavigate();
+  const { register, handleSubmit, formState } = useForm({ resolver: yupResolver(schema), defaultValues: { name: '' } });
+  const create = handleSubmit(async ({ name }) => {
+    try {
+      const { id } = await api.createProject(name);
+      await navigate(`/project/${id}`);
+    } catch (error) {
+      onProblem((error as Error).message);
+      onClose();
+    }
+  });
+  return (
+    <Dialog open onClose={onClose} maxWidth="xs" fullWidth aria-labelledby="new-title">
+      <form onSubmit={create}>
+        <DialogTitle id="new-title">New project</DialogTitle>
+        <DialogContent>
+          <TextField autoFocus fullWidth label="Name" margin="dense" error={formState.errors.name !== undefined} helperText={formState.errors.name?.message} {...register('name')} />
+        </DialogContent>
+        <DialogActions>
+          <Button color="inherit" onClick={onClose}>
+            Cancel
+          </Button>
+          <Button variant="contained" type="submit" disabled={formState.isSubmitting}>
+            Begin
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
+  );
+}

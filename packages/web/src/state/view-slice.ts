@@ -1,0 +1,52 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+
+export type Look = 'form' | 'dressed' | 'mesh';
+export type Pen = 'stroke' | 'points';
+export type Float = 'path' | 'shape' | 'make' | 'dress' | 'bake';
+
+export interface ViewState {
+  piece: string | null;
+  /** A point of a drawn curve that is chosen. */
+  point: { curve: string; index: number } | null;
+  prop: string | null;
+  pen: Pen | null;
+  look: Look;
+  /** The stage of the chosen piece that stands open. */
+  open: Float;
+  /** Panels. */
+  checks: boolean;
+  baking: boolean;
+  manifest: boolean;
+}
+
+const initialState: ViewState = {
+  piece: null,
+  point: null,
+  prop: null,
+  pen: null,
+  look: 'dressed',
+  open: 'make',
+  checks: false,
+  baking: false,
+  manifest: true,
+};
+
+const slice = createSlice({
+  name: 'view',
+  initialState,
+  reducers: {
+    reset: () => initialState,
+    pieceChosen: (state, { payload }: PayloadAction<string | null>) => ({ ...state, piece: payload, point: null, prop: null }),
+    propChosen: (state, { payload }: PayloadAction<string | null>) => ({ ...state, prop: payload, piece: null, point: null }),
+    pointChosen: (state, { payload }: PayloadAction<ViewState['point']>) => ({ ...state, point: payload }),
+    penTaken: (state, { payload }: PayloadAction<Pen | null>) => ({ ...state, pen: payload, point: null }),
+    lookChanged: (state, { payload }: PayloadAction<Look>) => ({ ...state, look: payload }),
+    floatOpened: (state, { payload }: PayloadAction<Float>) => ({ ...state, open: payload }),
+    checksShown: (state, { payload }: PayloadAction<boolean>) => ({ ...state, checks: payload, baking: payload ? false : state.baking }),
+    bakingShown: (state, { payload }: PayloadAction<boolean>) => ({ ...state, baking: payload, checks: payload ? false : state.checks }),
+    manifestShown: (state, { payload }: PayloadAction<boolean>) => ({ ...state, manifest: payload }),
+  },
+});
+
+export const viewReducer = slice.reducer;
+export const { reset, pieceChosen, propChosen, pointChosen, penTaken, lookChanged, floatOpened, checksShown, bakingShown, manifestShown } = slice.actions;

@@ -1,0 +1,71 @@
+import { Line } from '@react-three/drei';
+import { useEffect, useMemo } from 'react';
+import { BufferAttribute, BufferGeometry, Color, ShaderMaterial } from 'three';
+import type { PieceBuild } from '../evaluation/protocol.js';
+import { COLOURS } from '../theme/colours.js';
+
+/** The line of the chosen piece, drawn through everything, with an arrow's head at the end of an open one. */
+export function GuideLine({ rails }: { rails: PieceBuild['rails'] }) {
+  const lines = useMemo(() => {
+    const out: [number, number, number][][] = [];
+    for (let c = 0; c < rails.closed.length; c++) {
+      const line: [number, number, number][] = [];
+      for (let p = rails.start[c]; p < rails.start[c + 1]; p++) line.push([rails.position[3 * p], rails.position[3 * p + 1], rails.position[3 * p + 2]]);
+      if (rails.closed[c]) line.push(line[0]);
+      if (line.length > 1) out.push(line);
+    }
+    return out;
+  }, [rails]);
+  return lines.map((line, i) => (
+    // biome-ignore lint/suspicious/noArrayIndexKey: the curves of one piece have no other identity here
+    <Line key={i} points={line} color={COLOURS.tide} lineWidth={1.5} depthTest={false} transparent opacity={0.9} renderOrder={10} raycast={() => null} />
+  ));
+}
+
+/** Points of a curve as small open rings that keep their size on the screen; corners are squares. */
+export function PointRings({ points, corners, chosen }: { points: readonly (readonly [number, number, number])[]; corners?: readonly boolean[]; chosen?: number }) {
+  const geometry = useMemo(() => {
+    const made = new BufferGeometry();
+    made.setAttribute('position', new BufferAttribute(Float32Array.from(points.flat()), 3));
+    made.setAttribute('corner', new BufferAttribute(Float32Array.from(points, (_, i) => (corners?.[i] ? 1 : 0)), 1));
+    made.setAttribute('chosen', new BufferAttribute(Float32Array.from(points, (_, i) => (i === chosen ? 1 : 0)), 1));
+    return made;
+  }, [points, corners, chosen]);
+  const material = useMemo(ringMaterial, []);
+  useEffect(() => () => geometry.dispose(), [geometry]);
+  useEffect(() => () => material.dispose(), [material]);
+  return <points geometry={geometry} material={material} renderOrder={11} raycast={() => null} frustumCulled={false} />;
+}
+
+function ringMaterial(): ShaderMaterial {
+  return new ShaderMaterial({
+    transparent: true,
+    depthTest: false,
+    uniforms: { size: { value: 13 * Math.min(2, window.devicePixelRatio) }, line: { value: new Color(COLOURS.tide) }, fill: { value: new Color('#ffffff') } },
+    vertexShader: `
+      attribute float corner;
+      attribute float chosen;
+      uniform float size;
+      varying float vCorner;
+      varying float vChosen;
+      void main() {
+        vCorner = corner;
+        vChosen = chosen;
+        gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+        gl_PointSize = size * (1.0 + 0.3 * chosen);
+      }`,
+    fragmentShader: `
+      uniform vec3 line;
+      uniform vec3 fill;
+      varying float vCorner;
+      varying float vChosen;
+      void main() {
+        vec2 place = gl_PointCoord * 2.0 - 1.0;
+        float reach = mix(length(place), max(abs(place.x), abs(place.y)) * 1.12, vCorner);
+        if (reach > 0.98) discard;
+        vec3 inside = mix(fill, line, vChosen);
+        gl_FragColor = vec4(reach > 0.68 ? line : inside, smoothstep(0.98, 0.9, reach));
+        #include <colorspace_fragment>
+      }`,
+  });
+}

@@ -1,0 +1,70 @@
+import type { Bounds } from '@kelp/core';
+import { useThree } from '@react-three/fiber';
+import { useEffect, useMemo, useRef } from 'react';
+import { type DirectionalLight, PMREMGenerator } from 'three';
+import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js';
+
+/** Soft studio light made by code: a room's reflections, one warm key light with a shadow, a ground that takes it. */
+export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unknown }) {
+  const { gl, scene, invalidate } = useThree();
+  const key = useRef<DirectionalLight>(null);
+  const fill = useRef<DirectionalLight>(null);
+  useEffect(() => {
+    const generator = new PMREMGenerator(gl);
+    const room = new RoomEnvironment();
+    const environment = generator.fromScene(room, 0.04).texture;
+    scene.environment = environment;
+    scene.environmentIntensity = 0.5;
+    invalidate();
+    return () => {
+      scene.environment = null;
+      environment.dispose();
+      generator.dispose();
+    };
+  }, [gl, scene, invalidate]);
+  // the shadow is drawn again when something in the scene changes, not when the camera moves
+  // biome-ignore lint/correctness/useExhaustiveDependencies: contentKey
+  useEffect(() => {
+    gl.shadowMap.autoUpdate = false;
+    gl.shadowMap.needsUpdate = true;
+    invalidate();
+  }, [gl, invalidate, contentKey, bounds]);
+  const { center, reach } = useMemo(() => sphereOf(bounds), [bounds]);
+  useEffect(() => {
+    // a light's target stands outside the scene, so nobody else brings its matrix up to date
+    for (const light of [key.current, fill.current]) {
+      light?.target.position.set(...center);
+      light?.target.updateMatrixWorld();
+      light?.shadow?.camera.updateProjectionMatrix();
+    }
+    gl.shadowMap.needsUpdate = true;
+    invalidate();
+  }, [center, gl, invalidate]);
+  return (
+    <>
+      <directionalLight
+        ref={key}
+        castShadow
+        color="#fff1dc"
+        intensity={2.3}
+        position={[center[0] + reach * 0.9, center[1] + reach * 1.5, center[2] + reach * 0.7]}
+        shadow-mapSize={[2048, 2048]}
+        shadow-camera-left={-reach}
+        shadow-camera-right={reach}
+        shadow-camera-top={reach}
+        shadow-camera-bottom={-reach}
+        shadow-camera-near={0.01}
+        shadow-camera-far={reach * 4}
+        shadow-normalBias={reach * 0.0022}
+        shadow-bias={-0.0004}
+        shadow-radius={5}
+      />
+      <directionalLight ref={fill} color="#dfeaf2" intensity={0.35} position={[center[0] - reach, center[1] + reach * 0.6, center[2] - reach]} />
+    </>
+  );
+}
+
+export function sphereOf({ min, max }: Bounds): { center: [number, number, number]; reach: number } {
+  const center: [number, number, number] = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2];
+  return { center, reach: Math.max(0.2, Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]) / 2) };
+}
