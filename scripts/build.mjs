@@ -14,7 +14,9 @@ async function buildNode() {
   const keepOutside = {
     name: 'keep-packages-outside',
     setup(bundler) {
-      bundler.onResolve({ filter: /^[^./]/ }, ({ path }) => (path.startsWith('@kelp/') ? undefined : { path, external: true }));
+      bundler.onResolve({ filter: /^[^./]/ }, ({ path }) =>
+        path.startsWith('@kelp/') ? undefined : { path, external: true },
+      );
     },
   };
   await build({

@@ -7,7 +7,8 @@ export const EXIT = { done: 0, failed: 1, usage: 2 } as const;
 export function tellError(error: unknown): number {
   if (error instanceof KelpError) {
     process.stderr.write(`kelp: ${error.message}\n`);
-    for (const { path, message } of error.issues.slice(error.issues.length > 1 ? 0 : 1)) process.stderr.write(`  ${path}: ${message}\n`);
+    for (const { path, message } of error.issues.slice(error.issues.length > 1 ? 0 : 1))
+      process.stderr.write(`  ${path}: ${message}\n`);
   } else {
     const { code, message, path } = error as NodeJS.ErrnoException;
     if (code === 'ENOENT') process.stderr.write(`kelp: there is no file ${path}\n`);

@@ -11,7 +11,10 @@ export async function loadProject(file: string): Promise<{ document: Project['do
   const bytes = readFileSync(file);
   if (bytes.length === 0) throw new KelpError('BAD_FILE', `${file} is empty`);
   const name = basename(file);
-  const project = bytes[0] === 0x7b || /\.json$/i.test(file) ? beside(file, readProjectText(name, bytes.toString('utf8'))) : readArchive(name, bytes);
+  const project =
+    bytes[0] === 0x7b || /\.json$/i.test(file)
+      ? beside(file, readProjectText(name, bytes.toString('utf8')))
+      : readArchive(name, bytes);
   const surfaces = new SurfaceStore();
   for (const [hash, prop] of project.props) surfaces.add(hash, await decodeProp(prop));
   return { document: project.document, surfaces };
@@ -21,7 +24,11 @@ function beside(file: string, document: Project['document']): Project {
   const props = new Map<string, Uint8Array>();
   for (const { mesh, name } of document.props) {
     const path = join(dirname(file), propEntry(mesh));
-    if (!existsSync(path)) throw new KelpError('MISSING_PROP', `The mesh of prop "${name}" is not at ${path}. Use the .kelp archive, which holds everything.`);
+    if (!existsSync(path))
+      throw new KelpError(
+        'MISSING_PROP',
+        `The mesh of prop "${name}" is not at ${path}. Use the .kelp archive, which holds everything.`,
+      );
     props.set(mesh, readFileSync(path));
   }
   return { document, props };

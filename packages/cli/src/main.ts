@@ -14,7 +14,8 @@ const program = new Command('kelp')
   .version('0.1.0')
   .showHelpAfterError('Run with --help to see how it is used.')
   .exitOverride();
-for (const command of [serveCommand(), demoCommand(), bakeCommand(), checkCommand(), listCommand()]) program.addCommand(command.exitOverride());
+for (const command of [serveCommand(), demoCommand(), bakeCommand(), checkCommand(), listCommand()])
+  program.addCommand(command.exitOverride());
 
 try {
   await program.parseAsync();

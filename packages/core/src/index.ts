@@ -1,7 +1,7 @@
 // What the other packages may use. Within the core, import the file, never this list.
-export { bake, type Baked, type BakedMesh, type BakeOptions, type PieceReport } from './bake/bake.js';
+export { type Baked, type BakedMesh, type BakeOptions, bake, type PieceReport } from './bake/bake.js';
 export { curveLengths } from './curve/arc-length.js';
-export { catmullRom, type ControlPoints } from './curve/catmull-rom.js';
+export { type ControlPoints, catmullRom } from './curve/catmull-rom.js';
 export { type CurveSet, curveCount, POINT, pointCount, singleCurve } from './curve/curve-set.js';
 export { type Frames, rotationMinimizingFrames } from './curve/frames.js';
 export { resample } from './curve/resample.js';
@@ -18,7 +18,18 @@ export {
   type ShapeUse,
   type UnitUse,
 } from './document/document.js';
-export { applyFix, newPiece, newShape, newUse, type StagePlace, withCurve, withoutPiece, withParameter, withPiece, withUse } from './document/edit.js';
+export {
+  applyFix,
+  newPiece,
+  newShape,
+  newUse,
+  type StagePlace,
+  withCurve,
+  withoutPiece,
+  withParameter,
+  withPiece,
+  withUse,
+} from './document/edit.js';
 export { LIMITS, nameSchema, parseDocument } from './document/schema.js';
 export { type Issue, KelpError, type KelpErrorCode } from './errors.js';
 export { type BuildCache, createCache } from './evaluate/cache.js';
@@ -26,7 +37,18 @@ export { type Build, evaluatePiece, thicknessOf } from './evaluate/evaluate.js';
 export type { Measures } from './evaluate/measures.js';
 export { controlPoints, SurfaceStore } from './evaluate/resolve.js';
 export { type Bounds, boundsOf, boundsSize, signedVolume, surfaceArea } from './mesh/measure.js';
-export { checkMesh, copyMesh, emptyMesh, type Mesh, type MeshGroup, mergeMeshes, meshBuffers, meshBytes, triangleCount, vertexCount } from './mesh/mesh.js';
+export {
+  checkMesh,
+  copyMesh,
+  emptyMesh,
+  type Mesh,
+  type MeshGroup,
+  mergeMeshes,
+  meshBuffers,
+  meshBytes,
+  triangleCount,
+  vertexCount,
+} from './mesh/mesh.js';
 export { withComputedNormals } from './mesh/normals.js';
 export { flipMesh, HOME, type Placement, placementMatrix, transformMesh } from './mesh/transform.js';
 export { topologyOf, weldPlaces } from './mesh/weld.js';
@@ -37,7 +59,7 @@ export { type Anchor, anchorOf } from './surface/anchor.js';
 export { createHit, Surface, type SurfaceHit } from './surface/surface.js';
 export { Surroundings } from './surface/surroundings.js';
 export type { EndKind } from './sweep/caps.js';
-export { sweep, type SweepOptions } from './sweep/sweep.js';
+export { type SweepOptions, sweep } from './sweep/sweep.js';
 export type { Finding, Fix, Severity } from './unit/finding.js';
 export {
   type Gauge,

@@ -32,7 +32,13 @@ export class SolidBuilder {
         for (const t of signs) this.convex(center, [at(t, -1, axis), at(t, 1, axis), at(t, 1, b), at(t, -1, b)]);
       }
     }
-    for (const sx of signs) for (const sy of signs) for (const sz of signs) this.convex(center, [0, 1, 2].map((flat) => corner(sx, sy, sz, flat)));
+    for (const sx of signs)
+      for (const sy of signs)
+        for (const sz of signs)
+          this.convex(
+            center,
+            [0, 1, 2].map((flat) => corner(sx, sy, sz, flat)),
+          );
     return this;
   }
 
@@ -40,7 +46,12 @@ export class SolidBuilder {
    * Turned solid: `profile` holds (radius, height) from bottom to top; a radius of 0 closes an end in a tip.
    * @param axis the way up of the profile: y stands, x and z lie
    */
-  lathe(center: Vec, profile: readonly (readonly [number, number])[], segments: number, axis: 'x' | 'y' | 'z' = 'y'): this {
+  lathe(
+    center: Vec,
+    profile: readonly (readonly [number, number])[],
+    segments: number,
+    axis: 'x' | 'y' | 'z' = 'y',
+  ): this {
     const start = this.position.length / 3;
     for (const [radius, height] of profile)
       for (let k = 0; k < segments; k++) {
@@ -61,9 +72,28 @@ export class SolidBuilder {
   }
 
   /** A standing or lying cylinder with a small chamfer at both ends. */
-  cylinder(center: Vec, radius: number, height: number, segments = 32, axis: 'x' | 'y' | 'z' = 'y', chamfer = 0.008): this {
+  cylinder(
+    center: Vec,
+    radius: number,
+    height: number,
+    segments = 32,
+    axis: 'x' | 'y' | 'z' = 'y',
+    chamfer = 0.008,
+  ): this {
     const h = height / 2;
-    return this.lathe(center, [[0, -h], [radius - chamfer, -h], [radius, -h + chamfer], [radius, h - chamfer], [radius - chamfer, h], [0, h]], segments, axis);
+    return this.lathe(
+      center,
+      [
+        [0, -h],
+        [radius - chamfer, -h],
+        [radius, -h + chamfer],
+        [radius, h - chamfer],
+        [radius - chamfer, h],
+        [0, h],
+      ],
+      segments,
+      axis,
+    );
   }
 
   /** Convex solid from its faces' corners, in any order of travel. */

@@ -61,7 +61,12 @@ class Farm {
     // a plumb line may fall through the gap between two planks: then the next one is taken
     const found = [0, 0.012].some((shift) => surface?.cast([x + shift, 50, z + shift], [0, -1, 0], this.hit));
     if (!found) throw new Error(`Nothing of ${prop} under ${x}, ${z}`);
-    return { position: [...this.hit.point] as DrawnPoint['position'], anchor: anchorOf(prop, this.hit), corner: false, radius: 1 };
+    return {
+      position: [...this.hit.point] as DrawnPoint['position'],
+      anchor: anchorOf(prop, this.hit),
+      corner: false,
+      radius: 1,
+    };
   }
 
   /** A point held at the place of the prop nearest to (x, y, z). */
@@ -77,7 +82,11 @@ class Farm {
     const curve: DrawnCurve = { id: `${id}-line`, name: `${name} line`, closed: false, points };
     const piece = newPiece(id, name, [curve.id], false);
     piece.shape = shape;
-    piece.make = newUse('make', 'cable', make['section'] === 'polygon' ? 'ribbed-hose' : make['section'] === 'box' ? 'flat-strap' : 'plain-cable');
+    piece.make = newUse(
+      'make',
+      'cable',
+      make['section'] === 'polygon' ? 'ribbed-hose' : make['section'] === 'box' ? 'flat-strap' : 'plain-cable',
+    );
     Object.assign(piece.make.parameters, make);
     Object.assign(piece.dress.parameters, dress);
     this.document.curves.push(curve);
@@ -90,15 +99,41 @@ const free = (x: number, y: number, z: number): DrawnPoint => ({ position: [x, y
 
 /** Thick, lying on the pier in easy bends, from the house to the pier's head. */
 function shorePower(farm: Farm): void {
-  const way: [number, number][] = [[-2.28, 0.12], [-1.9, 0.42], [-1.2, 0.33], [-0.55, -0.05], [0.1, 0.02], [0.45, 0.36], [0.2, 0.72], [-0.15, 0.6], [-0.12, 0.3], [0.3, 0.12], [0.95, -0.05]];
-  farm.piece('Shore power', way.map(([x, z]) => farm.on('pier', x, z)), [newShape('smooth', { over: 1.2 }), newShape('cling', { target: 'pier', ease: 2.5 })], { radius: 0.021, leastBend: 4 }, { colour: '#26463f', roughness: 0.48 });
+  const way: [number, number][] = [
+    [-2.28, 0.12],
+    [-1.9, 0.42],
+    [-1.2, 0.33],
+    [-0.55, -0.05],
+    [0.1, 0.02],
+    [0.45, 0.36],
+    [0.2, 0.72],
+    [-0.15, 0.6],
+    [-0.12, 0.3],
+    [0.3, 0.12],
+    [0.95, -0.05],
+  ];
+  farm.piece(
+    'Shore power',
+    way.map(([x, z]) => farm.on('pier', x, z)),
+    [newShape('smooth', { over: 1.2 }), newShape('cling', { target: 'pier', ease: 2.5 })],
+    { radius: 0.021, leastBend: 4 },
+    { colour: '#26463f', roughness: 0.48 },
+  );
 }
 
 /** Thin, hanging from the gable over both lamp arms. */
 function lampLine(farm: Farm): void {
-  const tips = LAMP_POSTS.map(([x, y, z]) => farm.near('lamp-posts', [x, y + LAMP_ARM.height + 1, z + LAMP_ARM.reach], 0.007));
+  const tips = LAMP_POSTS.map(([x, y, z]) =>
+    farm.near('lamp-posts', [x, y + LAMP_ARM.height + 1, z + LAMP_ARM.reach], 0.007),
+  );
   const gable = farm.near('winch-house', [-2.2, PIER.deck + 1.62, -0.35], 0.007);
-  farm.piece('Lamp line', [gable, ...tips], [newShape('sag', { slack: 0.025 })], { radius: 0.006, sides: 10, leastBend: 1 }, { colour: '#1d2a28', roughness: 0.6 });
+  farm.piece(
+    'Lamp line',
+    [gable, ...tips],
+    [newShape('sag', { slack: 0.025 })],
+    { radius: 0.006, sides: 10, leastBend: 1 },
+    { colour: '#1d2a28', roughness: 0.6 },
+  );
 }
 
 /** Wound once round a bollard, both ends lying on the deck. */
@@ -114,14 +149,29 @@ function mooring(farm: Farm): void {
     points.push(free(bx + ring * Math.cos(angle), by + 0.11 + 0.0038 * k, bz + ring * Math.sin(angle)));
   }
   points.push(lying(-0.5, -0.06), lying(-0.8, -0.02), lying(-1.1, 0.16), lying(-1.4, 0.1));
-  farm.piece('Mooring line', points, [newShape('smooth', { over: 0.6 }), newShape('cling', { mode: 'off' })], { radius, sides: 14, leastBend: 3 }, { colour: '#d8c38a', roughness: 0.8 });
+  farm.piece(
+    'Mooring line',
+    points,
+    [newShape('smooth', { over: 0.6 }), newShape('cling', { mode: 'off' })],
+    { radius, sides: 14, leastBend: 3 },
+    { colour: '#d8c38a', roughness: 0.8 },
+  );
 }
 
 /** Ribbed, from the pier down to the raft with a loop of slack between them. */
 function bridgeHose(farm: Farm): void {
   farm.piece(
     'Bridge hose',
-    [farm.on('pier', 0.55, -0.62), farm.on('pier', 0.95, -0.5), free(PIER.right + 0.12, PIER.deck - 0.02, -0.42), free(1.75, 0.42, -0.36), free(RAFT.left - 0.1, RAFT.deck + 0.02, -0.4), farm.on('work-raft', RAFT.left + 0.3, -0.5), farm.on('work-raft', 3.0, -0.72), farm.on('work-raft', 3.45, -0.66)],
+    [
+      farm.on('pier', 0.55, -0.62),
+      farm.on('pier', 0.95, -0.5),
+      free(PIER.right + 0.12, PIER.deck - 0.02, -0.42),
+      free(1.75, 0.42, -0.36),
+      free(RAFT.left - 0.1, RAFT.deck + 0.02, -0.4),
+      farm.on('work-raft', RAFT.left + 0.3, -0.5),
+      farm.on('work-raft', 3.0, -0.72),
+      farm.on('work-raft', 3.45, -0.66),
+    ],
     [newShape('cling', { reach: 0.08, ease: 2 })],
     { radius: 0.034, section: 'polygon', sides: 9, twist: 1.6, leastBend: 2.5 },
     { colour: '#3f7486', roughness: 0.42 },
@@ -130,26 +180,70 @@ function bridgeHose(farm: Farm): void {
 
 /** Thin and bright, from the crate over the raft's edge down into the water. */
 function sensorLead(farm: Farm): void {
-  const points = [farm.on('work-raft', 3.72, 0.16), farm.on('work-raft', 3.5, 0.42), farm.on('work-raft', 3.62, 0.74), farm.on('work-raft', 4.05, 0.86), farm.on('work-raft', 4.25, 1.08), farm.on('work-raft', 4.31, RAFT.front - 0.14), free(4.335, RAFT.deck + 0.022, RAFT.front - 0.04), free(4.345, RAFT.deck + 0.002, RAFT.front + 0.03), free(4.35, 0.36, RAFT.front + 0.07), free(4.355, 0.02, RAFT.front + 0.075), free(4.36, -0.55, RAFT.front + 0.075)];
-  farm.piece('Sensor lead', points, [newShape('cling', { reach: 0.012, ease: 4 })], { radius: 0.0055, sides: 10, leastBend: 2 }, { colour: '#d9772b', roughness: 0.45 });
+  const points = [
+    farm.on('work-raft', 3.72, 0.16),
+    farm.on('work-raft', 3.5, 0.42),
+    farm.on('work-raft', 3.62, 0.74),
+    farm.on('work-raft', 4.05, 0.86),
+    farm.on('work-raft', 4.25, 1.08),
+    farm.on('work-raft', 4.31, RAFT.front - 0.14),
+    free(4.335, RAFT.deck + 0.022, RAFT.front - 0.04),
+    free(4.345, RAFT.deck + 0.002, RAFT.front + 0.03),
+    free(4.35, 0.36, RAFT.front + 0.07),
+    free(4.355, 0.02, RAFT.front + 0.075),
+    free(4.36, -0.55, RAFT.front + 0.075),
+  ];
+  farm.piece(
+    'Sensor lead',
+    points,
+    [newShape('cling', { reach: 0.012, ease: 4 })],
+    { radius: 0.0055, sides: 10, leastBend: 2 },
+    { colour: '#d9772b', roughness: 0.45 },
+  );
 }
 
 /** A flat strap drawn tight over the crate, down to the raft on both sides. */
 function crateStrap(farm: Farm): void {
-  const { center: [cx, cy], size: [, h, d] } = CRATE;
+  const {
+    center: [cx, cy],
+    size: [, h, d],
+  } = CRATE;
   const [, , z] = CRATE.center;
   const top = cy + h / 2 - 0.01;
   const half = d / 2;
   const over = (y: number, dz: number): DrawnPoint => free(cx, y, z + dz);
-  const side = [over(RAFT.deck + 0.004, half + 0.3), over(RAFT.deck + 0.16, half + 0.19), over(top - 0.1, half + 0.03), over(top - 0.03, half - 0.012), over(top + 0.002, half - 0.07), over(top + 0.003, half - 0.16)];
+  const side = [
+    over(RAFT.deck + 0.004, half + 0.3),
+    over(RAFT.deck + 0.16, half + 0.19),
+    over(top - 0.1, half + 0.03),
+    over(top - 0.03, half - 0.012),
+    over(top + 0.002, half - 0.07),
+    over(top + 0.003, half - 0.16),
+  ];
   const points = [...side, ...side.toReversed().map((point) => over(point.position[1], 2 * z - point.position[2] - z))];
-  farm.piece('Crate strap', points, [newShape('cling', { mode: 'off', gap: 0.0005 }), newShape('smooth', { over: 4 }), newShape('cling', { mode: 'off', gap: 0.0005 })], { radius: 0.003, section: 'box', width: 9, rounding: 0.7, leastBend: 1.2 }, { colour: '#2f6e92', roughness: 0.7 });
+  farm.piece(
+    'Crate strap',
+    points,
+    [
+      newShape('cling', { mode: 'off', gap: 0.0005 }),
+      newShape('smooth', { over: 4 }),
+      newShape('cling', { mode: 'off', gap: 0.0005 }),
+    ],
+    { radius: 0.003, section: 'box', width: 9, rounding: 0.7, leastBend: 1.2 },
+    { colour: '#2f6e92', roughness: 0.7 },
+  );
 }
 
 /** Thick, sagging from the cleat to the buoy's neck. */
 function buoyTether(farm: Farm): void {
   const [x, y, z] = RAFT_CLEAT;
   const cleatEnd = farm.near('cleat', [x, y + 0.115, z + 0.12], 0.012);
-  const neck = farm.near('buoy', [3.7, 0.66, 2.4], 0.012);
-  farm.piece('Buoy tether', [cleatEnd, neck], [newShape('sag', { slack: 0.03, held: 'ends' })], { radius: 0.012, sides: 14, leastBend: 2 }, { colour: '#8a5a3b', roughness: 0.75 });
+  const neck = farm.near('buoy', [3.7, 0.55, 2.4], 0.012);
+  farm.piece(
+    'Buoy tether',
+    [cleatEnd, neck],
+    [newShape('sag', { slack: 0.03, held: 'ends' })],
+    { radius: 0.012, sides: 14, leastBend: 2 },
+    { colour: '#8a5a3b', roughness: 0.75 },
+  );
 }

@@ -8,8 +8,8 @@ import type { BakeQueue } from './bakes/bake-queue.js';
 import { bakeRoutes } from './bakes/bakes.routes.js';
 import { notFound, problemHandler } from './http/problem.js';
 import { contentPolicy, hostCheck, nonce } from './http/security.js';
-import { projectRoutes } from './projects/projects.routes.js';
 import type { ProjectStore } from './projects/project-store.js';
+import { projectRoutes } from './projects/projects.routes.js';
 import type { PropStore } from './props/prop-store.js';
 import { propRoutes } from './props/props.routes.js';
 
@@ -29,7 +29,11 @@ export function createApp({ projects, props, bakes, log, host, webRoot }: AppPar
   app.use(pinoHttp({ logger: log }));
   app.use(hostCheck(host), nonce, contentPolicy);
   // an event stream must leave at once, not when a block is full
-  app.use(compression({ filter: (req, res) => res.getHeader('Content-Type') !== 'text/event-stream' && compression.filter(req, res) }));
+  app.use(
+    compression({
+      filter: (req, res) => res.getHeader('Content-Type') !== 'text/event-stream' && compression.filter(req, res),
+    }),
+  );
   app.get('/api/health', (_req, res) => {
     res.json({ status: 'ok' });
   });

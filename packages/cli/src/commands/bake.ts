@@ -29,7 +29,13 @@ async function run(file: string, { piece, density, out, json }: BakeFlags): Prom
   const bytes = await writeGlb(baked.meshes, document.name);
   writeFileSync(out, bytes);
   const seconds = (performance.now() - started) / 1000;
-  const pieces = baked.pieces.map(({ name, length, triangles, vertices, findings }) => ({ name, length, triangles, vertices, findings }));
+  const pieces = baked.pieces.map(({ name, length, triangles, vertices, findings }) => ({
+    name,
+    length,
+    triangles,
+    vertices,
+    findings,
+  }));
   if (json) return printJson({ pieces, bytes: bytes.length, seconds });
   for (const { name, length, triangles, findings } of pieces) {
     print(`${name}: ${length.toFixed(3)} m, ${triangles.toLocaleString('en')} triangles`);

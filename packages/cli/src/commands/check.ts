@@ -6,14 +6,18 @@ import { findingLine, print, printJson } from '../print.js';
 
 export const checkCommand = (): Command =>
   new Command('check')
-    .description('Look the pieces of a project over: pinches, cuts into props, bends too coarse. Exits with 1 if any is an error.')
+    .description(
+      'Look the pieces of a project over: pinches, cuts into props, bends too coarse. Exits with 1 if any is an error.',
+    )
     .argument('<file>', '.kelp archive or .kelp.json')
     .option('--json', 'print the findings as one JSON value')
     .action(run);
 
 async function run(file: string, { json }: { json?: boolean }): Promise<void> {
   const { document, surfaces } = await loadProject(file);
-  const findings = bake(document, surfaces).pieces.flatMap(({ name, findings: list }) => list.map((finding) => ({ piece: name, ...finding })));
+  const findings = bake(document, surfaces).pieces.flatMap(({ name, findings: list }) =>
+    list.map((finding) => ({ piece: name, ...finding })),
+  );
   if (json) printJson(findings);
   else {
     for (const finding of findings) print(findingLine(finding.piece, finding));

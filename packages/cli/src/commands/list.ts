@@ -11,18 +11,30 @@ export const listCommand = (): Command =>
 
 function run(id: string | undefined, { json }: { json?: boolean }): void {
   const chosen = id === undefined ? units : [findUnit(id)].filter((unit) => unit !== undefined);
-  if (chosen.length === 0) throw new KelpError('UNKNOWN_UNIT', `There is no unit called "${id}"; there are: ${units.map((unit) => unit.id).join(', ')}`);
-  if (json) return printJson(id === undefined ? chosen.map(described) : described(chosen[0]));
+  if (chosen.length === 0)
+    throw new KelpError(
+      'UNKNOWN_UNIT',
+      `There is no unit called "${id}"; there are: ${units.map((unit) => unit.id).join(', ')}`,
+    );
+  if (json) {
+    printJson(id === undefined ? chosen.map(described) : described(chosen[0]));
+    return;
+  }
   for (const unit of chosen) {
     print(`${unit.id} (${unit.stage}): ${unit.purpose}`);
     if (id === undefined) continue;
-    for (const [name, parameter] of Object.entries(unit.parameters)) print(`  ${name}: ${parameter.help} ${rangeOf(parameter)}`);
+    for (const [name, parameter] of Object.entries(unit.parameters))
+      print(`  ${name}: ${parameter.help} ${rangeOf(parameter)}`);
     print(`  presets: ${unit.presets.map((preset) => preset.id).join(', ')}`);
   }
 }
 
 function described({ id, stage, label, purpose, parameters, presets }: Unit) {
-  const list = Object.entries(parameters).map(([name, parameter]) => ({ name, unit: unitOfMeasure(parameter), ...parameter }));
+  const list = Object.entries(parameters).map(([name, parameter]) => ({
+    name,
+    unit: unitOfMeasure(parameter),
+    ...parameter,
+  }));
   return { id, stage, label, purpose, parameters: list, presets };
 }
 
@@ -32,6 +44,7 @@ function rangeOf(parameter: Parameter): string {
     const lane = parameter.along ? ', may vary along the length' : '';
     return `[${parameter.min} … ${parameter.max}${measure ? ` ${measure}` : ''}, default ${+parameter.default.toPrecision(4)}${lane}]`;
   }
-  if (parameter.kind === 'choice') return `[${parameter.options.map((option) => option.value).join(' | ')}, default ${parameter.default}]`;
+  if (parameter.kind === 'choice')
+    return `[${parameter.options.map((option) => option.value).join(' | ')}, default ${parameter.default}]`;
   return `[${parameter.kind}, default ${parameter.default === '' ? 'nearest' : JSON.stringify(parameter.default)}]`;
 }

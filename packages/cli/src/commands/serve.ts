@@ -38,6 +38,7 @@ async function run({ port: wanted, data, host, withDemo }: ServeFlags): Promise<
 
 function port(text: string): number {
   const value = Number(text);
-  if (!Number.isInteger(value) || value < 0 || value > 65_535) throw new InvalidArgumentError('It must be a whole number from 0 to 65535.');
+  if (!Number.isInteger(value) || value < 0 || value > 65_535)
+    throw new InvalidArgumentError('It must be a whole number from 0 to 65535.');
   return value;
 }

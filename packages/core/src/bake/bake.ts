@@ -2,7 +2,7 @@ import type { KelpDocument } from '../document/document.js';
 import { KelpError } from '../errors.js';
 import { type Build, evaluatePiece } from '../evaluate/evaluate.js';
 import type { SurfaceStore } from '../evaluate/resolve.js';
-import { mergeMeshes, type Mesh } from '../mesh/mesh.js';
+import { type Mesh, mergeMeshes } from '../mesh/mesh.js';
 import type { Finding } from '../unit/finding.js';
 import type { Material } from '../unit/unit.js';
 
@@ -43,16 +43,23 @@ export interface Baked {
  */
 export function bake(document: KelpDocument, surfaces: SurfaceStore, options: BakeOptions = {}): Baked {
   for (const prop of document.props)
-    if (!surfaces.has(prop.mesh)) throw new KelpError('MISSING_PROP', `The mesh of prop "${prop.name}" is not there (${prop.mesh.slice(0, 12)}…)`);
-  const pieces = document.pieces.filter((piece) => (options.piece === undefined ? piece.visible : piece.name === options.piece));
+    if (!surfaces.has(prop.mesh))
+      throw new KelpError('MISSING_PROP', `The mesh of prop "${prop.name}" is not there (${prop.mesh.slice(0, 12)}…)`);
+  const pieces = document.pieces.filter((piece) =>
+    options.piece === undefined ? piece.visible : piece.name === options.piece,
+  );
   if (options.piece !== undefined && pieces.length === 0) {
     const names = document.pieces.map((piece) => `"${piece.name}"`).join(', ');
-    throw new KelpError('UNKNOWN_ID', `There is no piece called "${options.piece.slice(0, 80)}"; there are: ${names || 'none'}`);
+    throw new KelpError(
+      'UNKNOWN_ID',
+      `There is no piece called "${options.piece.slice(0, 80)}"; there are: ${names || 'none'}`,
+    );
   }
   const { surroundings, key } = surfaces.surroundings(document);
   const out: Baked = { meshes: [], pieces: [] };
   pieces.forEach((piece, done) => {
-    if (options.onProgress?.(done, pieces.length, piece.name) === false) throw new KelpError('CANCELLED', 'The bake was cancelled');
+    if (options.onProgress?.(done, pieces.length, piece.name) === false)
+      throw new KelpError('CANCELLED', 'The bake was cancelled');
     const build = evaluatePiece(document, piece, surroundings, key, { density: options.density });
     out.pieces.push(reportOf(build));
     out.meshes.push(...bakedMeshes(build));
@@ -62,7 +69,14 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
 }
 
 function reportOf({ name, measures, findings }: Build): PieceReport {
-  return { name, length: measures.length, triangles: measures.triangles, vertices: measures.vertices, volume: measures.volume, findings };
+  return {
+    name,
+    length: measures.length,
+    triangles: measures.triangles,
+    vertices: measures.vertices,
+    volume: measures.volume,
+    findings,
+  };
 }
 
 function bakedMeshes(build: Build): BakedMesh[] {

@@ -44,7 +44,7 @@ export function measureEdges(curves: CurveSet, tangent = tangentsOf(curves)): Ed
 function cosine(tangent: Float64Array, p: number, x: number, y: number, z: number, chord: number): number {
   if (chord === 0) return 1;
   const dot = (tangent[3 * p] * x + tangent[3 * p + 1] * y + tangent[3 * p + 2] * z) / chord;
-  return dot > 1 ? 1 : dot < -1 ? -1 : dot;
+  return Math.max(-1, Math.min(1, dot));
 }
 
 /** Length of each curve, metres: what `resample` measured on the fine curve, or the points' own where it never ran. */

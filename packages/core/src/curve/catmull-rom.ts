@@ -56,7 +56,11 @@ export function catmullRom(points: ControlPoints): CurveSet {
 
 function distinctPoints({ position, closed }: ControlPoints): number[] {
   const same = (a: number, b: number) =>
-    Math.hypot(position[3 * a] - position[3 * b], position[3 * a + 1] - position[3 * b + 1], position[3 * a + 2] - position[3 * b + 2]) < 1e-9;
+    Math.hypot(
+      position[3 * a] - position[3 * b],
+      position[3 * a + 1] - position[3 * b + 1],
+      position[3 * a + 2] - position[3 * b + 2],
+    ) < 1e-9;
   const kept: number[] = [];
   for (let i = 0; i < position.length / 3; i++) if (kept.length === 0 || !same(i, kept[kept.length - 1])) kept.push(i);
   while (closed && kept.length > 1 && same(kept[0], kept[kept.length - 1])) kept.pop();
@@ -98,5 +102,9 @@ function spanPoint(
 /** Knot interval of the centripetal parameterization: the square root of the distance. */
 const knotStep = (position: Float64Array, a: number, b: number): number =>
   Math.sqrt(
-    Math.hypot(position[3 * b] - position[3 * a], position[3 * b + 1] - position[3 * a + 1], position[3 * b + 2] - position[3 * a + 2]),
+    Math.hypot(
+      position[3 * b] - position[3 * a],
+      position[3 * b + 1] - position[3 * a + 1],
+      position[3 * b + 2] - position[3 * a + 2],
+    ),
   );

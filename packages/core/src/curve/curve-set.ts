@@ -107,7 +107,10 @@ export const absentValue = (name: string): number => (name === POINT.radius ? 1 
 export function checkCurves(curves: CurveSet): void {
   const count = curveCount(curves);
   if (curves.start.length !== count + 1 || curves.id.length !== count)
-    throw new KelpError('BAD_SHAPE', `start has ${curves.start.length} offsets and id ${curves.id.length} for ${count} curves`);
+    throw new KelpError(
+      'BAD_SHAPE',
+      `start has ${curves.start.length} offsets and id ${curves.id.length} for ${count} curves`,
+    );
   if (curves.position.length !== 3 * pointCount(curves))
     throw new KelpError('BAD_SHAPE', `position has ${curves.position.length} numbers for ${pointCount(curves)} points`);
   for (let c = 0; c < count; c++) {

@@ -126,7 +126,11 @@ function closeSeam(curves: CurveSet, first: number, last: number, tangent: Float
 }
 
 const edge = (position: Float64Array, p: number, q: number): number =>
-  Math.hypot(position[3 * q] - position[3 * p], position[3 * q + 1] - position[3 * p + 1], position[3 * q + 2] - position[3 * p + 2]);
+  Math.hypot(
+    position[3 * q] - position[3 * p],
+    position[3 * q + 1] - position[3 * p + 1],
+    position[3 * q + 2] - position[3 * p + 2],
+  );
 
 /** Signed angle about the tangent of `p` that takes `from` (at 0) to the normal of `p`. */
 function angleAbout(tangent: Float64Array, p: number, from: Float64Array, normal: Float64Array): number {

@@ -36,7 +36,9 @@ function gaussian(curves: CurveSet, values: Float64Array, options: SmoothOptions
     const step = length / Math.max(1, last - first);
     const width = Math.min(400, Math.floor((WINDOW * options.over) / (step || 1)));
     if (width < 1) continue;
-    const weights = Float64Array.from({ length: width + 1 }, (_, k) => Math.exp(-0.5 * ((k * step) / options.over) ** 2));
+    const weights = Float64Array.from({ length: width + 1 }, (_, k) =>
+      Math.exp(-0.5 * ((k * step) / options.over) ** 2),
+    );
     let runStart = first;
     const anyHeld = closed[c] ? firstHeld(held, first, last) >= 0 : true;
     if (closed[c] && !anyHeld) {
@@ -66,13 +68,21 @@ function firstHeld(held: Uint8Array, first: number, last: number): number {
   return -1;
 }
 
-function smoothRing(values: Float64Array, out: Float64Array, first: number, count: number, weights: Float64Array): void {
+function smoothRing(
+  values: Float64Array,
+  out: Float64Array,
+  first: number,
+  count: number,
+  weights: Float64Array,
+): void {
   for (let i = 0; i < count; i++) {
     for (let axis = 0; axis < 3; axis++) {
       let sum = values[3 * (first + i) + axis] * weights[0];
       let total = weights[0];
       for (let k = 1; k < weights.length && 2 * k < count; k++) {
-        sum += (values[3 * (first + ((i + k) % count)) + axis] + values[3 * (first + ((i - k + count) % count)) + axis]) * weights[k];
+        sum +=
+          (values[3 * (first + ((i + k) % count)) + axis] + values[3 * (first + ((i - k + count) % count)) + axis]) *
+          weights[k];
         total += 2 * weights[k];
       }
       out[3 * (first + i) + axis] = sum / total;
@@ -81,7 +91,14 @@ function smoothRing(values: Float64Array, out: Float64Array, first: number, coun
 }
 
 /** A run between two held points. Beyond them the curve is mirrored through the point, so that it passes through it. */
-function smoothRun(values: Float64Array, out: Float64Array, first: number, last: number, weights: Float64Array, isOffset: boolean): void {
+function smoothRun(
+  values: Float64Array,
+  out: Float64Array,
+  first: number,
+  last: number,
+  weights: Float64Array,
+  isOffset: boolean,
+): void {
   const size = last - first;
   for (let axis = 0; axis < 3; axis++) {
     const at = (i: number): number => {

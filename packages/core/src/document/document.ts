@@ -1,6 +1,6 @@
 import type { Placement } from '../mesh/transform.js';
-import type { ParameterValues } from '../unit/parameters.js';
 import type { Anchor } from '../surface/anchor.js';
+import type { ParameterValues } from '../unit/parameters.js';
 
 export const DOCUMENT_FORMAT = 'kelp-project';
 export const DOCUMENT_VERSION = 1;

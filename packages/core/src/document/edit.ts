@@ -1,5 +1,5 @@
-import type { ParameterValue } from '../unit/parameters.js';
 import type { Fix } from '../unit/finding.js';
+import type { ParameterValue } from '../unit/parameters.js';
 import { presetParameters, unitOf } from '../unit/registry.js';
 import type { DrawnCurve, KelpDocument, Piece, ShapeUse, UnitUse } from './document.js';
 
@@ -10,7 +10,11 @@ export const withPiece = (document: KelpDocument, id: string, change: (piece: Pi
   pieces: document.pieces.map((piece) => (piece.id === id ? change(piece) : piece)),
 });
 
-export const withCurve = (document: KelpDocument, id: string, change: (curve: DrawnCurve) => DrawnCurve): KelpDocument => ({
+export const withCurve = (
+  document: KelpDocument,
+  id: string,
+  change: (curve: DrawnCurve) => DrawnCurve,
+): KelpDocument => ({
   ...document,
   curves: document.curves.map((curve) => (curve.id === id ? change(curve) : curve)),
 });
@@ -56,23 +60,41 @@ export function withoutPiece(document: KelpDocument, id: string): KelpDocument {
   const pieces = document.pieces.filter((piece) => piece.id !== id);
   const usedBefore = curvesOf(document.pieces);
   const usedAfter = curvesOf(pieces);
-  return { ...document, pieces, curves: document.curves.filter((curve) => usedAfter.has(curve.id) || !usedBefore.has(curve.id)) };
+  return {
+    ...document,
+    pieces,
+    curves: document.curves.filter((curve) => usedAfter.has(curve.id) || !usedBefore.has(curve.id)),
+  };
 }
 
-const curvesOf = (pieces: readonly Piece[]): Set<string> => new Set(pieces.flatMap((piece) => (piece.path.parameters['curves'] as string[] | undefined) ?? []));
+const curvesOf = (pieces: readonly Piece[]): Set<string> =>
+  new Set(pieces.flatMap((piece) => (piece.path.parameters['curves'] as string[] | undefined) ?? []));
 
 /** Carries out the fix that a finding offers. A fix whose place is gone changes nothing. */
 export function applyFix(document: KelpDocument, pieceId: string, fix: Fix): KelpDocument {
   switch (fix.kind) {
     case 'set':
-      return withPiece(document, pieceId, (piece) => withParameter(piece, { stage: fix.stage }, fix.parameter, fix.value));
+      return withPiece(document, pieceId, (piece) =>
+        withParameter(piece, { stage: fix.stage }, fix.parameter, fix.value),
+      );
     case 'set-shape':
-      return withPiece(document, pieceId, (piece) => withParameter(piece, { stage: 'shape', index: fix.index }, fix.parameter, fix.value));
+      return withPiece(document, pieceId, (piece) =>
+        withParameter(piece, { stage: 'shape', index: fix.index }, fix.parameter, fix.value),
+      );
     case 'add-shape':
-      return withPiece(document, pieceId, (piece) => ({ ...piece, shape: [...piece.shape, newShape(fix.unit, fix.parameters)] }));
+      return withPiece(document, pieceId, (piece) => ({
+        ...piece,
+        shape: [...piece.shape, newShape(fix.unit, fix.parameters)],
+      }));
     case 'smooth-point':
-      return withCurve(document, fix.curve, (curve) => ({ ...curve, points: curve.points.map((point, i) => (i === fix.point ? { ...point, corner: false } : point)) }));
+      return withCurve(document, fix.curve, (curve) => ({
+        ...curve,
+        points: curve.points.map((point, i) => (i === fix.point ? { ...point, corner: false } : point)),
+      }));
     case 'delete-point':
-      return withCurve(document, fix.curve, (curve) => ({ ...curve, points: curve.points.filter((_, i) => i !== fix.point) }));
+      return withCurve(document, fix.curve, (curve) => ({
+        ...curve,
+        points: curve.points.filter((_, i) => i !== fix.point),
+      }));
   }
 }

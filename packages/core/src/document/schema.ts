@@ -22,18 +22,35 @@ const number = (min: number, max: number) =>
   yup
     .number()
     .required()
-    .test('finite', ({ path }) => `${path} must be a finite number`, (value) => Number.isFinite(value))
+    .test(
+      'finite',
+      ({ path }) => `${path} must be a finite number`,
+      (value) => Number.isFinite(value),
+    )
     .min(min)
     .max(max);
 const coordinate = number(-LIMITS.coordinate, LIMITS.coordinate);
 const point = yup.tuple([coordinate, coordinate, coordinate]).required();
-const id = yup.string().min(1).max(64).matches(/^[\w-]+$/, ({ path }) => `${path} may hold letters, digits, - and _ only`).required();
+const id = yup
+  .string()
+  .min(1)
+  .max(64)
+  .matches(/^[\w-]+$/, ({ path }) => `${path} may hold letters, digits, - and _ only`)
+  .required();
 /** Names are shown, so they must be visible and short. */
 export const nameSchema = yup.string().strict().trim().min(1).max(LIMITS.name).required();
-const colour = yup.string().matches(/^#[0-9a-f]{6}$/, ({ path }) => `${path} must be a colour like #2c6a50`).required();
+const colour = yup
+  .string()
+  .matches(/^#[0-9a-f]{6}$/, ({ path }) => `${path} must be a colour like #2c6a50`)
+  .required();
 
 const anchor = yup
-  .object({ prop: id, triangle: number(0, 1e9).integer(), barycentric: yup.tuple([number(-2, 3), number(-2, 3), number(-2, 3)]).required(), height: coordinate })
+  .object({
+    prop: id,
+    triangle: number(0, 1e9).integer(),
+    barycentric: yup.tuple([number(-2, 3), number(-2, 3), number(-2, 3)]).required(),
+    height: coordinate,
+  })
   .noUnknown()
   .default(undefined)
   .optional();
@@ -42,9 +59,18 @@ const prop = yup
   .object({
     id,
     name: nameSchema,
-    mesh: yup.string().matches(/^[0-9a-f]{64}$/, ({ path }) => `${path} must be a SHA-256 in hex`).required(),
+    mesh: yup
+      .string()
+      .matches(/^[0-9a-f]{64}$/, ({ path }) => `${path} must be a SHA-256 in hex`)
+      .required(),
     placement: yup
-      .object({ position: point, rotation: yup.tuple([number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01)]).required(), scale: number(1e-9, 1e9) })
+      .object({
+        position: point,
+        rotation: yup
+          .tuple([number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01)])
+          .required(),
+        scale: number(1e-9, 1e9),
+      })
       .noUnknown()
       .required(),
     visible: yup.boolean().required(),
@@ -58,7 +84,11 @@ const curve = yup
     name: nameSchema,
     closed: yup.boolean().required(),
     points: yup
-      .array(yup.object({ position: point, anchor, corner: yup.boolean().required(), radius: number(1e-4, 1e4) }).noUnknown())
+      .array(
+        yup
+          .object({ position: point, anchor, corner: yup.boolean().required(), radius: number(1e-4, 1e4) })
+          .noUnknown(),
+      )
       .max(LIMITS.pointsPerCurve)
       .required(),
   })
@@ -71,7 +101,14 @@ function useSchema(stage: Stage, extra: yup.ObjectShape = {}): yup.Schema {
     const known = unitsOf(stage).map((candidate) => candidate.id);
     return yup
       .object({
-        unit: yup.string().oneOf(known, ({ path, value: v }) => `${path}: there is no ${stage} unit called "${String(v).slice(0, 60)}"; there are: ${known.join(', ')}`).required(),
+        unit: yup
+          .string()
+          .oneOf(
+            known,
+            ({ path, value: v }) =>
+              `${path}: there is no ${stage} unit called "${String(v).slice(0, 60)}"; there are: ${known.join(', ')}`,
+          )
+          .required(),
         parameters: unit && unit.stage === stage ? parametersSchema(unit.parameters) : yup.mixed().required(),
         ...extra,
       })
@@ -86,20 +123,31 @@ const piece = yup
     name: nameSchema,
     visible: yup.boolean().required(),
     path: useSchema('path'),
-    shape: yup.array(useSchema('shape', { enabled: yup.boolean().required() })).max(LIMITS.shapesPerPiece).required(),
+    shape: yup
+      .array(useSchema('shape', { enabled: yup.boolean().required() }))
+      .max(LIMITS.shapesPerPiece)
+      .required(),
     make: useSchema('make'),
     dress: useSchema('dress'),
-    bake: yup.object({ density: number(0.05, 20) }).noUnknown().required(),
+    bake: yup
+      .object({ density: number(0.05, 20) })
+      .noUnknown()
+      .required(),
   })
   .noUnknown();
 
-const distinct = (values: { id: string }[] | undefined): boolean => !values || new Set(values.map((value) => value.id)).size === values.length;
+const distinct = (values: { id: string }[] | undefined): boolean =>
+  !values || new Set(values.map((value) => value.id)).size === values.length;
 const listOf = (item: yup.Schema, max: number) =>
   yup
     .array(item)
     .max(max)
     .required()
-    .test('distinct', ({ path }) => `${path}: two entries have the same id`, (values) => distinct(values as { id: string }[]));
+    .test(
+      'distinct',
+      ({ path }) => `${path}: two entries have the same id`,
+      (values) => distinct(values as { id: string }[]),
+    );
 
 const documentSchema = yup
   .object({

@@ -8,14 +8,34 @@ export const plain = defineUnit({
   parameters: {
     colour: { kind: 'colour', label: 'Colour', help: 'Colour of the skin.', default: '#3d4a46' },
     roughness: {
-      kind: 'ratio', of: 'fully rough', label: 'Roughness', help: '0 a mirror, 1 chalk.', default: 0.55, min: 0, max: 1, comfortable: [0, 1],
+      kind: 'ratio',
+      of: 'fully rough',
+      label: 'Roughness',
+      help: '0 a mirror, 1 chalk.',
+      default: 0.55,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
     },
     metalness: {
-      kind: 'ratio', of: 'bare metal', label: 'Metalness', help: '0 rubber, cloth or paint, 1 bare metal.', default: 0, min: 0, max: 1, comfortable: [0, 1],
+      kind: 'ratio',
+      of: 'bare metal',
+      label: 'Metalness',
+      help: '0 rubber, cloth or paint, 1 bare metal.',
+      default: 0,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
     },
     repeat: {
-      kind: 'length', label: 'Texture length', help: 'Length that one repeat of a texture covers; stays put when divisions change.',
-      default: 1, min: 1e-4, max: 10_000, comfortable: [0.01, 2], gauge: 'spacing',
+      kind: 'length',
+      label: 'Texture length',
+      help: 'Length that one repeat of a texture covers; stays put when divisions change.',
+      default: 1,
+      min: 1e-4,
+      max: 10_000,
+      comfortable: [0.01, 2],
+      gauge: 'spacing',
     },
   },
   presets: [
@@ -26,7 +46,9 @@ export const plain = defineUnit({
   describe: ({ colour, metalness }) => `${metalness > 0.5 ? 'Metal' : 'Plain'} ${colour}`,
   build(input, { colour, roughness, metalness, repeat }) {
     const material = { name: 'Main', colour, roughness, metalness };
-    const parts = input.parts.map((part) => (repeat === 1 ? part : { ...part, mesh: { ...part.mesh, uv: scaledAlong(part.mesh.uv, 1 / repeat) } }));
+    const parts = input.parts.map((part) =>
+      repeat === 1 ? part : { ...part, mesh: { ...part.mesh, uv: scaledAlong(part.mesh.uv, 1 / repeat) } },
+    );
     return { parts, materials: Object.fromEntries(input.parts.map((part) => [part.slot, material])) };
   },
 });

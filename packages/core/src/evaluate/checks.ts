@@ -63,13 +63,22 @@ function pinches(piece: Piece, made: Made, document: KelpDocument): Finding[] {
   return findings;
 }
 
-function pinchAt(piece: Piece, { rails, inside: reach, leastBend }: Made, document: KelpDocument, c: number, p: number, radius: number): Finding {
+function pinchAt(
+  piece: Piece,
+  { rails, inside: reach, leastBend }: Made,
+  document: KelpDocument,
+  c: number,
+  p: number,
+  radius: number,
+): Finding {
   const folds = radius < reach[p];
   const limit = folds ? reach[p] : leastBend * reach[p];
   return {
     code: 'pinch',
     severity: folds ? 'error' : 'warning',
-    message: folds ? 'The bend is tighter than the section: its inner side folds into itself.' : 'The bend is tighter than this piece allows.',
+    message: folds
+      ? 'The bend is tighter than the section: its inner side folds into itself.'
+      : 'The bend is tighter than this piece allows.',
     place: placeOf(rails, p),
     along: rails.pointData[POINT.along][p],
     size: { value: radius, limit, kind: 'length' },
@@ -78,7 +87,14 @@ function pinchAt(piece: Piece, { rails, inside: reach, leastBend }: Made, docume
 }
 
 /** A drawn corner within reach of the pinch is its cause. */
-function cornerFix(piece: Piece, rails: CurveSet, document: KelpDocument, c: number, p: number, reach: number): Fix | undefined {
+function cornerFix(
+  piece: Piece,
+  rails: CurveSet,
+  document: KelpDocument,
+  c: number,
+  p: number,
+  reach: number,
+): Fix | undefined {
   const along = rails.pointData[POINT.along];
   const source = rails.pointData[POINT.source];
   const corner = rails.pointData[POINT.corner];
@@ -158,7 +174,9 @@ function cuts(piece: Piece, { rails, near }: Made, surroundings: Surroundings): 
         const t = k / probes;
         const s = along[p] + gap * t;
         if (!closed && (s < END_REACH * width || s > lengths[c] - END_REACH * width)) continue;
-        const [x, y, z] = [0, 1, 2].map((axis) => rails.position[3 * p + axis] * (1 - t) + rails.position[3 * p + 3 + axis] * t);
+        const [x, y, z] = [0, 1, 2].map(
+          (axis) => rails.position[3 * p + axis] * (1 - t) + rails.position[3 * p + 3 + axis] * t,
+        );
         const depth = width - surroundings.signedDistance(x, y, z, hit, width);
         if (depth <= CONTACT * width) tell();
         else if (depth > deepest) {
@@ -191,4 +209,8 @@ function cutAt(piece: Piece, place: Finding['place'], along: number, depth: numb
   };
 }
 
-const placeOf = ({ position }: CurveSet, p: number): [number, number, number] => [position[3 * p], position[3 * p + 1], position[3 * p + 2]];
+const placeOf = ({ position }: CurveSet, p: number): [number, number, number] => [
+  position[3 * p],
+  position[3 * p + 1],
+  position[3 * p + 2],
+];

@@ -49,22 +49,34 @@ export function evaluatePiece(
   const base = { surroundings, curves, thickness };
 
   const pathKey = JSON.stringify([piece.path, curvesKey(document, piece), surroundingsKey, greatest(thickness)]);
-  let line = cache.keep(`${piece.id} path`, pathKey, () => run(base, 1, (context) => unitOf('path', piece.path.unit).build(undefined, piece.path.parameters, context)));
+  let line = cache.keep(`${piece.id} path`, pathKey, () =>
+    run(base, 1, (context) => unitOf('path', piece.path.unit).build(undefined, piece.path.parameters, context)),
+  );
   const findings: Finding[] = [...line.findings];
   let key = `${pathKey}${JSON.stringify(thickness)}`;
   piece.shape.forEach((use, index) => {
     if (!use.enabled || curveCount(line.output) === 0) return;
     key += JSON.stringify(use);
     const input = line.output;
-    line = cache.keep(`${piece.id} shape ${index}`, key, () => run(base, 1, (context) => unitOf('shape', use.unit).build(input, use.parameters, context)));
+    line = cache.keep(`${piece.id} shape ${index}`, key, () =>
+      run(base, 1, (context) => unitOf('shape', use.unit).build(input, use.parameters, context)),
+    );
     findings.push(...line.findings);
   });
 
   const makeKey = `${key}${JSON.stringify([piece.make, density])}`;
-  const made = cache.keep(`${piece.id} make ${density}`, makeKey, () => run(base, density, (context) => unitOf('make', piece.make.unit).build(line.output, piece.make.parameters, context)));
+  const made = cache.keep(`${piece.id} make ${density}`, makeKey, () =>
+    run(base, density, (context) => unitOf('make', piece.make.unit).build(line.output, piece.make.parameters, context)),
+  );
   const dressKey = `${makeKey}${JSON.stringify(piece.dress)}`;
-  const dressed = cache.keep(`${piece.id} dress ${density}`, dressKey, () => run(base, density, (context) => unitOf('dress', piece.dress.unit).build(made.output, piece.dress.parameters, context)));
-  const checked = cache.keep(`${piece.id} check ${density}`, makeKey, () => checkPiece(piece, made.output, surroundings, document));
+  const dressed = cache.keep(`${piece.id} dress ${density}`, dressKey, () =>
+    run(base, density, (context) =>
+      unitOf('dress', piece.dress.unit).build(made.output, piece.dress.parameters, context),
+    ),
+  );
+  const checked = cache.keep(`${piece.id} check ${density}`, makeKey, () =>
+    checkPiece(piece, made.output, surroundings, document),
+  );
   findings.push(...made.findings, ...dressed.findings, ...checked);
   return toBuild(piece, made.output, dressed.output, findings);
 }
@@ -74,7 +86,11 @@ interface StageResult<T> {
   findings: Finding[];
 }
 
-function run<T>(base: Omit<BuildContext, 'density' | 'report'>, density: number, build: (context: BuildContext) => T): StageResult<T> {
+function run<T>(
+  base: Omit<BuildContext, 'density' | 'report'>,
+  density: number,
+  build: (context: BuildContext) => T,
+): StageResult<T> {
   const findings: Finding[] = [];
   return { output: build({ ...base, density, report: (finding) => findings.push(finding) }), findings };
 }
@@ -85,7 +101,11 @@ export function thicknessOf(piece: Piece): AlongValue {
   return unit.thickness?.(piece.make.parameters) ?? 0;
 }
 
-function pieceCurves(document: KelpDocument, piece: Piece, surroundings: Surroundings): ReadonlyMap<string, ControlPoints> {
+function pieceCurves(
+  document: KelpDocument,
+  piece: Piece,
+  surroundings: Surroundings,
+): ReadonlyMap<string, ControlPoints> {
   const wanted = new Set((piece.path.parameters['curves'] as string[] | undefined) ?? []);
   const out = new Map<string, ControlPoints>();
   for (const curve of document.curves) if (wanted.has(curve.id)) out.set(curve.id, controlPoints(curve, surroundings));
@@ -98,5 +118,13 @@ function curvesKey(document: KelpDocument, { path }: { path: UnitUse }): unknown
 }
 
 function toBuild(piece: Piece, made: Made, dressed: Dressed, findings: Finding[]): Build {
-  return { piece: piece.id, name: piece.name, rails: made.rails, parts: dressed.parts, materials: dressed.materials, findings, measures: measure(made, dressed.parts) };
+  return {
+    piece: piece.id,
+    name: piece.name,
+    rails: made.rails,
+    parts: dressed.parts,
+    materials: dressed.materials,
+    findings,
+    measures: measure(made, dressed.parts),
+  };
 }

@@ -17,7 +17,8 @@ export function controlPoints(curve: DrawnCurve, surroundings: Surroundings): Co
     id: hashText(curve.id),
   };
   curve.points.forEach((point, i) => {
-    if (!point.anchor || !anchorPosition(point.anchor, surroundings, out.position, 3 * i)) out.position.set(point.position, 3 * i);
+    if (!point.anchor || !anchorPosition(point.anchor, surroundings, out.position, 3 * i))
+      out.position.set(point.position, 3 * i);
     out.corner[i] = point.corner ? 1 : 0;
     out.radius[i] = point.radius;
   });
@@ -43,7 +44,9 @@ export class SurfaceStore {
       const surface = prop.visible ? this.surfaces.get(prop.mesh) : undefined;
       if (surface) props.set(prop.id, surface.at(prop.placement));
     }
-    const key = JSON.stringify(document.props.filter((prop) => props.has(prop.id)).map((prop) => [prop.id, prop.mesh, prop.placement]));
+    const key = JSON.stringify(
+      document.props.filter((prop) => props.has(prop.id)).map((prop) => [prop.id, prop.mesh, prop.placement]),
+    );
     return { surroundings: new Surroundings(props), key };
   }
 }

@@ -8,7 +8,11 @@ import type { EndKind } from '../sweep/caps.js';
 import { sweep } from '../sweep/sweep.js';
 import { defineUnit } from '../unit/unit.js';
 
-const ENDS = [{ value: 'flat', label: 'Flat' }, { value: 'round', label: 'Round' }, { value: 'open', label: 'Open' }] as const;
+const ENDS = [
+  { value: 'flat', label: 'Flat' },
+  { value: 'round', label: 'Round' },
+  { value: 'open', label: 'Open' },
+] as const;
 /** A section that is not round needs a ring at least every so much turn, or its edges look sawn. */
 const TWIST_STEP = 0.2;
 /** Most vertices of one piece: about a gigabyte in the next program. */
@@ -23,54 +27,132 @@ export const cable = defineUnit({
   purpose: 'One solid section swept along the line: cable, hose, pipe, bar, strap.',
   parameters: {
     radius: {
-      kind: 'length', label: 'Radius', help: 'From the curve to the skin; for a box, half its height.',
-      default: 0.012, min: 1e-5, max: 100, comfortable: [0.001, 0.1], along: true, gauge: 'diameter',
+      kind: 'length',
+      label: 'Radius',
+      help: 'From the curve to the skin; for a box, half its height.',
+      default: 0.012,
+      min: 1e-5,
+      max: 100,
+      comfortable: [0.001, 0.1],
+      along: true,
+      gauge: 'diameter',
     },
     section: {
-      kind: 'choice', label: 'Section', help: 'Shape of the cross-section.', default: 'round',
-      options: [{ value: 'round', label: 'Round' }, { value: 'polygon', label: 'Edged' }, { value: 'box', label: 'Box' }],
+      kind: 'choice',
+      label: 'Section',
+      help: 'Shape of the cross-section.',
+      default: 'round',
+      options: [
+        { value: 'round', label: 'Round' },
+        { value: 'polygon', label: 'Edged' },
+        { value: 'box', label: 'Box' },
+      ],
     },
     sides: {
-      kind: 'count', label: 'Sides', help: 'Faces round the section.', default: 16, min: 3, max: 256, comfortable: [5, 48],
+      kind: 'count',
+      label: 'Sides',
+      help: 'Faces round the section.',
+      default: 16,
+      min: 3,
+      max: 256,
+      comfortable: [5, 48],
       when: { parameter: 'section', is: ['round', 'polygon'] },
     },
     width: {
-      kind: 'ratio', of: 'height', label: 'Width', help: 'How much wider than high the box is.', default: 3, min: 0.05, max: 100,
-      comfortable: [0.5, 12], when: { parameter: 'section', is: ['box'] },
+      kind: 'ratio',
+      of: 'height',
+      label: 'Width',
+      help: 'How much wider than high the box is.',
+      default: 3,
+      min: 0.05,
+      max: 100,
+      comfortable: [0.5, 12],
+      when: { parameter: 'section', is: ['box'] },
     },
     rounding: {
-      kind: 'ratio', of: 'half the shorter side', label: 'Rounding', help: 'Roundness of the box’s corners: 0 sharp, 1 fully round.',
-      default: 0.4, min: 0, max: 1, comfortable: [0, 1], when: { parameter: 'section', is: ['box'] },
+      kind: 'ratio',
+      of: 'half the shorter side',
+      label: 'Rounding',
+      help: 'Roundness of the box’s corners: 0 sharp, 1 fully round.',
+      default: 0.4,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
+      when: { parameter: 'section', is: ['box'] },
     },
     cuts: {
-      kind: 'rate', of: 'cuts', label: 'Cross-cuts', help: 'Rings for each metre of length, on straight stretches too.',
-      default: 12, min: 0, max: 100_000, comfortable: [0, 200], gauge: 'spacing',
+      kind: 'rate',
+      of: 'cuts',
+      label: 'Cross-cuts',
+      help: 'Rings for each metre of length, on straight stretches too.',
+      default: 12,
+      min: 0,
+      max: 100_000,
+      comfortable: [0, 200],
+      gauge: 'spacing',
     },
     bendStep: {
-      kind: 'angle', label: 'Bend step', help: 'Greatest turn from ring to ring; a 90° bend gets about 20 rings at 4.5°.',
-      default: Math.PI / 30, min: 0.005, max: 1, comfortable: [0.04, 0.35], gauge: 'turn',
+      kind: 'angle',
+      label: 'Bend step',
+      help: 'Greatest turn from ring to ring; a 90° bend gets about 20 rings at 4.5°.',
+      default: Math.PI / 30,
+      min: 0.005,
+      max: 1,
+      comfortable: [0.04, 0.35],
+      gauge: 'turn',
     },
     roll: {
-      kind: 'angle', label: 'Roll', help: 'Turns the section about the line.', default: 0, min: -1000, max: 1000,
-      comfortable: [-Math.PI, Math.PI], along: true, gauge: 'turn',
+      kind: 'angle',
+      label: 'Roll',
+      help: 'Turns the section about the line.',
+      default: 0,
+      min: -1000,
+      max: 1000,
+      comfortable: [-Math.PI, Math.PI],
+      along: true,
+      gauge: 'turn',
     },
     twist: {
-      kind: 'rate', of: 'turns', label: 'Twist', help: 'Turns of the section for each metre; below 0 the other way. On a closed curve, whole turns in all.',
-      default: 0, min: -10_000, max: 10_000, comfortable: [-4, 4], along: true, gauge: 'turn',
+      kind: 'rate',
+      of: 'turns',
+      label: 'Twist',
+      help: 'Turns of the section for each metre; below 0 the other way. On a closed curve, whole turns in all.',
+      default: 0,
+      min: -10_000,
+      max: 10_000,
+      comfortable: [-4, 4],
+      along: true,
+      gauge: 'turn',
     },
     start: { kind: 'choice', label: 'Start', help: 'How the start is closed.', default: 'round', options: ENDS },
     end: { kind: 'choice', label: 'End', help: 'How the end is closed.', default: 'round', options: ENDS },
     leastBend: {
-      kind: 'ratio', of: 'radius', label: 'Least bend', help: 'Bends tighter than this many radii are reported. Below 1 the inner side folds.',
-      default: 2, min: 1, max: 100, comfortable: [1, 12], gauge: 'radius',
+      kind: 'ratio',
+      of: 'radius',
+      label: 'Least bend',
+      help: 'Bends tighter than this many radii are reported. Below 1 the inner side folds.',
+      default: 2,
+      min: 1,
+      max: 100,
+      comfortable: [1, 12],
+      gauge: 'radius',
     },
   },
   presets: [
     { id: 'plain-cable', label: 'Plain cable', parameters: { radius: 0.012 } },
-    { id: 'ribbed-hose', label: 'Ribbed hose', parameters: { radius: 0.03, section: 'polygon', sides: 9, twist: 1.2, start: 'flat', end: 'flat', leastBend: 3 } },
-    { id: 'flat-strap', label: 'Flat strap', parameters: { radius: 0.004, section: 'box', width: 6, rounding: 0.6, start: 'flat', end: 'flat', leastBend: 1 } },
+    {
+      id: 'ribbed-hose',
+      label: 'Ribbed hose',
+      parameters: { radius: 0.03, section: 'polygon', sides: 9, twist: 1.2, start: 'flat', end: 'flat', leastBend: 3 },
+    },
+    {
+      id: 'flat-strap',
+      label: 'Flat strap',
+      parameters: { radius: 0.004, section: 'box', width: 6, rounding: 0.6, start: 'flat', end: 'flat', leastBend: 1 },
+    },
   ],
-  thickness: ({ radius, section, width }) => (section === 'box' ? mapAlong(radius, (r) => r * Math.min(1, width)) : radius),
+  thickness: ({ radius, section, width }) =>
+    section === 'box' ? mapAlong(radius, (r) => r * Math.min(1, width)) : radius,
   describe({ radius, section, sides, width }, length) {
     const size = isLane(radius) ? `up to ${length(2 * greatest(radius))}` : length(2 * radius);
     if (section === 'box') return `Box ${length(2 * greatest(radius) * width)} × ${size}`;
@@ -121,7 +203,8 @@ function cutRails(input: CurveSet, p: CutParameters, section: Section, density: 
   const lengths = curveLengths(input);
   const total = lengths.reduce((sum, length) => sum + length, 0);
   let spacing = p.cuts > 0 ? 1 / (p.cuts * density) : Infinity;
-  const fastest = typeof p.twist === 'number' ? Math.abs(p.twist) : Math.max(...p.twist.knots.map((knot) => Math.abs(knot.value)));
+  const fastest =
+    typeof p.twist === 'number' ? Math.abs(p.twist) : Math.max(...p.twist.knots.map((knot) => Math.abs(knot.value)));
   if (fastest > 0 && p.section !== 'round') spacing = Math.min(spacing, TWIST_STEP / (2 * Math.PI * fastest * density));
   if (isLane(p.radius) || isLane(p.twist)) spacing = Math.min(spacing, Math.max(...lengths) / (LANE_STEPS * density));
   spacing = Math.max(spacing, (total * section.x.length) / MOST_VERTICES);
@@ -129,7 +212,14 @@ function cutRails(input: CurveSet, p: CutParameters, section: Section, density: 
 }
 
 /** Radius and turn of the section at every rail point; on a closed curve the twist is rounded to whole turns. */
-function fillLanes(rails: CurveSet, radius: AlongValue, roll: AlongValue, twist: AlongValue, radiusOut: Float32Array, rollOut: Float32Array): void {
+function fillLanes(
+  rails: CurveSet,
+  radius: AlongValue,
+  roll: AlongValue,
+  twist: AlongValue,
+  radiusOut: Float32Array,
+  rollOut: Float32Array,
+): void {
   const along = rails.pointData[POINT.along];
   const share = rails.pointData[POINT.radius];
   const lengths = curveLengths(rails);
@@ -140,7 +230,8 @@ function fillLanes(rails: CurveSet, radius: AlongValue, roll: AlongValue, twist:
     for (let p = first; p < end; p++) {
       const t = along[p] / length;
       // trapezoid over each step: exact for straight lanes between rings
-      if (p > first) turns += ((valueAt(twist, t) + valueAt(twist, along[p - 1] / length)) / 2) * (along[p] - along[p - 1]);
+      if (p > first)
+        turns += ((valueAt(twist, t) + valueAt(twist, along[p - 1] / length)) / 2) * (along[p] - along[p - 1]);
       radiusOut[p] = valueAt(radius, t) * (share?.[p] ?? 1);
       rollOut[p] = valueAt(roll, t) + 2 * Math.PI * turns;
     }
@@ -152,7 +243,13 @@ function fillLanes(rails: CurveSet, radius: AlongValue, roll: AlongValue, twist:
 }
 
 /** How far the section reaches towards the inside of the bend at each rail point: its support in that direction. */
-function insideOfBend(rails: CurveSet, { tangent, normal }: Frames, section: Section, radius: Float32Array, roll: Float32Array): Float32Array {
+function insideOfBend(
+  rails: CurveSet,
+  { tangent, normal }: Frames,
+  section: Section,
+  radius: Float32Array,
+  roll: Float32Array,
+): Float32Array {
   const out = new Float32Array(radius.length);
   for (let c = 0; c < curveCount(rails); c++) {
     for (let p = rails.start[c]; p < rails.start[c + 1]; p++) {

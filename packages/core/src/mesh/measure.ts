@@ -61,4 +61,5 @@ export function boundsOf(position: ArrayLike<number>): Bounds {
   return { min, max };
 }
 
-export const boundsSize = ({ min, max }: Bounds): number => Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
+export const boundsSize = ({ min, max }: Bounds): number =>
+  Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]);

@@ -69,7 +69,8 @@ export function mergeMeshes(meshes: readonly Mesh[]): Mesh {
     out.uv.set(mesh.uv, 2 * vertex);
     const quadIndices = 6 * mesh.quads;
     for (let i = 0; i < quadIndices; i++) out.index[quadAt + i] = mesh.index[i] + vertex;
-    for (let i = quadIndices; i < mesh.index.length; i++) out.index[triangleAt + i - quadIndices] = mesh.index[i] + vertex;
+    for (let i = quadIndices; i < mesh.index.length; i++)
+      out.index[triangleAt + i - quadIndices] = mesh.index[i] + vertex;
     const slot = mesh.groups[0]?.slot ?? 'main';
     if (quadIndices) out.groups.push({ start: quadAt, count: quadIndices, slot });
     if (mesh.index.length > quadIndices)
@@ -87,12 +88,19 @@ export function mergeMeshes(meshes: readonly Mesh[]): Mesh {
  */
 export function checkMesh(mesh: Mesh, name: string): void {
   if (mesh.position.length === 0) throw new KelpError('EMPTY_MESH', `${name} has no vertices`);
-  if (mesh.index.length === 0) throw new KelpError('EMPTY_MESH', `${name} has no faces: a line or a cloud of points cannot be drawn on`);
+  if (mesh.index.length === 0)
+    throw new KelpError('EMPTY_MESH', `${name} has no faces: a line or a cloud of points cannot be drawn on`);
   const vertices = vertexCount(mesh);
   for (let i = 0; i < mesh.index.length; i++)
     if (mesh.index[i] >= vertices)
-      throw new KelpError('BAD_SHAPE', `${name}: face ${Math.floor(i / 3)} names vertex ${mesh.index[i]} of ${vertices}`);
+      throw new KelpError(
+        'BAD_SHAPE',
+        `${name}: face ${Math.floor(i / 3)} names vertex ${mesh.index[i]} of ${vertices}`,
+      );
   for (let i = 0; i < mesh.position.length; i++)
     if (!Number.isFinite(mesh.position[i]))
-      throw new KelpError('BAD_NUMBER', `${name}: vertex ${Math.floor(i / 3)} has ${mesh.position[i]} for ${'xyz'[i % 3]}`);
+      throw new KelpError(
+        'BAD_NUMBER',
+        `${name}: vertex ${Math.floor(i / 3)} has ${mesh.position[i]} for ${'xyz'[i % 3]}`,
+      );
 }

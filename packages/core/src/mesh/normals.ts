@@ -39,7 +39,9 @@ export function withComputedNormals(mesh: Mesh, hardAngle = 0.6): Mesh {
     for (const other of fan[remap[v]]) {
       const g = Math.floor(other / 3);
       const dot =
-        faceNormal[3 * f] * faceNormal[3 * g] + faceNormal[3 * f + 1] * faceNormal[3 * g + 1] + faceNormal[3 * f + 2] * faceNormal[3 * g + 2];
+        faceNormal[3 * f] * faceNormal[3 * g] +
+        faceNormal[3 * f + 1] * faceNormal[3 * g + 1] +
+        faceNormal[3 * f + 2] * faceNormal[3 * g + 2];
       if (dot < cos) continue;
       x += faceNormal[3 * g] * cornerAngle[other];
       y += faceNormal[3 * g + 1] * cornerAngle[other];

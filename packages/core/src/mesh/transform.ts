@@ -15,10 +15,22 @@ export const isHome = ({ position, rotation, scale }: Placement): boolean =>
 /** Column-major 4×4 of a placement. */
 export function placementMatrix({ position, rotation: [x, y, z, w], scale: s }: Placement): Float64Array {
   return Float64Array.of(
-    s * (1 - 2 * (y * y + z * z)), s * 2 * (x * y + z * w), s * 2 * (x * z - y * w), 0,
-    s * 2 * (x * y - z * w), s * (1 - 2 * (x * x + z * z)), s * 2 * (y * z + x * w), 0,
-    s * 2 * (x * z + y * w), s * 2 * (y * z - x * w), s * (1 - 2 * (x * x + y * y)), 0,
-    position[0], position[1], position[2], 1,
+    s * (1 - 2 * (y * y + z * z)),
+    s * 2 * (x * y + z * w),
+    s * 2 * (x * z - y * w),
+    0,
+    s * 2 * (x * y - z * w),
+    s * (1 - 2 * (x * x + z * z)),
+    s * 2 * (y * z + x * w),
+    0,
+    s * 2 * (x * z + y * w),
+    s * 2 * (y * z - x * w),
+    s * (1 - 2 * (x * x + y * y)),
+    0,
+    position[0],
+    position[1],
+    position[2],
+    1,
   );
 }
 
@@ -31,9 +43,15 @@ export function transformMesh(mesh: Mesh, m: ArrayLike<number>): Mesh {
   const normal = new Float32Array(mesh.normal.length);
   // cofactors: the inverse transpose up to the determinant, whose sign is all that matters after normalizing
   const cof = [
-    m[5] * m[10] - m[6] * m[9], m[6] * m[8] - m[4] * m[10], m[4] * m[9] - m[5] * m[8],
-    m[2] * m[9] - m[1] * m[10], m[0] * m[10] - m[2] * m[8], m[1] * m[8] - m[0] * m[9],
-    m[1] * m[6] - m[2] * m[5], m[2] * m[4] - m[0] * m[6], m[0] * m[5] - m[1] * m[4],
+    m[5] * m[10] - m[6] * m[9],
+    m[6] * m[8] - m[4] * m[10],
+    m[4] * m[9] - m[5] * m[8],
+    m[2] * m[9] - m[1] * m[10],
+    m[0] * m[10] - m[2] * m[8],
+    m[1] * m[8] - m[0] * m[9],
+    m[1] * m[6] - m[2] * m[5],
+    m[2] * m[4] - m[0] * m[6],
+    m[0] * m[5] - m[1] * m[4],
   ];
   const determinant = m[0] * cof[0] + m[1] * cof[1] + m[2] * cof[2];
   const sign = determinant < 0 ? -1 : 1;

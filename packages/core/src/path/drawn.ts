@@ -16,20 +16,30 @@ export const drawn = defineUnit({
     curves: { kind: 'curves', label: 'Curves', help: 'The drawn curves this piece runs along.', default: [] },
   },
   presets: [{ id: 'drawn', label: 'Drawn', parameters: {} }],
-  describe: ({ curves }) => (curves.length === 0 ? 'Nothing drawn yet' : curves.length === 1 ? '1 curve' : `${curves.length} curves`),
+  describe: ({ curves }) =>
+    curves.length === 0 ? 'Nothing drawn yet' : curves.length === 1 ? '1 curve' : `${curves.length} curves`,
   build(_input, { curves }, context) {
     const sets = [];
     for (const id of curves) {
       const points = context.curves.get(id);
       if (!points) {
-        context.report({ code: 'curve-missing', severity: 'error', message: 'A curve this piece runs along was deleted. Draw a new one or take it off the list.' });
+        context.report({
+          code: 'curve-missing',
+          severity: 'error',
+          message: 'A curve this piece runs along was deleted. Draw a new one or take it off the list.',
+        });
         continue;
       }
       const fine = catmullRom(points);
       if (curveCount(fine) === 0) {
         const place: [number, number, number] | undefined =
           points.position.length >= 3 ? [points.position[0], points.position[1], points.position[2]] : undefined;
-        context.report({ code: 'curve-short', severity: 'error', message: 'This curve has all its points in one place. Add a second point.', place });
+        context.report({
+          code: 'curve-short',
+          severity: 'error',
+          message: 'This curve has all its points in one place. Add a second point.',
+          place,
+        });
         continue;
       }
       reportCloseness(points.position, id, points.closed, context);
@@ -51,7 +61,11 @@ function reportCloseness(
   const thickness = greatest(context.thickness);
   for (let i = 0; i < (closed ? count : count - 1); i++) {
     const j = (i + 1) % count;
-    const gap = Math.hypot(position[3 * j] - position[3 * i], position[3 * j + 1] - position[3 * i + 1], position[3 * j + 2] - position[3 * i + 2]);
+    const gap = Math.hypot(
+      position[3 * j] - position[3 * i],
+      position[3 * j + 1] - position[3 * i + 1],
+      position[3 * j + 2] - position[3 * i + 2],
+    );
     if (gap >= thickness) continue;
     // an end stays where it was put: the inner one of the two goes
     const inner = j === count - 1 && !closed ? i : j;

@@ -46,7 +46,9 @@ export function polygonSection(sides: number, hardAngle = 0.5): Section {
 export function roundedBoxSection(width: number, rounding: number, steps: number): Section {
   const r = Math.max(0, Math.min(1, rounding)) * Math.min(1, width);
   if (r < 1e-6)
-    return sectionFromOutline(Float64Array.of(1, 1, -1, -1), Float64Array.of(-width, width, width, -width), { hardAngle: 0.5 });
+    return sectionFromOutline(Float64Array.of(1, 1, -1, -1), Float64Array.of(-width, width, width, -width), {
+      hardAngle: 0.5,
+    });
   const x: number[] = [];
   const y: number[] = [];
   const normalX: number[] = [];

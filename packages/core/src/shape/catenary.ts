@@ -54,7 +54,12 @@ export function catenaryFromSag(span: number, rise: number, sag: number): Catena
 }
 
 /** Place at share `t` of the length: [x, y] from the first support. */
-export function catenaryPoint({ a, lowest, length }: Catenary, span: number, rise: number, t: number): [number, number] {
+export function catenaryPoint(
+  { a, lowest, length }: Catenary,
+  span: number,
+  rise: number,
+  t: number,
+): [number, number] {
   if (!Number.isFinite(a)) return [span * t, rise * t];
   const s0 = a * Math.sinh(-lowest / a);
   const x = a * Math.asinh((s0 + t * length) / a);

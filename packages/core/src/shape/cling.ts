@@ -27,42 +27,74 @@ export const cling = defineUnit({
   purpose: 'Lays the line on a prop: every place at one distance from the surface.',
   parameters: {
     mode: {
-      kind: 'choice', label: 'How', help: 'Lie on: every place at one distance. Keep off: only what is too near moves away.', default: 'on',
-      options: [{ value: 'on', label: 'Lie on' }, { value: 'off', label: 'Keep off' }],
+      kind: 'choice',
+      label: 'How',
+      help: 'Lie on: every place at one distance. Keep off: only what is too near moves away.',
+      default: 'on',
+      options: [
+        { value: 'on', label: 'Lie on' },
+        { value: 'off', label: 'Keep off' },
+      ],
     },
     target: { kind: 'prop', label: 'On', help: 'The prop to lie on; empty takes whichever is nearest.', default: '' },
     gap: {
-      kind: 'length', label: 'Gap', help: 'Air between the surface and the skin of the thing. Below 0 it is pressed in.',
-      default: 0, min: -10, max: 100, comfortable: [0, 0.05], gauge: 'distance',
+      kind: 'length',
+      label: 'Gap',
+      help: 'Air between the surface and the skin of the thing. Below 0 it is pressed in.',
+      default: 0,
+      min: -10,
+      max: 100,
+      comfortable: [0, 0.05],
+      gauge: 'distance',
     },
     reach: {
-      kind: 'length', label: 'Reach', help: 'Places further than this from the surface are left where they are.',
-      default: 100, min: 0, max: 10_000, comfortable: [0, 2], when: { parameter: 'mode', is: ['on'] },
+      kind: 'length',
+      label: 'Reach',
+      help: 'Places further than this from the surface are left where they are.',
+      default: 100,
+      min: 0,
+      max: 10_000,
+      comfortable: [0, 2],
+      when: { parameter: 'mode', is: ['on'] },
     },
     ease: {
-      kind: 'ratio', of: 'thickness', label: 'Ease', help: 'Length over which the line eases across edges and facets.',
-      default: 1.5, min: 0, max: 100, comfortable: [0, 8], when: { parameter: 'mode', is: ['on'] },
+      kind: 'ratio',
+      of: 'thickness',
+      label: 'Ease',
+      help: 'Length over which the line eases across edges and facets.',
+      default: 1.5,
+      min: 0,
+      max: 100,
+      comfortable: [0, 8],
+      when: { parameter: 'mode', is: ['on'] },
     },
   },
   presets: [
     { id: 'lying', label: 'Lying on it', parameters: {} },
     { id: 'clear', label: 'Keeping clear', parameters: { mode: 'off' } },
   ],
-  describe: ({ mode, gap }, length) => `${mode === 'on' ? 'Cling' : 'Keep off'}${gap === 0 ? '' : `, gap ${length(gap)}`}`,
+  describe: ({ mode, gap }, length) =>
+    `${mode === 'on' ? 'Cling' : 'Keep off'}${gap === 0 ? '' : `, gap ${length(gap)}`}`,
   build(input, { mode, target, gap, reach, ease }, context) {
     const only = target || undefined;
     if (context.surroundings.isEmpty || (only && !context.surroundings.surface(only))) {
       context.report({
         code: 'nothing-to-cling-to',
         severity: 'warning',
-        message: only ? 'The prop to cling to is gone or hidden. Choose another one.' : 'There is no prop to cling to. Import one or take Cling off.',
+        message: only
+          ? 'The prop to cling to is gone or hidden. Choose another one.'
+          : 'There is no prop to cling to. Import one or take Cling off.',
       });
       return input;
     }
     const thick = greatest(context.thickness);
     const lengths = curveLengths(input);
     const total = lengths.reduce((sum, length) => sum + length, 0);
-    const fine = resample(input, { spacing: Math.max(thick * STEP, total / MOST_SAMPLES, 1e-6), maxTurn: 0.3, keepKnots: true });
+    const fine = resample(input, {
+      spacing: Math.max(thick * STEP, total / MOST_SAMPLES, 1e-6),
+      maxTurn: 0.3,
+      keepKnots: true,
+    });
     const distance = distances(fine, context.thickness, gap);
     const feel = FEEL * thick;
     const within = mode === 'on' ? reach : thick + Math.abs(gap) + feel;
@@ -109,7 +141,8 @@ export function waysUp(curves: CurveSet, surroundings: Surroundings, reach: numb
       const next = Math.min(asked - 1, k + 1);
       const t = (j - k * COARSE) / COARSE;
       const i = 3 * (first + j);
-      for (let axis = 0; axis < 3; axis++) up[i + axis] = blended[3 * k + axis] * (1 - t) + blended[3 * next + axis] * t;
+      for (let axis = 0; axis < 3; axis++)
+        up[i + axis] = blended[3 * k + axis] * (1 - t) + blended[3 * next + axis] * t;
       normalize(up, i);
     }
   }
@@ -123,7 +156,13 @@ function blendWays(ways: Float64Array, count: number): Float64Array {
     const next = new Float64Array(ways.length);
     for (let k = 0; k < count; k++) {
       for (let j = Math.max(0, k - BLEND); j <= Math.min(count - 1, k + BLEND); j++) {
-        const agree = round === 0 ? 1 : Math.max(0, ways[3 * j] * mean[3 * k] + ways[3 * j + 1] * mean[3 * k + 1] + ways[3 * j + 2] * mean[3 * k + 2]);
+        const agree =
+          round === 0
+            ? 1
+            : Math.max(
+                0,
+                ways[3 * j] * mean[3 * k] + ways[3 * j + 1] * mean[3 * k + 1] + ways[3 * j + 2] * mean[3 * k + 2],
+              );
         for (let axis = 0; axis < 3; axis++) next[3 * k + axis] += ways[3 * j + axis] * agree * agree;
       }
       normalize(next, 3 * k);
@@ -142,7 +181,14 @@ function normalize(v: Float64Array, i: number): void {
 }
 
 /** Every point within `reach` of a surface moves to `distance` over the place nearest to where it is lifted. One query a point. */
-export function layOn(curves: CurveSet, surroundings: Surroundings, distance: Float64Array, reach: number, up: Float64Array, only?: string): CurveSet {
+export function layOn(
+  curves: CurveSet,
+  surroundings: Surroundings,
+  distance: Float64Array,
+  reach: number,
+  up: Float64Array,
+  only?: string,
+): CurveSet {
   const position = curves.position.slice();
   const hit = createHit();
   for (let p = 0; p < distance.length; p++) {
@@ -173,7 +219,14 @@ function keepOutside(held: CurveSet, eased: CurveSet, up: Float64Array): CurveSe
  * Points nearer than `distance`, and points up to `feel` inside a body, are pushed out to it: after smoothing, in inner
  * corners where two faces are near, and where a line is only to keep off.
  */
-function pushOut(curves: CurveSet, surroundings: Surroundings, distance: Float64Array, up: Float64Array, feel: number, only?: string): CurveSet {
+function pushOut(
+  curves: CurveSet,
+  surroundings: Surroundings,
+  distance: Float64Array,
+  up: Float64Array,
+  feel: number,
+  only?: string,
+): CurveSet {
   const position = curves.position.slice();
   const hit = createHit();
   for (let p = 0; p < distance.length; p++) {
@@ -182,11 +235,13 @@ function pushOut(curves: CurveSet, surroundings: Surroundings, distance: Float64
       const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
       const near = distance[p] * 0.995;
       if (surroundings.closest(x, y, z, hit, Math.max(near, feel), only) === undefined) break;
-      const front = (x - hit.point[0]) * hit.normal[0] + (y - hit.point[1]) * hit.normal[1] + (z - hit.point[2]) * hit.normal[2];
+      const front =
+        (x - hit.point[0]) * hit.normal[0] + (y - hit.point[1]) * hit.normal[1] + (z - hit.point[2]) * hit.normal[2];
       if (front >= 0 && hit.distance >= near) break;
       const free = (x - hit.point[0]) * up[i] + (y - hit.point[1]) * up[i + 1] + (z - hit.point[2]) * up[i + 2];
       // beside a wall of a gap the way out is up, not across
-      if (again < 3 && free < 0.7 * hit.distance) for (let axis = 0; axis < 3; axis++) position[i + axis] += (distance[p] - free) * up[i + axis];
+      if (again < 3 && free < 0.7 * hit.distance)
+        for (let axis = 0; axis < 3; axis++) position[i + axis] += (distance[p] - free) * up[i + axis];
       else placeOver(x, y, z, hit, distance[p], position, i);
     }
   }
@@ -194,13 +249,28 @@ function pushOut(curves: CurveSet, surroundings: Surroundings, distance: Float64
 }
 
 /** Puts the point at `distance` on the line from its closest place: round an edge that line turns, on a face it is the normal. */
-function placeOver(x: number, y: number, z: number, hit: SurfaceHit, distance: number, position: Float64Array, i: number): void {
+function placeOver(
+  x: number,
+  y: number,
+  z: number,
+  hit: SurfaceHit,
+  distance: number,
+  position: Float64Array,
+  i: number,
+): void {
   outwards(x, y, z, hit, position, i);
   for (let axis = 0; axis < 3; axis++) position[i + axis] = hit.point[axis] + distance * position[i + axis];
 }
 
 /** Unit vector from the closest place to (x, y, z), out of the body; the face's normal where the point lies on it. */
-function outwards(px: number, py: number, pz: number, { point, normal }: SurfaceHit, out: Float64Array, i: number): void {
+function outwards(
+  px: number,
+  py: number,
+  pz: number,
+  { point, normal }: SurfaceHit,
+  out: Float64Array,
+  i: number,
+): void {
   const x = px - point[0];
   const y = py - point[1];
   const z = pz - point[2];

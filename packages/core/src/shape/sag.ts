@@ -15,20 +15,47 @@ export const sag = defineUnit({
   purpose: 'Hangs the line between its held points, in the true curve of a chain.',
   parameters: {
     by: {
-      kind: 'choice', label: 'Set by', help: 'Whether the extra length or the drop is given.', default: 'slack',
-      options: [{ value: 'slack', label: 'Slack' }, { value: 'drop', label: 'Drop' }],
+      kind: 'choice',
+      label: 'Set by',
+      help: 'Whether the extra length or the drop is given.',
+      default: 'slack',
+      options: [
+        { value: 'slack', label: 'Slack' },
+        { value: 'drop', label: 'Drop' },
+      ],
     },
     slack: {
-      kind: 'ratio', of: 'straight length', label: 'Slack', help: 'Extra length over the straight distance between two held points.',
-      default: 0.04, min: 0, max: 20, comfortable: [0, 0.5], gauge: 'drop', when: { parameter: 'by', is: ['slack'] },
+      kind: 'ratio',
+      of: 'straight length',
+      label: 'Slack',
+      help: 'Extra length over the straight distance between two held points.',
+      default: 0.04,
+      min: 0,
+      max: 20,
+      comfortable: [0, 0.5],
+      gauge: 'drop',
+      when: { parameter: 'by', is: ['slack'] },
     },
     drop: {
-      kind: 'length', label: 'Drop', help: 'How far the line hangs below the straight connection, halfway across.',
-      default: 0.2, min: 0, max: 1000, comfortable: [0, 2], gauge: 'drop', when: { parameter: 'by', is: ['drop'] },
+      kind: 'length',
+      label: 'Drop',
+      help: 'How far the line hangs below the straight connection, halfway across.',
+      default: 0.2,
+      min: 0,
+      max: 1000,
+      comfortable: [0, 2],
+      gauge: 'drop',
+      when: { parameter: 'by', is: ['drop'] },
     },
     held: {
-      kind: 'choice', label: 'Held at', help: 'The points that keep their place.', default: 'points',
-      options: [{ value: 'points', label: 'Every point' }, { value: 'ends', label: 'Both ends' }],
+      kind: 'choice',
+      label: 'Held at',
+      help: 'The points that keep their place.',
+      default: 'points',
+      options: [
+        { value: 'points', label: 'Every point' },
+        { value: 'ends', label: 'Both ends' },
+      ],
     },
   },
   presets: [
@@ -36,11 +63,14 @@ export const sag = defineUnit({
     { id: 'taut', label: 'Nearly taut', parameters: { slack: 0.005 } },
     { id: 'deep', label: 'Deep', parameters: { slack: 0.25 } },
   ],
-  describe: ({ by, slack, drop }, length) => (by === 'slack' ? `Sag ${+(slack * 100).toPrecision(3)} %` : `Sag ${length(drop)}`),
+  describe: ({ by, slack, drop }, length) =>
+    by === 'slack' ? `Sag ${+(slack * 100).toPrecision(3)} %` : `Sag ${length(drop)}`,
   build(input, { by, slack, drop, held }) {
     const spans = heldSpans(input, held === 'ends');
     const solve = (span: number, rise: number): Catenary =>
-      by === 'slack' ? catenaryFromLength(span, rise, Math.hypot(span, rise) * (1 + slack)) : catenaryFromSag(span, rise, drop);
+      by === 'slack'
+        ? catenaryFromLength(span, rise, Math.hypot(span, rise) * (1 + slack))
+        : catenaryFromSag(span, rise, drop);
     return hang(input, spans, solve);
   },
 });
@@ -63,7 +93,11 @@ function heldSpans(curves: CurveSet, onlyEnds: boolean): number[][] {
 
 function hang(curves: CurveSet, spans: number[][], solve: (span: number, rise: number) => Catenary): CurveSet {
   const counts = spans.map((held, c) => (held.length - 1) * STEPS + (curves.closed[c] ? 0 : 1));
-  const out = allocateCurves(curveCount(curves), counts.reduce((a, b) => a + b, 0), [POINT.knot, POINT.corner, POINT.radius, POINT.source]);
+  const out = allocateCurves(
+    curveCount(curves),
+    counts.reduce((a, b) => a + b, 0),
+    [POINT.knot, POINT.corner, POINT.radius, POINT.source],
+  );
   out.closed.set(curves.closed);
   out.id.set(curves.id);
   let to = 0;
@@ -83,7 +117,14 @@ function copyPoint(curves: CurveSet, p: number, out: CurveSet, to: number): numb
   return to + 1;
 }
 
-function hangSpan(curves: CurveSet, p: number, q: number, solve: (span: number, rise: number) => Catenary, out: CurveSet, to: number): number {
+function hangSpan(
+  curves: CurveSet,
+  p: number,
+  q: number,
+  solve: (span: number, rise: number) => Catenary,
+  out: CurveSet,
+  to: number,
+): number {
   const [px, py, pz] = [0, 1, 2].map((axis) => curves.position[3 * p + axis]);
   const [qx, qy, qz] = [0, 1, 2].map((axis) => curves.position[3 * q + axis]);
   const sideways = Math.hypot(qx - px, qz - pz);

@@ -10,15 +10,31 @@ export const smooth = defineUnit({
   purpose: 'Takes the wobble and the tight bends out of a line.',
   parameters: {
     over: {
-      kind: 'ratio', of: 'thickness', label: 'Over', help: 'Length over which bends are evened out; it grows with the thing.',
-      default: 6, min: 0, max: 10_000, comfortable: [0, 60], gauge: 'spacing',
+      kind: 'ratio',
+      of: 'thickness',
+      label: 'Over',
+      help: 'Length over which bends are evened out; it grows with the thing.',
+      default: 6,
+      min: 0,
+      max: 10_000,
+      comfortable: [0, 60],
+      gauge: 'spacing',
     },
     held: {
-      kind: 'choice', label: 'Held at', help: 'The points that keep their place.', default: 'ends',
-      options: [{ value: 'ends', label: 'Both ends' }, { value: 'points', label: 'Every point' }],
+      kind: 'choice',
+      label: 'Held at',
+      help: 'The points that keep their place.',
+      default: 'ends',
+      options: [
+        { value: 'ends', label: 'Both ends' },
+        { value: 'points', label: 'Every point' },
+      ],
     },
   },
-  presets: [{ id: 'gentle', label: 'Gentle', parameters: {} }, { id: 'strong', label: 'Strong', parameters: { over: 25 } }],
+  presets: [
+    { id: 'gentle', label: 'Gentle', parameters: {} },
+    { id: 'strong', label: 'Strong', parameters: { over: 25 } },
+  ],
   describe: ({ over }) => `Smooth over ${+over.toPrecision(3)} ×`,
   build(input, { over, held }, context) {
     const length = over * greatest(context.thickness);

@@ -153,7 +153,10 @@ export class Surface {
       hit.normal[1] = ny / size;
       hit.normal[2] = nz / size;
     } else {
-      this.normalScratch.set(nx / size, ny / size, nz / size).applyQuaternion(this.turn).toArray(hit.normal);
+      this.normalScratch
+        .set(nx / size, ny / size, nz / size)
+        .applyQuaternion(this.turn)
+        .toArray(hit.normal);
       local.applyMatrix4(this.matrix).toArray(hit.point);
     }
   }

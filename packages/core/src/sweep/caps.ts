@@ -114,7 +114,10 @@ function writeDome(writer: CapWriter, ringAt: number, ring: EndRing, out: 1 | -1
   let reach = 0;
   for (let k = 0; k < columns; k++) {
     const i = 3 * (ringAt + k);
-    reach = Math.max(reach, Math.hypot(position[i] - center[0], position[i + 1] - center[1], position[i + 2] - center[2]));
+    reach = Math.max(
+      reach,
+      Math.hypot(position[i] - center[0], position[i + 1] - center[1], position[i + 2] - center[2]),
+    );
   }
   const base = writer.vertex;
   for (let r = 0; r < rings; r++) {
@@ -133,7 +136,8 @@ function writeDome(writer: CapWriter, ringAt: number, ring: EndRing, out: 1 | -1
       let size = 0;
       for (let n = 0; n < 3; n++) {
         // the first ring must stand on the body's, bit for bit
-        position[to + n] = r === 0 ? position[from + n] : center[n] + cos * (position[from + n] - center[n]) + sin * reach * axis[n];
+        position[to + n] =
+          r === 0 ? position[from + n] : center[n] + cos * (position[from + n] - center[n]) + sin * reach * axis[n];
         const level = normal[from + n] - flat * axis[n];
         normal[to + n] = reach * cos * level + sin * along * axis[n];
         size += normal[to + n] ** 2;

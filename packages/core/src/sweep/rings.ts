@@ -49,7 +49,12 @@ export function planRings(curves: CurveSet, { tangent }: Frames, hardAngle: numb
   }
   const total = ringStart[count];
   const rings: Rings = {
-    start: ringStart, total, bands: 0, mitre, hinge, curvature,
+    start: ringStart,
+    total,
+    bands: 0,
+    mitre,
+    hinge,
+    curvature,
     point: new Uint32Array(total),
     v: new Float64Array(total),
     bend: new Float32Array(total),

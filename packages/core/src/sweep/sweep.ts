@@ -76,7 +76,14 @@ function countCaps(curves: CurveSet, section: Section, start: EndKind, end: EndK
 }
 
 /** Every ring's vertices. Locals only in the inner loop: this is where the time of a sweep goes. */
-function writeRings(curves: CurveSet, frames: Frames, rings: Rings, section: Section, options: SweepOptions, mesh: Mesh): void {
+function writeRings(
+  curves: CurveSet,
+  frames: Frames,
+  rings: Rings,
+  section: Section,
+  options: SweepOptions,
+  mesh: Mesh,
+): void {
   const { position: center } = curves;
   const { tangent, normal: frameNormal } = frames;
   const { x: sx, y: sy, normalX, normalY, u } = section;
@@ -144,8 +151,12 @@ function writeRings(curves: CurveSet, frames: Frames, rings: Rings, section: Sec
         uv[v2++] = v;
       }
     } else {
-      const grow = radiusLane.length > 0 ? slopeAt(radiusLane, rings, ring, rings.start[curve], rings.start[curve + 1] - 1) / (radius || 1) : 0;
-      const twist = rollLane.length > 0 ? slopeAt(rollLane, rings, ring, rings.start[curve], rings.start[curve + 1] - 1) : 0;
+      const grow =
+        radiusLane.length > 0
+          ? slopeAt(radiusLane, rings, ring, rings.start[curve], rings.start[curve + 1] - 1) / (radius || 1)
+          : 0;
+      const twist =
+        rollLane.length > 0 ? slopeAt(rollLane, rings, ring, rings.start[curve], rings.start[curve + 1] - 1) : 0;
       const bendA = rings.curvature[3 * p] * ax + rings.curvature[3 * p + 1] * ay + rings.curvature[3 * p + 2] * az;
       const bendB = rings.curvature[3 * p] * bx + rings.curvature[3 * p + 1] * by + rings.curvature[3 * p + 2] * bz;
       for (let k = 0; k < columns; k++) {

@@ -96,7 +96,8 @@ export type ParameterValue = AlongValue | boolean | string | readonly string[];
 export type ParameterValues = Record<string, ParameterValue>;
 
 const NUMBER_KINDS = new Set(['length', 'angle', 'count', 'ratio', 'rate']);
-export const isNumberParameter = (parameter: Parameter): parameter is NumberParameter => NUMBER_KINDS.has(parameter.kind);
+export const isNumberParameter = (parameter: Parameter): parameter is NumberParameter =>
+  NUMBER_KINDS.has(parameter.kind);
 
 /** All defaults of a set. */
 export const defaultsOf = (set: ParameterSet): ParameterValues =>

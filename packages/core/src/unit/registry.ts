@@ -17,7 +17,8 @@ export const units = UNITS as readonly Unit[];
 
 const byId = new Map(units.map((unit) => [unit.id, unit]));
 
-export const unitsOf = <K extends Stage>(stage: K): readonly Unit<K>[] => units.filter((unit) => unit.stage === stage) as unknown as Unit<K>[];
+export const unitsOf = <K extends Stage>(stage: K): readonly Unit<K>[] =>
+  units.filter((unit) => unit.stage === stage) as unknown as Unit<K>[];
 
 export const findUnit = (id: string): Unit | undefined => byId.get(id);
 
@@ -25,7 +26,12 @@ export const findUnit = (id: string): Unit | undefined => byId.get(id);
 export function unitOf<K extends Stage>(stage: K, id: string): Unit<K> {
   const unit = byId.get(id);
   if (!unit || unit.stage !== stage)
-    throw new KelpError('UNKNOWN_UNIT', `There is no ${stage} unit called "${id}"; there are: ${unitsOf(stage).map((u) => u.id).join(', ')}`);
+    throw new KelpError(
+      'UNKNOWN_UNIT',
+      `There is no ${stage} unit called "${id}"; there are: ${unitsOf(stage)
+        .map((u) => u.id)
+        .join(', ')}`,
+    );
   return unit as unknown as Unit<K>;
 }
 

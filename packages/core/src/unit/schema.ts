@@ -10,7 +10,9 @@ export function parameterSchema(parameter: Parameter): yup.Schema {
   if (isNumberParameter(parameter)) {
     const number = finiteNumber(parameter.min, parameter.max, parameter.kind === 'count');
     if (!parameter.along) return number.required();
-    return yup.lazy((value) => (typeof value === 'object' && value !== null ? laneSchema(number) : number.required())) as unknown as yup.Schema;
+    return yup.lazy((value) =>
+      typeof value === 'object' && value !== null ? laneSchema(number) : number.required(),
+    ) as unknown as yup.Schema;
   }
   switch (parameter.kind) {
     case 'toggle':
@@ -35,14 +37,22 @@ export function parameterSchema(parameter: Parameter): yup.Schema {
 /** Check of all parameters of a unit; a missing one is an error, so is one that the unit does not have. */
 export function parametersSchema(set: ParameterSet): yup.Schema {
   const shape = Object.fromEntries(Object.entries(set).map(([name, parameter]) => [name, parameterSchema(parameter)]));
-  return yup.object(shape).noUnknown(({ path, unknown }) => `${path}: no parameter is called ${unknown}`).strict().required();
+  return yup
+    .object(shape)
+    .noUnknown(({ path, unknown }) => `${path}: no parameter is called ${unknown}`)
+    .strict()
+    .required();
 }
 
 function finiteNumber(min: number, max: number, whole: boolean): yup.NumberSchema {
   const number = yup
     .number()
     .strict()
-    .test('finite', ({ path }) => `${path} must be a finite number`, (value) => value === undefined || Number.isFinite(value))
+    .test(
+      'finite',
+      ({ path }) => `${path} must be a finite number`,
+      (value) => value === undefined || Number.isFinite(value),
+    )
     .min(min, ({ path }) => `${path} must be ${min} or more`)
     .max(max, ({ path }) => `${path} must be ${max} or less`);
   return whole ? number.integer(({ path }) => `${path} must be a whole number`) : number;
@@ -56,7 +66,11 @@ const laneSchema = (value: yup.NumberSchema) =>
         .array(yup.object({ at: finiteNumber(0, 1, false).required(), value: value.required() }).noUnknown())
         .min(1)
         .max(MOST_KNOTS)
-        .test('rising', ({ path }) => `${path} must rise from 0 to 1`, (knots) => !knots || knots.every((knot, i) => i === 0 || knots[i - 1].at <= knot.at))
+        .test(
+          'rising',
+          ({ path }) => `${path} must rise from 0 to 1`,
+          (knots) => !knots || knots.every((knot, i) => i === 0 || knots[i - 1].at <= knot.at),
+        )
         .required(),
     })
     .noUnknown()

@@ -1,8 +1,8 @@
-import type { CurveSet } from '../curve/curve-set.js';
-import type { AlongValue } from '../numeric/lane.js';
-import type { Mesh } from '../mesh/mesh.js';
-import type { Surroundings } from '../surface/surroundings.js';
 import type { ControlPoints } from '../curve/catmull-rom.js';
+import type { CurveSet } from '../curve/curve-set.js';
+import type { Mesh } from '../mesh/mesh.js';
+import type { AlongValue } from '../numeric/lane.js';
+import type { Surroundings } from '../surface/surroundings.js';
 import type { Finding } from './finding.js';
 import type { ParameterSet, ParameterValues, ValuesOf } from './parameters.js';
 
@@ -87,4 +87,6 @@ export interface Preset {
 }
 
 /** Declares a unit; only here so that the types of its parameters follow from their declaration. */
-export const defineUnit = <K extends Stage, S extends ParameterSet>(unit: Unit<K, S, ValuesOf<S>>): Unit<K, S, ValuesOf<S>> => unit;
+export const defineUnit = <K extends Stage, S extends ParameterSet>(
+  unit: Unit<K, S, ValuesOf<S>>,
+): Unit<K, S, ValuesOf<S>> => unit;

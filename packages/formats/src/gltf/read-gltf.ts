@@ -1,6 +1,6 @@
 import { type Document, type Node, type Primitive, WebIO } from '@gltf-transform/core';
 import { checkMesh, KelpError, type Mesh, mergeMeshes, transformMesh, withComputedNormals } from '@kelp/core';
-import { type Model, MOST_TRIANGLES } from '../model/model.js';
+import { MOST_TRIANGLES, type Model } from '../model/model.js';
 
 const TRIANGLES = 4;
 const STRIP = 5;
@@ -18,30 +18,41 @@ export async function readGltf(fileName: string, bytes: Uint8Array): Promise<Mod
     const mesh = meshOf(node, fileName, model.notes);
     if (!mesh) return;
     triangles += mesh.index.length / 3;
-    if (triangles > MOST_TRIANGLES) throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_TRIANGLES.toLocaleString('en')} triangles`);
+    if (triangles > MOST_TRIANGLES)
+      throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_TRIANGLES.toLocaleString('en')} triangles`);
     const name = node.getName() || node.getMesh()?.getName() || `Object ${model.objects.length + 1}`;
     checkMesh(mesh, `${fileName}: "${name}"`);
     model.objects.push({ name, mesh: placed(mesh, node, name, model.notes) });
   });
-  if (model.objects.length === 0) throw new KelpError('EMPTY_MESH', `${fileName} has no faces: there is nothing in it to draw on`);
+  if (model.objects.length === 0)
+    throw new KelpError('EMPTY_MESH', `${fileName} has no faces: there is nothing in it to draw on`);
   return model;
 }
 
 async function parse(fileName: string, bytes: Uint8Array): Promise<Document> {
   const needed = requiredExtensions(bytes).filter((name) => SHAPE_EXTENSIONS.has(name));
   if (needed.length > 0)
-    throw new KelpError('BAD_FILE', `${fileName} is compressed with ${needed.join(', ')}, which Kelp does not read. Export it without compression.`);
+    throw new KelpError(
+      'BAD_FILE',
+      `${fileName} is compressed with ${needed.join(', ')}, which Kelp does not read. Export it without compression.`,
+    );
   const io = new WebIO();
   try {
     const isBinary = bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
     if (isBinary) {
       const declared = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(8, true);
-      if (declared > bytes.byteLength) throw new Error(`it says it has ${declared} bytes, but ${bytes.byteLength} arrived: it was cut off`);
+      if (declared > bytes.byteLength)
+        throw new Error(`it says it has ${declared} bytes, but ${bytes.byteLength} arrived: it was cut off`);
       return await io.readBinary(bytes);
     }
     const json = JSON.parse(new TextDecoder().decode(bytes));
-    const outside = [...(json.buffers ?? [])].find((buffer) => typeof buffer.uri !== 'string' || !buffer.uri.startsWith('data:'));
-    if (outside) throw new Error(`its data is in another file (${outside.uri ?? 'not named'}). Export as .glb, which holds everything`);
+    const outside = [...(json.buffers ?? [])].find(
+      (buffer) => typeof buffer.uri !== 'string' || !buffer.uri.startsWith('data:'),
+    );
+    if (outside)
+      throw new Error(
+        `its data is in another file (${outside.uri ?? 'not named'}). Export as .glb, which holds everything`,
+      );
     // pictures are not needed, and may lie in other files
     json.images = undefined;
     json.textures = undefined;
@@ -91,8 +102,12 @@ function primitiveMesh(primitive: Primitive, place: string): Mesh | undefined {
   const listed = primitive.getIndices()?.getArray();
   const source = listed ? Uint32Array.from(listed) : Uint32Array.from({ length: count }, (_, i) => i);
   for (let i = 0; i < source.length; i++)
-    if (source[i] >= count) throw new KelpError('BAD_FILE', `${place}: face ${Math.floor(i / 3)} names vertex ${source[i]} of ${count}`);
-  const index = mode === STRIP || mode === FAN ? unrolled(source, mode) : source.subarray(0, source.length - (source.length % 3)).slice();
+    if (source[i] >= count)
+      throw new KelpError('BAD_FILE', `${place}: face ${Math.floor(i / 3)} names vertex ${source[i]} of ${count}`);
+  const index =
+    mode === STRIP || mode === FAN
+      ? unrolled(source, mode)
+      : source.subarray(0, source.length - (source.length % 3)).slice();
   const normal = primitive.getAttribute('NORMAL');
   const uv = primitive.getAttribute('TEXCOORD_0');
   const mesh: Mesh = {
@@ -107,7 +122,11 @@ function primitiveMesh(primitive: Primitive, place: string): Mesh | undefined {
 }
 
 /** Accessor as floats, whatever it is stored as. */
-function floats(accessor: { getElement(i: number, out: number[]): number[] }, count: number, size: number): Float32Array {
+function floats(
+  accessor: { getElement(i: number, out: number[]): number[] },
+  count: number,
+  size: number,
+): Float32Array {
   const out = new Float32Array(count * size);
   const element: number[] = [];
   for (let i = 0; i < count; i++) {
@@ -136,6 +155,7 @@ function placed(mesh: Mesh, node: Node, name: string, notes: string[]): Mesh {
   const scaled = scale.some((value) => Math.abs(Math.abs(value) - 1) > 1e-4);
   if (mirrored) notes.push(`"${name}" was mirrored by its transform; its faces were turned the right way round.`);
   if (uneven) notes.push(`"${name}" had an uneven scale left in its transform; it was applied.`);
-  else if (scaled) notes.push(`"${name}" had a scale of ${+Math.abs(scale[0]).toPrecision(3)} left in its transform; it was applied.`);
+  else if (scaled)
+    notes.push(`"${name}" had a scale of ${+Math.abs(scale[0]).toPrecision(3)} left in its transform; it was applied.`);
   return transformMesh(mesh, matrix);
 }

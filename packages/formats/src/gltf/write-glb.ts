@@ -14,7 +14,11 @@ export async function writeGlb(meshes: readonly BakedMesh[], sceneName: string):
   const materials = new Map<string, GltfMaterial>();
   for (const { name, mesh, material } of meshes) {
     const accessor = (type: 'VEC3' | 'VEC2' | 'SCALAR', array: Float32Array | Uint32Array | Uint16Array) =>
-      document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
+      document
+        .createAccessor()
+        .setType(type)
+        .setArray(array as Float32Array<ArrayBuffer>)
+        .setBuffer(buffer);
     // 65,535 is no vertex in 16 bits: it restarts a strip
     const index = mesh.position.length / 3 <= 65_535 ? Uint16Array.from(mesh.index) : mesh.index;
     const primitive = document

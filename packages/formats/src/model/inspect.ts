@@ -34,7 +34,8 @@ export function inspectModel(model: Model): Inspection {
  * specification, so another unit must be far more likely there. Common practice, no source.
  */
 export function guessUnit(diagonal: number, format: Model['format']): SourceUnit {
-  const miss = (unit: SourceUnit) => Math.abs(Math.log10((diagonal * SOURCE_UNITS[unit]) / 2)) + (unit === 'm' ? 0 : format === 'glTF' ? 1.7 : 0.1);
+  const miss = (unit: SourceUnit) =>
+    Math.abs(Math.log10((diagonal * SOURCE_UNITS[unit]) / 2)) + (unit === 'm' ? 0 : format === 'glTF' ? 1.7 : 0.1);
   const candidates: SourceUnit[] = ['m', 'cm', 'mm'];
   return diagonal > 0 ? candidates.reduce((best, unit) => (miss(unit) < miss(best) ? unit : best)) : 'm';
 }

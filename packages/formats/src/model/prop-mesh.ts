@@ -1,6 +1,6 @@
+import { type BakedMesh, KelpError, type Mesh, mergeMeshes, transformMesh } from '@kelp/core';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
-import { type BakedMesh, KelpError, mergeMeshes, type Mesh, transformMesh } from '@kelp/core';
 import { readGltf } from '../gltf/read-gltf.js';
 import { writeGlb } from '../gltf/write-glb.js';
 import { insideOutFaces, SOURCE_UNITS, type SourceUnit, type UpAxis } from './inspect.js';
@@ -35,13 +35,18 @@ function turnedOut(mesh: Mesh): Mesh {
     [index[3 * t + 1], index[3 * t + 2]] = [index[3 * t + 2], index[3 * t + 1]];
     for (let k = 0; k < 3; k++) turned[index[3 * t + k]] = 1;
   }
-  for (let v = 0; v < turned.length; v++) if (turned[v]) for (let k = 0; k < 3; k++) normal[3 * v + k] = -normal[3 * v + k];
+  for (let v = 0; v < turned.length; v++)
+    if (turned[v]) for (let k = 0; k < 3; k++) normal[3 * v + k] = -normal[3 * v + k];
   return { ...mesh, index, normal };
 }
 
 /** A prop's mesh as it is stored: a GLB of one mesh and the SHA-256 of its bytes. */
 export async function encodeProp(mesh: Mesh): Promise<{ bytes: Uint8Array; hash: string }> {
-  const baked: BakedMesh = { name: 'Prop', mesh, material: { name: 'Prop', colour: '#c9cdc6', roughness: 0.8, metalness: 0 } };
+  const baked: BakedMesh = {
+    name: 'Prop',
+    mesh,
+    material: { name: 'Prop', colour: '#c9cdc6', roughness: 0.8, metalness: 0 },
+  };
   const bytes = await writeGlb([baked], 'Prop');
   return { bytes, hash: contentHash(bytes) };
 }

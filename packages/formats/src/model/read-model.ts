@@ -10,7 +10,10 @@ import { MOST_FILE_BYTES, type Model } from './model.js';
 export async function readModel(fileName: string, bytes: Uint8Array): Promise<Model> {
   if (bytes.byteLength === 0) throw new KelpError('BAD_FILE', `${fileName} is empty`);
   if (bytes.byteLength > MOST_FILE_BYTES)
-    throw new KelpError('TOO_LARGE', `${fileName} has ${Math.round(bytes.byteLength / 2 ** 20)} MB; Kelp reads up to ${MOST_FILE_BYTES / 2 ** 20} MB`);
+    throw new KelpError(
+      'TOO_LARGE',
+      `${fileName} has ${Math.round(bytes.byteLength / 2 ** 20)} MB; Kelp reads up to ${MOST_FILE_BYTES / 2 ** 20} MB`,
+    );
   const isBinaryGltf = bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
   if (isBinaryGltf || /\.gl(b|tf)$/i.test(fileName)) return readGltf(fileName, bytes);
   if (/\.obj$/i.test(fileName)) return readObj(fileName, new TextDecoder().decode(bytes));

@@ -1,6 +1,6 @@
 import { checkMesh, KelpError, type Mesh, withComputedNormals } from '@kelp/core';
 import earcut from 'earcut';
-import { type Model, MOST_TRIANGLES } from '../model/model.js';
+import { MOST_TRIANGLES, type Model } from '../model/model.js';
 
 /**
  * Reads Wavefront OBJ (appendix B1 of its format description): v, vt, vn, f with any number of corners, negative
@@ -10,11 +10,17 @@ import { type Model, MOST_TRIANGLES } from '../model/model.js';
 export function readObj(fileName: string, text: string): Model {
   const state = new ObjState(fileName);
   const lines = text.replaceAll('\\\r\n', ' ').replaceAll('\\\n', ' ').split('\n');
-  lines.forEach((line, i) => state.line(line, i + 1));
+  lines.forEach((line, i) => {
+    state.line(line, i + 1);
+  });
   const model: Model = { format: 'OBJ', objects: state.objects(), notes: [] };
-  if (state.leftOut > 0) model.notes.push(`${state.leftOut} lines or points were left out: only faces can be drawn on.`);
+  if (state.leftOut > 0)
+    model.notes.push(`${state.leftOut} lines or points were left out: only faces can be drawn on.`);
   if (model.objects.length === 0)
-    throw new KelpError('EMPTY_MESH', `${fileName} has no faces: ${state.vertexCount === 0 ? 'it holds no vertices either' : `${state.vertexCount} vertices, but no "f" line`}`);
+    throw new KelpError(
+      'EMPTY_MESH',
+      `${fileName} has no faces: ${state.vertexCount === 0 ? 'it holds no vertices either' : `${state.vertexCount} vertices, but no "f" line`}`,
+    );
   return model;
 }
 
@@ -82,13 +88,20 @@ class ObjState {
       // a texture coordinate may have one number only
       const value = words[0] === 'vt' && words[k] === undefined && k > 1 ? 0 : Number(words[k]);
       if (words[k] === '' || !Number.isFinite(value))
-        throw new KelpError('BAD_FILE', `${this.fileName}, line ${line}: "${words[0]}" needs ${count} finite numbers, number ${k} is ${words[k] === undefined ? 'missing' : `"${words[k].slice(0, 40)}"`}`);
+        throw new KelpError(
+          'BAD_FILE',
+          `${this.fileName}, line ${line}: "${words[0]}" needs ${count} finite numbers, number ${k} is ${words[k] === undefined ? 'missing' : `"${words[k].slice(0, 40)}"`}`,
+        );
       out.push(value);
     }
   }
 
   private face(words: string[], line: number): void {
-    if (words.length < 4) throw new KelpError('BAD_FILE', `${this.fileName}, line ${line}: a face needs 3 corners or more, this one has ${words.length - 1}`);
+    if (words.length < 4)
+      throw new KelpError(
+        'BAD_FILE',
+        `${this.fileName}, line ${line}: a face needs 3 corners or more, this one has ${words.length - 1}`,
+      );
     const corners = words.slice(1).map((word) => this.corner(word, line));
     if (!this.current) {
       this.current = { name: this.name, corners: [] };
@@ -96,7 +109,11 @@ class ObjState {
     }
     for (const i of this.triangulated(corners)) this.current.corners.push(corners[i]);
     this.triangles += corners.length - 2;
-    if (this.triangles > MOST_TRIANGLES) throw new KelpError('TOO_LARGE', `${this.fileName} has more than ${MOST_TRIANGLES.toLocaleString('en')} triangles`);
+    if (this.triangles > MOST_TRIANGLES)
+      throw new KelpError(
+        'TOO_LARGE',
+        `${this.fileName} has more than ${MOST_TRIANGLES.toLocaleString('en')} triangles`,
+      );
   }
 
   private corner(word: string, line: number): Corner {
@@ -106,11 +123,19 @@ class ObjState {
       const number = Number(text);
       const at = number < 0 ? count + number : number - 1;
       if (!Number.isInteger(number) || number === 0 || at < 0 || at >= count)
-        throw new KelpError('BAD_FILE', `${this.fileName}, line ${line}: "${word.slice(0, 40)}" names ${what} ${text.slice(0, 20)}, but there are ${count}`);
+        throw new KelpError(
+          'BAD_FILE',
+          `${this.fileName}, line ${line}: "${word.slice(0, 40)}" names ${what} ${text.slice(0, 20)}, but there are ${count}`,
+        );
       return at;
     };
-    if (!v) throw new KelpError('BAD_FILE', `${this.fileName}, line ${line}: "${word.slice(0, 40)}" is no corner of a face`);
-    return { v: place(v, this.position.length / 3, 'vertex'), t: place(t, this.uv.length / 2, 'texture coordinate'), n: place(n, this.normal.length / 3, 'normal') };
+    if (!v)
+      throw new KelpError('BAD_FILE', `${this.fileName}, line ${line}: "${word.slice(0, 40)}" is no corner of a face`);
+    return {
+      v: place(v, this.position.length / 3, 'vertex'),
+      t: place(t, this.uv.length / 2, 'texture coordinate'),
+      n: place(n, this.normal.length / 3, 'normal'),
+    };
   }
 
   /** Corner numbers of the triangles; faces with more than three corners are cut in their own plane, hollow ones too. */
@@ -159,7 +184,14 @@ class ObjState {
       }
       index[i] = at;
     });
-    const mesh: Mesh = { position: Float32Array.from(position), normal: Float32Array.from(normal), uv: Float32Array.from(uv), index, quads: 0, groups: [] };
+    const mesh: Mesh = {
+      position: Float32Array.from(position),
+      normal: Float32Array.from(normal),
+      uv: Float32Array.from(uv),
+      index,
+      quads: 0,
+      groups: [],
+    };
     return corners.every((corner) => corner.n >= 0) ? mesh : withComputedNormals(mesh);
   }
 }

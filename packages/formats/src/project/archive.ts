@@ -56,7 +56,8 @@ export function readArchive(fileName: string, bytes: Uint8Array): Project {
     entries = unzipSync(bytes, {
       filter: (entry) => {
         size += entry.originalSize;
-        if (size > MOST_ARCHIVE_BYTES) throw new KelpError('TOO_LARGE', `${fileName} unpacks to more than ${MOST_ARCHIVE_BYTES / 2 ** 20} MB`);
+        if (size > MOST_ARCHIVE_BYTES)
+          throw new KelpError('TOO_LARGE', `${fileName} unpacks to more than ${MOST_ARCHIVE_BYTES / 2 ** 20} MB`);
         return entry.name === DOCUMENT_ENTRY || /^props\/[0-9a-f]{64}\.glb$/.test(entry.name);
       },
     });
@@ -70,8 +71,13 @@ export function readArchive(fileName: string, bytes: Uint8Array): Project {
   const props = new Map<string, Uint8Array>();
   for (const { mesh, name } of document.props) {
     const entry = entries[propEntry(mesh)];
-    if (!entry) throw new KelpError('MISSING_PROP', `${fileName}: the mesh of prop "${name}" (${propEntry(mesh)}) is missing`);
-    if (!props.has(mesh) && contentHash(entry) !== mesh) throw new KelpError('BAD_FILE', `${fileName}: ${propEntry(mesh)} is damaged, its content does not match its name`);
+    if (!entry)
+      throw new KelpError('MISSING_PROP', `${fileName}: the mesh of prop "${name}" (${propEntry(mesh)}) is missing`);
+    if (!props.has(mesh) && contentHash(entry) !== mesh)
+      throw new KelpError(
+        'BAD_FILE',
+        `${fileName}: ${propEntry(mesh)} is damaged, its content does not match its name`,
+      );
     props.set(mesh, entry);
   }
   return { document, props };

@@ -37,20 +37,36 @@ export class BakeQueue {
     private readonly projects: ProjectStore,
     workerFile: string,
   ) {
-    this.pool = new Piscina({ filename: workerFile, minThreads: 0, maxThreads: Math.max(1, availableParallelism() - 1), idleTimeout: 30_000 });
+    this.pool = new Piscina({
+      filename: workerFile,
+      minThreads: 0,
+      maxThreads: Math.max(1, availableParallelism() - 1),
+      idleTimeout: 30_000,
+    });
   }
 
   /** What a stopped server left unfinished can't be taken up again: it is told as failed. */
   async recover(): Promise<void> {
-    await this.models.bakes.update({ status: 'failed', error: 'The server stopped during this bake. Start it again.', finishedAt: new Date() }, { where: { status: ['queued', 'running'] } });
+    await this.models.bakes.update(
+      { status: 'failed', error: 'The server stopped during this bake. Start it again.', finishedAt: new Date() },
+      { where: { status: ['queued', 'running'] } },
+    );
   }
 
   /** @throws HttpProblem 404 (project, revision), 503 (too many waiting) */
   async start(projectId: string, options: { revision?: number; piece?: string; density: number }): Promise<BakeState> {
-    if (this.running.size >= MOST_WAITING) throw new HttpProblem(503, 'Busy', `${MOST_WAITING} bakes are waiting already. Let some finish or cancel them.`);
+    if (this.running.size >= MOST_WAITING)
+      throw new HttpProblem(503, 'Busy', `${MOST_WAITING} bakes are waiting already. Let some finish or cancel them.`);
     const { revision } = await this.projects.get(projectId, options.revision);
     const id = randomUUID();
-    const row = await this.models.bakes.create({ id, projectId, revision, piece: options.piece ?? null, density: options.density, status: 'queued' });
+    const row = await this.models.bakes.create({
+      id,
+      projectId,
+      revision,
+      piece: options.piece ?? null,
+      density: options.density,
+      status: 'queued',
+    });
     const job = { abort: new AbortController(), progress: null };
     this.running.set(id, job);
     const run = this.run(row, job).finally(() => {
@@ -69,7 +85,12 @@ export class BakeQueue {
   /** Newest first, without their results. */
   async history(projectId: string): Promise<BakeState[]> {
     await this.projects.get(projectId);
-    const rows = await this.models.bakes.findAll({ where: { projectId }, attributes: { exclude: ['result'] }, order: [['createdAt', 'DESC']], limit: 50 });
+    const rows = await this.models.bakes.findAll({
+      where: { projectId },
+      attributes: { exclude: ['result'] },
+      order: [['createdAt', 'DESC']],
+      limit: 50,
+    });
     return rows.map((row) => this.state(row));
   }
 
@@ -77,7 +98,8 @@ export class BakeQueue {
   async result(id: string): Promise<Buffer> {
     const row = await this.models.bakes.findByPk(id);
     if (!row) throw notFound('This bake');
-    if (row.status !== 'done' || !row.result) throw new HttpProblem(409, 'No result', `This bake is ${row.status}: there is no file to download.`);
+    if (row.status !== 'done' || !row.result)
+      throw new HttpProblem(409, 'No result', `This bake is ${row.status}: there is no file to download.`);
     return row.result;
   }
 
@@ -126,7 +148,12 @@ export class BakeQueue {
       const task = { document, props, piece: row.piece ?? undefined, density: row.density, port: port2 };
       const result: BakeResult = await this.pool.run(task, { signal: job.abort.signal, transferList: [port2] });
       if (result.ok)
-        await row.update({ status: 'done', result: Buffer.from(result.bytes), report: JSON.stringify({ pieces: result.pieces, bytes: result.bytes.length, seconds: result.seconds }), finishedAt: new Date() });
+        await row.update({
+          status: 'done',
+          result: Buffer.from(result.bytes),
+          report: JSON.stringify({ pieces: result.pieces, bytes: result.bytes.length, seconds: result.seconds }),
+          finishedAt: new Date(),
+        });
       else await row.update({ status: 'failed', error: result.message, finishedAt: new Date() });
     } catch (error) {
       const cancelled = job.abort.signal.aborted;

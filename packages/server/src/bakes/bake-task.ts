@@ -19,4 +19,6 @@ export interface BakeProgress {
 }
 
 /** What it gives back; an error comes as data, since a thrown one would lose its code on the way. */
-export type BakeResult = { ok: true; bytes: Uint8Array; pieces: PieceReport[]; seconds: number } | { ok: false; code: string; message: string };
+export type BakeResult =
+  | { ok: true; bytes: Uint8Array; pieces: PieceReport[]; seconds: number }
+  | { ok: false; code: string; message: string };

@@ -2,8 +2,8 @@ import { nameSchema } from '@kelp/core';
 import express, { type Response, Router } from 'express';
 import * as yup from 'yup';
 import { body, param } from '../http/validate.js';
-import { fileName } from '../projects/projects.routes.js';
 import type { ProjectStore } from '../projects/project-store.js';
+import { fileName } from '../projects/projects.routes.js';
 import type { BakeQueue } from './bake-queue.js';
 
 const startBody = yup
@@ -22,7 +22,9 @@ export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {
   return Router()
     .post('/projects/:id/bakes', express.json({ limit: '16kb' }), async (req, res) => {
       const { revision, piece, density } = body(req, startBody);
-      res.status(202).json(await bakes.start(param(req, 'id'), { revision, piece: piece ?? undefined, density: density ?? 1 }));
+      res
+        .status(202)
+        .json(await bakes.start(param(req, 'id'), { revision, piece: piece ?? undefined, density: density ?? 1 }));
     })
     .get('/projects/:id/bakes', async (req, res) => {
       res.json(await bakes.history(param(req, 'id')));
@@ -41,7 +43,10 @@ export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {
       const bytes = await bakes.result(id);
       const { projectId, piece } = await bakes.get(id);
       const { name } = await projects.get(projectId);
-      res.attachment(`${fileName(piece ?? name)}.glb`).type('model/gltf-binary').send(bytes);
+      res
+        .attachment(`${fileName(piece ?? name)}.glb`)
+        .type('model/gltf-binary')
+        .send(bytes);
     });
 }
 
@@ -52,13 +57,15 @@ async function stream(bakes: BakeQueue, id: string, res: Response): Promise<void
   res.flushHeaders();
   let sending = Promise.resolve();
   const send = () => {
-    sending = sending.then(async () => {
-      if (res.writableEnded) return;
-      const state = await bakes.get(id);
-      const ended = state.status !== 'queued' && state.status !== 'running';
-      res.write(`event: ${ended ? 'end' : 'state'}\ndata: ${JSON.stringify(state)}\n\n`);
-      if (ended) finish();
-    }).catch(() => finish());
+    sending = sending
+      .then(async () => {
+        if (res.writableEnded) return;
+        const state = await bakes.get(id);
+        const ended = state.status !== 'queued' && state.status !== 'running';
+        res.write(`event: ${ended ? 'end' : 'state'}\ndata: ${JSON.stringify(state)}\n\n`);
+        if (ended) finish();
+      })
+      .catch(() => finish());
   };
   const stop = bakes.onChange(id, send);
   const beat = setInterval(() => res.write(': still here\n\n'), HEARTBEAT);

@@ -21,7 +21,12 @@ const MIGRATIONS: readonly Migration[] = [
         updatedAt: { type: DATE, allowNull: false },
         deletedAt: { type: DATE },
       });
-      const project = { type: STRING(36), allowNull: false, references: { model: 'projects', key: 'id' }, onDelete: 'CASCADE' };
+      const project = {
+        type: STRING(36),
+        allowNull: false,
+        references: { model: 'projects', key: 'id' },
+        onDelete: 'CASCADE',
+      };
       await queries.createTable('revisions', {
         projectId: { ...project, primaryKey: true },
         number: { type: INTEGER, primaryKey: true },
@@ -54,7 +59,10 @@ const MIGRATIONS: readonly Migration[] = [
 
 export async function migrate(sequelize: Sequelize): Promise<void> {
   const umzug = new Umzug<QueryInterface>({
-    migrations: MIGRATIONS.map(({ name, up }) => ({ name, up: ({ context }: { context: QueryInterface }) => up(context) })),
+    migrations: MIGRATIONS.map(({ name, up }) => ({
+      name,
+      up: ({ context }: { context: QueryInterface }) => up(context),
+    })),
     context: sequelize.getQueryInterface(),
     storage: new SequelizeStorage({ sequelize, modelName: 'migrations' }),
     logger: undefined,

@@ -1,4 +1,12 @@
-import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Model,
+  type ModelStatic,
+  type Sequelize,
+} from 'sequelize';
 
 export interface ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreationAttributes<ProjectRow>> {
   id: string;
@@ -52,15 +60,31 @@ export function defineModels(sequelize: Sequelize): Models {
   return {
     projects: sequelize.define<ProjectRow>(
       'project',
-      { id: { type: STRING, primaryKey: true }, name: STRING, revision: INTEGER, createdAt: DATE, updatedAt: DATE, deletedAt: DATE },
+      {
+        id: { type: STRING, primaryKey: true },
+        name: STRING,
+        revision: INTEGER,
+        createdAt: DATE,
+        updatedAt: DATE,
+        deletedAt: DATE,
+      },
       { tableName: 'projects', timestamps: true, paranoid: true },
     ),
     revisions: sequelize.define<RevisionRow>(
       'revision',
-      { projectId: { type: STRING, primaryKey: true }, number: { type: INTEGER, primaryKey: true }, document: TEXT, createdAt: DATE },
+      {
+        projectId: { type: STRING, primaryKey: true },
+        number: { type: INTEGER, primaryKey: true },
+        document: TEXT,
+        createdAt: DATE,
+      },
       { tableName: 'revisions', ...created },
     ),
-    props: sequelize.define<PropRow>('prop', { hash: { type: STRING, primaryKey: true }, bytes: BLOB, triangles: INTEGER, createdAt: DATE }, { tableName: 'props', ...created }),
+    props: sequelize.define<PropRow>(
+      'prop',
+      { hash: { type: STRING, primaryKey: true }, bytes: BLOB, triangles: INTEGER, createdAt: DATE },
+      { tableName: 'props', ...created },
+    ),
     bakes: sequelize.define<BakeRow>(
       'bake',
       {

@@ -16,7 +16,8 @@ export class HttpProblem extends Error {
   }
 }
 
-export const notFound = (what: string): HttpProblem => new HttpProblem(404, 'Not found', `${what} does not exist. It may have been deleted.`);
+export const notFound = (what: string): HttpProblem =>
+  new HttpProblem(404, 'Not found', `${what} does not exist. It may have been deleted.`);
 
 const STATUS: Partial<Record<KelpErrorCode, number>> = { TOO_LARGE: 413, UNKNOWN_ID: 404, MISSING_PROP: 422 };
 
@@ -29,25 +30,54 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
     res
       .status(problem.status)
       .type('application/problem+json')
-      .send(JSON.stringify({ type: 'about:blank', title: problem.title, status: problem.status, detail: problem.detail, ...problem.extra }));
+      .send(
+        JSON.stringify({
+          type: 'about:blank',
+          title: problem.title,
+          status: problem.status,
+          detail: problem.detail,
+          ...problem.extra,
+        }),
+      );
   };
 }
 
 function asProblem(raw: unknown): HttpProblem {
   if (raw instanceof HttpProblem) return raw;
-  if (raw instanceof KelpError) return new HttpProblem(STATUS[raw.code] ?? 400, 'Not accepted', raw.message, { code: raw.code, issues: raw.issues });
+  if (raw instanceof KelpError)
+    return new HttpProblem(STATUS[raw.code] ?? 400, 'Not accepted', raw.message, {
+      code: raw.code,
+      issues: raw.issues,
+    });
   if (raw instanceof ValidationError) {
-    const issues: Issue[] = (raw.inner.length > 0 ? raw.inner : [raw]).slice(0, 20).map(({ path, message }) => ({ path: path ?? '', message: message.slice(0, 300) }));
-    return new HttpProblem(400, 'Not accepted', issues.map((issue) => issue.message).join('; '), { code: 'BAD_REQUEST', issues });
+    const issues: Issue[] = (raw.inner.length > 0 ? raw.inner : [raw])
+      .slice(0, 20)
+      .map(({ path, message }) => ({ path: path ?? '', message: message.slice(0, 300) }));
+    return new HttpProblem(400, 'Not accepted', issues.map((issue) => issue.message).join('; '), {
+      code: 'BAD_REQUEST',
+      issues,
+    });
   }
   const parser = raw as { type?: string; status?: number; message?: string };
-  if (parser.type === 'entity.too.large') return new HttpProblem(413, 'Too large', 'The body is larger than this address takes.');
-  if (parser.type === 'entity.parse.failed') return new HttpProblem(400, 'Not accepted', `The body is no JSON: ${parser.message}`);
-  if (isDatabaseFull(raw)) return new HttpProblem(507, 'Disk full', 'The disk of the server is full: nothing was saved. Free some space; your edits are kept in the browser until then.');
+  if (parser.type === 'entity.too.large')
+    return new HttpProblem(413, 'Too large', 'The body is larger than this address takes.');
+  if (parser.type === 'entity.parse.failed')
+    return new HttpProblem(400, 'Not accepted', `The body is no JSON: ${parser.message}`);
+  if (isDatabaseFull(raw))
+    return new HttpProblem(
+      507,
+      'Disk full',
+      'The disk of the server is full: nothing was saved. Free some space; your edits are kept in the browser until then.',
+    );
   // the router and the body parser mark what the client got wrong: a bad escape in the address, an aborted body
   if (parser.status !== undefined && parser.status >= 400 && parser.status < 500)
     return new HttpProblem(parser.status, 'Not accepted', parser.message ?? 'The request could not be read.');
-  return new HttpProblem(500, 'Kelp failed', 'Something went wrong in the server. Your last edits are kept in the browser; the log says more.');
+  return new HttpProblem(
+    500,
+    'Kelp failed',
+    'Something went wrong in the server. Your last edits are kept in the browser; the log says more.',
+  );
 }
 
-const isDatabaseFull = (raw: unknown): boolean => (raw as { original?: { code?: string } }).original?.code === 'SQLITE_FULL';
+const isDatabaseFull = (raw: unknown): boolean =>
+  (raw as { original?: { code?: string } }).original?.code === 'SQLITE_FULL';

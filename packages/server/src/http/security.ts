@@ -16,7 +16,12 @@ export function hostCheck(listenHost: string): RequestHandler {
   const allowed = new Set([...LOOPBACK, ...own.map((name) => name.toLowerCase())]);
   return (req, _res, next) => {
     const name = (req.headers.host ?? '').toLowerCase().replace(/:\d+$/, '');
-    if (!allowed.has(name)) throw new HttpProblem(403, 'Wrong host', `This server does not answer for "${name.slice(0, 100)}". Open it under ${[...allowed][0]}, or start it with --host.`);
+    if (!allowed.has(name))
+      throw new HttpProblem(
+        403,
+        'Wrong host',
+        `This server does not answer for "${name.slice(0, 100)}". Open it under ${[...allowed][0]}, or start it with --host.`,
+      );
     const origin = req.headers.origin;
     if (origin && req.method !== 'GET' && origin.replace(/^https?:\/\//, '') !== req.headers.host)
       throw new HttpProblem(403, 'Wrong origin', 'A page of another site may not change anything here.');

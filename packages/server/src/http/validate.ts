@@ -1,13 +1,26 @@
 import type { Request } from 'express';
 import * as yup from 'yup';
 
-const uuid = yup.string().matches(/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/, ({ path }) => `${path} must be an id like those the server gives`);
+const uuid = yup
+  .string()
+  .matches(
+    /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/,
+    ({ path }) => `${path} must be an id like those the server gives`,
+  );
 
 /** Schemas of address parameters, by their name in the route. */
 const PARAMS = {
   id: uuid.required(),
-  hash: yup.string().matches(/^[0-9a-f]{64}$/, 'hash must be a SHA-256 in hex').required(),
-  number: yup.number().integer().min(1).max(2 ** 31).required(),
+  hash: yup
+    .string()
+    .matches(/^[0-9a-f]{64}$/, 'hash must be a SHA-256 in hex')
+    .required(),
+  number: yup
+    .number()
+    .integer()
+    .min(1)
+    .max(2 ** 31)
+    .required(),
 };
 
 /** One parameter of the address, checked. @throws yup.ValidationError */
@@ -20,6 +33,7 @@ export const body = <S extends yup.Schema>(req: Request, schema: S): yup.InferTy
 
 /** A body of bytes. @throws yup.ValidationError when it is empty or came as something else */
 export function bytesOf(req: Request): Uint8Array {
-  if (Buffer.isBuffer(req.body) && req.body.length > 0) return new Uint8Array(req.body.buffer, req.body.byteOffset, req.body.length);
+  if (Buffer.isBuffer(req.body) && req.body.length > 0)
+    return new Uint8Array(req.body.buffer, req.body.byteOffset, req.body.length);
   throw new yup.ValidationError('The body must hold the bytes of a file, as application/octet-stream');
 }

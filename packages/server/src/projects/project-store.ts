@@ -37,7 +37,10 @@ export class ProjectStore {
     const id = randomUUID();
     await this.database.sequelize.transaction(IMMEDIATE, async (transaction) => {
       await this.database.models.projects.create({ id, name: document.name, revision: 1 }, { transaction });
-      await this.database.models.revisions.create({ projectId: id, number: 1, document: JSON.stringify(document) }, { transaction });
+      await this.database.models.revisions.create(
+        { projectId: id, number: 1, document: JSON.stringify(document) },
+        { transaction },
+      );
     });
     return this.get(id);
   }
@@ -46,14 +49,20 @@ export class ProjectStore {
   async get(id: string, number?: number): Promise<StoredProject> {
     const row = await this.database.models.projects.findByPk(id);
     if (!row) throw notFound('This project');
-    const revision = await this.database.models.revisions.findOne({ where: { projectId: id, number: number ?? row.revision } });
+    const revision = await this.database.models.revisions.findOne({
+      where: { projectId: id, number: number ?? row.revision },
+    });
     if (!revision) throw notFound(`Revision ${number} of this project`);
     return { ...summary(row), revision: revision.number, document: parseDocument(JSON.parse(revision.document)) };
   }
 
   async revisions(id: string): Promise<{ number: number; createdAt: string }[]> {
     await this.get(id);
-    const rows = await this.database.models.revisions.findAll({ attributes: ['number', 'createdAt'], where: { projectId: id }, order: [['number', 'DESC']] });
+    const rows = await this.database.models.revisions.findAll({
+      attributes: ['number', 'createdAt'],
+      where: { projectId: id },
+      order: [['number', 'DESC']],
+    });
     return rows.map(({ number, createdAt }) => ({ number, createdAt: createdAt.toISOString() }));
   }
 
@@ -68,11 +77,19 @@ export class ProjectStore {
       const row = await projects.findByPk(id, { transaction });
       if (!row) throw notFound('This project');
       if (row.revision !== basedOn)
-        throw new HttpProblem(409, 'Saved elsewhere', `This project is at revision ${row.revision}; the save was based on ${basedOn}. Nothing was overwritten.`, {
-          code: 'STALE_REVISION',
-          revision: row.revision,
-        });
-      await revisions.create({ projectId: id, number: basedOn + 1, document: JSON.stringify(document) }, { transaction });
+        throw new HttpProblem(
+          409,
+          'Saved elsewhere',
+          `This project is at revision ${row.revision}; the save was based on ${basedOn}. Nothing was overwritten.`,
+          {
+            code: 'STALE_REVISION',
+            revision: row.revision,
+          },
+        );
+      await revisions.create(
+        { projectId: id, number: basedOn + 1, document: JSON.stringify(document) },
+        { transaction },
+      );
       return row.update({ revision: basedOn + 1, name: document.name }, { transaction });
     });
     return summary(saved);
@@ -106,14 +123,24 @@ export class ProjectStore {
   private async checkProps(document: KelpDocument): Promise<void> {
     const missing = await this.props.firstMissing([...new Set(document.props.map((prop) => prop.mesh))]);
     const prop = document.props.find(({ mesh }) => mesh === missing);
-    if (prop) throw new HttpProblem(422, 'Mesh missing', `The mesh of prop "${prop.name}" was not sent yet. Send it first.`, { code: 'MISSING_PROP', hash: missing });
+    if (prop)
+      throw new HttpProblem(422, 'Mesh missing', `The mesh of prop "${prop.name}" was not sent yet. Send it first.`, {
+        code: 'MISSING_PROP',
+        hash: missing,
+      });
   }
 }
 
 /** Takes the write lock at once, so that two saves queue up instead of failing halfway. */
 const IMMEDIATE = { type: Transaction.TYPES.IMMEDIATE };
 
-const summary = (row: { id: string; name: string; revision: number; updatedAt: Date; deletedAt?: Date | null }): ProjectSummary => ({
+const summary = (row: {
+  id: string;
+  name: string;
+  revision: number;
+  updatedAt: Date;
+  deletedAt?: Date | null;
+}): ProjectSummary => ({
   id: row.id,
   name: row.name,
   revision: row.revision,

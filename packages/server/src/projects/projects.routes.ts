@@ -28,7 +28,9 @@ export function projectRoutes(projects: ProjectStore): Router {
     .post('/import', raw, async (req, res) => {
       const bytes = bytesOf(req);
       const isText = bytes[0] === 0x7b;
-      const project = isText ? { document: readProjectText('The file', new TextDecoder().decode(bytes)), props: new Map() } : readArchive('The file', bytes);
+      const project = isText
+        ? { document: readProjectText('The file', new TextDecoder().decode(bytes)), props: new Map() }
+        : readArchive('The file', bytes);
       res.status(201).json(await projects.importProject(project));
     })
     .get('/:id', async (req, res) => {
@@ -54,11 +56,17 @@ export function projectRoutes(projects: ProjectStore): Router {
     })
     .get('/:id/archive', async (req, res) => {
       const project = await projects.exportProject(param(req, 'id'));
-      res.attachment(`${fileName(project.document.name)}.kelp`).type('application/octet-stream').send(Buffer.from(writeArchive(project)));
+      res
+        .attachment(`${fileName(project.document.name)}.kelp`)
+        .type('application/octet-stream')
+        .send(Buffer.from(writeArchive(project)));
     })
     .get('/:id/text', async (req, res) => {
       const { document } = await projects.get(param(req, 'id'));
-      res.attachment(`${fileName(document.name)}.kelp.json`).type('application/json').send(writeProjectText(document));
+      res
+        .attachment(`${fileName(document.name)}.kelp.json`)
+        .type('application/json')
+        .send(writeProjectText(document));
     });
 }
 

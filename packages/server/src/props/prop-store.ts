@@ -12,7 +12,8 @@ export class PropStore {
    * @throws KelpError BAD_FILE when the bytes do not hash to `hash` or are no stored prop
    */
   async put(hash: string, bytes: Uint8Array): Promise<void> {
-    if (contentHash(bytes) !== hash) throw new KelpError('BAD_FILE', 'The mesh arrived damaged: its content does not match its hash. Send it again.');
+    if (contentHash(bytes) !== hash)
+      throw new KelpError('BAD_FILE', 'The mesh arrived damaged: its content does not match its hash. Send it again.');
     if (await this.has(hash)) return;
     const mesh = await decodeProp(bytes);
     await this.models.props.upsert({ hash, bytes: Buffer.from(bytes), triangles: mesh.index.length / 3 });

@@ -1,5 +1,5 @@
-import express, { Router } from 'express';
 import { MOST_FILE_BYTES } from '@kelp/formats';
+import express, { Router } from 'express';
 import { bytesOf, param } from '../http/validate.js';
 import type { PropStore } from './prop-store.js';
 
@@ -12,6 +12,9 @@ export function propRoutes(props: PropStore): Router {
     .get('/:hash', async (req, res) => {
       const bytes = await props.get(param(req, 'hash'));
       // content never changes under its hash
-      res.type('model/gltf-binary').set('Cache-Control', 'private, max-age=31536000, immutable').send(Buffer.from(bytes));
+      res
+        .type('model/gltf-binary')
+        .set('Cache-Control', 'private, max-age=31536000, immutable')
+        .send(Buffer.from(bytes));
     });
 }

@@ -20,7 +20,11 @@ export interface BakeState {
   density: number;
   status: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
   progress: { done: number; total: number; name: string } | null;
-  report: { pieces: { name: string; length: number; triangles: number; vertices: number; findings: Finding[] }[]; bytes: number; seconds: number } | null;
+  report: {
+    pieces: { name: string; length: number; triangles: number; vertices: number; findings: Finding[] }[];
+    bytes: number;
+    seconds: number;
+  } | null;
   error: string | null;
   createdAt: string;
   finishedAt: string | null;
@@ -51,21 +55,31 @@ async function call(path: string, init: RequestInit = {}): Promise<Response> {
 }
 
 const json = async <T>(path: string, init?: RequestInit): Promise<T> => (await call(path, init)).json() as Promise<T>;
-const sending = (method: string, body: unknown): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
-const sendingBytes = (method: string, bytes: Uint8Array): RequestInit => ({ method, headers: { 'Content-Type': 'application/octet-stream' }, body: bytes as Uint8Array<ArrayBuffer> });
+const sending = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(body),
+});
+const sendingBytes = (method: string, bytes: Uint8Array): RequestInit => ({
+  method,
+  headers: { 'Content-Type': 'application/octet-stream' },
+  body: bytes as Uint8Array<ArrayBuffer>,
+});
 
 export const api = {
   projects: (deleted = false) => json<ProjectSummary[]>(`/projects${deleted ? '?deleted=true' : ''}`),
   createProject: (name: string) => json<StoredProject>('/projects', sending('POST', { name })),
   importProject: (bytes: Uint8Array) => json<StoredProject>('/projects/import', sendingBytes('POST', bytes)),
   project: (id: string) => json<StoredProject>(`/projects/${id}`),
-  saveProject: (id: string, basedOn: number, document: KelpDocument) => json<ProjectSummary>(`/projects/${id}`, sending('PUT', { basedOn, document })),
+  saveProject: (id: string, basedOn: number, document: KelpDocument) =>
+    json<ProjectSummary>(`/projects/${id}`, sending('PUT', { basedOn, document })),
   deleteProject: (id: string) => call(`/projects/${id}`, { method: 'DELETE' }),
   restoreProject: (id: string) => call(`/projects/${id}/restore`, { method: 'POST' }),
   archiveUrl: (id: string) => `/api/projects/${id}/archive`,
   putProp: (hash: string, bytes: Uint8Array) => call(`/props/${hash}`, sendingBytes('PUT', bytes)),
   prop: async (hash: string) => new Uint8Array(await (await call(`/props/${hash}`)).arrayBuffer()),
-  startBake: (id: string, options: { revision: number; density: number; piece?: string }) => json<BakeState>(`/projects/${id}/bakes`, sending('POST', options)),
+  startBake: (id: string, options: { revision: number; density: number; piece?: string }) =>
+    json<BakeState>(`/projects/${id}/bakes`, sending('POST', options)),
   bakes: (id: string) => json<BakeState[]>(`/projects/${id}/bakes`),
   cancelBake: (id: string) => json<BakeState>(`/bakes/${id}/cancel`, { method: 'POST' }),
   bakeEventsUrl: (id: string) => `/api/bakes/${id}/events`,

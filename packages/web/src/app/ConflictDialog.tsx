@@ -27,7 +27,9 @@ export function ConflictDialog() {
   const takeTheirs = attempt(async () => {
     const theirs = await api.project(id);
     await clearJournal(id);
-    dispatch(opened({ id, document: theirs.document, revision: theirs.revision, at: theirs.updatedAt, unsaved: false }));
+    dispatch(
+      opened({ id, document: theirs.document, revision: theirs.revision, at: theirs.updatedAt, unsaved: false }),
+    );
   });
   const keepBoth = attempt(async () => {
     const props = new Map<string, Uint8Array>();
@@ -43,7 +45,8 @@ export function ConflictDialog() {
       <DialogContent>
         {problem && <Alert severity="error">{problem}</Alert>}
         <Typography>
-          Another tab or another person saved it while you worked. Nothing was overwritten: your edits are in this browser, theirs are on the server. Which do you want to go on with?
+          Another tab or another person saved it while you worked. Nothing was overwritten: your edits are in this
+          browser, theirs are on the server. Which do you want to go on with?
         </Typography>
       </DialogContent>
       <DialogActions>

@@ -24,29 +24,58 @@ export function Header() {
   const count = findings.length + document.props.filter((prop) => failed.has(prop.mesh)).length;
   const bad = findings.some((finding) => finding.severity === 'error') || count > findings.length;
   return (
-    <Box component="header" sx={{ display: 'flex', alignItems: 'center', gap: 3, px: 3, height: 44, borderBottom: 1, borderColor: 'divider', bgcolor: 'background.paper', gridColumn: '1 / -1' }}>
+    <Box
+      component="header"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 3,
+        px: 3,
+        height: 44,
+        borderBottom: 1,
+        borderColor: 'divider',
+        bgcolor: 'background.paper',
+        gridColumn: '1 / -1',
+      }}
+    >
       <Tooltip title="All projects">
         <Box component={Link} to="/" aria-label="All projects" sx={{ display: 'flex', mr: -1 }}>
           <img src="/kelp.svg" width={26} height={26} alt="" />
         </Box>
       </Tooltip>
-      <Box sx={{ width: 'min(300px, 24vw)' }}>
-        <NameField value={document.name} label="Name of the project" onChange={(name) => dispatch(edit('Rename the project', (old) => ({ ...old, name })))} />
+      <Box sx={{ maxWidth: 'min(300px, 24vw)' }}>
+        <NameField
+          value={document.name}
+          label="Name of the project"
+          onChange={(name) => dispatch(edit('Rename the project', (old) => ({ ...old, name })))}
+        />
       </Box>
       <SaveWords />
       <Box sx={{ flex: 1 }} />
       <Box>
-        <Step label={past.length > 0 ? `Undo: ${past[past.length - 1].label} (Ctrl+Z)` : 'Nothing to undo'} disabled={past.length === 0} onClick={() => dispatch(undone())} name="Undo">
+        <Step
+          label={past.length > 0 ? `Undo: ${past[past.length - 1].label} (Ctrl+Z)` : 'Nothing to undo'}
+          disabled={past.length === 0}
+          onClick={() => dispatch(undone())}
+          name="Undo"
+        >
           <Undo sx={{ fontSize: 18 }} />
         </Step>
-        <Step label={future.length > 0 ? `Redo: ${future[future.length - 1].label} (Ctrl+Shift+Z)` : 'Nothing to redo'} disabled={future.length === 0} onClick={() => dispatch(redone())} name="Redo">
+        <Step
+          label={future.length > 0 ? `Redo: ${future[future.length - 1].label} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+          disabled={future.length === 0}
+          onClick={() => dispatch(redone())}
+          name="Redo"
+        >
           <Redo sx={{ fontSize: 18 }} />
         </Step>
       </Box>
       <Select
         size="small"
         value={document.displayUnit}
-        onChange={(event) => dispatch(edit('Units', (old) => ({ ...old, displayUnit: event.target.value as DisplayUnit })))}
+        onChange={(event) =>
+          dispatch(edit('Units', (old) => ({ ...old, displayUnit: event.target.value as DisplayUnit })))
+        }
         inputProps={{ 'aria-label': 'Unit of length' }}
         sx={{ '& .MuiSelect-select': { py: '3px', fontFamily: NUMBER_FONT, fontSize: 12 } }}
       >
@@ -60,7 +89,21 @@ export function Header() {
         Save a copy
       </Button>
       <Button variant="outlined" color="inherit" aria-pressed={checks} onClick={() => dispatch(checksShown(!checks))}>
-        <Box component="span" sx={{ minWidth: 18, height: 18, px: 0.5, borderRadius: '9px', mr: 1.5, display: 'grid', placeItems: 'center', font: `11px ${NUMBER_FONT}`, color: '#fff', background: count === 0 ? COLOURS.inkSecond : bad ? COLOURS.coral : COLOURS.straw }}>
+        <Box
+          component="span"
+          sx={{
+            minWidth: 18,
+            height: 18,
+            px: 0.5,
+            borderRadius: '9px',
+            mr: 1.5,
+            display: 'grid',
+            placeItems: 'center',
+            font: `11px ${NUMBER_FONT}`,
+            color: '#fff',
+            background: count === 0 ? COLOURS.inkSecond : bad ? COLOURS.coral : COLOURS.straw,
+          }}
+        >
           {count}
         </Box>
         Checks
@@ -72,7 +115,19 @@ export function Header() {
   );
 }
 
-function Step({ label, name, disabled, onClick, children }: { label: string; name: string; disabled: boolean; onClick(): void; children: React.ReactNode }) {
+function Step({
+  label,
+  name,
+  disabled,
+  onClick,
+  children,
+}: {
+  label: string;
+  name: string;
+  disabled: boolean;
+  onClick(): void;
+  children: React.ReactNode;
+}) {
   return (
     <Tooltip title={label}>
       <span>

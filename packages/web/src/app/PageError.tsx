@@ -4,7 +4,10 @@ import { Link, useRouteError } from 'react-router';
 /** What is shown instead of a page that broke or does not exist. */
 export function PageError() {
   const error = useRouteError() as { status?: number; message?: string };
-  const text = error?.status === 404 ? 'There is no page at this address.' : 'This page broke. Your edits are kept in this browser; opening the project again brings them back.';
+  const text =
+    error?.status === 404
+      ? 'There is no page at this address.'
+      : 'This page broke. Your edits are kept in this browser; opening the project again brings them back.';
   return (
     <Box role="alert" sx={{ p: 10, maxWidth: 560 }}>
       <Typography variant="h1" gutterBottom>

@@ -24,7 +24,13 @@ export function SaveWords() {
   const wrong = state === 'offline' || state === 'conflict' || state === 'refused';
   return (
     <Tooltip title={message ?? ''}>
-      <Typography role="status" aria-label="Saving" noWrap color={wrong ? undefined : 'text.secondary'} sx={wrong ? { color: COLOURS.coral } : undefined}>
+      <Typography
+        role="status"
+        aria-label="Saving"
+        noWrap
+        color={wrong ? undefined : 'text.secondary'}
+        sx={wrong ? { color: COLOURS.coral } : undefined}
+      >
         {words}
       </Typography>
     </Tooltip>

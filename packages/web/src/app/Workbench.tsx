@@ -78,12 +78,23 @@ function Bench() {
       }}
       onDragLeave={() => setOver(false)}
       onDrop={drop}
-      sx={{ display: 'grid', height: '100%', gridTemplateColumns: '304px minmax(0, 1fr) 240px', gridTemplateRows: '44px minmax(0, 1fr)', outline: over ? `3px solid ${COLOURS.tide}` : undefined, outlineOffset: -3 }}
+      sx={{
+        display: 'grid',
+        height: '100%',
+        gridTemplateColumns: '304px minmax(0, 1fr) 240px',
+        gridTemplateRows: '44px minmax(0, 1fr)',
+        outline: over ? `3px solid ${COLOURS.tide}` : undefined,
+        outlineOffset: -3,
+      }}
     >
       <Header />
       <Stem />
       <View />
-      <Box component="aside" aria-label={baking ? 'Bake' : checks ? 'Checks' : 'Manifest'} sx={{ bgcolor: 'background.paper', borderLeft: 1, borderColor: 'divider', overflowY: 'auto', minHeight: 0 }}>
+      <Box
+        component="aside"
+        aria-label={baking ? 'Bake' : checks ? 'Checks' : 'Manifest'}
+        sx={{ bgcolor: 'background.paper', borderLeft: 1, borderColor: 'divider', overflowY: 'auto', minHeight: 0 }}
+      >
         {baking ? <BakePanel /> : checks ? <Checks /> : <Manifest onImport={() => setImporting('choose')} />}
       </Box>
       {importing && <ImportDialog file={importing} onClose={() => setImporting(null)} />}
@@ -108,21 +119,19 @@ function Failure() {
 function useKeys(): void {
   const dispatch = useAppDispatch();
   const { piece, point } = useAppSelector((state) => state.view);
-  const name = useAppSelector((state) => state.project.document?.pieces.find((candidate) => candidate.id === state.view.piece)?.name);
+  const name = useAppSelector(
+    (state) => state.project.document?.pieces.find((candidate) => candidate.id === state.view.piece)?.name,
+  );
   useHotkeys('mod+z', () => dispatch(undone()), { preventDefault: true });
   useHotkeys('mod+shift+z, mod+y', () => dispatch(redone()), { preventDefault: true });
   useHotkeys('s', () => dispatch(penTaken('stroke')));
   useHotkeys('p', () => dispatch(penTaken('points')));
   useHotkeys('escape', () => dispatch(pieceChosen(null)));
-  useHotkeys(
-    'delete, backspace',
-    () => {
-      if (point) dispatch(deletePoint(point));
-      else if (piece) {
-        dispatch(edit(`Delete ${name}`, (document) => withoutPiece(document, piece)));
-        dispatch(pieceChosen(null));
-      }
-    },
-    [piece, point, name],
-  );
+  useHotkeys('delete, backspace', () => {
+    if (point) dispatch(deletePoint(point));
+    else if (piece) {
+      dispatch(edit(`Delete ${name}`, (document) => withoutPiece(document, piece)));
+      dispatch(pieceChosen(null));
+    }
+  }, [piece, point, name]);
 }

@@ -7,7 +7,8 @@ import { viewReducer } from '../state/view-slice.js';
 // Meshes stay out of the store: it holds the document, what is chosen and how things are looked at.
 export const store = configureStore({
   reducer: { project: projectReducer, view: viewReducer },
-  middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }).prepend(savingListener.middleware),
+  middleware: (defaults) =>
+    defaults({ serializableCheck: false, immutableCheck: false }).prepend(savingListener.middleware),
 });
 
 export type AppState = ReturnType<typeof store.getState>;

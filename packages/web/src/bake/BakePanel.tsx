@@ -1,6 +1,6 @@
 import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { type BakeState, api } from '../api/client.js';
+import { api, type BakeState } from '../api/client.js';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { NumberField } from '../fields/NumberField.js';
@@ -30,13 +30,24 @@ export function BakePanel() {
   if (!document || !project) return null;
   const pieces = document.pieces.filter((piece) => (only ? piece.id === only : piece.visible));
   const rows = pieces.map(({ id, name }) => ({ id, name, build: builds.get(id) }));
-  const total = rows.reduce((sum, { build }) => ({ triangles: sum.triangles + (build?.measures.triangles ?? 0), vertices: sum.vertices + (build?.measures.vertices ?? 0), bytes: sum.bytes + (build?.measures.bytes ?? 0) }), { triangles: 0, vertices: 0, bytes: 0 });
+  const total = rows.reduce(
+    (sum, { build }) => ({
+      triangles: sum.triangles + (build?.measures.triangles ?? 0),
+      vertices: sum.vertices + (build?.measures.vertices ?? 0),
+      bytes: sum.bytes + (build?.measures.bytes ?? 0),
+    }),
+    { triangles: 0, vertices: 0, bytes: 0 },
+  );
   const findings = rows.reduce((sum, { build }) => sum + (build?.findings.length ?? 0), 0);
   const saved = save.state === 'saved';
   const start = async () => {
     setProblem(null);
     try {
-      const bake = await api.startBake(project, { revision, density, piece: pieces.length === 1 && only ? pieces[0].name : undefined });
+      const bake = await api.startBake(project, {
+        revision,
+        density,
+        piece: pieces.length === 1 && only ? pieces[0].name : undefined,
+      });
       setBakes((old) => [bake, ...old]);
     } catch (error) {
       setProblem((error as Error).message);
@@ -46,7 +57,15 @@ export function BakePanel() {
     <>
       <PanelHead title="Bake" onClose={() => dispatch(bakingShown(false))} />
       <Box sx={{ p: 3, borderBottom: 1, borderColor: 'divider' }}>
-        <Select size="small" fullWidth displayEmpty value={only} onChange={(event) => setOnly(event.target.value)} inputProps={{ 'aria-label': 'What to bake' }} sx={{ mb: 2 }}>
+        <Select
+          size="small"
+          fullWidth
+          displayEmpty
+          value={only}
+          onChange={(event) => setOnly(event.target.value)}
+          inputProps={{ 'aria-label': 'What to bake' }}
+          sx={{ mb: 2 }}
+        >
           <MenuItem value="">All visible pieces</MenuItem>
           {document.pieces.map((piece) => (
             <MenuItem key={piece.id} value={piece.id}>
@@ -54,7 +73,18 @@ export function BakePanel() {
             </MenuItem>
           ))}
         </Select>
-        <NumberField label="Density" help="Factor on the divisions of every piece." value={density} min={0.05} max={20} comfortable={[0.25, 4]} initial={1} shown={{ factor: 1, unit: '×', digits: 2 }} onChange={(value) => setDensity(value)} />
+        <NumberField
+          narrow
+          label="Density"
+          help="Factor on the divisions of every piece."
+          value={density}
+          min={0.05}
+          max={20}
+          comfortable={[0.25, 4]}
+          initial={1}
+          shown={{ factor: 1, unit: '×', digits: 2 }}
+          onChange={(value) => setDensity(value)}
+        />
         <Counts rows={rows} total={total} approximate={density !== 1} factor={density} />
         {findings > 0 && (
           <Typography variant="body2" sx={{ color: COLOURS.straw, mb: 1 }}>
@@ -62,7 +92,10 @@ export function BakePanel() {
           </Typography>
         )}
         {running ? (
-          <Running bake={running} onCancelled={(state) => setBakes((old) => old.map((bake) => (bake.id === state.id ? state : bake)))} />
+          <Running
+            bake={running}
+            onCancelled={(state) => setBakes((old) => old.map((bake) => (bake.id === state.id ? state : bake)))}
+          />
         ) : (
           <Button variant="contained" fullWidth onClick={start} disabled={!saved || busy || pieces.length === 0}>
             {pieces.length === 0 ? 'Nothing to bake' : saved ? 'Bake to GLB' : 'Waiting for the save…'}
@@ -88,13 +121,27 @@ interface CountsProps {
 
 function Counts({ rows, total, approximate, factor }: CountsProps) {
   // rings and sides both grow with the density
-  const about = (count: number) => (approximate ? `≈ ${countText(Math.round(count * factor * factor))}` : countText(count));
+  const about = (count: number) =>
+    approximate ? `≈ ${countText(Math.round(count * factor * factor))}` : countText(count);
   return (
-    <Box component="table" sx={{ width: '100%', borderCollapse: 'collapse', my: 2, '& td, & th': { py: '3px', borderBottom: `1px solid ${COLOURS.hairline}`, fontWeight: 400, fontSize: 12 }, '& .number': { textAlign: 'right' } }}>
+    <Box
+      component="table"
+      sx={{
+        width: '100%',
+        borderCollapse: 'collapse',
+        my: 2,
+        '& td, & th': { py: '3px', borderBottom: `1px solid ${COLOURS.hairline}`, fontWeight: 400, fontSize: 12 },
+        '& .number': { textAlign: 'right' },
+      }}
+    >
       <thead>
         <tr>
-          <Box component="th" sx={{ textAlign: 'left', color: 'text.secondary' }}>Piece</Box>
-          <Box component="th" className="number" sx={{ color: 'text.secondary' }}>triangles</Box>
+          <Box component="th" sx={{ textAlign: 'left', color: 'text.secondary' }}>
+            Piece
+          </Box>
+          <Box component="th" className="number" sx={{ color: 'text.secondary' }}>
+            triangles
+          </Box>
         </tr>
       </thead>
       <tbody>
@@ -107,7 +154,9 @@ function Counts({ rows, total, approximate, factor }: CountsProps) {
       </tbody>
       <tfoot>
         <tr>
-          <td>{about(total.vertices)} vertices, {bytesText(total.bytes * (approximate ? factor * factor : 1))}</td>
+          <td>
+            {about(total.vertices)} vertices, {bytesText(total.bytes * (approximate ? factor * factor : 1))}
+          </td>
           <td className="number">{about(total.triangles)}</td>
         </tr>
       </tfoot>
@@ -120,9 +169,18 @@ function Running({ bake, onCancelled }: { bake: BakeState; onCancelled(state: Ba
   return (
     <Box role="status">
       <Typography variant="body2" noWrap>
-        {progress ? (progress.done < progress.total ? `${progress.done + 1} of ${progress.total}: ${progress.name}` : 'Writing the file…') : 'Waiting for its turn…'}
+        {progress
+          ? progress.done < progress.total
+            ? `${progress.done + 1} of ${progress.total}: ${progress.name}`
+            : 'Writing the file…'
+          : 'Waiting for its turn…'}
       </Typography>
-      <LinearProgress variant={progress ? 'determinate' : 'indeterminate'} value={progress ? (100 * progress.done) / progress.total : undefined} sx={{ my: 1 }} aria-label="Progress of the bake" />
+      <LinearProgress
+        variant={progress ? 'determinate' : 'indeterminate'}
+        value={progress ? (100 * progress.done) / progress.total : undefined}
+        sx={{ my: 1 }}
+        aria-label="Progress of the bake"
+      />
       <Button variant="outlined" color="inherit" onClick={() => void api.cancelBake(bake.id).then(onCancelled)}>
         Cancel
       </Button>

@@ -19,7 +19,10 @@ const EMPTY: Computed = { builds: new Map(), meshes: new Map(), failed: new Map(
  * at most one more waits, and an answer to an older one never overwrites a newer.
  */
 export class Evaluation {
-  private readonly worker = new Worker(new URL('./evaluation.worker.ts', import.meta.url), { type: 'module', name: 'kelp-evaluation' });
+  private readonly worker = new Worker(new URL('./evaluation.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'kelp-evaluation',
+  });
   private readonly listeners = new Set<() => void>();
   private readonly samples = new Map<number, (sample: { mesh: Mesh; material: Material }) => void>();
   private readonly asked = new Set<string>();
@@ -29,7 +32,11 @@ export class Evaluation {
 
   constructor() {
     this.worker.onmessage = ({ data }: MessageEvent<Answer>) => this.take(data);
-    this.worker.onerror = (event) => this.change({ busy: false, error: event.message || 'The computation stopped. Reload the page; nothing is lost.' });
+    this.worker.onerror = (event) =>
+      this.change({
+        busy: false,
+        error: event.message || 'The computation stopped. Reload the page; nothing is lost.',
+      });
   }
 
   readonly subscribe = (listener: () => void): (() => void) => {
@@ -84,13 +91,20 @@ export class Evaluation {
   private take(answer: Answer): void {
     switch (answer.kind) {
       case 'prop':
-        return this.change({ meshes: new Map(this.computed.meshes).set(answer.hash, answer.mesh) });
+        this.change({ meshes: new Map(this.computed.meshes).set(answer.hash, answer.mesh) });
+        return;
       case 'prop-failed':
-        return this.propFailed(answer.hash, answer.message);
+        this.propFailed(answer.hash, answer.message);
+        return;
       case 'piece':
-        return this.change({ builds: new Map(this.computed.builds).set(answer.build.piece, answer.build) });
+        this.change({ builds: new Map(this.computed.builds).set(answer.build.piece, answer.build) });
+        return;
       case 'done':
-        if (answer.job === this.job) this.change({ busy: false, builds: new Map([...this.computed.builds].filter(([id]) => answer.pieces.includes(id))) });
+        if (answer.job === this.job)
+          this.change({
+            busy: false,
+            builds: new Map([...this.computed.builds].filter(([id]) => answer.pieces.includes(id))),
+          });
         return;
       case 'failed':
         if (answer.job === this.job) this.change({ busy: false, error: answer.message });

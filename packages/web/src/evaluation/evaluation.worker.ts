@@ -1,4 +1,4 @@
-import { copyMesh, createCache, evaluatePiece, meshBuffers, type Build, SurfaceStore } from '@kelp/core';
+import { type Build, copyMesh, createCache, evaluatePiece, meshBuffers, SurfaceStore } from '@kelp/core';
 import { decodeProp } from '@kelp/formats';
 import type { Answer, PieceBuild, Request } from './protocol.js';
 import { sampleMesh } from './sample.js';
@@ -69,10 +69,17 @@ function sendIfChanged(job: number, build: Build, ms: number, draft: boolean): v
   sent.set(build.piece, { parts: build.parts, findings });
   // the cache keeps its own: the page gets copies, which are moved
   const parts = build.parts.map((part) => ({ ...part, mesh: copyMesh(part.mesh) }));
-  const rails = { position: build.rails.position.slice(), start: build.rails.start.slice(), closed: build.rails.closed.slice() };
+  const rails = {
+    position: build.rails.position.slice(),
+    start: build.rails.start.slice(),
+    closed: build.rails.closed.slice(),
+  };
   const { piece, materials, measures } = build;
   const message: PieceBuild = { piece, rails, parts, materials, findings: build.findings, measures, ms, draft };
-  answer({ kind: 'piece', job, build: message }, [...parts.flatMap((part) => meshBuffers(part.mesh)), rails.position.buffer as ArrayBuffer]);
+  answer({ kind: 'piece', job, build: message }, [
+    ...parts.flatMap((part) => meshBuffers(part.mesh)),
+    rails.position.buffer as ArrayBuffer,
+  ]);
 }
 
 function forget(piece: string): void {

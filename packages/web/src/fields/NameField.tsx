@@ -2,7 +2,17 @@ import { InputBase } from '@mui/material';
 import { useState } from 'react';
 
 /** A name that is edited where it stands. An empty one goes back to what it was. */
-export function NameField({ value, label, onChange, size = 15 }: { value: string; label: string; onChange(name: string): void; size?: number }) {
+export function NameField({
+  value,
+  label,
+  onChange,
+  size = 15,
+}: {
+  value: string;
+  label: string;
+  onChange(name: string): void;
+  size?: number;
+}) {
   const [text, setText] = useState<string | null>(null);
   const commit = () => {
     const name = text?.trim().slice(0, 200);
@@ -20,7 +30,21 @@ export function NameField({ value, label, onChange, size = 15 }: { value: string
       }}
       inputProps={{ 'aria-label': label, maxLength: 200 }}
       fullWidth
-      sx={{ fontSize: size, fontWeight: 600, '& input': { p: 0, height: 'auto', textOverflow: 'ellipsis', borderRadius: '2px', '&:hover': { background: '#fff' }, '&:focus': { background: '#fff', boxShadow: '0 0 0 2px #fff, 0 0 0 3px #2F6E92' } } }}
+      sx={{
+        fontSize: size,
+        fontWeight: 600,
+        '& input': {
+          fieldSizing: 'content',
+          maxWidth: '100%',
+          minWidth: 40,
+          p: 0,
+          height: 'auto',
+          textOverflow: 'ellipsis',
+          borderRadius: '2px',
+          '&:hover': { background: '#fff' },
+          '&:focus': { background: '#fff', boxShadow: '0 0 0 2px #fff, 0 0 0 3px #2F6E92' },
+        },
+      }}
     />
   );
 }

@@ -14,6 +14,8 @@ export interface NumberFieldProps {
   comfortable: readonly [number, number];
   initial: number;
   whole?: boolean;
+  /** For panels of little width. */
+  narrow?: boolean;
   shown: Shown;
   /** `done` is false while the value is being dragged. */
   onChange(value: number, done: boolean): void;
@@ -36,7 +38,12 @@ export function NumberField(props: NumberFieldProps) {
     if (text === null) return;
     try {
       const typed = (await parseNumber(text, shown)) * shown.factor;
-      const limit = typed < min ? `at least ${round(min / shown.factor, 5)}` : typed > max ? `at most ${round(max / shown.factor, 5)}` : null;
+      const limit =
+        typed < min
+          ? `at least ${round(min / shown.factor, 5)}`
+          : typed > max
+            ? `at most ${round(max / shown.factor, 5)}`
+            : null;
       if (limit) throw new Error(`${label} must be ${limit} ${shown.unit}`.trim());
       setProblem(null);
       setText(null);
@@ -60,10 +67,32 @@ export function NumberField(props: NumberFieldProps) {
   };
   const range = `${round(low / shown.factor, 3)} to ${round(high / shown.factor, 3)} ${shown.unit}`.trim();
   return (
-    <Box sx={{ mb: 0.5 }} onMouseEnter={() => onHover?.(true)} onMouseLeave={() => onHover?.(false)} onFocus={() => onHover?.(true)} onBlur={() => onHover?.(false)}>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '84px 1fr 92px', gap: 2, alignItems: 'center' }}>
-        <Tooltip title={`${help} Usually ${range}. Double-click for ${round(initial / shown.factor, 3)}.`} placement="left">
-          <Typography id={id} component="label" htmlFor={`${id}-text`} noWrap onDoubleClick={() => accept(initial, true)}>
+    <Box
+      sx={{ mb: 0.5 }}
+      onMouseEnter={() => onHover?.(true)}
+      onMouseLeave={() => onHover?.(false)}
+      onFocus={() => onHover?.(true)}
+      onBlur={() => onHover?.(false)}
+    >
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: props.narrow ? '54px 1fr 72px' : '84px 1fr 92px',
+          gap: 2,
+          alignItems: 'center',
+        }}
+      >
+        <Tooltip
+          title={`${help} Usually ${range}. Double-click for ${round(initial / shown.factor, 3)}.`}
+          placement="left"
+        >
+          <Typography
+            id={id}
+            component="label"
+            htmlFor={`${id}-text`}
+            noWrap
+            onDoubleClick={() => accept(initial, true)}
+          >
             {label}
           </Typography>
         </Tooltip>
@@ -89,12 +118,20 @@ export function NumberField(props: NumberFieldProps) {
           slotProps={{ input: { 'aria-label': `${label} value`, 'aria-invalid': problem !== null } }}
           endAdornment={
             shown.unit && (
-              <InputAdornment position="end" sx={{ ml: 0.5, '& p': { fontSize: 11, fontFamily: NUMBER_FONT, color: COLOURS.inkSecond } }}>
+              <InputAdornment
+                position="end"
+                sx={{ ml: 0.5, '& p': { fontSize: 11, fontFamily: NUMBER_FONT, color: COLOURS.inkSecond } }}
+              >
                 {shown.unit}
               </InputAdornment>
             )
           }
-          sx={{ pr: 1.5, borderRadius: '3px', '& input': { fontFamily: NUMBER_FONT, fontSize: 12, textAlign: 'right', px: 1, py: '4px' }, '& fieldset': { borderColor: beyond ? COLOURS.strawLight : COLOURS.hairline } }}
+          sx={{
+            pr: 1.5,
+            borderRadius: '3px',
+            '& input': { fontFamily: NUMBER_FONT, fontSize: 12, textAlign: 'right', px: 1, py: '4px' },
+            '& fieldset': { borderColor: beyond ? COLOURS.strawLight : COLOURS.hairline },
+          }}
         />
       </Box>
       {problem && (

@@ -1,4 +1,12 @@
-import { type AlongValue, type DisplayUnit, isLane, isNumberParameter, type NumberParameter, type Parameter, type ParameterValue } from '@kelp/core';
+import {
+  type AlongValue,
+  type DisplayUnit,
+  isLane,
+  isNumberParameter,
+  type NumberParameter,
+  type Parameter,
+  type ParameterValue,
+} from '@kelp/core';
 import { Box, MenuItem, Select, Switch, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material';
 import { useId } from 'react';
 import { useAppSelector } from '../app/store.js';
@@ -38,7 +46,10 @@ function NumberControl({ parameter, value, display, onChange, onHover }: Of<Numb
   const along = value as AlongValue;
   if (isLane(along)) {
     const values = along.knots.map((knot) => knot.value);
-    const text = parameter.kind === 'length' ? `${lengthText(Math.min(...values), display)} to ${lengthText(Math.max(...values), display)}` : `${along.knots.length} knots`;
+    const text =
+      parameter.kind === 'length'
+        ? `${lengthText(Math.min(...values), display)} to ${lengthText(Math.max(...values), display)}`
+        : `${along.knots.length} knots`;
     return (
       <Row label={parameter.label} help={parameter.help}>
         <Typography className="number">{text}</Typography>
@@ -65,7 +76,12 @@ function NumberControl({ parameter, value, display, onChange, onHover }: Of<Numb
 function ToggleControl({ parameter, value, onChange }: ParameterControlProps) {
   return (
     <Row label={parameter.label} help={parameter.help}>
-      <Switch size="small" checked={value === true} onChange={(_event, checked) => onChange(checked, true)} slotProps={{ input: { 'aria-label': parameter.label } }} />
+      <Switch
+        size="small"
+        checked={value === true}
+        onChange={(_event, checked) => onChange(checked, true)}
+        slotProps={{ input: { 'aria-label': parameter.label } }}
+      />
     </Row>
   );
 }
@@ -73,7 +89,14 @@ function ToggleControl({ parameter, value, onChange }: ParameterControlProps) {
 function ChoiceControl({ parameter, value, onChange }: Of<Extract<Parameter, { kind: 'choice' }>>) {
   return (
     <Row label={parameter.label} help={parameter.help}>
-      <ToggleButtonGroup exclusive size="small" value={value} onChange={(_event, next) => next !== null && onChange(next, true)} aria-label={parameter.label} sx={{ flex: 1 }}>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={value}
+        onChange={(_event, next) => next !== null && onChange(next, true)}
+        aria-label={parameter.label}
+        sx={{ flex: 1 }}
+      >
         {parameter.options.map((option) => (
           <ToggleButton key={option.value} value={option.value} sx={{ flex: 1, px: 0.5, whiteSpace: 'nowrap' }}>
             {option.label}
@@ -88,7 +111,23 @@ function ColourControl({ parameter, value, onChange }: ParameterControlProps) {
   const id = useId();
   return (
     <Row label={parameter.label} help={parameter.help} htmlFor={id}>
-      <Box component="input" id={id} type="color" value={value as string} onChange={(event) => onChange(event.target.value.toLowerCase(), true)} sx={{ width: 44, height: 26, p: 0, border: 1, borderColor: 'divider', borderRadius: '3px', background: 'none', cursor: 'pointer' }} />
+      <Box
+        component="input"
+        id={id}
+        type="color"
+        value={value as string}
+        onChange={(event) => onChange(event.target.value.toLowerCase(), true)}
+        sx={{
+          width: 44,
+          height: 26,
+          p: 0,
+          border: 1,
+          borderColor: 'divider',
+          borderRadius: '3px',
+          background: 'none',
+          cursor: 'pointer',
+        }}
+      />
       <Typography className="number" color="text.secondary">
         {value as string}
       </Typography>
@@ -101,7 +140,15 @@ function PropControl({ parameter, value, onChange }: ParameterControlProps) {
   const known = value === '' || props.some((prop) => prop.id === value);
   return (
     <Row label={parameter.label} help={parameter.help}>
-      <Select size="small" fullWidth displayEmpty value={value as string} onChange={(event) => onChange(event.target.value, true)} inputProps={{ 'aria-label': parameter.label }} sx={{ '& .MuiSelect-select': { py: '4px' } }}>
+      <Select
+        size="small"
+        fullWidth
+        displayEmpty
+        value={value as string}
+        onChange={(event) => onChange(event.target.value, true)}
+        inputProps={{ 'aria-label': parameter.label }}
+        sx={{ '& .MuiSelect-select': { py: '4px' } }}
+      >
         <MenuItem value="">Nearest prop</MenuItem>
         {props.map((prop) => (
           <MenuItem key={prop.id} value={prop.id}>
@@ -124,7 +171,9 @@ function CurvesControl({ parameter, value, onChange }: ParameterControlProps) {
         fullWidth
         value={value as string[]}
         onChange={(event) => onChange(event.target.value as string[], true)}
-        renderValue={(chosen) => chosen.map((id) => curves.find((curve) => curve.id === id)?.name ?? 'Deleted curve').join(', ')}
+        renderValue={(chosen) =>
+          chosen.map((id) => curves.find((curve) => curve.id === id)?.name ?? 'Deleted curve').join(', ')
+        }
         inputProps={{ 'aria-label': parameter.label }}
         sx={{ '& .MuiSelect-select': { py: '4px' } }}
       >
@@ -139,9 +188,21 @@ function CurvesControl({ parameter, value, onChange }: ParameterControlProps) {
 }
 
 /** Label on the left, control on the right, as wide as the number fields. */
-function Row({ label, help, htmlFor, children }: { label: string; help: string; htmlFor?: string; children: React.ReactNode }) {
+function Row({
+  label,
+  help,
+  htmlFor,
+  children,
+}: {
+  label: string;
+  help: string;
+  htmlFor?: string;
+  children: React.ReactNode;
+}) {
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '84px 1fr', gap: 2, alignItems: 'center', minHeight: 30, mb: 0.5 }}>
+    <Box
+      sx={{ display: 'grid', gridTemplateColumns: '84px 1fr', gap: 2, alignItems: 'center', minHeight: 30, mb: 0.5 }}
+    >
       <Tooltip title={help} placement="left">
         <Typography component="label" htmlFor={htmlFor} noWrap>
           {label}

@@ -1,13 +1,38 @@
-import { addDependencies, create, divideDependencies, evaluateDependencies, multiplyDependencies, powDependencies, subtractDependencies, toDependencies, type Unit, unitDependencies } from 'mathjs';
+import {
+  addDependencies,
+  create,
+  divideDependencies,
+  evaluateDependencies,
+  multiplyDependencies,
+  powDependencies,
+  subtractDependencies,
+  toDependencies,
+  type Unit,
+  unitDependencies,
+} from 'mathjs';
 import type { Shown } from './units.js';
 
-const math = create({ addDependencies, divideDependencies, evaluateDependencies, multiplyDependencies, powDependencies, subtractDependencies, toDependencies, unitDependencies });
+const math = create({
+  addDependencies,
+  divideDependencies,
+  evaluateDependencies,
+  multiplyDependencies,
+  powDependencies,
+  subtractDependencies,
+  toDependencies,
+  unitDependencies,
+});
 
 /** Evaluates arithmetic with units of length or angle and gives the number in the shown unit. */
 export function evaluate(text: string, shown: Shown): number {
   let value: unknown;
   try {
-    value = math.evaluate(text.replaceAll(/(\d)\s*"/g, '$1 in').replaceAll(/(\d)\s*'/g, '$1 ft').replaceAll(/\bturns\/m\b|\/m$/g, ''));
+    value = math.evaluate(
+      text
+        .replaceAll(/(\d)\s*"/g, '$1 in')
+        .replaceAll(/(\d)\s*'/g, '$1 ft')
+        .replaceAll(/\bturns\/m\b|\/m$/g, ''),
+    );
   } catch {
     throw new Error(`"${text.slice(0, 30)}" cannot be read. Try 12, 3/8 in or 2*12mm.`);
   }
@@ -20,5 +45,7 @@ export function evaluate(text: string, shown: Shown): number {
   } catch {
     // not convertible: told below
   }
-  throw new Error(target ? `"${text.slice(0, 30)}" is not in ${target}.` : `"${text.slice(0, 30)}" is no plain number.`);
+  throw new Error(
+    target ? `"${text.slice(0, 30)}" is not in ${target}.` : `"${text.slice(0, 30)}" is no plain number.`,
+  );
 }

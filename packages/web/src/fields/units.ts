@@ -27,8 +27,8 @@ export function shownAs(parameter: NumberParameter, display: DisplayUnit): Shown
 
 /** A length in the project's unit, in metres where it gets long: "24 mm", "4.82 m". */
 export function lengthText(metres: number, display: DisplayUnit): string {
-  if ((display === 'mm' || display === 'cm') && Math.abs(metres) >= 1) return `${round(metres, 2)} m`;
-  if (display === 'in' && Math.abs(metres) >= 1) return `${round(metres / METRES.ft, 2)} ft`;
+  if ((display === 'mm' || display === 'cm') && Math.abs(metres) >= 1) return `${metres.toFixed(2)} m`;
+  if (display === 'in' && Math.abs(metres) >= 1) return `${(metres / METRES.ft).toFixed(2)} ft`;
   return `${round(metres / METRES[display], display === 'm' || display === 'ft' ? 3 : 1)} ${display}`;
 }
 

@@ -1,5 +1,19 @@
-import { type SourceUnit, SOURCE_UNITS, type UpAxis } from '@kelp/formats';
-import { Alert, Box, Button, Checkbox, CircularProgress, Dialog, DialogActions, DialogContent, DialogTitle, FormControlLabel, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
+import { SOURCE_UNITS, type SourceUnit, type UpAxis } from '@kelp/formats';
+import {
+  Alert,
+  Box,
+  Button,
+  Checkbox,
+  CircularProgress,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useEvaluation } from '../evaluation/EvaluationProvider.js';
@@ -63,12 +77,29 @@ function FileButton({ onChoose }: { onChoose(file: File): void }) {
   return (
     <Button variant="contained" onClick={() => input.current?.click()}>
       Choose a file…
-      <input ref={input} type="file" hidden accept=".glb,.gltf,.obj" aria-label="Mesh file" onChange={(event) => event.target.files?.[0] && onChoose(event.target.files[0])} />
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".glb,.gltf,.obj"
+        aria-label="Mesh file"
+        onChange={(event) => event.target.files?.[0] && onChoose(event.target.files[0])}
+      />
     </Button>
   );
 }
 
-function Choices({ read, onClose, onProblem, problem }: { read: ReadFile; onClose(): void; onProblem(text: string): void; problem: string | null }) {
+function Choices({
+  read,
+  onClose,
+  onProblem,
+  problem,
+}: {
+  read: ReadFile;
+  onClose(): void;
+  onProblem(text: string): void;
+  problem: string | null;
+}) {
   const dispatch = useAppDispatch();
   const evaluation = useEvaluation();
   const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
@@ -96,10 +127,16 @@ function Choices({ read, onClose, onProblem, problem }: { read: ReadFile; onClos
       <DialogContent sx={{ display: 'flex', flexDirection: 'column', gap: 3 }}>
         {problem && <Alert severity="error">{problem}</Alert>}
         <Typography>
-          {read.name}: {model.objects.length === 1 ? 'one body' : `${model.objects.length} bodies`}, {countText(inspection.triangles)} triangles.
+          {read.name}: {model.objects.length === 1 ? 'one body' : `${model.objects.length} bodies`},{' '}
+          {countText(inspection.triangles)} triangles.
         </Typography>
         <Question label="One unit in the file is">
-          <ToggleButtonGroup exclusive value={unit} onChange={(_event, next: SourceUnit | null) => next && setUnit(next)} aria-label="Unit of the file">
+          <ToggleButtonGroup
+            exclusive
+            value={unit}
+            onChange={(_event, next: SourceUnit | null) => next && setUnit(next)}
+            aria-label="Unit of the file"
+          >
             {(Object.keys(SOURCE_UNITS) as SourceUnit[]).map((name) => (
               <ToggleButton key={name} value={name} sx={{ minWidth: 44 }}>
                 {name}
@@ -108,7 +145,12 @@ function Choices({ read, onClose, onProblem, problem }: { read: ReadFile; onClos
           </ToggleButtonGroup>
         </Question>
         <Question label="Up is">
-          <ToggleButtonGroup exclusive value={up} onChange={(_event, next: UpAxis | null) => next && setUp(next)} aria-label="Up axis of the file">
+          <ToggleButtonGroup
+            exclusive
+            value={up}
+            onChange={(_event, next: UpAxis | null) => next && setUp(next)}
+            aria-label="Up axis of the file"
+          >
             <ToggleButton value="y" sx={{ minWidth: 44 }}>
               Y
             </ToggleButton>
@@ -127,17 +169,34 @@ function Choices({ read, onClose, onProblem, problem }: { read: ReadFile; onClos
             {note}
           </Alert>
         ))}
-        {model.notes.length > 5 && <Typography color="text.secondary">And {model.notes.length - 5} more of the kind.</Typography>}
+        {model.notes.length > 5 && (
+          <Typography color="text.secondary">And {model.notes.length - 5} more of the kind.</Typography>
+        )}
         {inspection.insideOut.length > 0 && (
           <Alert severity="warning">
-            {inspection.insideOut.length === 1 ? `"${inspection.insideOut[0]}" is` : `${inspection.insideOut.length} bodies are`} inside out.
-            <FormControlLabel sx={{ display: 'block' }} control={<Checkbox size="small" checked={mend} onChange={(_event, checked) => setMend(checked)} />} label="Turn the faces outwards" />
+            {inspection.insideOut.length === 1
+              ? `"${inspection.insideOut[0]}" is`
+              : `${inspection.insideOut.length} bodies are`}{' '}
+            inside out.
+            <FormControlLabel
+              sx={{ display: 'block' }}
+              control={<Checkbox size="small" checked={mend} onChange={(_event, checked) => setMend(checked)} />}
+              label="Turn the faces outwards"
+            />
           </Alert>
         )}
         {inspection.openEdges > 0 && (
-          <Typography color="text.secondary">The surface is open ({countText(inspection.openEdges)} edges with one face). It can be drawn on; what is inside cannot be told for sure.</Typography>
+          <Typography color="text.secondary">
+            The surface is open ({countText(inspection.openEdges)} edges with one face). It can be drawn on; what is
+            inside cannot be told for sure.
+          </Typography>
         )}
-        {model.objects.length > 1 && <FormControlLabel control={<Checkbox size="small" checked={separate} onChange={(_event, checked) => setSeparate(checked)} />} label={`A prop for each of the ${model.objects.length} bodies`} />}
+        {model.objects.length > 1 && (
+          <FormControlLabel
+            control={<Checkbox size="small" checked={separate} onChange={(_event, checked) => setSeparate(checked)} />}
+            label={`A prop for each of the ${model.objects.length} bodies`}
+          />
+        )}
       </DialogContent>
       <DialogActions>
         <Button color="inherit" onClick={onClose} disabled={busy}>

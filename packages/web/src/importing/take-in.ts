@@ -1,5 +1,5 @@
 import { HOME, type Prop } from '@kelp/core';
-import { encodeProp, propMesh, type PropChoices } from '@kelp/formats';
+import { encodeProp, type PropChoices, propMesh } from '@kelp/formats';
 import { api } from '../api/client.js';
 import type { AppDispatch, AppState } from '../app/store.js';
 import type { Evaluation } from '../evaluation/evaluation.js';
@@ -17,14 +17,23 @@ const PROP_COLOUR = '#cfcdc2';
 export const takeIn =
   (file: ReadFile, choices: PropChoices, separate: boolean, evaluation: Evaluation) =>
   async (dispatch: AppDispatch, getState: () => AppState): Promise<void> => {
-    const groups = separate ? file.model.objects.map((object) => ({ name: object.name, objects: [object] })) : [{ name: file.name.replace(/\.\w+$/, ''), objects: file.model.objects }];
+    const groups = separate
+      ? file.model.objects.map((object) => ({ name: object.name, objects: [object] }))
+      : [{ name: file.name.replace(/\.\w+$/, ''), objects: file.model.objects }];
     const props: Prop[] = [];
     const taken = [...(getState().project.document?.props ?? [])];
     for (const { name, objects } of groups) {
       const { bytes, hash } = await encodeProp(propMesh(objects, choices));
       await api.putProp(hash, bytes);
       evaluation.addProp(hash, bytes);
-      const prop: Prop = { id: newId(), name: freeName(name.trim().slice(0, 190) || 'Prop', taken), mesh: hash, placement: HOME, visible: true, colour: PROP_COLOUR };
+      const prop: Prop = {
+        id: newId(),
+        name: freeName(name.trim().slice(0, 190) || 'Prop', taken),
+        mesh: hash,
+        placement: HOME,
+        visible: true,
+        colour: PROP_COLOUR,
+      };
       props.push(prop);
       taken.push(prop);
     }

@@ -1,5 +1,18 @@
 import type { Material, Mesh } from '@kelp/core';
-import { ACESFilmicToneMapping, BufferAttribute, BufferGeometry, Color, DirectionalLight, Mesh as Body, MeshStandardMaterial, PerspectiveCamera, PMREMGenerator, Scene, type Texture, WebGLRenderer } from 'three';
+import {
+  ACESFilmicToneMapping,
+  Mesh as Body,
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DirectionalLight,
+  MeshStandardMaterial,
+  PerspectiveCamera,
+  PMREMGenerator,
+  Scene,
+  type Texture,
+  WebGLRenderer,
+} from 'three';
 import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js';
 
 /** Size of a gallery picture, pixels; drawn twice as large for sharp screens. */
@@ -31,7 +44,11 @@ export function photograph(mesh: Mesh, material: Material): string {
   geometry.setAttribute('normal', new BufferAttribute(mesh.normal, 3));
   geometry.setIndex(new BufferAttribute(mesh.index, 1));
   geometry.computeBoundingSphere();
-  const surface = new MeshStandardMaterial({ color: new Color(material.colour).lerp(new Color('#8fa89c'), 0.45), roughness: material.roughness, metalness: material.metalness });
+  const surface = new MeshStandardMaterial({
+    color: new Color(material.colour).lerp(new Color('#8fa89c'), 0.45),
+    roughness: material.roughness,
+    metalness: material.metalness,
+  });
   const scene = new Scene();
   scene.environment = environment;
   scene.environmentIntensity = 0.6;

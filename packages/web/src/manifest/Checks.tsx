@@ -13,11 +13,17 @@ export function Checks() {
   const document = useAppSelector((state) => state.project.document);
   const { builds, failed } = useComputed();
   if (!document) return null;
-  const listed = document.pieces.flatMap(({ id, name }) => (builds.get(id)?.findings ?? []).map((finding) => ({ piece: id, name, finding })));
+  const listed = document.pieces.flatMap(({ id, name }) =>
+    (builds.get(id)?.findings ?? []).map((finding) => ({ piece: id, name, finding })),
+  );
   const missing = document.props.filter((prop) => failed.has(prop.mesh));
   return (
     <>
-      <PanelHead title="Checks" figure={String(listed.length + missing.length)} onClose={() => dispatch(checksShown(false))} />
+      <PanelHead
+        title="Checks"
+        figure={String(listed.length + missing.length)}
+        onClose={() => dispatch(checksShown(false))}
+      />
       {listed.length + missing.length === 0 && (
         <Typography color="text.secondary" sx={{ p: 3 }}>
           Nothing found: no pinch, no cut into a prop, no bend too coarse.
@@ -37,16 +43,35 @@ export function Checks() {
           finding={finding}
           figure={flagText(finding, document.displayUnit)}
           onChoose={() => dispatch(pieceChosen(piece))}
-          onFix={finding.fix && (() => dispatch(edit(`${finding.fix?.label} on ${name}`, (now) => applyFix(now, piece, finding.fix!))))}
+          onFix={
+            finding.fix &&
+            (() => dispatch(edit(`${finding.fix?.label} on ${name}`, (now) => applyFix(now, piece, finding.fix!))))
+          }
         />
       ))}
     </>
   );
 }
 
-function FindingCard({ name, finding, figure, onChoose, onFix }: { name: string; finding: Finding; figure: string; onChoose(): void; onFix?: () => void }) {
+function FindingCard({
+  name,
+  finding,
+  figure,
+  onChoose,
+  onFix,
+}: {
+  name: string;
+  finding: Finding;
+  figure: string;
+  onChoose(): void;
+  onFix?: () => void;
+}) {
   return (
-    <Box component="article" aria-label={`${finding.severity}: ${name}`} sx={{ px: 3, py: 2, borderBottom: 1, borderColor: 'divider', borderLeft: `3px solid ${colourOf(finding)}` }}>
+    <Box
+      component="article"
+      aria-label={`${finding.severity}: ${name}`}
+      sx={{ px: 3, py: 2, borderBottom: 1, borderColor: 'divider', borderLeft: `3px solid ${colourOf(finding)}` }}
+    >
       <Typography sx={{ fontWeight: 600 }} noWrap>
         {name}
       </Typography>

@@ -7,7 +7,7 @@ import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { countText, lengthText } from '../fields/units.js';
 import { edit } from '../state/edits.js';
 import { checksShown, pieceChosen, propChosen } from '../state/view-slice.js';
-import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
+import { COLOURS, NUMBER_FONT, TEXT_FONT } from '../theme/colours.js';
 import { PanelHead } from './PanelHead.js';
 
 /** A bill of what is there: pieces with their length, props with their faces, and what is wrong with each. */
@@ -33,7 +33,11 @@ export function Manifest({ onImport }: { onImport(): void }) {
               visible={visible}
               findings={build?.findings ?? []}
               onChoose={() => dispatch(pieceChosen(id))}
-              onShow={() => change(visible ? `Hide ${name}` : `Show ${name}`, (old) => withPiece(old, id, (now) => ({ ...now, visible: !visible })))}
+              onShow={() =>
+                change(visible ? `Hide ${name}` : `Show ${name}`, (old) =>
+                  withPiece(old, id, (now) => ({ ...now, visible: !visible })),
+                )
+              }
               onFindings={() => {
                 dispatch(pieceChosen(id));
                 dispatch(checksShown(true));
@@ -52,10 +56,27 @@ export function Manifest({ onImport }: { onImport(): void }) {
             visible={visible}
             findings={[]}
             onChoose={() => dispatch(propChosen(id))}
-            onShow={() => change(visible ? `Hide ${name}` : `Show ${name}`, (old) => ({ ...old, props: old.props.map((other) => (other.id === id ? { ...other, visible: !visible } : other)) }))}
+            onShow={() =>
+              change(visible ? `Hide ${name}` : `Show ${name}`, (old) => ({
+                ...old,
+                props: old.props.map((other) => (other.id === id ? { ...other, visible: !visible } : other)),
+              }))
+            }
           />
         ))}
-        <ButtonBase onClick={onImport} sx={{ px: 3, py: 1.5, color: COLOURS.kelp, fontWeight: 600, fontSize: 13, width: '100%', justifyContent: 'flex-start' }}>
+        <ButtonBase
+          onClick={onImport}
+          sx={{
+            px: 3,
+            py: 1.5,
+            color: COLOURS.kelp,
+            fontWeight: 600,
+            fontSize: 13,
+            fontFamily: TEXT_FONT,
+            width: '100%',
+            justifyContent: 'flex-start',
+          }}
+        >
           Import a prop…
         </ButtonBase>
       </Section>
@@ -63,11 +84,33 @@ export function Manifest({ onImport }: { onImport(): void }) {
   );
 }
 
-function Section({ title, figure, empty, children }: { title: string; figure: string; empty: string; children: React.ReactNode }) {
+function Section({
+  title,
+  figure,
+  empty,
+  children,
+}: {
+  title: string;
+  figure: string;
+  empty: string;
+  children: React.ReactNode;
+}) {
   const none = Array.isArray(children) && children.length === 0;
   return (
     <Box component="section" aria-label={title}>
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', px: 3, py: 0.75, background: COLOURS.ground, borderBottom: 1, borderTop: 1, borderColor: 'divider', mt: '-1px' }}>
+      <Box
+        sx={{
+          display: 'flex',
+          justifyContent: 'space-between',
+          px: 3,
+          py: 0.75,
+          background: COLOURS.ground,
+          borderBottom: 1,
+          borderTop: 1,
+          borderColor: 'divider',
+          mt: '-1px',
+        }}
+      >
         <Typography variant="body2" color="text.secondary">
           {title}
         </Typography>
@@ -99,8 +142,22 @@ interface RowProps {
 
 function Row({ name, figure, chosen, visible, findings, onChoose, onShow, onFindings }: RowProps) {
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', borderBottom: 1, borderColor: 'divider', background: chosen ? COLOURS.chosen : undefined, height: 27, opacity: visible ? 1 : 0.6 }}>
-      <ButtonBase onClick={onChoose} aria-pressed={chosen} sx={{ flex: 1, minWidth: 0, height: '100%', justifyContent: 'space-between', pl: 3, gap: 2 }}>
+    <Box
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        borderBottom: 1,
+        borderColor: 'divider',
+        background: chosen ? COLOURS.chosen : undefined,
+        height: 27,
+        opacity: visible ? 1 : 0.6,
+      }}
+    >
+      <ButtonBase
+        onClick={onChoose}
+        aria-pressed={chosen}
+        sx={{ flex: 1, minWidth: 0, height: '100%', justifyContent: 'space-between', pl: 3, gap: 2 }}
+      >
         <Typography noWrap variant="body2" sx={{ color: COLOURS.ink }} title={name}>
           {name}
         </Typography>
@@ -108,7 +165,9 @@ function Row({ name, figure, chosen, visible, findings, onChoose, onShow, onFind
           {figure}
         </Typography>
       </ButtonBase>
-      <Box sx={{ width: 22, display: 'grid', placeItems: 'center' }}>{findings.length > 0 && <FindingBadge findings={findings} onClick={onFindings} />}</Box>
+      <Box sx={{ width: 22, display: 'grid', placeItems: 'center' }}>
+        {findings.length > 0 && <FindingBadge findings={findings} onClick={onFindings} />}
+      </Box>
       <IconButton aria-label={`${visible ? 'Hide' : 'Show'} ${name}`} onClick={onShow} sx={{ p: 0.5, mr: 1 }}>
         {visible ? <Visibility sx={{ fontSize: 15 }} /> : <VisibilityOff sx={{ fontSize: 15 }} />}
       </IconButton>
@@ -119,7 +178,18 @@ function Row({ name, figure, chosen, visible, findings, onChoose, onShow, onFind
 export function FindingBadge({ findings, onClick }: { findings: readonly Finding[]; onClick?(): void }) {
   const bad = findings.some((finding) => finding.severity === 'error');
   return (
-    <ButtonBase onClick={onClick} aria-label={`${findings.length} findings`} sx={{ width: 17, height: 17, borderRadius: '50%', background: bad ? COLOURS.coral : COLOURS.straw, color: '#fff', font: `11px ${NUMBER_FONT}` }}>
+    <ButtonBase
+      onClick={onClick}
+      aria-label={`${findings.length} findings`}
+      sx={{
+        width: 17,
+        height: 17,
+        borderRadius: '50%',
+        background: bad ? COLOURS.coral : COLOURS.straw,
+        color: '#fff',
+        font: `11px ${NUMBER_FONT}`,
+      }}
+    >
       {findings.length}
     </ButtonBase>
   );

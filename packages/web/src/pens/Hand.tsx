@@ -1,10 +1,10 @@
-import { type DrawnCurve, type DrawnPoint, controlPoints } from '@kelp/core';
+import { controlPoints, type DrawnCurve, type DrawnPoint } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
-import { gestureEnded } from '../state/project-slice.js';
 import { newId } from '../state/edits.js';
+import { gestureEnded } from '../state/project-slice.js';
 import { pieceChosen, pointChosen, propChosen } from '../state/view-slice.js';
 import { PointRings } from '../view/Handles.js';
 import { insertPoint, movePoint, type PointPlace } from './draw-edits.js';
@@ -35,7 +35,9 @@ export function Hand({ onGrab }: { onGrab(grabbed: boolean): void }) {
   const piece = document?.pieces.find((candidate) => candidate.id === pieceId);
   const curves = useMemo((): CurvePlaces[] => {
     const ids = (piece?.path.parameters['curves'] as string[] | undefined) ?? [];
-    return (document?.curves ?? []).filter((curve) => ids.includes(curve.id)).map((curve) => ({ curve, position: controlPoints(curve, surroundings()).position }));
+    return (document?.curves ?? [])
+      .filter((curve) => ids.includes(curve.id))
+      .map((curve) => ({ curve, position: controlPoints(curve, surroundings()).position }));
   }, [document, piece, surroundings]);
   const live = useRef({ curves, builds, surroundings, pieceId });
   live.current = { curves, builds, surroundings, pieceId };
@@ -65,12 +67,22 @@ export function Hand({ onGrab }: { onGrab(grabbed: boolean): void }) {
       if (to) dispatch(movePoint(drag.place, to, drag.gesture));
     };
     /** A held point slides over the props; one in the air moves in the plane of the view. */
-    const target = (event: PointerEvent, { curve, index }: PointPlace, inAir: boolean): Pick<DrawnPoint, 'position' | 'anchor'> | undefined => {
-      const held = inAir ? undefined : pointUnder(camera, element, event.clientX, event.clientY, live.current.surroundings());
+    const target = (
+      event: PointerEvent,
+      { curve, index }: PointPlace,
+      inAir: boolean,
+    ): Pick<DrawnPoint, 'position' | 'anchor'> | undefined => {
+      const held = inAir
+        ? undefined
+        : pointUnder(camera, element, event.clientX, event.clientY, live.current.surroundings());
       if (held) return held;
       const places = live.current.curves.find((candidate) => candidate.curve.id === curve);
       if (!places) return undefined;
-      const position = placeInView(camera, element, event.clientX, event.clientY, [places.position[3 * index], places.position[3 * index + 1], places.position[3 * index + 2]]);
+      const position = placeInView(camera, element, event.clientX, event.clientY, [
+        places.position[3 * index],
+        places.position[3 * index + 1],
+        places.position[3 * index + 2],
+      ]);
       return position && { position };
     };
     const up = (event: PointerEvent) => {
@@ -155,7 +167,9 @@ function spanAt(curves: readonly CurvePlaces[], place: readonly [number, number,
         size += d * d;
       }
       const t = size > 0 ? Math.max(0, Math.min(1, dot / size)) : 0;
-      const distance = Math.hypot(...[0, 1, 2].map((k) => place[k] - position[3 * i + k] * (1 - t) - position[3 * j + k] * t));
+      const distance = Math.hypot(
+        ...[0, 1, 2].map((k) => place[k] - position[3 * i + k] * (1 - t) - position[3 * j + k] * t),
+      );
       if (distance < nearest) {
         nearest = distance;
         best = { curve: curve.id, index: i + 1 };

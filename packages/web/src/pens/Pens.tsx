@@ -3,9 +3,9 @@ import { Line } from '@react-three/drei';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { penTaken } from '../state/view-slice.js';
 import { COLOURS } from '../theme/colours.js';
 import { PointRings } from '../view/Handles.js';
-import { penTaken } from '../state/view-slice.js';
 import { lineDrawn } from './draw-edits.js';
 import { onScreen, pointUnder } from './pointer.js';
 import { fitStroke, steadied } from './steady.js';
@@ -42,7 +42,8 @@ export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): voi
     if (!pen) return;
     const element = gl.domElement;
     const under = (x: number, y: number) => pointUnder(camera, element, x, y, live.current.surroundings());
-    const readout = (x: number, y: number, line: readonly DrawnPoint[]) => onReadout({ x, y, length: lengthOf(line), points: line.length });
+    const readout = (x: number, y: number, line: readonly DrawnPoint[]) =>
+      onReadout({ x, y, length: lengthOf(line), points: line.length });
     let stroke: DrawnPoint[] | null = null;
     let steady: [number, number] = [0, 0];
 
@@ -76,7 +77,8 @@ export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       if (pen === 'points') {
         const point = under(event.clientX, event.clientY);
         setNext(point ?? null);
-        if (live.current.points.length > 0) readout(event.clientX, event.clientY, point ? [...live.current.points, point] : live.current.points);
+        if (live.current.points.length > 0)
+          readout(event.clientX, event.clientY, point ? [...live.current.points, point] : live.current.points);
         invalidate();
         return;
       }
@@ -102,8 +104,15 @@ export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       else setPoints([]);
     };
     const pixelAt = ({ position }: DrawnPoint) => {
-      const distance = Math.hypot(camera.position.x - position[0], camera.position.y - position[1], camera.position.z - position[2]);
-      return (2 * distance * Math.tan((('fov' in camera ? (camera.fov as number) : 40) * Math.PI) / 360)) / element.clientHeight;
+      const distance = Math.hypot(
+        camera.position.x - position[0],
+        camera.position.y - position[1],
+        camera.position.z - position[2],
+      );
+      return (
+        (2 * distance * Math.tan((('fov' in camera ? (camera.fov as number) : 40) * Math.PI) / 360)) /
+        element.clientHeight
+      );
     };
     const key = (event: KeyboardEvent) => {
       if (event.target instanceof HTMLInputElement) return;
@@ -137,8 +146,23 @@ export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): voi
   const line = next && points.length > 0 ? [...points, next] : points;
   return (
     <>
-      {line.length > 1 && <Line points={line.map((point) => point.position)} color={COLOURS.tide} lineWidth={2} depthTest={false} renderOrder={12} transparent raycast={() => null} />}
-      {pen === 'points' && (points.length > 0 || next) && <PointRings points={(next ? [...points, next] : points).map((point) => point.position)} chosen={next ? points.length : undefined} />}
+      {line.length > 1 && (
+        <Line
+          points={line.map((point) => point.position)}
+          color={COLOURS.tide}
+          lineWidth={2}
+          depthTest={false}
+          renderOrder={12}
+          transparent
+          raycast={() => null}
+        />
+      )}
+      {pen === 'points' && (points.length > 0 || next) && (
+        <PointRings
+          points={(next ? [...points, next] : points).map((point) => point.position)}
+          chosen={next ? points.length : undefined}
+        />
+      )}
     </>
   );
 }

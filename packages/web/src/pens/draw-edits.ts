@@ -10,8 +10,15 @@ export const lineDrawn =
     const { document } = getState().project;
     if (!document || points.length < 2) return;
     const curve = { id: newId(), name: freeName('Line', document.curves), closed, points };
-    const piece = newPiece(newId(), freeName('Cable', document.pieces), [curve.id], points.some((point) => point.anchor));
-    dispatch(edit('Draw a line', (now) => ({ ...now, curves: [...now.curves, curve], pieces: [...now.pieces, piece] })));
+    const piece = newPiece(
+      newId(),
+      freeName('Cable', document.pieces),
+      [curve.id],
+      points.some((point) => point.anchor),
+    );
+    dispatch(
+      edit('Draw a line', (now) => ({ ...now, curves: [...now.curves, curve], pieces: [...now.pieces, piece] })),
+    );
     dispatch(penTaken(null));
     dispatch(pieceChosen(piece.id));
     dispatch(floatOpened('make'));
@@ -22,15 +29,28 @@ export interface PointPlace {
   index: number;
 }
 
-const withPoint = (document: KelpDocument, { curve, index }: PointPlace, change: (point: DrawnPoint) => DrawnPoint): KelpDocument =>
-  withCurve(document, curve, (old) => ({ ...old, points: old.points.map((point, i) => (i === index ? change(point) : point)) }));
+const withPoint = (
+  document: KelpDocument,
+  { curve, index }: PointPlace,
+  change: (point: DrawnPoint) => DrawnPoint,
+): KelpDocument =>
+  withCurve(document, curve, (old) => ({
+    ...old,
+    points: old.points.map((point, i) => (i === index ? change(point) : point)),
+  }));
 
 /** Moves a point; its corner and thickness stay. All moves of one `gesture` are one step. */
 export const movePoint = (place: PointPlace, to: Pick<DrawnPoint, 'position' | 'anchor'>, gesture?: string) =>
-  edit('Move a point', (document) => withPoint(document, place, ({ corner, radius }) => ({ ...to, corner, radius })), gesture);
+  edit(
+    'Move a point',
+    (document) => withPoint(document, place, ({ corner, radius }) => ({ ...to, corner, radius })),
+    gesture,
+  );
 
 export const setPointCorner = (place: PointPlace, corner: boolean) =>
-  edit(corner ? 'Make a point a corner' : 'Make a point smooth', (document) => withPoint(document, place, (point) => ({ ...point, corner })));
+  edit(corner ? 'Make a point a corner' : 'Make a point smooth', (document) =>
+    withPoint(document, place, (point) => ({ ...point, corner })),
+  );
 
 /** Takes a point out. A line keeps two. */
 export const deletePoint =
@@ -38,7 +58,11 @@ export const deletePoint =
   (dispatch: AppDispatch, getState: () => AppState): void => {
     const curve = getState().project.document?.curves.find((candidate) => candidate.id === place.curve);
     if (!curve || curve.points.length <= 2) return;
-    dispatch(edit('Delete a point', (document) => withCurve(document, place.curve, (old) => ({ ...old, points: old.points.filter((_, i) => i !== place.index) }))));
+    dispatch(
+      edit('Delete a point', (document) =>
+        withCurve(document, place.curve, (old) => ({ ...old, points: old.points.filter((_, i) => i !== place.index) })),
+      ),
+    );
     dispatch(pointChosen(null));
   };
 
@@ -46,8 +70,15 @@ export const deletePoint =
 export const insertPoint =
   (place: PointPlace, point: DrawnPoint) =>
   (dispatch: AppDispatch): void => {
-    dispatch(edit('Insert a point', (document) => withCurve(document, place.curve, (old) => ({ ...old, points: old.points.toSpliced(place.index, 0, point) }))));
+    dispatch(
+      edit('Insert a point', (document) =>
+        withCurve(document, place.curve, (old) => ({ ...old, points: old.points.toSpliced(place.index, 0, point) })),
+      ),
+    );
     dispatch(pointChosen(place));
   };
 
-export const setCurveClosed = (curve: string, closed: boolean) => edit(closed ? 'Close a line' : 'Open a line', (document) => withCurve(document, curve, (old) => ({ ...old, closed })));
+export const setCurveClosed = (curve: string, closed: boolean) =>
+  edit(closed ? 'Close a line' : 'Open a line', (document) =>
+    withCurve(document, curve, (old) => ({ ...old, closed })),
+  );

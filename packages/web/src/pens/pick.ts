@@ -6,7 +6,14 @@ import { onScreen, rayAt } from './pointer.js';
 const NEAR = 7;
 
 /** What a click means: the first piece or prop under the pointer; a line so thin that it is hard to hit counts as hit. */
-export function bodyUnder(scene: Object3D, builds: ReadonlyMap<string, PieceBuild>, camera: Camera, element: HTMLElement, x: number, y: number): { piece?: string; prop?: string } {
+export function bodyUnder(
+  scene: Object3D,
+  builds: ReadonlyMap<string, PieceBuild>,
+  camera: Camera,
+  element: HTMLElement,
+  x: number,
+  y: number,
+): { piece?: string; prop?: string } {
   const hits = rayAt(camera, element, x, y).intersectObjects(scene.children, true);
   for (const { object } of hits) {
     const owner = ownerOf(object);
@@ -18,11 +25,18 @@ export function bodyUnder(scene: Object3D, builds: ReadonlyMap<string, PieceBuil
 }
 
 function ownerOf(object: Object3D): { piece?: string; prop?: string } | undefined {
-  for (let at: Object3D | null = object; at; at = at.parent) if (at.userData['piece'] || at.userData['prop']) return at.userData;
+  for (let at: Object3D | null = object; at; at = at.parent)
+    if (at.userData['piece'] || at.userData['prop']) return at.userData;
   return undefined;
 }
 
-function lineUnder(builds: ReadonlyMap<string, PieceBuild>, camera: Camera, element: HTMLElement, x: number, y: number): string | undefined {
+function lineUnder(
+  builds: ReadonlyMap<string, PieceBuild>,
+  camera: Camera,
+  element: HTMLElement,
+  x: number,
+  y: number,
+): string | undefined {
   let best: string | undefined;
   let nearest = NEAR;
   for (const [id, { rails }] of builds) {
@@ -36,7 +50,13 @@ function lineUnder(builds: ReadonlyMap<string, PieceBuild>, camera: Camera, elem
 }
 
 /** Nearest place of a line on the screen: pixels away, and the point of the line before it. */
-export function nearestOnLine(rails: Pick<PieceBuild['rails'], 'position' | 'start'>, camera: Camera, element: HTMLElement, x: number, y: number): { distance: number; place: [number, number, number] } | undefined {
+export function nearestOnLine(
+  rails: Pick<PieceBuild['rails'], 'position' | 'start'>,
+  camera: Camera,
+  element: HTMLElement,
+  x: number,
+  y: number,
+): { distance: number; place: [number, number, number] } | undefined {
   let best: { distance: number; place: [number, number, number] } | undefined;
   for (let c = 0; c + 1 < rails.start.length; c++) {
     let before: [number, number] | undefined;

@@ -19,23 +19,49 @@ function aim(camera: Camera, element: HTMLElement, x: number, y: number): Raycas
  * The point under the pointer: held on the visible prop there, or on the ground where there is none. Undefined when the
  * pointer is over the sky.
  */
-export function pointUnder(camera: Camera, element: HTMLElement, x: number, y: number, surroundings: Surroundings): DrawnPoint | undefined {
+export function pointUnder(
+  camera: Camera,
+  element: HTMLElement,
+  x: number,
+  y: number,
+  surroundings: Surroundings,
+): DrawnPoint | undefined {
   const { ray } = aim(camera, element, x, y);
   const prop = surroundings.cast(ray.origin.toArray(), ray.direction.toArray(), hit);
-  if (prop) return { position: [hit.point[0], hit.point[1], hit.point[2]], anchor: anchorOf(prop, hit), corner: false, radius: 1 };
+  if (prop)
+    return {
+      position: [hit.point[0], hit.point[1], hit.point[2]],
+      anchor: anchorOf(prop, hit),
+      corner: false,
+      radius: 1,
+    };
   if (!ray.intersectPlane(GROUND, place) || place.distanceTo(ray.origin) > 1000) return undefined;
   return { position: [place.x, place.y, place.z], corner: false, radius: 1 };
 }
 
 /** The place under the pointer in the plane through `through` that faces the camera: for points in the air. */
-export function placeInView(camera: Camera, element: HTMLElement, x: number, y: number, through: readonly [number, number, number]): [number, number, number] | undefined {
+export function placeInView(
+  camera: Camera,
+  element: HTMLElement,
+  x: number,
+  y: number,
+  through: readonly [number, number, number],
+): [number, number, number] | undefined {
   const { ray } = aim(camera, element, x, y);
-  const plane = new Plane().setFromNormalAndCoplanarPoint(camera.getWorldDirection(new Vector3()), new Vector3(...through));
+  const plane = new Plane().setFromNormalAndCoplanarPoint(
+    camera.getWorldDirection(new Vector3()),
+    new Vector3(...through),
+  );
   return ray.intersectPlane(plane, place) ? [place.x, place.y, place.z] : undefined;
 }
 
 /** Where a place of the world is on the page, pixels; undefined behind the camera. */
-export function onScreen(camera: Camera, element: HTMLElement, position: ArrayLike<number>, at = 0): [number, number] | undefined {
+export function onScreen(
+  camera: Camera,
+  element: HTMLElement,
+  position: ArrayLike<number>,
+  at = 0,
+): [number, number] | undefined {
   place.set(position[at], position[at + 1], position[at + 2]).project(camera);
   if (place.z > 1) return undefined;
   const box = element.getBoundingClientRect();
@@ -43,4 +69,5 @@ export function onScreen(camera: Camera, element: HTMLElement, position: ArrayLi
 }
 
 /** Ray through a pixel, for picking bodies. */
-export const rayAt = (camera: Camera, element: HTMLElement, x: number, y: number): Raycaster => aim(camera, element, x, y);
+export const rayAt = (camera: Camera, element: HTMLElement, x: number, y: number): Raycaster =>
+  aim(camera, element, x, y);

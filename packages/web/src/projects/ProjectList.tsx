@@ -1,6 +1,19 @@
-import DeleteOutlined from '@mui/icons-material/DeleteOutlined';
-import { Alert, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, IconButton, Snackbar, TextField, Tooltip, Typography } from '@mui/material';
 import { yupResolver } from '@hookform/resolvers/yup';
+import DeleteOutlined from '@mui/icons-material/DeleteOutlined';
+import {
+  Alert,
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  IconButton,
+  Snackbar,
+  TextField,
+  Tooltip,
+  Typography,
+} from '@mui/material';
 import { formatDistanceToNow } from 'date-fns';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useForm } from 'react-hook-form';
@@ -57,7 +70,15 @@ export function ProjectList() {
         </Alert>
       )}
       {projects?.length === 0 && (
-        <Box sx={{ border: `1px dashed ${COLOURS.hairline}`, borderRadius: '3px', p: 8, textAlign: 'center', bgcolor: 'background.paper' }}>
+        <Box
+          sx={{
+            border: `1px dashed ${COLOURS.hairline}`,
+            borderRadius: '3px',
+            p: 8,
+            textAlign: 'center',
+            bgcolor: 'background.paper',
+          }}
+        >
           <Typography variant="h2" gutterBottom>
             No project yet
           </Typography>
@@ -70,10 +91,46 @@ export function ProjectList() {
         </Box>
       )}
       {projects && projects.length > 0 && (
-        <Box component="ul" aria-label="Projects" sx={{ listStyle: 'none', m: 0, p: 0, border: 1, borderColor: 'divider', borderRadius: '3px', bgcolor: 'background.paper' }}>
+        <Box
+          component="ul"
+          aria-label="Projects"
+          sx={{
+            listStyle: 'none',
+            m: 0,
+            p: 0,
+            border: 1,
+            borderColor: 'divider',
+            borderRadius: '3px',
+            bgcolor: 'background.paper',
+          }}
+        >
           {projects.map((project, i) => (
-            <Box component="li" key={project.id} sx={{ display: 'flex', alignItems: 'center', borderTop: i > 0 ? 1 : 0, borderColor: 'divider', '&:hover': { background: COLOURS.chosen } }}>
-              <Box component={Link} to={`/project/${project.id}`} sx={{ flex: 1, display: 'flex', alignItems: 'baseline', gap: 4, px: 4, py: 3, textDecoration: 'none', color: 'text.primary', minWidth: 0 }}>
+            <Box
+              component="li"
+              key={project.id}
+              sx={{
+                display: 'flex',
+                alignItems: 'center',
+                borderTop: i > 0 ? 1 : 0,
+                borderColor: 'divider',
+                '&:hover': { background: COLOURS.chosen },
+              }}
+            >
+              <Box
+                component={Link}
+                to={`/project/${project.id}`}
+                sx={{
+                  flex: 1,
+                  display: 'flex',
+                  alignItems: 'baseline',
+                  gap: 4,
+                  px: 4,
+                  py: 3,
+                  textDecoration: 'none',
+                  color: 'text.primary',
+                  minWidth: 0,
+                }}
+              >
                 <Typography variant="h2" component="span" noWrap sx={{ flex: 1 }}>
                   {project.name}
                 </Typography>
@@ -85,7 +142,11 @@ export function ProjectList() {
                 </Typography>
               </Box>
               <Tooltip title="Delete; it can be brought back">
-                <IconButton aria-label={`Delete ${project.name}`} onClick={() => void attempt(remove(project))} sx={{ mr: 2 }}>
+                <IconButton
+                  aria-label={`Delete ${project.name}`}
+                  onClick={() => void attempt(remove(project))}
+                  sx={{ mr: 2 }}
+                >
                   <DeleteOutlined sx={{ fontSize: 19 }} />
                 </IconButton>
               </Tooltip>
@@ -114,12 +175,28 @@ function OpenFile({ onOpen }: { onOpen(file: File): void }) {
   return (
     <Button variant="outlined" color="inherit" onClick={() => input.current?.click()}>
       Open a .kelp file…
-      <input ref={input} type="file" hidden accept=".kelp,.json" aria-label="Project file" onChange={(event) => event.target.files?.[0] && onOpen(event.target.files[0])} />
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".kelp,.json"
+        aria-label="Project file"
+        onChange={(event) => event.target.files?.[0] && onOpen(event.target.files[0])}
+      />
     </Button>
   );
 }
 
-const schema = yup.object({ name: yup.string().trim().min(1, 'A project needs a name.').max(200, 'At most 200 characters.').required('A project needs a name.') }).required();
+const schema = yup
+  .object({
+    name: yup
+      .string()
+      .trim()
+      .min(1, 'A project needs a name.')
+      .max(200, 'At most 200 characters.')
+      .required('A project needs a name.'),
+  })
+  .required();
 
 function NewProject({ onClose, onProblem }: { onClose(): void; onProblem(text: string): void }) {
   const navigate = useNavigate();
@@ -138,7 +215,15 @@ function NewProject({ onClose, onProblem }: { onClose(): void; onProblem(text: s
       <form onSubmit={create}>
         <DialogTitle id="new-title">New project</DialogTitle>
         <DialogContent>
-          <TextField autoFocus fullWidth label="Name" margin="dense" error={formState.errors.name !== undefined} helperText={formState.errors.name?.message} {...register('name')} />
+          <TextField
+            autoFocus
+            fullWidth
+            label="Name"
+            margin="dense"
+            error={formState.errors.name !== undefined}
+            helperText={formState.errors.name?.message}
+            {...register('name')}
+          />
         </DialogContent>
         <DialogActions>
           <Button color="inherit" onClick={onClose}>

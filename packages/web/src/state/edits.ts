@@ -14,7 +14,8 @@ export const edit =
   };
 
 /** An id for something new: short, random, never used again. */
-export const newId = (): string => crypto.getRandomValues(new Uint32Array(2)).reduce((text, value) => text + value.toString(36), '');
+export const newId = (): string =>
+  crypto.getRandomValues(new Uint32Array(2)).reduce((text, value) => text + value.toString(36), '');
 
 /** The name, or the name with the first free number after it. */
 export function freeName(wanted: string, taken: readonly { name: string }[]): string {

@@ -25,6 +25,8 @@ async function quietly<T>(work: Promise<T>): Promise<T | undefined> {
   }
 }
 
-export const readJournal = (project: string): Promise<JournalEntry | undefined> => quietly(get<JournalEntry>(project, journal()));
-export const writeJournal = (project: string, entry: JournalEntry): Promise<void> => quietly(set(project, entry, journal())) as Promise<void>;
+export const readJournal = (project: string): Promise<JournalEntry | undefined> =>
+  quietly(get<JournalEntry>(project, journal()));
+export const writeJournal = (project: string, entry: JournalEntry): Promise<void> =>
+  quietly(set(project, entry, journal())) as Promise<void>;
 export const clearJournal = (project: string): Promise<void> => quietly(del(project, journal())) as Promise<void>;

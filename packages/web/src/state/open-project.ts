@@ -1,6 +1,6 @@
 import { parseDocument } from '@kelp/core';
-import type { AppDispatch } from '../app/store.js';
 import { api } from '../api/client.js';
+import type { AppDispatch } from '../app/store.js';
 import { readJournal } from './journal.js';
 import { opened, saveChanged } from './project-slice.js';
 import { pieceChosen, reset } from './view-slice.js';
@@ -9,13 +9,28 @@ import { pieceChosen, reset } from './view-slice.js';
  * Opens a project from the server, with the edits of this browser that never got there on top. Edits that grew from an
  * older revision than the server has now are a conflict: both sides are kept until a person decides.
  */
-export const openProject = (id: string) => async (dispatch: AppDispatch): Promise<void> => {
-  const [stored, journal] = await Promise.all([api.project(id), readJournal(id)]);
-  dispatch(reset());
-  const mine = journal && JSON.stringify(journal.document) !== JSON.stringify(stored.document) ? journal : undefined;
-  const document = mine ? parseDocument(mine.document) : stored.document;
-  dispatch(opened({ id, document, revision: mine?.basedOn ?? stored.revision, at: mine?.at ?? stored.updatedAt, unsaved: mine !== undefined }));
-  if (mine && mine.basedOn !== stored.revision)
-    dispatch(saveChanged({ state: 'conflict', message: 'This project was saved elsewhere while this browser held edits of its own.' }));
-  dispatch(pieceChosen(document.pieces[0]?.id ?? null));
-};
+export const openProject =
+  (id: string) =>
+  async (dispatch: AppDispatch): Promise<void> => {
+    const [stored, journal] = await Promise.all([api.project(id), readJournal(id)]);
+    dispatch(reset());
+    const mine = journal && JSON.stringify(journal.document) !== JSON.stringify(stored.document) ? journal : undefined;
+    const document = mine ? parseDocument(mine.document) : stored.document;
+    dispatch(
+      opened({
+        id,
+        document,
+        revision: mine?.basedOn ?? stored.revision,
+        at: mine?.at ?? stored.updatedAt,
+        unsaved: mine !== undefined,
+      }),
+    );
+    if (mine && mine.basedOn !== stored.revision)
+      dispatch(
+        saveChanged({
+          state: 'conflict',
+          message: 'This project was saved elsewhere while this browser held edits of its own.',
+        }),
+      );
+    dispatch(pieceChosen(document.pieces[0]?.id ?? null));
+  };

@@ -1,5 +1,5 @@
 import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
-import { ApiError, api } from '../api/client.js';
+import { type ApiError, api } from '../api/client.js';
 import { clearJournal, writeJournal } from './journal.js';
 import { edited, opened, type ProjectState, redone, saveChanged, undone } from './project-slice.js';
 

@@ -36,17 +36,46 @@ const slice = createSlice({
   initialState,
   reducers: {
     reset: () => initialState,
-    pieceChosen: (state, { payload }: PayloadAction<string | null>) => ({ ...state, piece: payload, point: null, prop: null }),
-    propChosen: (state, { payload }: PayloadAction<string | null>) => ({ ...state, prop: payload, piece: null, point: null }),
+    pieceChosen: (state, { payload }: PayloadAction<string | null>) => ({
+      ...state,
+      piece: payload,
+      point: null,
+      prop: null,
+    }),
+    propChosen: (state, { payload }: PayloadAction<string | null>) => ({
+      ...state,
+      prop: payload,
+      piece: null,
+      point: null,
+    }),
     pointChosen: (state, { payload }: PayloadAction<ViewState['point']>) => ({ ...state, point: payload }),
     penTaken: (state, { payload }: PayloadAction<Pen | null>) => ({ ...state, pen: payload, point: null }),
     lookChanged: (state, { payload }: PayloadAction<Look>) => ({ ...state, look: payload }),
     floatOpened: (state, { payload }: PayloadAction<Float>) => ({ ...state, open: payload }),
-    checksShown: (state, { payload }: PayloadAction<boolean>) => ({ ...state, checks: payload, baking: payload ? false : state.baking }),
-    bakingShown: (state, { payload }: PayloadAction<boolean>) => ({ ...state, baking: payload, checks: payload ? false : state.checks }),
+    checksShown: (state, { payload }: PayloadAction<boolean>) => ({
+      ...state,
+      checks: payload,
+      baking: payload ? false : state.baking,
+    }),
+    bakingShown: (state, { payload }: PayloadAction<boolean>) => ({
+      ...state,
+      baking: payload,
+      checks: payload ? false : state.checks,
+    }),
     manifestShown: (state, { payload }: PayloadAction<boolean>) => ({ ...state, manifest: payload }),
   },
 });
 
 export const viewReducer = slice.reducer;
-export const { reset, pieceChosen, propChosen, pointChosen, penTaken, lookChanged, floatOpened, checksShown, bakingShown, manifestShown } = slice.actions;
+export const {
+  reset,
+  pieceChosen,
+  propChosen,
+  pointChosen,
+  penTaken,
+  lookChanged,
+  floatOpened,
+  checksShown,
+  bakingShown,
+  manifestShown,
+} = slice.actions;

@@ -15,7 +15,16 @@ export function DressStage({ piece }: { piece: Piece }) {
             key={preset.id}
             variant="outlined"
             color="inherit"
-            onClick={() => dispatch(edit(`${preset.label} for ${piece.name}`, (document) => withPiece(document, piece.id, (now) => ({ ...now, dress: newUse('dress', now.dress.unit, preset.id) }))))}
+            onClick={() =>
+              dispatch(
+                edit(`${preset.label} for ${piece.name}`, (document) =>
+                  withPiece(document, piece.id, (now) => ({
+                    ...now,
+                    dress: newUse('dress', now.dress.unit, preset.id),
+                  })),
+                ),
+              )
+            }
           >
             {preset.label}
           </Button>

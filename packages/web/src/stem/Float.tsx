@@ -15,9 +15,44 @@ export interface FloatProps {
 /** One stage of the piece: a float on the stem. */
 export function Float({ label, summary, open, last, onOpen, children }: FloatProps) {
   return (
-    <Box component="section" aria-label={label} sx={{ position: 'relative', pl: '42px', pr: 3.5, pb: 3, '&::before': last ? undefined : { content: '""', position: 'absolute', left: '22px', top: 22, bottom: -8, borderLeft: `2px solid ${COLOURS.kelp}66` } }}>
-      <ButtonBase onClick={onOpen} aria-expanded={open} sx={{ display: 'block', width: '100%', textAlign: 'left', py: 1, borderRadius: '3px' }}>
-        <Box aria-hidden sx={{ position: 'absolute', left: '15px', top: 5, width: 16, height: 16, borderRadius: '50%', border: `2px solid ${COLOURS.kelp}`, background: open ? COLOURS.kelp : COLOURS.panel }} />
+    <Box
+      component="section"
+      aria-label={label}
+      sx={{
+        position: 'relative',
+        pl: '42px',
+        pr: 3.5,
+        pb: 3,
+        '&::before': last
+          ? undefined
+          : {
+              content: '""',
+              position: 'absolute',
+              left: '22px',
+              top: 22,
+              bottom: -6,
+              borderLeft: `2px solid ${COLOURS.kelp}80`,
+            },
+      }}
+    >
+      <Box
+        aria-hidden
+        sx={{
+          position: 'absolute',
+          left: '15px',
+          top: 6,
+          width: 16,
+          height: 16,
+          borderRadius: '50%',
+          border: `2px solid ${COLOURS.kelp}`,
+          background: open ? COLOURS.kelp : COLOURS.panel,
+        }}
+      />
+      <ButtonBase
+        onClick={onOpen}
+        aria-expanded={open}
+        sx={{ display: 'block', width: '100%', textAlign: 'left', py: 1, borderRadius: '3px' }}
+      >
         <Typography variant="subtitle1" component="h3">
           {label}
         </Typography>

@@ -6,24 +6,69 @@ import { photograph } from '../look/thumbnails.js';
 import { COLOURS } from '../theme/colours.js';
 
 /** What can run along the line, as pictures of the real thing. */
-export function Gallery({ chosen, onTake }: { chosen: { unit: string; preset: string | null }; onTake(unit: string, preset: string): void }) {
+export function Gallery({
+  chosen,
+  onTake,
+}: {
+  chosen: { unit: string; preset: string | null };
+  onTake(unit: string, preset: string): void;
+}) {
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2, mb: 3 }}>
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1.5, mb: 3 }}>
       {unitsOf('make').flatMap((unit) =>
         unit.presets.map((preset) => (
-          <Card key={`${unit.id} ${preset.id}`} unit={unit.id} preset={preset.id} label={preset.label} isChosen={chosen.unit === unit.id && chosen.preset === preset.id} onTake={onTake} />
+          <Card
+            key={`${unit.id} ${preset.id}`}
+            unit={unit.id}
+            preset={preset.id}
+            label={preset.label}
+            isChosen={chosen.unit === unit.id && chosen.preset === preset.id}
+            onTake={onTake}
+          />
         )),
       )}
     </Box>
   );
 }
 
-function Card({ unit, preset, label, isChosen, onTake }: { unit: string; preset: string; label: string; isChosen: boolean; onTake(unit: string, preset: string): void }) {
+function Card({
+  unit,
+  preset,
+  label,
+  isChosen,
+  onTake,
+}: {
+  unit: string;
+  preset: string;
+  label: string;
+  isChosen: boolean;
+  onTake(unit: string, preset: string): void;
+}) {
   const picture = usePicture(unit, preset);
   return (
-    <ButtonBase onClick={() => onTake(unit, preset)} aria-pressed={isChosen} sx={{ flexDirection: 'column', alignItems: 'stretch', border: 1, borderColor: isChosen ? COLOURS.ink : 'divider', borderRadius: '3px', background: '#fff', overflow: 'hidden', '&:hover': { borderColor: COLOURS.kelp } }}>
-      <Box sx={{ aspectRatio: '124 / 84', background: COLOURS.view, display: 'grid' }}>{picture && <Box component="img" src={picture} alt="" sx={{ width: '100%', height: '100%', display: 'block' }} />}</Box>
-      <Typography variant="body2" sx={{ px: 1.5, py: 0.75, textAlign: 'left', fontWeight: isChosen ? 600 : 400 }}>
+    <ButtonBase
+      onClick={() => onTake(unit, preset)}
+      aria-pressed={isChosen}
+      sx={{
+        flexDirection: 'column',
+        alignItems: 'stretch',
+        border: 1,
+        borderColor: isChosen ? COLOURS.ink : 'divider',
+        borderRadius: '3px',
+        background: '#fff',
+        overflow: 'hidden',
+        '&:hover': { borderColor: COLOURS.kelp },
+      }}
+    >
+      <Box sx={{ aspectRatio: '124 / 84', background: COLOURS.view, display: 'grid' }}>
+        {picture && (
+          <Box component="img" src={picture} alt="" sx={{ width: '100%', height: '100%', display: 'block' }} />
+        )}
+      </Box>
+      <Typography
+        variant="body2"
+        sx={{ px: 1, py: 0.75, textAlign: 'left', whiteSpace: 'nowrap', fontWeight: isChosen ? 600 : 400 }}
+      >
         {label}
       </Typography>
     </ButtonBase>

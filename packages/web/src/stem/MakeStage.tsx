@@ -12,7 +12,11 @@ export function MakeStage({ piece }: { piece: Piece }) {
   const [open, setOpen] = useState(true);
   const take = (unit: string, preset: string) => {
     const label = unitOf('make', unit).presets.find((candidate) => candidate.id === preset)?.label ?? unit;
-    dispatch(edit(`${label} for ${piece.name}`, (document) => withPiece(document, piece.id, (now) => ({ ...now, make: newUse('make', unit, preset) }))));
+    dispatch(
+      edit(`${label} for ${piece.name}`, (document) =>
+        withPiece(document, piece.id, (now) => ({ ...now, make: newUse('make', unit, preset) })),
+      ),
+    );
   };
   return (
     <>
@@ -28,6 +32,8 @@ export function MakeStage({ piece }: { piece: Piece }) {
 /** The preset whose settings the piece still has; null once one was changed. */
 function presetOf({ make }: Piece): string | null {
   const unit = unitOf('make', make.unit);
-  const same = unit.presets.find((preset) => JSON.stringify(newUse('make', make.unit, preset.id).parameters) === JSON.stringify(make.parameters));
+  const same = unit.presets.find(
+    (preset) => JSON.stringify(newUse('make', make.unit, preset.id).parameters) === JSON.stringify(make.parameters),
+  );
   return same?.id ?? null;
 }

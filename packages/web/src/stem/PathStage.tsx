@@ -25,7 +25,14 @@ export function PathStage({ piece }: { piece: Piece }) {
       {curves.map((curve) => (
         <FormControlLabel
           key={curve.id}
-          control={<Switch size="small" checked={curve.closed} disabled={curve.points.length < 3} onChange={(_event, closed) => dispatch(setCurveClosed(curve.id, closed))} />}
+          control={
+            <Switch
+              size="small"
+              checked={curve.closed}
+              disabled={curve.points.length < 3}
+              onChange={(_event, closed) => dispatch(setCurveClosed(curve.id, closed))}
+            />
+          }
           label={`${curve.name}: ${curve.points.length} points, ${curve.closed ? 'closed' : 'open'}`}
         />
       ))}
@@ -64,20 +71,40 @@ function ChosenPoint() {
           comfortable={[point.position[k] - 1, point.position[k] + 1]}
           initial={point.position[k]}
           shown={{ factor, unit: document.displayUnit, digits: 2 }}
-          onChange={(value, done) => dispatch(movePoint(place, { position: point.position.with(k, value) as [number, number, number] }, done ? undefined : `${place.curve} ${place.index} ${axis}`))}
+          onChange={(value, done) =>
+            dispatch(
+              movePoint(
+                place,
+                { position: point.position.with(k, value) as [number, number, number] },
+                done ? undefined : `${place.curve} ${place.index} ${axis}`,
+              ),
+            )
+          }
         />
       ))}
       <Box sx={{ display: 'flex', gap: 2, mt: 1 }}>
-        <ToggleButtonGroup exclusive value={point.corner} onChange={(_event, corner) => corner !== null && dispatch(setPointCorner(place, corner))} aria-label="Kind of point">
+        <ToggleButtonGroup
+          exclusive
+          value={point.corner}
+          onChange={(_event, corner) => corner !== null && dispatch(setPointCorner(place, corner))}
+          aria-label="Kind of point"
+        >
           <ToggleButton value={false}>Smooth</ToggleButton>
           <ToggleButton value={true}>Corner</ToggleButton>
         </ToggleButtonGroup>
-        <Button variant="outlined" color="inherit" disabled={curve.points.length <= 2} onClick={() => dispatch(deletePoint(place))}>
+        <Button
+          variant="outlined"
+          color="inherit"
+          disabled={curve.points.length <= 2}
+          onClick={() => dispatch(deletePoint(place))}
+        >
           Delete point
         </Button>
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-        {point.anchor ? `Held on ${document.props.find((prop) => prop.id === point.anchor?.prop)?.name ?? 'a deleted prop'}` : 'Stands free'}
+        {point.anchor
+          ? `Held on ${document.props.find((prop) => prop.id === point.anchor?.prop)?.name ?? 'a deleted prop'}`
+          : 'Stands free'}
       </Typography>
     </Box>
   );

@@ -9,7 +9,10 @@ import { edit } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
 import { penTaken, propChosen } from '../state/view-slice.js';
 
-const withProp = (document: KelpDocument, id: string, change: (prop: Prop) => Prop): KelpDocument => ({ ...document, props: document.props.map((prop) => (prop.id === id ? change(prop) : prop)) });
+const withProp = (document: KelpDocument, id: string, change: (prop: Prop) => Prop): KelpDocument => ({
+  ...document,
+  props: document.props.map((prop) => (prop.id === id ? change(prop) : prop)),
+});
 
 /** A prop: its size, where it stands, and what can be done with it. What is held on it rides along. */
 export function PropCard({ prop }: { prop: Prop }) {
@@ -18,19 +21,35 @@ export function PropCard({ prop }: { prop: Prop }) {
   const { meshes, failed } = useComputed();
   const mesh = meshes.get(prop.mesh);
   const bounds = mesh && boundsOf(mesh.position);
-  const size = bounds && [0, 1, 2].map((k) => lengthText((bounds.max[k] - bounds.min[k]) * prop.placement.scale, display)).join(' × ');
-  const change = (label: string, update: (old: Prop) => Prop, gesture?: string) => dispatch(edit(`${label} of ${prop.name}`, (document) => withProp(document, prop.id, update), gesture));
+  const size =
+    bounds &&
+    [0, 1, 2].map((k) => lengthText((bounds.max[k] - bounds.min[k]) * prop.placement.scale, display)).join(' × ');
+  const change = (label: string, update: (old: Prop) => Prop, gesture?: string) =>
+    dispatch(edit(`${label} of ${prop.name}`, (document) => withProp(document, prop.id, update), gesture));
   const place = (name: string, update: (old: Placement) => Placement, done: boolean) => {
     change(name, (old) => ({ ...old, placement: update(old.placement) }), `${prop.id} ${name}`);
     if (done) dispatch(gestureEnded());
   };
   return (
     <Box sx={{ p: 3.5 }}>
-      <NameField value={prop.name} label="Name of the prop" onChange={(name) => change('Name', (old) => ({ ...old, name }))} />
+      <NameField
+        value={prop.name}
+        label="Name of the prop"
+        onChange={(name) => change('Name', (old) => ({ ...old, name }))}
+      />
       <Typography className="number" color="text.secondary" gutterBottom>
         {mesh ? `${countText(mesh.index.length / 3)} faces · ${size}` : (failed.get(prop.mesh) ?? 'Loading…')}
       </Typography>
-      <FormControlLabel control={<Switch size="small" checked={prop.visible} onChange={(_event, visible) => change('Visibility', (old) => ({ ...old, visible }))} />} label="Visible, and felt by what lies on it" />
+      <FormControlLabel
+        control={
+          <Switch
+            size="small"
+            checked={prop.visible}
+            onChange={(_event, visible) => change('Visibility', (old) => ({ ...old, visible }))}
+          />
+        }
+        label="Visible, and felt by what lies on it"
+      />
       <Box sx={{ my: 2 }}>
         {(['X', 'Y', 'Z'] as const).map((axis, k) => (
           <NumberField
@@ -43,7 +62,13 @@ export function PropCard({ prop }: { prop: Prop }) {
             comfortable={[-5, 5]}
             initial={0}
             shown={{ factor: METRES[display], unit: display, digits: 1 }}
-            onChange={(value, done) => place(`Place ${axis}`, (old) => ({ ...old, position: old.position.with(k, value) as Placement['position'] }), done)}
+            onChange={(value, done) =>
+              place(
+                `Place ${axis}`,
+                (old) => ({ ...old, position: old.position.with(k, value) as Placement['position'] }),
+                done,
+              )
+            }
           />
         ))}
         <NumberField
@@ -55,7 +80,9 @@ export function PropCard({ prop }: { prop: Prop }) {
           comfortable={[-Math.PI, Math.PI]}
           initial={0}
           shown={{ factor: Math.PI / 180, unit: '°', digits: 1 }}
-          onChange={(angle, done) => place('Turn', (old) => ({ ...old, rotation: [0, Math.sin(angle / 2), 0, Math.cos(angle / 2)] }), done)}
+          onChange={(angle, done) =>
+            place('Turn', (old) => ({ ...old, rotation: [0, Math.sin(angle / 2), 0, Math.cos(angle / 2)] }), done)
+          }
         />
         <NumberField
           label="Scale"
@@ -76,7 +103,12 @@ export function PropCard({ prop }: { prop: Prop }) {
         <Button
           color="inherit"
           onClick={() => {
-            dispatch(edit(`Delete ${prop.name}`, (document) => ({ ...document, props: document.props.filter((other) => other.id !== prop.id) })));
+            dispatch(
+              edit(`Delete ${prop.name}`, (document) => ({
+                ...document,
+                props: document.props.filter((other) => other.id !== prop.id),
+              })),
+            );
             dispatch(propChosen(null));
           }}
         >

@@ -13,7 +13,11 @@ export function ShapeStage({ piece }: { piece: Piece }) {
   const dispatch = useAppDispatch();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const change = (label: string, shape: (old: ShapeUse[]) => ShapeUse[]) =>
-    dispatch(edit(`${label} of ${piece.name}`, (document) => withPiece(document, piece.id, (now) => ({ ...now, shape: shape(now.shape) }))));
+    dispatch(
+      edit(`${label} of ${piece.name}`, (document) =>
+        withPiece(document, piece.id, (now) => ({ ...now, shape: shape(now.shape) })),
+      ),
+    );
   return (
     <>
       {piece.shape.map((use, index) => (
@@ -23,26 +27,44 @@ export function ShapeStage({ piece }: { piece: Piece }) {
             <Tooltip title={findUnit(use.unit)?.purpose ?? ''} placement="left">
               <Typography sx={{ flex: 1, fontWeight: 600 }}>{findUnit(use.unit)?.label}</Typography>
             </Tooltip>
-            <IconButton aria-label="Earlier" disabled={index === 0} onClick={() => change('Order', (old) => swapped(old, index, index - 1))}>
+            <IconButton
+              aria-label="Earlier"
+              disabled={index === 0}
+              onClick={() => change('Order', (old) => swapped(old, index, index - 1))}
+            >
               <ArrowUpward sx={{ fontSize: 16 }} />
             </IconButton>
-            <IconButton aria-label="Later" disabled={index === piece.shape.length - 1} onClick={() => change('Order', (old) => swapped(old, index, index + 1))}>
+            <IconButton
+              aria-label="Later"
+              disabled={index === piece.shape.length - 1}
+              onClick={() => change('Order', (old) => swapped(old, index, index + 1))}
+            >
               <ArrowDownward sx={{ fontSize: 16 }} />
             </IconButton>
-            <IconButton aria-label={`Take ${findUnit(use.unit)?.label} off`} onClick={() => change('Shape', (old) => old.filter((_, i) => i !== index))}>
+            <IconButton
+              aria-label={`Take ${findUnit(use.unit)?.label} off`}
+              onClick={() => change('Shape', (old) => old.filter((_, i) => i !== index))}
+            >
               <DeleteOutlined sx={{ fontSize: 17 }} />
             </IconButton>
             <Switch
               size="small"
               checked={use.enabled}
-              onChange={(_event, enabled) => change('Shape', (old) => old.map((other, i) => (i === index ? { ...other, enabled } : other)))}
+              onChange={(_event, enabled) =>
+                change('Shape', (old) => old.map((other, i) => (i === index ? { ...other, enabled } : other)))
+              }
               slotProps={{ input: { 'aria-label': `${findUnit(use.unit)?.label} on` } }}
             />
           </Box>
           {use.enabled && <UnitParameters piece={piece} place={{ stage: 'shape', index }} use={use} />}
         </Box>
       ))}
-      <Button variant="outlined" color="inherit" onClick={(event) => setAnchor(event.currentTarget)} aria-haspopup="menu">
+      <Button
+        variant="outlined"
+        color="inherit"
+        onClick={(event) => setAnchor(event.currentTarget)}
+        aria-haspopup="menu"
+      >
         Add a shape…
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>

@@ -23,8 +23,25 @@ export function Stem() {
   const piece = document?.pieces.find((candidate) => candidate.id === pieceId);
   const prop = document?.props.find((candidate) => candidate.id === propId);
   return (
-    <Box component="aside" aria-label="Stem" sx={{ background: 'background.paper', borderRight: 1, borderColor: 'divider', overflowY: 'auto', minHeight: 0, bgcolor: 'background.paper' }}>
-      {piece ? <PieceStem key={piece.id} piece={piece} /> : prop ? <PropCard key={prop.id} prop={prop} /> : <NothingChosen />}
+    <Box
+      component="aside"
+      aria-label="Stem"
+      sx={{
+        background: 'background.paper',
+        borderRight: 1,
+        borderColor: 'divider',
+        overflowY: 'auto',
+        minHeight: 0,
+        bgcolor: 'background.paper',
+      }}
+    >
+      {piece ? (
+        <PieceStem key={piece.id} piece={piece} />
+      ) : prop ? (
+        <PropCard key={prop.id} prop={prop} />
+      ) : (
+        <NothingChosen />
+      )}
     </Box>
   );
 }
@@ -38,7 +55,9 @@ function NothingChosen() {
         {pieces === 0 ? 'No piece yet' : 'Nothing chosen'}
       </Typography>
       <Typography color="text.secondary" sx={{ mb: 3 }}>
-        {pieces === 0 ? 'Draw a line in the view and a cable runs along it. Everything else is tuned from here.' : 'Click a piece in the view or in the manifest to tune it, or draw another line.'}
+        {pieces === 0
+          ? 'Draw a line in the view and a cable runs along it. Everything else is tuned from here.'
+          : 'Click a piece in the view or in the manifest to tune it, or draw another line.'}
       </Typography>
       <Button variant="contained" color="secondary" onClick={() => dispatch(penTaken('stroke'))}>
         Draw a line
@@ -57,16 +76,30 @@ function PieceStem({ piece }: { piece: Piece }) {
   const words = (use: UnitUse) => findUnit(use.unit)?.describe(use.parameters, length) ?? use.unit;
   const float = (name: FloatName) => ({ open: open === name, onOpen: () => dispatch(floatOpened(name)) });
   const shape = piece.shape.filter((use) => use.enabled).map(words);
-  const summary = build ? `${length(build.measures.length)} · ${countText(build.measures.triangles)} tri${build.draft ? ' · draft' : ''}` : piece.visible ? 'Computing…' : 'Hidden';
+  const summary = build
+    ? `${length(build.measures.length)} · ${countText(build.measures.triangles)} tri${build.draft ? ' · draft' : ''}`
+    : piece.visible
+      ? 'Computing…'
+      : 'Hidden';
   return (
     <>
       <Box sx={{ p: 3.5, pb: 2 }}>
-        <NameField value={piece.name} label="Name of the piece" onChange={(name) => dispatch(edit('Rename a piece', (document) => withPiece(document, piece.id, (now) => ({ ...now, name }))))} />
+        <NameField
+          value={piece.name}
+          label="Name of the piece"
+          onChange={(name) =>
+            dispatch(edit('Rename a piece', (document) => withPiece(document, piece.id, (now) => ({ ...now, name }))))
+          }
+        />
         <Typography className="number" color="text.secondary">
           {summary}
         </Typography>
       </Box>
-      <Float label="Path" summary={`${words(piece.path)}${build ? `, ${length(build.measures.length)}` : ''}`} {...float('path')}>
+      <Float
+        label="Path"
+        summary={`${words(piece.path)}${build ? `, ${length(build.measures.length)}` : ''}`}
+        {...float('path')}
+      >
         <PathStage piece={piece} />
       </Float>
       <Float label="Shape" summary={shape.length > 0 ? shape.join(' · ') : 'As drawn'} {...float('shape')}>
@@ -78,7 +111,12 @@ function PieceStem({ piece }: { piece: Piece }) {
       <Float label="Dress" summary={words(piece.dress)} {...float('dress')}>
         <DressStage piece={piece} />
       </Float>
-      <Float label="Bake" summary={`Density ${piece.bake.density} ×${build ? `, ${bytesText(build.measures.bytes)}` : ''}`} last {...float('bake')}>
+      <Float
+        label="Bake"
+        summary={`Density ${piece.bake.density} ×${build ? `, ${bytesText(build.measures.bytes)}` : ''}`}
+        last
+        {...float('bake')}
+      >
         <NumberField
           label="Density"
           help="Factor on all divisions of this piece."
@@ -89,7 +127,13 @@ function PieceStem({ piece }: { piece: Piece }) {
           initial={1}
           shown={{ factor: 1, unit: '×', digits: 2 }}
           onChange={(density, done) => {
-            dispatch(edit(`Density of ${piece.name}`, (document) => withPiece(document, piece.id, (now) => ({ ...now, bake: { density } })), `${piece.id} density`));
+            dispatch(
+              edit(
+                `Density of ${piece.name}`,
+                (document) => withPiece(document, piece.id, (now) => ({ ...now, bake: { density } })),
+                `${piece.id} density`,
+              ),
+            );
             if (done) dispatch(gestureEnded());
           }}
         />

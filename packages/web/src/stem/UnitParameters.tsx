@@ -1,4 +1,12 @@
-import { findUnit, type ParameterValue, type Piece, type StagePlace, type UnitUse, withParameter, withPiece } from '@kelp/core';
+import {
+  findUnit,
+  type ParameterValue,
+  type Piece,
+  type StagePlace,
+  type UnitUse,
+  withParameter,
+  withPiece,
+} from '@kelp/core';
 import { Box } from '@mui/material';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { ParameterControl } from '../fields/ParameterControl.js';
@@ -15,7 +23,13 @@ export function UnitParameters({ piece, place, use }: { piece: Piece; place: Sta
   const change = (name: string, label: string) => (value: ParameterValue, done: boolean) => {
     // one drag of one control is one step: its last value joins the ones before
     const gesture = `${piece.id} ${JSON.stringify(place)} ${name}`;
-    dispatch(edit(`${label} of ${piece.name}`, (document) => withPiece(document, piece.id, (now) => withParameter(now, place, name, value)), gesture));
+    dispatch(
+      edit(
+        `${label} of ${piece.name}`,
+        (document) => withPiece(document, piece.id, (now) => withParameter(now, place, name, value)),
+        gesture,
+      ),
+    );
     if (done) dispatch(gestureEnded());
   };
   return (

@@ -28,13 +28,31 @@ export const theme = createTheme({
     button: { fontSize: 13, fontWeight: 500, textTransform: 'none' },
   },
   components: {
-    MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { '&.Mui-focusVisible': { outline: `2px solid ${COLOURS.tide}`, outlineOffset: 1 } } } },
-    MuiButton: { defaultProps: { disableElevation: true, size: 'small' }, styleOverrides: { root: { minHeight: 28, padding: '2px 12px' }, outlined: { borderColor: COLOURS.hairline, backgroundColor: '#FFFFFF' } } },
-    MuiIconButton: { defaultProps: { size: 'small' }, styleOverrides: { root: { borderRadius: 3, color: COLOURS.inkSecond } } },
+    MuiButtonBase: {
+      defaultProps: { disableRipple: true },
+      styleOverrides: { root: { '&.Mui-focusVisible': { outline: `2px solid ${COLOURS.tide}`, outlineOffset: 1 } } },
+    },
+    MuiButton: {
+      defaultProps: { disableElevation: true, size: 'small' },
+      styleOverrides: {
+        root: { minHeight: 28, padding: '2px 12px' },
+        outlined: { borderColor: COLOURS.hairline, backgroundColor: '#FFFFFF' },
+      },
+    },
+    MuiIconButton: {
+      defaultProps: { size: 'small' },
+      styleOverrides: { root: { borderRadius: 3, color: COLOURS.inkSecond } },
+    },
     MuiToggleButton: {
       styleOverrides: {
         root: {
-          padding: '2px 10px', minHeight: 26, fontSize: 12, fontWeight: 500, color: COLOURS.ink, borderColor: COLOURS.hairline, backgroundColor: '#FFFFFF',
+          padding: '2px 10px',
+          minHeight: 26,
+          fontSize: 12,
+          fontWeight: 500,
+          color: COLOURS.ink,
+          borderColor: COLOURS.hairline,
+          backgroundColor: '#FFFFFF',
           '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: COLOURS.ink, color: '#FFFFFF' },
         },
       },
@@ -44,14 +62,30 @@ export const theme = createTheme({
         root: { height: 3, padding: '12px 0', color: COLOURS.ink, borderRadius: 2 },
         rail: { backgroundColor: COLOURS.hairline, opacity: 1 },
         track: { border: 'none' },
-        thumb: { width: 13, height: 13, backgroundColor: '#FFFFFF', border: `2px solid ${COLOURS.kelp}`, boxShadow: 'none', '&:hover, &.Mui-focusVisible, &.Mui-active': { boxShadow: `0 0 0 4px ${COLOURS.kelp}2b` } },
+        thumb: {
+          width: 13,
+          height: 13,
+          backgroundColor: '#FFFFFF',
+          border: `2px solid ${COLOURS.kelp}`,
+          boxShadow: 'none',
+          '&:hover, &.Mui-focusVisible, &.Mui-active': { boxShadow: `0 0 0 4px ${COLOURS.kelp}2b` },
+        },
       },
     },
-    MuiTooltip: { defaultProps: { enterDelay: 500, disableInteractive: true }, styleOverrides: { tooltip: { fontSize: 12, backgroundColor: COLOURS.ink, maxWidth: 260 } } },
+    MuiTooltip: {
+      defaultProps: { enterDelay: 500, disableInteractive: true },
+      styleOverrides: { tooltip: { fontSize: 12, backgroundColor: COLOURS.ink, maxWidth: 260 } },
+    },
     MuiPaper: { defaultProps: { elevation: 0 } },
-    MuiDialog: { styleOverrides: { paper: { border: `1px solid ${COLOURS.hairline}`, boxShadow: '0 12px 40px rgba(18, 50, 44, 0.18)' } } },
+    MuiDialog: {
+      styleOverrides: {
+        paper: { border: `1px solid ${COLOURS.hairline}`, boxShadow: '0 12px 40px rgba(18, 50, 44, 0.18)' },
+      },
+    },
     MuiDialogTitle: { styleOverrides: { root: { fontSize: 15, fontWeight: 600, padding: '16px 20px 8px' } } },
-    MuiOutlinedInput: { styleOverrides: { root: { backgroundColor: '#FFFFFF', fontSize: 13 }, input: { padding: '5px 8px' } } },
+    MuiOutlinedInput: {
+      styleOverrides: { root: { backgroundColor: '#FFFFFF', fontSize: 13 }, input: { padding: '5px 8px' } },
+    },
     MuiMenuItem: { styleOverrides: { root: { fontSize: 13, minHeight: 30 } } },
   },
 });

@@ -16,14 +16,26 @@ const FORM: Material = { name: 'Form', colour: '#b9c6bd', roughness: 0.42, metal
 const faded = (colour: string, share: number): string => `#${new Color(colour).lerp(PAPER, share).getHexString()}`;
 
 /** A prop where it stands. */
-export function PropBody({ prop, mesh, look, fade, chosen }: { prop: Prop; mesh: Mesh; look: Look; fade: boolean; chosen: boolean }) {
+export function PropBody({
+  prop,
+  mesh,
+  look,
+  fade,
+  chosen,
+}: {
+  prop: Prop;
+  mesh: Mesh;
+  look: Look;
+  fade: boolean;
+  chosen: boolean;
+}) {
   const geometry = useMeshGeometry(mesh);
   const { position, rotation, scale } = prop.placement;
   const colour = look === 'form' ? '#d9dbd3' : prop.colour;
   return (
     <group position={position} quaternion={rotation} scale={scale} userData={{ prop: prop.id }}>
       <mesh geometry={geometry} castShadow receiveShadow>
-        <meshStandardMaterial color={fade ? faded(colour, 0.25) : colour} roughness={0.82} metalness={0} />
+        <meshStandardMaterial color={fade ? faded(colour, 0.1) : colour} roughness={0.82} metalness={0} />
       </mesh>
       {look === 'mesh' && <Edges geometry={geometry} threshold={1} color="#8FA097" raycast={() => null} />}
       {chosen && <Halo geometry={geometry} />}
@@ -32,23 +44,59 @@ export function PropBody({ prop, mesh, look, fade, chosen }: { prop: Prop; mesh:
 }
 
 /** All parts of a piece. */
-export function PieceBody({ build, look, fade, chosen }: { build: PieceBuild; look: Look; fade: boolean; chosen: boolean }) {
+export function PieceBody({
+  build,
+  look,
+  fade,
+  chosen,
+}: {
+  build: PieceBuild;
+  look: Look;
+  fade: boolean;
+  chosen: boolean;
+}) {
   return (
     <group userData={{ piece: build.piece }}>
       {build.parts.map((part) => (
-        <PartBody key={part.name} part={part} material={build.materials[part.slot]} look={look} fade={fade} chosen={chosen} />
+        <PartBody
+          key={part.name}
+          part={part}
+          material={build.materials[part.slot]}
+          look={look}
+          fade={fade}
+          chosen={chosen}
+        />
       ))}
     </group>
   );
 }
 
-function PartBody({ part, material, look, fade, chosen }: { part: Part; material: Material; look: Look; fade: boolean; chosen: boolean }) {
+function PartBody({
+  part,
+  material,
+  look,
+  fade,
+  chosen,
+}: {
+  part: Part;
+  material: Material;
+  look: Look;
+  fade: boolean;
+  chosen: boolean;
+}) {
   const geometry = useMeshGeometry(part.mesh);
   const { colour, roughness, metalness } = look === 'dressed' ? material : FORM;
   return (
     <>
       <mesh geometry={geometry} castShadow receiveShadow>
-        <meshStandardMaterial color={fade ? faded(colour, 0.3) : colour} roughness={roughness} metalness={metalness} polygonOffset={look === 'mesh'} polygonOffsetFactor={1} polygonOffsetUnits={1} />
+        <meshStandardMaterial
+          color={fade ? faded(colour, 0.18) : colour}
+          roughness={roughness}
+          metalness={metalness}
+          polygonOffset={look === 'mesh'}
+          polygonOffsetFactor={1}
+          polygonOffsetUnits={1}
+        />
       </mesh>
       {look === 'mesh' && <TrueEdges mesh={part.mesh} />}
       {chosen && <Halo geometry={geometry} />}
@@ -65,7 +113,7 @@ function TrueEdges({ mesh }: { mesh: Mesh }) {
   useEffect(() => () => geometry.dispose(), [geometry]);
   return (
     <lineSegments geometry={geometry} raycast={() => null}>
-      <lineBasicMaterial color={COLOURS.ink} transparent opacity={0.75} />
+      <lineBasicMaterial color={COLOURS.ink} transparent opacity={0.5} />
     </lineSegments>
   );
 }

@@ -1,15 +1,13 @@
-import type { Bounds } from '@kelp/core';
+import { type Bounds, boundsOf } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { type PerspectiveCamera, Vector3 } from 'three';
 import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
-import { boundsOf } from '@kelp/core';
-import { sphereOf } from './Studio.js';
 
 /** From where a scene is first looked at: a little above, from the front right. */
-const FIRST_LOOK = new Vector3(0.42, 0.42, 1).normalize();
+const FIRST_LOOK = new Vector3(0.5, 0.4, 1).normalize();
 
 /** Brings the scene into view when a project opens, and what is chosen (or everything) when asked. */
 export function CameraFrame({ bounds, request }: { bounds: Bounds; request: number }) {
@@ -20,12 +18,8 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
   const framed = useRef<string | null>(null);
   const handled = useRef(0);
   const show = (box: Bounds, direction: Vector3, roomy: number) => {
-    const { center, reach } = sphereOf(box);
     const view = camera as PerspectiveCamera;
-    const half = (view.fov * Math.PI) / 360;
-    const narrow = Math.min(half, Math.atan(Math.tan(half) * (size.width / size.height)));
-    const distance = (reach * roomy) / Math.sin(narrow);
-    const target = new Vector3(...center);
+    const { target, distance } = fitted(box, direction, view.fov, size.width / size.height, roomy);
     camera.position.copy(target).addScaledVector(direction, distance);
     view.near = distance / 200;
     view.far = distance * 60;
@@ -40,12 +34,19 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
     const ready = !busy && controls && (builds.size > 0 || meshes.size > 0);
     if (!ready || framed.current === project) return;
     framed.current = project;
-    show(bounds, FIRST_LOOK, 0.72);
+    show(bounds, FIRST_LOOK, 0.87);
   }, [project, busy, controls, bounds]);
   const frame = () => {
     const chosen = piece ? builds.get(piece) : undefined;
-    const direction = camera.position.clone().sub((controls as unknown as { target: Vector3 }).target).normalize();
-    show(chosen && chosen.rails.position.length > 0 ? boundsOf(chosen.rails.position) : bounds, direction, chosen ? 1.15 : 0.8);
+    const direction = camera.position
+      .clone()
+      .sub((controls as unknown as { target: Vector3 }).target)
+      .normalize();
+    show(
+      chosen && chosen.rails.position.length > 0 ? boundsOf(chosen.rails.position) : bounds,
+      direction,
+      chosen ? 1.3 : 1.04,
+    );
   };
   useHotkeys('f', frame, [piece, builds, bounds, controls, size]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when asked
@@ -55,4 +56,39 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
     frame();
   }, [request]);
   return null;
+}
+
+/** Where to stand, looking against `direction`, so that all corners of a box are just seen. */
+function fitted(
+  { min, max }: Bounds,
+  direction: Vector3,
+  fov: number,
+  aspect: number,
+  roomy: number,
+): { target: Vector3; distance: number } {
+  const right = new Vector3(0, 1, 0).cross(direction).normalize();
+  const up = direction.clone().cross(right);
+  const tanUp = Math.tan((fov * Math.PI) / 360) / roomy;
+  const tanRight = tanUp * aspect;
+  const corners = Array.from(
+    { length: 8 },
+    (_, i) => new Vector3(i & 1 ? max[0] : min[0], i & 2 ? max[1] : min[1], i & 4 ? max[2] : min[2]),
+  );
+  // each side of the picture is a plane through the eye; the eye stands where opposite planes just hold all corners
+  const reach = (axis: Vector3, tan: number, sign: number) =>
+    Math.max(...corners.map((corner) => sign * corner.dot(axis) + corner.dot(direction) * tan));
+  const [r, l, u, d] = [
+    reach(right, tanRight, 1),
+    reach(right, tanRight, -1),
+    reach(up, tanUp, 1),
+    reach(up, tanUp, -1),
+  ];
+  const eyeDepth = Math.max((r + l) / (2 * tanRight), (u + d) / (2 * tanUp));
+  const middle = new Vector3((min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2);
+  const depth = middle.dot(direction);
+  const target = right
+    .multiplyScalar((r - l) / 2)
+    .addScaledVector(up, (u - d) / 2)
+    .addScaledVector(direction, depth);
+  return { target, distance: Math.max(0.05, eyeDepth - depth) };
 }

@@ -1,40 +1,84 @@
 import type { DisplayUnit, Finding } from '@kelp/core';
 import { Box } from '@mui/material';
-import { Html } from '@react-three/drei';
 import { lengthText, round } from '../fields/units.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
+import { Label, type Place } from './Labels.js';
 
 /** Findings as small flags at their place. */
-export function Flags({ findings, display, onChoose }: { findings: readonly Finding[]; display: DisplayUnit; onChoose(): void }) {
+export function Flags({
+  findings,
+  display,
+  onChoose,
+}: {
+  findings: readonly Finding[];
+  display: DisplayUnit;
+  onChoose(): void;
+}) {
   return findings
     .filter((finding) => finding.place)
     .map((finding, i) => (
       // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other identity
-      <Html key={i} position={finding.place} zIndexRange={[30, 20]} style={{ pointerEvents: 'none' }}>
+      <Label key={i} place={finding.place as Place} layer={3}>
         <Box
           component="button"
           type="button"
           onClick={onChoose}
           aria-label={`${finding.severity}: ${finding.message}`}
           sx={{
-            position: 'absolute', left: -1, bottom: 0, pb: '22px', border: 0, background: 'none', cursor: 'pointer', pointerEvents: 'auto', px: 0,
-            '&::after': { content: '""', position: 'absolute', left: 0, bottom: 0, width: '1.5px', height: '23px', background: colourOf(finding) },
+            position: 'absolute',
+            left: -1,
+            bottom: 0,
+            pb: '22px',
+            border: 0,
+            background: 'none',
+            cursor: 'pointer',
+            pointerEvents: 'auto',
+            px: 0,
+            '&::after': {
+              content: '""',
+              position: 'absolute',
+              left: 0,
+              bottom: 0,
+              width: '1.5px',
+              height: '23px',
+              background: colourOf(finding),
+            },
           }}
         >
-          <Box sx={{ background: colourOf(finding), color: '#fff', font: `12px ${NUMBER_FONT}`, px: 1.5, py: '2px', borderRadius: '2px', whiteSpace: 'nowrap' }}>{flagText(finding, display)}</Box>
+          <Box
+            sx={{
+              background: colourOf(finding),
+              color: '#fff',
+              font: `12px ${NUMBER_FONT}`,
+              px: 1.5,
+              py: '2px',
+              borderRadius: '2px',
+              whiteSpace: 'nowrap',
+            }}
+          >
+            {flagText(finding, display)}
+          </Box>
         </Box>
-      </Html>
+      </Label>
     ));
 }
 
-export const colourOf = ({ severity }: Finding): string => (severity === 'error' ? COLOURS.coral : severity === 'warning' ? COLOURS.straw : COLOURS.inkSecond);
+export const colourOf = ({ severity }: Finding): string =>
+  severity === 'error' ? COLOURS.coral : severity === 'warning' ? COLOURS.straw : COLOURS.inkSecond;
 
-const WORDS: Record<string, string> = { pinch: 'bend', 'cuts-prop': 'cuts in', 'points-close': 'points', coarse: 'step', 'curve-short': 'length' };
+const WORDS: Record<string, string> = {
+  pinch: 'bend',
+  'cuts-prop': 'cuts in',
+  'points-close': 'points',
+  coarse: 'step',
+  'curve-short': 'length',
+};
 
 /** "bend 31 < 36 mm": what was measured against its limit. */
 export function flagText({ code, size }: Finding, display: DisplayUnit): string {
   const word = WORDS[code] ?? code.replaceAll('-', ' ');
   if (!size) return word;
-  const figure = (value: number) => (size.kind === 'angle' ? `${round((value * 180) / Math.PI, 1)}°` : lengthText(value, display));
+  const figure = (value: number) =>
+    size.kind === 'angle' ? `${round((value * 180) / Math.PI, 1)}°` : lengthText(value, display);
   return `${word} ${figure(size.value)} ${size.value < size.limit ? '<' : '>'} ${figure(size.limit)}`;
 }

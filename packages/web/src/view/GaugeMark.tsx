@@ -1,55 +1,98 @@
-import { Html, Line } from '@react-three/drei';
 import { type AlongValue, findUnit, isNumberParameter, valueAt } from '@kelp/core';
+import { Box } from '@mui/material';
+import { Line } from '@react-three/drei';
 import { useAppSelector } from '../app/store.js';
+import { useComputed } from '../evaluation/EvaluationProvider.js';
 import type { PieceBuild } from '../evaluation/protocol.js';
 import { lengthText, round, shownAs } from '../fields/units.js';
 import { useHovered } from '../stem/hovered.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
+import { Label } from './Labels.js';
 
 type Place = [number, number, number];
 
-/** What the control under the pointer measures, drawn on the middle of the line with its figure. */
-export function GaugeMark({ build }: { build: PieceBuild }) {
+interface Gauge {
+  text: string;
+  /** Where the figure stands; with `to`, a dimension line runs between the two. */
+  from: Place;
+  to?: Place;
+}
+
+/** What the control under the pointer measures on the middle of the line; null where it measures nothing. */
+function useGauge(): Gauge | null {
   const hovered = useHovered();
   const document = useAppSelector((state) => state.project.document);
-  const piece = document?.pieces.find((candidate) => candidate.id === build.piece);
-  if (!hovered || !document || !piece || build.rails.position.length < 6) return null;
+  const chosen = useAppSelector((state) => state.view.piece);
+  const { builds } = useComputed();
+  const piece = document?.pieces.find((candidate) => candidate.id === chosen);
+  const build = chosen ? builds.get(chosen) : undefined;
+  if (!hovered || !document || !piece || !build || build.rails.position.length < 6) return null;
   const use = hovered.place.stage === 'shape' ? piece.shape[hovered.place.index] : piece[hovered.place.stage];
   const parameter = use && findUnit(use.unit)?.parameters[hovered.parameter];
   if (!parameter || !isNumberParameter(parameter) || !parameter.gauge) return null;
+  const display = document.displayUnit;
   const value = valueAt(use.parameters[hovered.parameter] as AlongValue, 0.5);
   const middle = middleOf(build.rails);
-  const shown = shownAs(parameter, document.displayUnit);
-  const figure = parameter.kind === 'length' ? lengthText(value, document.displayUnit) : `${round(value / shown.factor, shown.digits)} ${shown.unit}`;
-  const display = document.displayUnit;
+  const shown = shownAs(parameter, display);
+  const figure =
+    parameter.kind === 'length'
+      ? lengthText(value, display)
+      : `${round(value / shown.factor, shown.digits)} ${shown.unit}`;
   switch (parameter.gauge) {
     case 'diameter':
-      return <Dimension from={offset(middle, value)} to={offset(middle, -value)} text={`⌀ ${lengthText(2 * value, display)}`} />;
+      return { from: offset(middle, value), to: offset(middle, -value), text: `⌀ ${lengthText(2 * value, display)}` };
     case 'drop': {
       const chord = chordMiddle(build.rails);
-      return <Dimension from={chord} to={middle} text={`drop ${lengthText(Math.max(0, chord[1] - middle[1]), display)}`} />;
+      return { from: chord, to: middle, text: `drop ${lengthText(Math.max(0, chord[1] - middle[1]), display)}` };
     }
     case 'radius':
-      return <Tag place={middle} text={`${parameter.label} ${figure}, tightest ${Number.isFinite(build.measures.bendRadius) ? lengthText(build.measures.bendRadius, display) : 'straight'}`} />;
+      return {
+        from: middle,
+        text: `${parameter.label} ${figure}, tightest ${Number.isFinite(build.measures.bendRadius) ? lengthText(build.measures.bendRadius, display) : 'straight'}`,
+      };
     default:
-      return <Tag place={middle} text={`${parameter.label} ${figure}`} />;
+      return { from: middle, text: `${parameter.label} ${figure}` };
   }
 }
 
-function Dimension({ from, to, text }: { from: Place; to: Place; text: string }) {
-  return (
-    <>
-      <Line points={[from, to]} color={COLOURS.ink} lineWidth={1.5} depthTest={false} transparent renderOrder={14} raycast={() => null} />
-      <Tag place={from} text={text} />
-    </>
-  );
+/** Inside the canvas: the dimension line. */
+export function GaugeLine() {
+  const gauge = useGauge();
+  return gauge?.to ? (
+    <Line
+      points={[gauge.from, gauge.to]}
+      color={COLOURS.ink}
+      lineWidth={2}
+      depthTest={false}
+      transparent
+      renderOrder={14}
+      raycast={() => null}
+    />
+  ) : null;
 }
 
-function Tag({ place, text }: { place: Place; text: string }) {
+/** Over the canvas: the figure. */
+export function GaugeFigure() {
+  const gauge = useGauge();
   return (
-    <Html position={place} zIndexRange={[40, 31]} style={{ pointerEvents: 'none', transform: 'translate(-50%, -150%)', background: COLOURS.ink, color: '#fff', font: `12px ${NUMBER_FONT}`, padding: '2px 6px', borderRadius: 2, whiteSpace: 'nowrap' }}>
-      {text}
-    </Html>
+    gauge && (
+      <Label place={gauge.from} layer={4}>
+        <Box
+          sx={{
+            transform: 'translate(-50%, -140%)',
+            background: COLOURS.ink,
+            color: '#fff',
+            font: `12px ${NUMBER_FONT}`,
+            px: 1.5,
+            py: '2px',
+            borderRadius: '2px',
+            whiteSpace: 'nowrap',
+          }}
+        >
+          {gauge.text}
+        </Box>
+      </Label>
+    )
   );
 }
 
@@ -59,7 +102,12 @@ const offset = ([x, y, z]: Place, by: number): Place => [x, y + by, z];
 function middleOf({ position, start }: PieceBuild['rails']): Place {
   const end = start[1] ?? position.length / 3;
   let total = 0;
-  const step = (p: number) => Math.hypot(position[3 * p + 3] - position[3 * p], position[3 * p + 4] - position[3 * p + 1], position[3 * p + 5] - position[3 * p + 2]);
+  const step = (p: number) =>
+    Math.hypot(
+      position[3 * p + 3] - position[3 * p],
+      position[3 * p + 4] - position[3 * p + 1],
+      position[3 * p + 5] - position[3 * p + 2],
+    );
   for (let p = 0; p + 1 < end; p++) total += step(p);
   let left = total / 2;
   for (let p = 0; p + 1 < end; p++) {

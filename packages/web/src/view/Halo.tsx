@@ -4,7 +4,7 @@ import { BackSide, type BufferGeometry, Color, type PerspectiveCamera, ShaderMat
 import { COLOURS } from '../theme/colours.js';
 
 /** Width of the halo on the screen, pixels. */
-const PIXELS = 2;
+const PIXELS = 1.6;
 
 /** An ink line round what is chosen: its back faces, pushed out by the same width on the screen everywhere. */
 export function Halo({ geometry }: { geometry: BufferGeometry }) {

@@ -10,25 +10,56 @@ export function GuideLine({ rails }: { rails: PieceBuild['rails'] }) {
     const out: [number, number, number][][] = [];
     for (let c = 0; c < rails.closed.length; c++) {
       const line: [number, number, number][] = [];
-      for (let p = rails.start[c]; p < rails.start[c + 1]; p++) line.push([rails.position[3 * p], rails.position[3 * p + 1], rails.position[3 * p + 2]]);
+      for (let p = rails.start[c]; p < rails.start[c + 1]; p++)
+        line.push([rails.position[3 * p], rails.position[3 * p + 1], rails.position[3 * p + 2]]);
       if (rails.closed[c]) line.push(line[0]);
       if (line.length > 1) out.push(line);
     }
     return out;
   }, [rails]);
   return lines.map((line, i) => (
-    // biome-ignore lint/suspicious/noArrayIndexKey: the curves of one piece have no other identity here
-    <Line key={i} points={line} color={COLOURS.tide} lineWidth={1.5} depthTest={false} transparent opacity={0.9} renderOrder={10} raycast={() => null} />
+    <Line
+      // biome-ignore lint/suspicious/noArrayIndexKey: the curves of one piece have no other identity here
+      key={i}
+      points={line}
+      color={COLOURS.tide}
+      lineWidth={1.5}
+      depthTest={false}
+      transparent
+      opacity={0.9}
+      renderOrder={10}
+      raycast={() => null}
+    />
   ));
 }
 
 /** Points of a curve as small open rings that keep their size on the screen; corners are squares. */
-export function PointRings({ points, corners, chosen }: { points: readonly (readonly [number, number, number])[]; corners?: readonly boolean[]; chosen?: number }) {
+export function PointRings({
+  points,
+  corners,
+  chosen,
+}: {
+  points: readonly (readonly [number, number, number])[];
+  corners?: readonly boolean[];
+  chosen?: number;
+}) {
   const geometry = useMemo(() => {
     const made = new BufferGeometry();
     made.setAttribute('position', new BufferAttribute(Float32Array.from(points.flat()), 3));
-    made.setAttribute('corner', new BufferAttribute(Float32Array.from(points, (_, i) => (corners?.[i] ? 1 : 0)), 1));
-    made.setAttribute('chosen', new BufferAttribute(Float32Array.from(points, (_, i) => (i === chosen ? 1 : 0)), 1));
+    made.setAttribute(
+      'corner',
+      new BufferAttribute(
+        Float32Array.from(points, (_, i) => (corners?.[i] ? 1 : 0)),
+        1,
+      ),
+    );
+    made.setAttribute(
+      'chosen',
+      new BufferAttribute(
+        Float32Array.from(points, (_, i) => (i === chosen ? 1 : 0)),
+        1,
+      ),
+    );
     return made;
   }, [points, corners, chosen]);
   const material = useMemo(ringMaterial, []);
@@ -41,7 +72,11 @@ function ringMaterial(): ShaderMaterial {
   return new ShaderMaterial({
     transparent: true,
     depthTest: false,
-    uniforms: { size: { value: 13 * Math.min(2, window.devicePixelRatio) }, line: { value: new Color(COLOURS.tide) }, fill: { value: new Color('#ffffff') } },
+    uniforms: {
+      size: { value: 11 * Math.min(2, window.devicePixelRatio) },
+      line: { value: new Color(COLOURS.tide) },
+      fill: { value: new Color('#ffffff') },
+    },
     vertexShader: `
       attribute float corner;
       attribute float chosen;

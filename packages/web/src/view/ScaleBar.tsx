@@ -20,7 +20,7 @@ export function ScaleProbe({ onChange }: { onChange(state: ScaleState): void }) 
   useFrame(({ camera, controls }) => {
     const target = (controls as unknown as { target?: Vector3 } | null)?.target;
     const distance = target ? camera.position.distanceTo(target) : camera.position.length();
-    const perPixel = (2 * distance * Math.tan((((camera as PerspectiveCamera).fov * Math.PI) / 180) / 2)) / size.height;
+    const perPixel = (2 * distance * Math.tan(((camera as PerspectiveCamera).fov * Math.PI) / 180 / 2)) / size.height;
     const metres = roundDown(LONGEST * perPixel);
     const pixels = metres / perPixel;
     if (Math.abs(pixels - last.current) < 0.5) return;
@@ -37,14 +37,48 @@ const roundDown = (value: number): number => {
 
 /** How long a length at the middle of the view looks. */
 export function ScaleBar({ metres, pixels }: ScaleState) {
-  const text = metres >= 1 ? `${metres} m` : metres >= 0.01 ? `${+(metres * 100).toPrecision(3)} cm` : `${+(metres * 1000).toPrecision(3)} mm`;
+  const text =
+    metres >= 1
+      ? `${metres} m`
+      : metres >= 0.01
+        ? `${+(metres * 100).toPrecision(3)} cm`
+        : `${+(metres * 1000).toPrecision(3)} mm`;
   return (
-    <Box aria-hidden sx={{ position: 'absolute', left: 20, bottom: 18, width: pixels, pointerEvents: 'none', font: `12px ${NUMBER_FONT}`, color: COLOURS.ink }}>
+    <Box
+      aria-hidden
+      sx={{
+        position: 'absolute',
+        left: 20,
+        bottom: 18,
+        width: pixels,
+        pointerEvents: 'none',
+        font: `12px ${NUMBER_FONT}`,
+        color: COLOURS.ink,
+      }}
+    >
       <Box sx={{ display: 'flex', justifyContent: 'space-between' }}>
         <span>0</span>
-        <Box component="span" sx={{ transform: 'translateX(40%)', whiteSpace: 'nowrap' }}>{text}</Box>
+        <Box component="span" sx={{ transform: 'translateX(40%)', whiteSpace: 'nowrap' }}>
+          {text}
+        </Box>
       </Box>
-      <Box sx={{ height: 8, borderLeft: '1.5px solid', borderRight: '1.5px solid', position: 'relative', '&::before': { content: '""', position: 'absolute', left: 0, right: 0, top: '3px', borderTop: '1.5px solid' }, '&::after': { content: '""', position: 'absolute', left: '50%', top: '1px', height: '5px', borderLeft: '1.5px solid' } }} />
+      <Box
+        sx={{
+          height: 8,
+          borderLeft: '1.5px solid',
+          borderRight: '1.5px solid',
+          position: 'relative',
+          '&::before': { content: '""', position: 'absolute', left: 0, right: 0, top: '3px', borderTop: '1.5px solid' },
+          '&::after': {
+            content: '""',
+            position: 'absolute',
+            left: '50%',
+            top: '1px',
+            height: '5px',
+            borderLeft: '1.5px solid',
+          },
+        }}
+      />
     </Box>
   );
 }

@@ -1,8 +1,10 @@
 import type { Bounds } from '@kelp/core';
-import { Html, Line } from '@react-three/drei';
+import { Box } from '@mui/material';
+import { Line } from '@react-three/drei';
 import { useMemo } from 'react';
 import { DoubleSide } from 'three';
-import { NUMBER_FONT } from '../theme/colours.js';
+import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
+import { Label } from './Labels.js';
 import { sphereOf } from './Studio.js';
 
 const SEGMENTS = 160;
@@ -17,22 +19,54 @@ export function SeaChart({ bounds, paper }: { bounds: Bounds; paper: string }) {
       {/* what lies under the ground stays to be seen, but veiled like under water */}
       <mesh rotation-x={-Math.PI / 2} position-y={-0.001} renderOrder={1} raycast={() => null}>
         <circleGeometry args={[reach * 12, 96]} />
-        <meshBasicMaterial color={paper} transparent opacity={0.72} depthWrite={false} side={DoubleSide} toneMapped={false} />
+        <meshBasicMaterial
+          color={paper}
+          transparent
+          opacity={0.72}
+          depthWrite={false}
+          side={DoubleSide}
+          toneMapped={false}
+        />
       </mesh>
       <mesh rotation-x={-Math.PI / 2} receiveShadow renderOrder={2} raycast={() => null}>
         <circleGeometry args={[reach * 12, 96]} />
-        <shadowMaterial transparent opacity={0.2} color="#12322C" depthWrite={false} />
+        <shadowMaterial transparent opacity={0.3} color="#12322C" depthWrite={false} />
       </mesh>
       {radii.map((radius) => (
-        <group key={radius}>
-          <Line points={circle(radius)} color="#A9B7AC" lineWidth={1} transparent opacity={0.75} depthWrite={false} raycast={() => null} />
-          <Html position={[radius * Math.SQRT1_2, 0, radius * Math.SQRT1_2]} center zIndexRange={[1, 0]} style={{ pointerEvents: 'none', font: `11px ${NUMBER_FONT}`, color: '#7C8C84', whiteSpace: 'nowrap', background: '#E4E6E0cc', padding: '0 3px' }}>
-            {radius >= 1 ? `${radius} m` : `${Math.round(radius * 1000)} mm`}
-          </Html>
-        </group>
+        <Line
+          key={radius}
+          points={circle(radius)}
+          color="#93A598"
+          lineWidth={1}
+          transparent
+          opacity={0.7}
+          depthWrite={false}
+          raycast={() => null}
+        />
       ))}
     </group>
   );
+}
+
+/** The rings' figures, as labels of the page. */
+export function RingLabels({ bounds }: { bounds: Bounds }) {
+  const { center, reach } = sphereOf(bounds);
+  return ringRadii(reach).map((radius) => (
+    <Label key={radius} place={[center[0] + radius * Math.SQRT1_2, 0, center[2] + radius * Math.SQRT1_2]}>
+      <Box
+        sx={{
+          transform: 'translate(-50%, -50%)',
+          font: `11px ${NUMBER_FONT}`,
+          color: '#66776F',
+          background: `${COLOURS.view}cc`,
+          px: 1,
+          whiteSpace: 'nowrap',
+        }}
+      >
+        {radius >= 1 ? `${radius} m` : `${Math.round(radius * 1000)} mm`}
+      </Box>
+    </Label>
+  ));
 }
 
 /** Three rings at round distances, the middle one about as large as the scene. */

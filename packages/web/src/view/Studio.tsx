@@ -14,7 +14,7 @@ export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unk
     const room = new RoomEnvironment();
     const environment = generator.fromScene(room, 0.04).texture;
     scene.environment = environment;
-    scene.environmentIntensity = 0.5;
+    scene.environmentIntensity = 0.42;
     invalidate();
     return () => {
       scene.environment = null;
@@ -46,7 +46,7 @@ export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unk
         ref={key}
         castShadow
         color="#fff1dc"
-        intensity={2.3}
+        intensity={2.6}
         position={[center[0] + reach * 0.9, center[1] + reach * 1.5, center[2] + reach * 0.7]}
         shadow-mapSize={[2048, 2048]}
         shadow-camera-left={-reach}
@@ -59,7 +59,12 @@ export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unk
         shadow-bias={-0.0004}
         shadow-radius={5}
       />
-      <directionalLight ref={fill} color="#dfeaf2" intensity={0.35} position={[center[0] - reach, center[1] + reach * 0.6, center[2] - reach]} />
+      <directionalLight
+        ref={fill}
+        color="#dfeaf2"
+        intensity={0.25}
+        position={[center[0] - reach, center[1] + reach * 0.6, center[2] - reach]}
+      />
     </>
   );
 }

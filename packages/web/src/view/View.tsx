@@ -14,10 +14,11 @@ import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import { PieceBody, PropBody } from './Bodies.js';
 import { CameraFrame } from './CameraFrame.js';
 import { Flags } from './Flags.js';
-import { GaugeMark } from './GaugeMark.js';
+import { GaugeFigure, GaugeLine } from './GaugeMark.js';
 import { GuideLine } from './Handles.js';
+import { LabelMover, LabelProvider } from './Labels.js';
 import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
-import { SeaChart } from './SeaChart.js';
+import { RingLabels, SeaChart } from './SeaChart.js';
 import { Studio } from './Studio.js';
 
 const EMPTY_SCENE: Bounds = { min: [-0.5, 0, -0.5], max: [0.5, 0.5, 0.5] };
@@ -29,25 +30,62 @@ export function View() {
   const document = useAppSelector((state) => state.project.document);
   const [frame, setFrame] = useState(0);
   const pen = useAppSelector((state) => state.view.pen);
+  const bounds = useSceneBounds();
   const showReadout = useCallback((next: PenReadout | null) => setReadout(next), []);
   return (
-    <Box component="section" aria-label="View" sx={{ position: 'relative', minWidth: 0, minHeight: 0, background: COLOURS.view, overflow: 'hidden', cursor: pen ? 'crosshair' : 'default' }}>
-      <Canvas
-        frameloop="demand"
-        shadows={{ type: PCFShadowMap }}
-        dpr={[1, 2]}
-        camera={{ fov: 32, near: 0.01, far: 400, position: [4, 3, 5] }}
-        gl={{ antialias: true, toneMapping: ACESFilmicToneMapping, toneMappingExposure: 1.06, preserveDrawingBuffer: true }}
-        aria-label="3D view of the project"
-      >
-        <color attach="background" args={[COLOURS.view]} />
-        <Scene onReadout={showReadout} onScale={setScale} frame={frame} />
-      </Canvas>
+    <Box
+      component="section"
+      aria-label="View"
+      sx={{
+        position: 'relative',
+        minWidth: 0,
+        minHeight: 0,
+        background: COLOURS.view,
+        overflow: 'hidden',
+        cursor: pen ? 'crosshair' : 'default',
+      }}
+    >
+      <LabelProvider>
+        <Canvas
+          frameloop="demand"
+          shadows={{ type: PCFShadowMap }}
+          dpr={[1, 2]}
+          camera={{ fov: 32, near: 0.01, far: 400, position: [4, 3, 5] }}
+          gl={{
+            antialias: true,
+            toneMapping: ACESFilmicToneMapping,
+            toneMappingExposure: 0.98,
+            preserveDrawingBuffer: true,
+          }}
+          aria-label="3D view of the project"
+        >
+          <color attach="background" args={[COLOURS.view]} />
+          <Scene bounds={bounds} onReadout={showReadout} onScale={setScale} frame={frame} />
+        </Canvas>
+        <RingLabels bounds={bounds} />
+        <PieceFlags />
+        <GaugeFigure />
+      </LabelProvider>
       <PenBar />
       <LookBar onFrame={() => setFrame((count) => count + 1)} />
       {scale && <ScaleBar {...scale} />}
       {readout && document && (
-        <Box sx={{ position: 'fixed', left: readout.x + 16, top: readout.y + 14, background: COLOURS.tide, color: '#fff', font: `12px ${NUMBER_FONT}`, px: 1.5, py: 0.5, borderRadius: '2px', pointerEvents: 'none', zIndex: 5, whiteSpace: 'nowrap' }}>
+        <Box
+          sx={{
+            position: 'fixed',
+            left: readout.x + 16,
+            top: readout.y + 14,
+            background: COLOURS.tide,
+            color: '#fff',
+            font: `12px ${NUMBER_FONT}`,
+            px: 1.5,
+            py: 0.5,
+            borderRadius: '2px',
+            pointerEvents: 'none',
+            zIndex: 5,
+            whiteSpace: 'nowrap',
+          }}
+        >
           {lengthText(readout.length, document.displayUnit)}
           {pen === 'points' && ` · ${readout.points} points`}
         </Box>
@@ -57,62 +95,98 @@ export function View() {
   );
 }
 
-function Scene({ onReadout, onScale, frame }: { onReadout(readout: PenReadout | null): void; onScale(state: ScaleState): void; frame: number }) {
-  const dispatch = useAppDispatch();
+interface SceneProps {
+  bounds: Bounds;
+  onReadout(readout: PenReadout | null): void;
+  onScale(state: ScaleState): void;
+  frame: number;
+}
+
+function Scene({ bounds, onReadout, onScale, frame }: SceneProps) {
   const document = useAppSelector((state) => state.project.document);
   const { look, piece, prop, pen } = useAppSelector((state) => state.view);
   const computed = useComputed();
   const [grabbed, setGrabbed] = useState(false);
-  const bounds = useSceneBounds();
   const props = document?.props.filter((candidate) => candidate.visible) ?? [];
   const builds = [...computed.builds.values()];
   const chosen = piece ? computed.builds.get(piece) : undefined;
   const somethingChosen = chosen !== undefined || prop !== null;
-  const contentKey = useMemo(() => ({ builds: computed.builds, meshes: computed.meshes, props: document?.props, look }), [computed.builds, computed.meshes, document?.props, look]);
+  const contentKey = useMemo(
+    () => ({ builds: computed.builds, meshes: computed.meshes, props: document?.props, look }),
+    [computed.builds, computed.meshes, document?.props, look],
+  );
   return (
     <>
       <Studio bounds={bounds} contentKey={contentKey} />
       <SeaChart bounds={bounds} paper={COLOURS.view} />
       {props.map((candidate) => {
         const mesh = computed.meshes.get(candidate.mesh);
-        return mesh && <PropBody key={candidate.id} prop={candidate} mesh={mesh} look={look} fade={somethingChosen && prop !== candidate.id} chosen={prop === candidate.id} />;
+        return (
+          mesh && (
+            <PropBody
+              key={candidate.id}
+              prop={candidate}
+              mesh={mesh}
+              look={look}
+              fade={somethingChosen && prop !== candidate.id}
+              chosen={prop === candidate.id}
+            />
+          )
+        );
       })}
       {builds.map((build) => (
-        <PieceBody key={build.piece} build={build} look={look} fade={somethingChosen && build.piece !== piece} chosen={build.piece === piece} />
+        <PieceBody
+          key={build.piece}
+          build={build}
+          look={look}
+          fade={somethingChosen && build.piece !== piece}
+          chosen={build.piece === piece}
+        />
       ))}
       {chosen && !pen && <GuideLine rails={chosen.rails} />}
-      {chosen && !pen && <GaugeMark build={chosen} />}
+      {chosen && !pen && <GaugeLine />}
       <Hand onGrab={setGrabbed} />
       <Pens onReadout={onReadout} />
-      {!pen &&
-        document &&
-        builds.map((build) => (
-          <Flags
-            key={build.piece}
-            findings={flagged(build.findings)}
-            display={document.displayUnit}
-            onChoose={() => {
-              dispatch(pieceChosen(build.piece));
-              dispatch(checksShown(true));
-            }}
-          />
-        ))}
       <OrbitControls
         makeDefault
         enableDamping={false}
         enabled={!grabbed}
         minDistance={0.02}
         maxDistance={150}
-        mouseButtons={pen ? { MIDDLE: MOUSE.PAN, RIGHT: MOUSE.ROTATE } : { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.PAN, RIGHT: MOUSE.PAN }}
+        mouseButtons={
+          pen ? { MIDDLE: MOUSE.PAN, RIGHT: MOUSE.ROTATE } : { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.PAN, RIGHT: MOUSE.PAN }
+        }
       />
       <CameraFrame bounds={bounds} request={frame} />
       <ScaleProbe onChange={onScale} />
+      <LabelMover />
     </>
   );
 }
 
+/** Findings of all pieces, at their places. */
+function PieceFlags() {
+  const dispatch = useAppDispatch();
+  const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
+  const pen = useAppSelector((state) => state.view.pen);
+  const { builds } = useComputed();
+  if (pen) return null;
+  return [...builds.values()].map(({ piece, findings }) => (
+    <Flags
+      key={piece}
+      findings={flagged(findings)}
+      display={display}
+      onChoose={() => {
+        dispatch(pieceChosen(piece));
+        dispatch(checksShown(true));
+      }}
+    />
+  ));
+}
+
 /** The worst few: a view full of flags shows nothing. */
-const flagged = (findings: readonly Finding[]): readonly Finding[] => [...findings].sort((a, b) => Number(b.severity === 'error') - Number(a.severity === 'error')).slice(0, 8);
+const flagged = (findings: readonly Finding[]): readonly Finding[] =>
+  [...findings].sort((a, b) => Number(b.severity === 'error') - Number(a.severity === 'error')).slice(0, 8);
 
 /** Box round all that is shown. */
 function useSceneBounds(): Bounds {
@@ -123,7 +197,8 @@ function useSceneBounds(): Bounds {
     const all: Bounds[] = [];
     for (const { mesh: hash, placement, visible } of props ?? []) {
       const mesh = visible ? meshes.get(hash) : undefined;
-      if (mesh) all.push(boundsOf(transformMesh({ ...mesh, index: new Uint32Array(0) }, placementMatrix(placement)).position));
+      if (mesh)
+        all.push(boundsOf(transformMesh({ ...mesh, index: new Uint32Array(0) }, placementMatrix(placement)).position));
     }
     for (const { rails } of builds.values()) if (rails.position.length > 0) all.push(boundsOf(rails.position));
     if (all.length === 0) return EMPTY_SCENE;
@@ -134,7 +209,11 @@ function useSceneBounds(): Bounds {
         joined.max[k] = Math.max(joined.max[k], max[k]);
       }
     // light and rings follow the scene, but not every millimetre of a drag
-    const moved = Math.max(...[0, 1, 2].map((k) => Math.abs(joined.min[k] - last.current.min[k]) + Math.abs(joined.max[k] - last.current.max[k])));
+    const moved = Math.max(
+      ...[0, 1, 2].map(
+        (k) => Math.abs(joined.min[k] - last.current.min[k]) + Math.abs(joined.max[k] - last.current.max[k]),
+      ),
+    );
     const size = Math.max(...[0, 1, 2].map((k) => joined.max[k] - joined.min[k]));
     if (moved > 0.08 * size) last.current = joined;
     return last.current;
@@ -143,16 +222,30 @@ function useSceneBounds(): Bounds {
 
 const PENS: { value: Pen; label: string; help: string }[] = [
   { value: 'stroke', label: 'Stroke', help: 'Press, draw over the props, let go. (S)' },
-  { value: 'points', label: 'Points', help: 'Click point by point; Enter or a double-click ends the line, a click on the first point closes it. (P)' },
+  {
+    value: 'points',
+    label: 'Points',
+    help: 'Click point by point; Enter or a double-click ends the line, a click on the first point closes it. (P)',
+  },
 ];
 
 function PenBar() {
   const dispatch = useAppDispatch();
   const pen = useAppSelector((state) => state.view.pen);
   return (
-    <ToggleButtonGroup exclusive value={pen} onChange={(_event, next: Pen | null) => dispatch(penTaken(next))} aria-label="Pens" sx={{ position: 'absolute', left: 12, top: 12 }}>
+    <ToggleButtonGroup
+      exclusive
+      value={pen}
+      onChange={(_event, next: Pen | null) => dispatch(penTaken(next))}
+      aria-label="Pens"
+      sx={{ position: 'absolute', left: 12, top: 12 }}
+    >
       {PENS.map(({ value, label, help }) => (
-        <ToggleButton key={value} value={value} sx={{ '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: COLOURS.tide } }}>
+        <ToggleButton
+          key={value}
+          value={value}
+          sx={{ '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: COLOURS.tide } }}
+        >
           <Tooltip title={help}>
             <span>{label}</span>
           </Tooltip>
@@ -178,7 +271,12 @@ function LookBar({ onFrame }: { onFrame(): void }) {
           Frame
         </Button>
       </Tooltip>
-      <ToggleButtonGroup exclusive value={look} onChange={(_event, next: Look | null) => next && dispatch(lookChanged(next))} aria-label="Look">
+      <ToggleButtonGroup
+        exclusive
+        value={look}
+        onChange={(_event, next: Look | null) => next && dispatch(lookChanged(next))}
+        aria-label="Look"
+      >
         {LOOKS.map(({ value, label }) => (
           <ToggleButton key={value} value={value}>
             {label}
@@ -206,7 +304,23 @@ function Hint() {
             : null;
   return (
     text && (
-      <Typography sx={{ position: 'absolute', bottom: 18, left: '50%', transform: 'translateX(-50%)', background: `${COLOURS.panel}ee`, border: 1, borderColor: 'divider', borderRadius: '3px', px: 3, py: 1.5, pointerEvents: 'none', maxWidth: '60%', textAlign: 'center' }}>
+      <Typography
+        sx={{
+          position: 'absolute',
+          bottom: 18,
+          left: '50%',
+          transform: 'translateX(-50%)',
+          background: `${COLOURS.panel}ee`,
+          border: 1,
+          borderColor: 'divider',
+          borderRadius: '3px',
+          px: 3,
+          py: 1.5,
+          pointerEvents: 'none',
+          maxWidth: '60%',
+          textAlign: 'center',
+        }}
+      >
         {text}
       </Typography>
     )

@@ -1,6 +1,6 @@
 import type { Mesh } from '@kelp/core';
-import { BufferAttribute, BufferGeometry } from 'three';
 import { useEffect, useMemo } from 'react';
+import { BufferAttribute, BufferGeometry } from 'three';
 
 /** Renderer geometry of a mesh; the arrays are shared, not copied. Freed when the mesh changes or the view closes. */
 export function useMeshGeometry(mesh: Mesh): BufferGeometry {
@@ -25,7 +25,14 @@ export function meshEdges({ position, index, quads }: Mesh): Float32Array {
     const key = Math.min(a, b) * vertices + Math.max(a, b);
     if (seen.has(key)) return;
     seen.add(key);
-    lines.push(position[3 * a], position[3 * a + 1], position[3 * a + 2], position[3 * b], position[3 * b + 1], position[3 * b + 2]);
+    lines.push(
+      position[3 * a],
+      position[3 * a + 1],
+      position[3 * a + 2],
+      position[3 * b],
+      position[3 * b + 1],
+      position[3 * b + 2],
+    );
   };
   for (let i = 0; i < index.length; i += 3) {
     const inQuad = i < 6 * quads;
