@@ -173,7 +173,7 @@ function bridgeHose(farm: Farm): void {
       farm.on('work-raft', 3.45, -0.66),
     ],
     [newShape('cling', { reach: 0.08, ease: 2 })],
-    { radius: 0.034, section: 'polygon', sides: 9, twist: 1.6, leastBend: 2.5 },
+    { radius: 0.034, section: 'polygon', sides: 9, twist: 1.6, leastBend: 2 },
     { colour: '#3f7486', roughness: 0.42 },
   );
 }

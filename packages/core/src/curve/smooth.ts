@@ -11,47 +11,36 @@ export interface SmoothOptions {
 const WINDOW = 2.5;
 
 /**
- * Smooths positions with Gaussian weights along the curve; samples should be about evenly spaced. Applied twice over
- * (2G − G², "twicing", Tukey 1977), so that wide bends keep their size where a plain average would shrink them.
- * Held points stay exactly: the curve is mirrored in them.
+ * Smooths positions with Gaussian weights along the curve; samples should be about evenly spaced. Held points stay
+ * exactly: the curve is mirrored through them. The more is smoothed, the nearer a run comes to the straight line.
  */
 export function smoothCurves(curves: CurveSet, options: SmoothOptions): CurveSet {
-  const once = gaussian(curves, curves.position, options);
-  const rest = new Float64Array(once.length);
-  for (let i = 0; i < rest.length; i++) rest[i] = curves.position[i] - once[i];
-  const back = gaussian(curves, rest, options, true);
-  for (let i = 0; i < once.length; i++) once[i] += back[i];
-  return { ...curves, position: once };
-}
-
-function gaussian(curves: CurveSet, values: Float64Array, options: SmoothOptions, isOffset = false): Float64Array {
-  const { start, closed } = curves;
-  const out = values.slice();
+  const { start, closed, position } = curves;
+  const out = position.slice();
   const held = heldMask(curves, options.hold ?? 'ends');
   for (let c = 0; c < curveCount(curves); c++) {
     const first = start[c];
     const last = start[c + 1] - 1;
     let length = 0;
-    for (let p = first; p < last; p++) length += distance(curves.position, p, p + 1);
+    for (let p = first; p < last; p++) length += distance(position, p, p + 1);
     const step = length / Math.max(1, last - first);
     const width = Math.min(400, Math.floor((WINDOW * options.over) / (step || 1)));
     if (width < 1) continue;
     const weights = Float64Array.from({ length: width + 1 }, (_, k) =>
       Math.exp(-0.5 * ((k * step) / options.over) ** 2),
     );
-    let runStart = first;
-    const anyHeld = closed[c] ? firstHeld(held, first, last) >= 0 : true;
-    if (closed[c] && !anyHeld) {
-      smoothRing(values, out, first, last - first + 1, weights);
+    if (closed[c] && firstHeld(held, first, last) < 0) {
+      smoothRing(position, out, first, last - first + 1, weights);
       continue;
     }
+    let runStart = first;
     for (let p = first + 1; p <= last; p++) {
       if (!held[p] && p !== last) continue;
-      smoothRun(values, out, runStart, p, weights, isOffset);
+      smoothRun(position, out, runStart, p, weights);
       runStart = p;
     }
   }
-  return out;
+  return { ...curves, position: out };
 }
 
 function heldMask({ pointData, position }: CurveSet, hold: NonNullable<SmoothOptions['hold']>): Uint8Array {
@@ -91,23 +80,19 @@ function smoothRing(
 }
 
 /** A run between two held points. Beyond them the curve is mirrored through the point, so that it passes through it. */
-function smoothRun(
-  values: Float64Array,
-  out: Float64Array,
-  first: number,
-  last: number,
-  weights: Float64Array,
-  isOffset: boolean,
-): void {
+function smoothRun(values: Float64Array, out: Float64Array, first: number, last: number, weights: Float64Array): void {
   const size = last - first;
   for (let axis = 0; axis < 3; axis++) {
+    const head = values[3 * first + axis];
+    const tail = values[3 * last + axis];
+    /** Mirrored again and again: a run shorter than the window meets its own image's end. */
     const at = (i: number): number => {
-      if (i < 0) return 2 * values[3 * first + axis] - values[3 * (first + Math.min(size, -i)) + axis];
-      if (i > size) return 2 * values[3 * last + axis] - values[3 * (last - Math.min(size, i - size)) + axis];
+      if (i < 0) return 2 * head - at(-i);
+      if (i > size) return 2 * tail - at(2 * size - i);
       return values[3 * (first + i) + axis];
     };
     for (let i = 1; i < size; i++) {
-      let sum = at(i) * weights[0];
+      let sum = values[3 * (first + i) + axis] * weights[0];
       let total = weights[0];
       for (let k = 1; k < weights.length; k++) {
         sum += (at(i - k) + at(i + k)) * weights[k];
@@ -116,8 +101,6 @@ function smoothRun(
       out[3 * (first + i) + axis] = sum / total;
     }
   }
-  // what was taken away at a held point is nothing
-  if (isOffset) for (let axis = 0; axis < 3; axis++) out[3 * last + axis] = 0;
 }
 
 const distance = (p: Float64Array, a: number, b: number): number =>

@@ -84,7 +84,7 @@ export function applyFix(document: KelpDocument, pieceId: string, fix: Fix): Kel
     case 'add-shape':
       return withPiece(document, pieceId, (piece) => ({
         ...piece,
-        shape: [...piece.shape, newShape(fix.unit, fix.parameters)],
+        shape: piece.shape.toSpliced(fix.index ?? piece.shape.length, 0, newShape(fix.unit, fix.parameters)),
       }));
     case 'smooth-point':
       return withCurve(document, fix.curve, (curve) => ({

@@ -107,12 +107,39 @@ function cornerFix(
   return undefined;
 }
 
-/** Evens the bend out over more length than before. */
-function smoothFix(piece: Piece): Fix {
-  const index = piece.shape.findLastIndex((use) => use.unit === 'smooth' && use.enabled);
-  if (index < 0) return { label: 'Smooth the line', kind: 'add-shape', unit: 'smooth', parameters: { over: 3 } };
-  const over = Number(piece.shape[index].parameters['over']) || 1;
-  return { label: 'Smooth it more', kind: 'set-shape', index, parameter: 'over', value: Math.min(10_000, over * 1.6) };
+/** Smoothing over more thicknesses than this makes no difference that an eye could see. */
+const MOST_SMOOTHING = 400;
+const MOST_EASING = 60;
+
+/**
+ * Evens the bend out over more length than before. A line that lies on something is smoothed before it is laid there;
+ * what bends are left then come from the surface, and are eased.
+ */
+function smoothFix(piece: Piece): Fix | undefined {
+  const smooth = piece.shape.findLastIndex((use) => use.unit === 'smooth' && use.enabled);
+  const lying = piece.shape.findLastIndex(
+    (use) => use.unit === 'cling' && use.enabled && use.parameters['mode'] === 'on',
+  );
+  const grown = (index: number, parameter: string, most: number, label: string): Fix | undefined => {
+    const value = Math.max(1, Number(piece.shape[index].parameters[parameter])) * 1.6;
+    return value > most ? undefined : { label, kind: 'set-shape', index, parameter, value: +value.toPrecision(3) };
+  };
+  if (smooth < 0)
+    return {
+      label: 'Smooth the line',
+      kind: 'add-shape',
+      index: lying < 0 ? undefined : lying,
+      unit: 'smooth',
+      parameters: { over: 3 },
+    };
+  const over = Number(piece.shape[smooth].parameters['over']);
+  const ease = lying < 0 ? Infinity : Number(piece.shape[lying].parameters['ease']);
+  if (ease < over)
+    return (
+      grown(lying, 'ease', MOST_EASING, 'Ease it over the surface') ??
+      grown(smooth, 'over', MOST_SMOOTHING, 'Smooth it more')
+    );
+  return grown(smooth, 'over', MOST_SMOOTHING, 'Smooth it more');
 }
 
 function coarseBends({ rails }: Made): Finding[] {

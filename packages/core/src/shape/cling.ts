@@ -66,7 +66,6 @@ export const cling = defineUnit({
       min: 0,
       max: 100,
       comfortable: [0, 8],
-      when: { parameter: 'mode', is: ['on'] },
     },
   },
   presets: [
@@ -99,9 +98,12 @@ export const cling = defineUnit({
     const feel = FEEL * thick;
     const within = mode === 'on' ? reach : thick + Math.abs(gap) + feel;
     const up = waysUp(fine, context.surroundings, within, only);
-    if (mode === 'off') return pushOut(fine, context.surroundings, distance, up, feel, only);
-    const held = layOn(fine, context.surroundings, distance, reach, up, only);
-    const eased = ease > 0 ? keepOutside(held, smoothCurves(held, { over: ease * thick, hold: 'corners' }), up) : held;
+    const held =
+      mode === 'on'
+        ? layOn(fine, context.surroundings, distance, reach, up, only)
+        : pushOut(fine, context.surroundings, distance, up, feel, only);
+    const over = ease * thick;
+    const eased = ease > 0 ? keepOutside(held, smoothCurves(held, { over, hold: 'corners' }), up, over) : held;
     return pushOut(eased, context.surroundings, distance, up, 0, only);
   },
 });
@@ -204,15 +206,46 @@ export function layOn(
   return { ...curves, position };
 }
 
-/** The eased line, but nowhere deeper than the one that was laid on: round a sharp edge easing would cut through it. */
-function keepOutside(held: CurveSet, eased: CurveSet, up: Float64Array): CurveSet {
+/**
+ * The eased line, lifted so that it is nowhere deeper than the one that was laid on: over a sharp edge easing would cut
+ * through it. The lift is an upper envelope as smooth as the easing itself, so no bend comes back with it.
+ */
+function keepOutside(held: CurveSet, eased: CurveSet, up: Float64Array, over: number): CurveSet {
   const position = eased.position;
-  for (let i = 0; i < position.length; i += 3) {
-    let sunk = 0;
-    for (let axis = 0; axis < 3; axis++) sunk += (position[i + axis] - held.position[i + axis]) * up[i + axis];
-    if (sunk < 0) for (let axis = 0; axis < 3; axis++) position[i + axis] -= sunk * up[i + axis];
+  const sunk = new Float64Array(position.length / 3);
+  for (let p = 0; p < sunk.length; p++)
+    for (let axis = 0; axis < 3; axis++)
+      sunk[p] += (held.position[3 * p + axis] - position[3 * p + axis]) * up[3 * p + axis];
+  const lengths = curveLengths(held);
+  for (let c = 0; c < curveCount(held); c++) {
+    const [first, end] = [held.start[c], held.start[c + 1]];
+    const step = lengths[c] / Math.max(1, end - first - 1);
+    const width = Math.min(200, Math.ceil((2.5 * over) / (step || 1)));
+    const lift = smoothEnvelope(sunk.subarray(first, end), width);
+    for (let p = first; p < end; p++)
+      for (let axis = 0; axis < 3; axis++) position[3 * p + axis] += lift[p - first] * up[3 * p + axis];
   }
   return eased;
+}
+
+/** At least `values` (and 0) everywhere, without a kink: the maximum over ± `width`, averaged over ± `width` with a bell. */
+function smoothEnvelope(values: Float64Array, width: number): Float64Array {
+  const highest = values.map((_, i) => {
+    let most = 0;
+    for (let k = Math.max(0, i - width); k <= Math.min(values.length - 1, i + width); k++)
+      most = Math.max(most, values[k]);
+    return most;
+  });
+  return values.map((_, i) => {
+    let sum = 0;
+    let total = 0;
+    for (let k = Math.max(0, i - width); k <= Math.min(values.length - 1, i + width); k++) {
+      const weight = Math.exp(-0.5 * ((2.5 * (k - i)) / Math.max(1, width)) ** 2);
+      sum += weight * highest[k];
+      total += weight;
+    }
+    return sum / total;
+  });
 }
 
 /**

@@ -6,7 +6,12 @@ export type Severity = 'error' | 'warning' | 'note';
 export type Fix = { label: string } & (
   | { kind: 'set'; stage: 'path' | 'make' | 'dress'; parameter: string; value: ParameterValue }
   | { kind: 'smooth-point' | 'delete-point'; curve: string; point: number }
-  | { kind: 'add-shape'; unit: string; parameters: Record<string, ParameterValue> }
+  | {
+      kind: 'add-shape' /** Before which operation; last when absent. */;
+      index?: number;
+      unit: string;
+      parameters: Record<string, ParameterValue>;
+    }
   | { kind: 'set-shape'; index: number; parameter: string; value: ParameterValue }
 );
 

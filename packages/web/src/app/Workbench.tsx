@@ -71,7 +71,6 @@ function Bench() {
   };
   return (
     <Box
-      component="main"
       onDragOver={(event: DragEvent) => {
         event.preventDefault();
         setOver(true);

@@ -3,6 +3,9 @@ import type { AppDispatch, AppState } from '../app/store.js';
 import { edit, freeName, newId } from '../state/edits.js';
 import { floatOpened, penTaken, pieceChosen, pointChosen } from '../state/view-slice.js';
 
+/** A new line is at least so many radii long. */
+const THINNEST = 40;
+
 /** A finished line becomes a curve and a piece along it, chosen and open at Make. */
 export const lineDrawn =
   (points: DrawnPoint[], closed: boolean) =>
@@ -10,12 +13,22 @@ export const lineDrawn =
     const { document } = getState().project;
     if (!document || points.length < 2) return;
     const curve = { id: newId(), name: freeName('Line', document.curves), closed, points };
-    const piece = newPiece(
+    const made = newPiece(
       newId(),
       freeName('Cable', document.pieces),
       [curve.id],
       points.some((point) => point.anchor),
     );
+    const piece = {
+      ...made,
+      make: {
+        ...made.make,
+        parameters: {
+          ...made.make.parameters,
+          radius: fittingRadius(made.make.parameters['radius'] as number, points),
+        },
+      },
+    };
     dispatch(
       edit('Draw a line', (now) => ({ ...now, curves: [...now.curves, curve], pieces: [...now.pieces, piece] })),
     );
@@ -23,6 +36,18 @@ export const lineDrawn =
     dispatch(pieceChosen(piece.id));
     dispatch(floatOpened('make'));
   };
+
+/** The usual radius, or a round one that a line so short can carry: a cable as thick as it is long shows nothing. */
+function fittingRadius(usual: number, points: readonly DrawnPoint[]): number {
+  const length = points.reduce(
+    (sum, point, i) => (i === 0 ? 0 : sum + distance(points[i - 1].position, point.position)),
+    0,
+  );
+  return Math.min(usual, +(length / THINNEST).toPrecision(1));
+}
+
+const distance = (a: readonly number[], b: readonly number[]): number =>
+  Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
 export interface PointPlace {
   curve: string;

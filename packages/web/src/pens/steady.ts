@@ -3,6 +3,9 @@ import { type DrawnPoint, simplify } from '@kelp/core';
 /** The hand pulls the line on a rope of this length, pixels: shaking within it leaves no trace. */
 export const ROPE = 14;
 
+/** Fitted points stand at least so many tolerances apart. */
+const APART = 9;
+
 /** Follows the hand at the end of a rope. Returns the new place, or the old one while the rope is slack. */
 export function steadied(last: readonly [number, number], hand: readonly [number, number]): [number, number] {
   const [dx, dy] = [hand[0] - last[0], hand[1] - last[1]];
@@ -24,5 +27,15 @@ export function fitStroke(samples: readonly DrawnPoint[], tolerance: number): Dr
     const isEnd = i === 0 || i === samples.length - 1;
     return sample.position.map((value, axis) => (isEnd ? value : (before[axis] + 2 * value + after[axis]) / 4));
   });
-  return simplify(position, tolerance).map((i) => samples[i]);
+  const kept = simplify(position, tolerance);
+  const last = samples.length - 1;
+  // points in a bunch make a wobble, not a better fit
+  const apart = kept.filter(
+    (i, k) => k === 0 || i === last || gap(samples[i], samples[kept[k - 1]]) > APART * tolerance,
+  );
+  if (apart.length > 2 && gap(samples[apart[apart.length - 2]], samples[last]) < APART * tolerance) apart.splice(-2, 1);
+  return apart.map((i) => samples[i]);
 }
+
+const gap = (a: DrawnPoint, b: DrawnPoint): number =>
+  Math.hypot(...[0, 1, 2].map((k) => a.position[k] - b.position[k]));

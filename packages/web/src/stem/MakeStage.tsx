@@ -1,4 +1,4 @@
-import { newUse, type Piece, unitOf, withPiece } from '@kelp/core';
+import { newUse, type Piece, type UnitUse, unitOf, withPiece } from '@kelp/core';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import { useAppDispatch } from '../app/store.js';
@@ -14,7 +14,7 @@ export function MakeStage({ piece }: { piece: Piece }) {
     const label = unitOf('make', unit).presets.find((candidate) => candidate.id === preset)?.label ?? unit;
     dispatch(
       edit(`${label} for ${piece.name}`, (document) =>
-        withPiece(document, piece.id, (now) => ({ ...now, make: newUse('make', unit, preset) })),
+        withPiece(document, piece.id, (now) => ({ ...now, make: keepingRadius(now, newUse('make', unit, preset)) })),
       ),
     );
   };
@@ -29,11 +29,20 @@ export function MakeStage({ piece }: { piece: Piece }) {
   );
 }
 
+/** A thickness that was set by hand, or for the size of the line, stays when another preset is taken. */
+function keepingRadius(piece: Piece, next: UnitUse): UnitUse {
+  const { radius } = piece.make.parameters;
+  const untouched = unitOf('make', piece.make.unit).presets.some((preset) => preset.parameters['radius'] === radius);
+  return untouched || radius === undefined ? next : { ...next, parameters: { ...next.parameters, radius } };
+}
+
 /** The preset whose settings the piece still has; null once one was changed. */
 function presetOf({ make }: Piece): string | null {
   const unit = unitOf('make', make.unit);
   const same = unit.presets.find(
-    (preset) => JSON.stringify(newUse('make', make.unit, preset.id).parameters) === JSON.stringify(make.parameters),
+    (preset) =>
+      JSON.stringify({ ...newUse('make', make.unit, preset.id).parameters, radius: make.parameters['radius'] }) ===
+      JSON.stringify(make.parameters),
   );
   return same?.id ?? null;
 }

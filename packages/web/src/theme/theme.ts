@@ -73,7 +73,7 @@ export const theme = createTheme({
       },
     },
     MuiTooltip: {
-      defaultProps: { enterDelay: 500, disableInteractive: true },
+      defaultProps: { enterDelay: 500, disableInteractive: true, describeChild: true },
       styleOverrides: { tooltip: { fontSize: 12, backgroundColor: COLOURS.ink, maxWidth: 260 } },
     },
     MuiPaper: { defaultProps: { elevation: 0 } },

@@ -34,7 +34,7 @@ export function View() {
   const showReadout = useCallback((next: PenReadout | null) => setReadout(next), []);
   return (
     <Box
-      component="section"
+      component="main"
       aria-label="View"
       sx={{
         position: 'relative',
@@ -184,9 +184,21 @@ function PieceFlags() {
   ));
 }
 
-/** The worst few: a view full of flags shows nothing. */
-const flagged = (findings: readonly Finding[]): readonly Finding[] =>
-  [...findings].sort((a, b) => Number(b.severity === 'error') - Number(a.severity === 'error')).slice(0, 8);
+/** The worst of each kind: a view full of flags shows nothing, and the list of checks has them all. */
+function flagged(findings: readonly Finding[]): readonly Finding[] {
+  const worst = new Map<string, Finding>();
+  for (const finding of findings) {
+    const old = worst.get(finding.code);
+    if (!old || excess(finding) > excess(old)) worst.set(finding.code, finding);
+  }
+  return [...worst.values()];
+}
+
+/** How far a finding is beyond its limit, errors before the rest. */
+function excess({ severity, size }: Finding): number {
+  const ratio = size && size.value > 0 && size.limit > 0 ? Math.abs(Math.log(size.value / size.limit)) : 0;
+  return ratio + (severity === 'error' ? 100 : 0);
+}
 
 /** Box round all that is shown. */
 function useSceneBounds(): Bounds {

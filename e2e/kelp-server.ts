@@ -1,0 +1,57 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { test as base } from '@playwright/test';
+
+export interface KelpServer {
+  url: string;
+  /** Stops the server at once, as a power cut would, and starts it again on the same data and port. */
+  kill(): Promise<void>;
+  restart(): Promise<void>;
+}
+
+const CLI = new URL('../packages/cli/bin/kelp.js', import.meta.url).pathname;
+
+/** The real server, as its own process, with a database of its own. */
+export const test = base.extend<{ demo: boolean; kelp: KelpServer }>({
+  demo: [false, { option: true }],
+  kelp: async ({ demo }, use) => {
+    const data = mkdtempSync(join(tmpdir(), 'kelp-e2e-'));
+    let port = 0;
+    let child: ChildProcess;
+    const start = () =>
+      new Promise<string>((resolve, reject) => {
+        child = spawn(process.execPath, [
+          CLI,
+          'serve',
+          '--port',
+          String(port),
+          '--data',
+          data,
+          ...(demo ? ['--with-demo'] : []),
+        ]);
+        let said = '';
+        const listen = (chunk: Buffer) => {
+          said += chunk;
+          const url = said.match(/http:\/\/\S+/)?.[0];
+          if (url) resolve(url);
+        };
+        child.stdout?.on('data', listen);
+        child.stderr?.on('data', (chunk) => {
+          said += chunk;
+        });
+        child.on('exit', (code) => reject(new Error(`The server ended with ${code}: ${said}`)));
+      });
+    const url = await start();
+    port = Number(new URL(url).port);
+    const kill = () =>
+      new Promise<void>((resolve) => {
+        child.once('exit', () => resolve());
+        child.kill('SIGKILL');
+      });
+    await use({ url, kill, restart: async () => void (await start()) });
+    await kill();
+    rmSync(data, { recursive: true, force: true });
+  },
+});

@@ -1,0 +1,57 @@
+import { expect, type Page } from '@playwright/test';
+
+/** What a person does in the workbench, by what they see there. */
+export class Workbench {
+  constructor(readonly page: Page) {}
+
+  async newProject(url: string, name: string): Promise<void> {
+    await this.page.goto(url);
+    await this.page.getByRole('button', { name: 'New project' }).first().click();
+    await this.page.getByLabel('Name').fill(name);
+    await this.page.getByRole('button', { name: 'Begin' }).click();
+    await expect(this.page.getByRole('main', { name: 'View' })).toBeVisible();
+  }
+
+  async importMesh(file: { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
+    await this.page.getByRole('button', { name: 'Import a prop…' }).click();
+    await this.page.getByLabel('Mesh file').setInputFiles(file);
+  }
+
+  /** A place of the view in shares of its width and height, as page pixels. */
+  async at(x: number, y: number): Promise<[number, number]> {
+    const box = await this.page.locator('canvas').first().boundingBox();
+    if (!box) throw new Error('There is no view');
+    return [box.x + x * box.width, box.y + y * box.height];
+  }
+
+  /** Draws with the stroke pen through places of the view. */
+  async stroke(...way: [number, number][]): Promise<void> {
+    await this.page.getByRole('group', { name: 'Pens' }).getByRole('button', { name: 'Stroke' }).click();
+    const [first, ...rest] = way;
+    await this.page.mouse.move(...(await this.at(...first)));
+    await this.page.mouse.down();
+    for (const place of rest) await this.page.mouse.move(...(await this.at(...place)), { steps: 12 });
+    await this.page.mouse.up();
+  }
+
+  float(name: string) {
+    return this.page.getByRole('region', { name, exact: true });
+  }
+
+  async openFloat(name: string): Promise<void> {
+    const head = this.float(name)
+      .getByRole('button', { name: new RegExp(`^${name}`) })
+      .first();
+    if ((await head.getAttribute('aria-expanded')) !== 'true') await head.click();
+  }
+
+  async type(label: string, value: string): Promise<void> {
+    const field = this.page.getByRole('textbox', { name: `${label} value` });
+    await field.fill(value);
+    await field.press('Enter');
+  }
+
+  async saved(): Promise<void> {
+    await expect(this.page.getByRole('status', { name: 'Saving' })).toHaveText(/^Saved/);
+  }
+}
