@@ -26,7 +26,10 @@ export function EvaluationProvider({ children }: { children: ReactNode }) {
 function Feed({ evaluation }: { evaluation: Evaluation }) {
   const document = useAppSelector((state) => state.project.document);
   const draft = useAppSelector((state) => (state.project.gesture ? state.view.piece : null));
-  const meshes = useSyncExternalStore(evaluation.subscribe, () => evaluation.current().meshes);
+  const ready = useSyncExternalStore(evaluation.subscribe, () => {
+    const { meshes, failed } = evaluation.current();
+    return document?.props.every(({ mesh }) => meshes.has(mesh) || failed.has(mesh)) ?? false;
+  });
   useEffect(() => {
     for (const { mesh } of document?.props ?? [])
       if (evaluation.wants(mesh))
@@ -35,11 +38,10 @@ function Feed({ evaluation }: { evaluation: Evaluation }) {
           (error: Error) => evaluation.propFailed(mesh, error.message),
         );
   }, [evaluation, document?.props]);
-  // a mesh that arrives changes what clings to it, so `meshes` is among the causes
-  // biome-ignore lint/correctness/useExhaustiveDependencies: meshes
+  // a mesh that arrives changes all that clings to it: what is there is computed once it is complete
   useEffect(() => {
-    if (document) evaluation.evaluate(document, draft);
-  }, [evaluation, document, draft, meshes]);
+    if (document && ready) evaluation.evaluate(document, draft);
+  }, [evaluation, document, draft, ready]);
   return null;
 }
 

@@ -12,6 +12,9 @@ export interface Computed {
   error: string | null;
 }
 
+/** Answers within so many milliseconds are shown together. */
+const TOGETHER = 8;
+
 const EMPTY: Computed = { builds: new Map(), meshes: new Map(), failed: new Map(), busy: false, error: null };
 
 /**
@@ -29,6 +32,7 @@ export class Evaluation {
   private computed = EMPTY;
   private job = 0;
   private sampleId = 0;
+  private telling: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
     this.worker.onmessage = ({ data }: MessageEvent<Answer>) => this.take(data);
@@ -80,6 +84,7 @@ export class Evaluation {
   }
 
   close(): void {
+    clearTimeout(this.telling);
     this.worker.terminate();
     this.listeners.clear();
   }
@@ -117,6 +122,10 @@ export class Evaluation {
 
   private change(change: Partial<Computed>): void {
     this.computed = { ...this.computed, ...change };
-    for (const listener of this.listeners) listener();
+    // answers come in bursts: the page draws once for all that arrive together
+    this.telling ??= setTimeout(() => {
+      this.telling = undefined;
+      for (const listener of this.listeners) listener();
+    }, TOGETHER);
   }
 }

@@ -85,8 +85,8 @@ function usePicture(unit: string, preset: string): string | null {
   useEffect(() => {
     let open = true;
     if (!pictures.has(key))
-      void evaluation.sample(unit, preset).then(({ mesh, material }) => {
-        const made = photograph(mesh, material);
+      void evaluation.sample(unit, preset).then(async ({ mesh, material }) => {
+        const made = await photograph(mesh, material);
         pictures.set(key, made);
         if (open) setUrl(made);
       });

@@ -29,7 +29,7 @@ export function SeaChart({ bounds, paper }: { bounds: Bounds; paper: string }) {
         />
       </mesh>
       <mesh rotation-x={-Math.PI / 2} receiveShadow renderOrder={2} raycast={() => null}>
-        <circleGeometry args={[reach * 12, 96]} />
+        <circleGeometry args={[reach * 2.4, 96]} />
         <shadowMaterial transparent opacity={0.3} color="#12322C" depthWrite={false} />
       </mesh>
       {radii.map((radius) => (

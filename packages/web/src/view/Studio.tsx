@@ -3,6 +3,7 @@ import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import { type DirectionalLight, PMREMGenerator } from 'three';
 import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js';
+import { lendBooth } from '../look/thumbnails.js';
 
 /** Soft studio light made by code: a room's reflections, one warm key light with a shadow, a ground that takes it. */
 export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unknown }) {
@@ -15,6 +16,7 @@ export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unk
     const environment = generator.fromScene(room, 0.04).texture;
     scene.environment = environment;
     scene.environmentIntensity = 0.42;
+    lendBooth({ renderer: gl, environment });
     invalidate();
     return () => {
       scene.environment = null;

@@ -55,7 +55,10 @@ export function View() {
             antialias: true,
             toneMapping: ACESFilmicToneMapping,
             toneMappingExposure: 0.98,
-            preserveDrawingBuffer: true,
+          }}
+          onCreated={({ gl }) => {
+            // asking for errors makes the page wait for each shader to be compiled
+            gl.debug.checkShaderErrors = import.meta.env.DEV;
           }}
           aria-label="3D view of the project"
         >
