@@ -1,8 +1,9 @@
-import { type CurveSet, curveCount, pointCount } from './curve-set.js';
+import { type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 
 /**
- * Bend radius at every point, metres: the circle through the point and the places one `reach` before and after it
- * along the curve. A reach of the section's own radius sees what matters for a sweep: whether its inner side folds.
+ * Bend radius at every point, metres: the circle through the point and the first points at least one `reach` before and
+ * after it, which lie on the curve itself; at a corner, through the places just one `reach` away on its two legs. A
+ * reach of the section's own radius sees what matters for a sweep: whether its inner side folds.
  * Within one reach of an open end the circle is drawn through what there is.
  * `Infinity` where the line is straight, and at the very ends of an open curve.
  * Radius of the circle through three points: abc / 4·area (any geometry text).
@@ -12,6 +13,7 @@ import { type CurveSet, curveCount, pointCount } from './curve-set.js';
 export function bendRadii(curves: CurveSet, reach: number | Float32Array): Float64Array {
   const { start, closed, position } = curves;
   const out = new Float64Array(pointCount(curves)).fill(Infinity);
+  const corner = curves.pointData[POINT.corner];
   const before = new Float64Array(3);
   const after = new Float64Array(3);
   for (let c = 0; c < curveCount(curves); c++) {
@@ -20,15 +22,16 @@ export function bendRadii(curves: CurveSet, reach: number | Float32Array): Float
     for (let p = first; p <= last; p++) {
       if (!closed[c] && (p === first || p === last)) continue;
       const far = typeof reach === 'number' ? reach : reach[p];
-      walk(position, first, last, closed[c] === 1, p, far, -1, before);
-      walk(position, first, last, closed[c] === 1, p, far, 1, after);
+      const exact = corner?.[p] === 1;
+      walk(position, first, last, closed[c] === 1, p, far, -1, exact, before);
+      walk(position, first, last, closed[c] === 1, p, far, 1, exact, after);
       out[p] = circleRadius(before, position, 3 * p, after);
     }
   }
   return out;
 }
 
-/** Goes `distance` along the polyline from point `p` and writes where it arrives. */
+/** Goes `distance` along the polyline from point `p`, or on to the next point unless `exact`, and writes where it arrives. */
 function walk(
   position: Float64Array,
   first: number,
@@ -37,6 +40,7 @@ function walk(
   p: number,
   distance: number,
   step: 1 | -1,
+  exact: boolean,
   out: Float64Array,
 ): void {
   let left = distance;
@@ -51,7 +55,7 @@ function walk(
     const z = position[3 * b + 2] - position[3 * a + 2];
     const size = Math.sqrt(x * x + y * y + z * z);
     if (size >= left) {
-      const t = size > 0 ? left / size : 0;
+      const t = exact && size > 0 ? left / size : 1;
       out[0] = position[3 * a] + x * t;
       out[1] = position[3 * a + 1] + y * t;
       out[2] = position[3 * a + 2] + z * t;

@@ -1,0 +1,77 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { catenaryFromLength, catenaryFromSag, catenaryPoint } from '../src/shape/catenary.js';
+
+describe('hanging lines against the textbooks (values named from memory, re-computed)', () => {
+  // T = w·y at the support, H = w·a at the lowest point; digits as printed
+  it.each([
+    ['Beer & Johnston, Statics, catenary sample problem', 500, 100, 3, { a: 328, length: 550, low: 984, high: 1284 }],
+    ['Hibbeler, Statics, cable under its own weight', 20, 6, 5, { a: 9.19, length: 24.2, low: 45.9, high: 75.9 }],
+    [
+      'Meriam & Kraige, Statics, catenary sample',
+      300,
+      60,
+      12 * 9.81,
+      { a: 196.7, length: 330, low: 23_200, high: 30_200 },
+    ],
+  ])('%s', (_source, span, drop, weight, printed) => {
+    const { a, length } = catenaryFromSag(span, 0, drop);
+    const near = (value: number, expected: number) => expect(Math.abs(value / expected - 1)).toBeLessThan(0.003);
+    near(a, printed.a);
+    near(length, printed.length);
+    near(weight * a, printed.low);
+    near(weight * (a + drop), printed.high);
+  });
+
+  it('slope at the end of example B is 52.8°', () => {
+    const { a } = catenaryFromSag(20, 0, 6);
+    expect((Math.atan(Math.sinh(10 / a)) * 180) / Math.PI).toBeCloseTo(52.8, 1);
+  });
+
+  it('flat lines follow the parabola: L ≈ span·(1 + 8/3·(sag/span)²) up to the fourth power', () => {
+    for (const ratio of [0.05, 0.02, 0.005]) {
+      const { length } = catenaryFromSag(1, 0, ratio);
+      expect(Math.abs(length - (1 + (8 / 3) * ratio ** 2))).toBeLessThan(10 * ratio ** 4);
+    }
+  });
+});
+
+describe('any span', () => {
+  const spans = {
+    span: fc.double({ min: 0.01, max: 500, noNaN: true }),
+    rise: fc.double({ min: -300, max: 300, noNaN: true }),
+  };
+
+  it('√(L² − v²) = 2a·sinh(h/2a) (Irvine, Cable Structures, chapter 1), both supports are met, the length is kept', () => {
+    fc.assert(
+      fc.property(
+        fc.record({ ...spans, slack: fc.double({ min: 1e-3, max: 3, noNaN: true }) }),
+        ({ span, rise, slack }) => {
+          const wanted = Math.hypot(span, rise) * (1 + slack);
+          const line = catenaryFromLength(span, rise, wanted);
+          expect(Math.sqrt(wanted ** 2 - rise ** 2) / (2 * line.a * Math.sinh(span / (2 * line.a)))).toBeCloseTo(1, 6);
+          const [x, y] = catenaryPoint(line, span, rise, 1);
+          expect(Math.hypot(x - span, y - rise)).toBeLessThan(1e-6 * wanted);
+          let walked = 0;
+          for (let i = 1; i <= 400; i++) {
+            const [px, py] = catenaryPoint(line, span, rise, (i - 1) / 400);
+            const [qx, qy] = catenaryPoint(line, span, rise, i / 400);
+            walked += Math.hypot(qx - px, qy - py);
+          }
+          expect(walked / wanted).toBeGreaterThan(0.995);
+          expect(walked / wanted).toBeLessThan(1.0001);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('tends to the straight line without NaN as slack vanishes, and gives it when the line is too short', () => {
+    for (const slack of [1e-4, 1e-6, 1e-9, 1e-12, 0, -0.5]) {
+      const line = catenaryFromLength(2, 1, Math.hypot(2, 1) * (1 + slack));
+      const [x, y] = catenaryPoint(line, 2, 1, 0.5);
+      expect(Math.hypot(x - 1, y - 0.5)).toBeLessThan(0.03);
+      expect(Number.isFinite(x + y)).toBe(true);
+    }
+  });
+});

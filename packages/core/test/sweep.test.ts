@@ -1,0 +1,197 @@
+import fc from 'fast-check';
+import Module from 'manifold-3d';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { allocateCurves, POINT } from '../src/curve/curve-set.js';
+import {
+  curveCount,
+  type Mesh,
+  pointCount,
+  polygonSection,
+  resample,
+  roundedBoxSection,
+  roundSection,
+  type Section,
+  type SweepOptions,
+  signedVolume,
+  surfaceArea,
+  sweep,
+  topologyOf,
+  vertexCount,
+} from '../src/index.js';
+import { circle, drawn, helix, polygonShare, totalLength } from './helpers.js';
+
+describe('Pappus-Guldinus: volume = area · length, surface = outline · length (any calculus text)', () => {
+  it('torus R 1, r 0.25: V = 2π²Rr² = 1.233701, A = 4π²Rr = 9.869604, with the N-gon corrections', () => {
+    for (const [sides, steps] of [
+      [12, 60],
+      [32, 200],
+    ]) {
+      const mesh = sweep(circle(1, steps), roundSection(sides), { radius: 0.25 });
+      // the path is an N-gon too: between two rings a chord of share sin(δ)/δ of its arc
+      const along = Math.sin((2 * Math.PI) / steps) / ((2 * Math.PI) / steps);
+      expect(signedVolume(mesh)).toBeCloseTo(1.233701 * polygonShare(sides) * along, 5);
+      const outline = Math.sin(Math.PI / sides) / (Math.PI / sides);
+      expect(Math.abs(surfaceArea(mesh) / (9.869604 * outline) - 1)).toBeLessThan(2e-3);
+    }
+  });
+
+  it('capped tube along any gentle curve, with every section', () => {
+    const sections = fc.constantFrom<[string, Section]>(
+      ['round', roundSection(14)],
+      ['edged', polygonSection(5)],
+      ['box', roundedBoxSection(2, 0.5, 3)],
+      ['sharp box', roundedBoxSection(1.5, 0, 1)],
+    );
+    const height = fc.double({ min: -0.4, max: 0.4, noNaN: true });
+    fc.assert(
+      fc.property(sections, fc.tuple(height, height, height), ([, section], [a, b, c]) => {
+        const line = resample(
+          drawn([
+            [0, 0, 0],
+            [1, a, b],
+            [2, b, c],
+            [3, c, a],
+          ]),
+          { maxTurn: 0.03, spacing: 0.05 },
+        );
+        const mesh = sweep(line, section, { radius: 0.04, start: 'flat', end: 'flat' });
+        expect(Math.abs(signedVolume(mesh) / (section.area * 0.04 ** 2 * totalLength(line)) - 1)).toBeLessThan(2e-3);
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  it('a mitred corner keeps area · length exactly', () => {
+    const line = resample(
+      drawn(
+        [
+          [0, 0, 0],
+          [1, 0, 0],
+          [1, 1, 0],
+        ],
+        { corner: Uint8Array.of(0, 1, 0) },
+      ),
+      { spacing: 0.2 },
+    );
+    const mesh = sweep(line, polygonSection(6), { radius: 0.05, start: 'flat', end: 'flat' });
+    expect(signedVolume(mesh) / (polygonSection(6).area * 0.05 ** 2 * 2)).toBeCloseTo(1, 5);
+  });
+});
+
+describe('closed bodies, judged by manifold-3d', () => {
+  let manifold: Awaited<ReturnType<typeof Module>>;
+  beforeAll(async () => {
+    manifold = await Module();
+    manifold.setup();
+  });
+
+  it.each([
+    ['capped tube', { start: 'flat', end: 'round' } as const, false, 0],
+    ['dome ends, twisted and tapered', { start: 'round', end: 'round', twisted: true } as const, false, 0],
+    ['closed tube', {} as const, true, 1],
+  ])('%s is a manifold with the right genus and volume', (_name, ends, closed, genus) => {
+    const line = closed
+      ? resample(circle(1, 90), { maxTurn: 0.1 })
+      : resample(
+          drawn([
+            [0, 0, 0],
+            [1, 0.3, 0],
+            [2, 0, 0.4],
+          ]),
+          { maxTurn: 0.05 },
+        );
+    const radius = Float32Array.from({ length: pointCount(line) }, (_, i) =>
+      'twisted' in ends ? 0.05 + 0.02 * Math.sin(i) ** 2 : 0.05,
+    );
+    const roll = Float32Array.from({ length: pointCount(line) }, (_, i) => ('twisted' in ends ? 0.05 * i : 0));
+    const mesh = sweep(line, roundedBoxSection(1.5, 0.6, 3), { radius, roll, start: 'flat', end: 'flat', ...ends });
+    const welded = new manifold.Mesh({ numProp: 3, vertProperties: mesh.position, triVerts: mesh.index });
+    welded.merge();
+    const body = new manifold.Manifold(welded);
+    expect(body.status()).toBe('NoError');
+    expect(body.genus()).toBe(genus);
+    expect(body.volume()).toBeCloseTo(signedVolume(mesh), 5);
+    expect(topologyOf(mesh)).toEqual({ openEdges: 0, euler: closed ? 0 : 2, shells: 1 });
+  });
+});
+
+describe('normals are those of the swept surface', () => {
+  it('cone: the normal leans back by the taper', () => {
+    const line = resample(
+      drawn([
+        [0, 0, 0],
+        [0, 1, 0],
+      ]),
+      { steps: 40 },
+    );
+    const radius = Float32Array.from(line.pointData[POINT.along], (s) => 0.1 + 0.3 * s);
+    const mesh = sweep(line, roundSection(16), { radius, start: 'open', end: 'open' });
+    const lean = -0.3 / Math.hypot(1, 0.3);
+    for (let v = 0; v < vertexCount(mesh); v++) expect(mesh.normal[3 * v + 1]).toBeCloseTo(lean, 5);
+  });
+
+  it('torus whose thickness waves: equal to the cross product of the analytic derivatives', () => {
+    const steps = 400;
+    const line = circle(1, steps);
+    const thickness = (t: number) => 0.2 + 0.04 * Math.sin(3 * t);
+    const mesh = sweep(line, roundSection(24), {
+      radius: Float32Array.from({ length: steps }, (_, i) => thickness((2 * Math.PI * i) / steps)),
+    });
+    let worst = 0;
+    // rings away from the seam, where differences are central
+    for (let ring = 5; ring < steps - 5; ring++) {
+      const t = (2 * Math.PI * ring) / steps;
+      const [r, slope] = [thickness(t), 0.12 * Math.cos(3 * t)];
+      for (let k = 0; k < 24; k++) {
+        const v = 3 * (ring * 25 + k);
+        const [x, y, z] = mesh.position.subarray(v, v + 3);
+        const out = Math.hypot(x, z) - 1;
+        const [cos, sin] = [out / r, y / r];
+        // S = ((1 + r cos φ) e(t), r sin φ): S_t × S_φ up to length is (1 + r cos φ)·n − r′·e′, n outwards
+        const w = 1 + r * cos;
+        const along = -slope;
+        const expected = [
+          w * cos * Math.cos(t) + along * -Math.sin(t),
+          w * sin,
+          -(w * cos * Math.sin(t)) - along * Math.cos(t),
+        ];
+        const size = Math.hypot(...expected);
+        worst = Math.max(worst, ...expected.map((e, axis) => Math.abs(e / size - mesh.normal[v + axis])));
+      }
+    }
+    expect(worst).toBeLessThan(2e-3);
+  });
+});
+
+it('texture v is true length and stays put when divisions change', () => {
+  const { curve, length } = helix(0.2, 0.1, 3, 300);
+  const vAtEnd = (options: { maxTurn: number }) => {
+    const { uv } = sweep(resample(curve, options), roundSection(8), { radius: 0.01, start: 'open', end: 'open' });
+    return uv[uv.length - 1];
+  };
+  expect(vAtEnd({ maxTurn: 0.3 })).toBeCloseTo(length, 4);
+  expect(vAtEnd({ maxTurn: 0.05 })).toBeCloseTo(vAtEnd({ maxTurn: 0.3 }), 6);
+});
+
+it('100,000 curves of 12 points go through resample, work on every point and a sweep of 6 sides in one block', () => {
+  const count = 100_000;
+  const curves = allocateCurves(count, 12 * count);
+  for (let c = 0; c < count; c++) {
+    curves.start[c + 1] = 12 * (c + 1);
+    curves.id[c] = c;
+    for (let k = 0; k < 12; k++)
+      curves.position.set(
+        [(c % 316) * 0.001 + 0.002 * Math.sin(k / 3), k * 0.01, Math.floor(c / 316) * 0.001],
+        3 * (12 * c + k),
+      );
+  }
+  const hairs = resample(curves, { steps: 11 });
+  expect(curveCount(hairs)).toBe(count);
+  expect(pointCount(hairs)).toBe(12 * count);
+  for (let i = 0; i < hairs.position.length; i += 3) hairs.position[i] += 1e-4 * Math.sin(200 * hairs.position[i + 1]);
+  const options: SweepOptions = { radius: 2e-5, start: 'open', end: 'open' };
+  const mesh: Mesh = sweep(hairs, roundSection(6), options);
+  expect(vertexCount(mesh)).toBe(count * 12 * 7);
+  expect(mesh.index.length / 3).toBe(count * 11 * 6 * 2);
+  expect(mesh.normal.every(Number.isFinite)).toBe(true);
+});
