@@ -76,8 +76,8 @@ function endTangent(position: Float64Array, out: Float64Array, p: number, q: num
     const ty = turn * out[3 * q + 1];
     const tz = turn * out[3 * q + 2];
     const along = 2 * (x * tx + y * ty + z * tz);
-    // a bend of more than 60° in one edge is a corner, not an arc: keep the edge itself
-    if (along > 1) {
+    // a tangent that far off the edge is a corner's, not an arc's: keep the edge itself
+    if (along > 2 * MITRE_COSINE) {
       x = along * x - tx;
       y = along * y - ty;
       z = along * z - tz;

@@ -137,7 +137,7 @@ const piece = yup
   .noUnknown();
 
 const distinct = (values: { id: string }[] | undefined): boolean =>
-  !values || new Set(values.map((value) => value.id)).size === values.length;
+  !values || new Set(values.map((value) => value?.id)).size === values.length;
 const listOf = (item: yup.Schema, max: number) =>
   yup
     .array(item)

@@ -1,0 +1,113 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { upgradeDocument } from '../src/document/upgrade.js';
+import { type KelpDocument, KelpError, parseDocument } from '../src/index.js';
+import { lyingOnBunny } from './projects.js';
+
+const HASH = 'ab'.repeat(32);
+const valid = (): KelpDocument => {
+  const { document } = lyingOnBunny();
+  document.props[0].mesh = HASH;
+  return document;
+};
+const refusal = (raw: unknown): KelpError => {
+  try {
+    parseDocument(raw);
+  } catch (error) {
+    return error as KelpError;
+  }
+  throw new Error('It was accepted');
+};
+
+it('a valid document comes back as it was, from JSON too', () => {
+  expect(parseDocument(valid())).toEqual(valid());
+  expect(parseDocument(JSON.parse(JSON.stringify(valid())))).toEqual(valid());
+});
+
+describe('a wrong document is refused with the place that is wrong', () => {
+  // biome-ignore lint/suspicious/noExplicitAny: the point is to break the type
+  it.each<[string, (document: any) => void, string]>([
+    ['NaN coordinate', (d) => (d.curves[0].points[1].position[2] = Number.NaN), 'curves[0].points[1].position[2]'],
+    [
+      'infinite coordinate',
+      (d) => (d.curves[0].points[0].position[0] = Number.POSITIVE_INFINITY),
+      'curves[0].points[0].position[0]',
+    ],
+    ['unknown unit', (d) => (d.pieces[0].make.unit = 'lasagne'), 'pieces[0].make.unit'],
+    ['unit of another stage', (d) => (d.pieces[0].dress.unit = 'cable'), 'pieces[0].dress.unit'],
+    ['parameter out of range', (d) => (d.pieces[0].make.parameters.sides = 2), 'pieces[0].make.parameters.sides'],
+    ['half a side', (d) => (d.pieces[0].make.parameters.sides = 7.5), 'pieces[0].make.parameters.sides'],
+    ['missing parameter', (d) => delete d.pieces[0].make.parameters.radius, 'pieces[0].make.parameters.radius'],
+    [
+      'lane that falls',
+      (d) =>
+        (d.pieces[0].make.parameters.radius = {
+          ease: 'smooth',
+          knots: [
+            { at: 0.5, value: 0.01 },
+            { at: 0.2, value: 0.01 },
+          ],
+        }),
+      'pieces[0].make.parameters.radius.knots',
+    ],
+    ['a name of 10,000 characters', (d) => (d.pieces[0].name = 'x'.repeat(10_000)), 'pieces[0].name'],
+    ['an empty name', (d) => (d.name = '   '), 'name'],
+    ['two pieces of one id', (d) => d.pieces.push(d.pieces[0]), 'pieces'],
+    ['an id with a slash', (d) => (d.props[0].id = '../../etc'), 'props[0].id'],
+    ['points that are no list', (d) => (d.curves[0].points = { length: 3 }), 'curves[0].points'],
+    ['a hash that is none', (d) => (d.props[0].mesh = 'beef'), 'props[0].mesh'],
+  ])('%s', (_name, spoil, path) => {
+    const document = valid();
+    spoil(document);
+    const { code, issues } = refusal(document);
+    expect(code).toBe('INVALID_DOCUMENT');
+    expect(issues.map((issue) => issue.path)).toContain(path);
+  });
+
+  it.each([
+    [null],
+    [[]],
+    ['text'],
+    [42],
+    [{}],
+    [{ format: 'other', version: 1 }],
+    [{ format: 'kelp-project', version: 'one' }],
+  ])('%j is no project', (raw) => {
+    expect(refusal(raw).code).toBe('INVALID_DOCUMENT');
+  });
+
+  it('anything else is refused, never thrown over', () => {
+    fc.assert(
+      fc.property(fc.anything(), (raw) => {
+        fc.pre(!Array.isArray(raw) || raw.length > 0);
+        expect(refusal(raw)).toBeInstanceOf(KelpError);
+        expect(refusal({ ...valid(), pieces: raw })).toBeInstanceOf(KelpError);
+      }),
+      { numRuns: 100 },
+    );
+  });
+});
+
+describe('versions', () => {
+  it('a newer document says that Kelp must be updated', () => {
+    const { code, message } = refusal({ ...valid(), version: 7 });
+    expect(code).toBe('NEWER_DOCUMENT');
+    expect(message).toContain('version 7');
+  });
+
+  it('older ones are lifted step by step', () => {
+    const steps = [
+      { from: 1, upgrade: (d: Record<string, unknown>) => ({ ...d, trace: ['one'] }) },
+      { from: 2, upgrade: (d: Record<string, unknown>) => ({ ...d, trace: [...(d['trace'] as string[]), 'two'] }) },
+    ];
+    expect(upgradeDocument({ format: 'kelp-project', version: 1 }, steps, 3)).toEqual({
+      format: 'kelp-project',
+      version: 3,
+      trace: ['one', 'two'],
+    });
+    expect(upgradeDocument({ format: 'kelp-project', version: 3 }, steps, 3)).toEqual({
+      format: 'kelp-project',
+      version: 3,
+    });
+  });
+});

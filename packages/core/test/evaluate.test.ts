@@ -1,0 +1,258 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  applyFix,
+  type BuildCache,
+  bake,
+  createCache,
+  evaluatePiece,
+  isNumberParameter,
+  type KelpDocument,
+  newShape,
+  newUse,
+  type ParameterValue,
+  parameterSchema,
+  presetParameters,
+  Surface,
+  SurfaceStore,
+  Surroundings,
+  topologyOf,
+  units,
+  unitsOf,
+  withParameter,
+  withPiece,
+} from '../src/index.js';
+import { bunnyMesh } from './helpers.js';
+import { alongPoints, lyingOnBunny } from './projects.js';
+
+const nowhere = new Surroundings(new Map());
+const BEND = [
+  [0, 0, 0],
+  [0.5, 0.1, 0],
+  [1, 0, 0.2],
+  [1.4, 0.3, 0],
+] as const;
+
+describe('every unit', () => {
+  const makes = unitsOf('make').flatMap((unit) =>
+    unit.presets.map((preset) => ({ unit: unit.id, parameters: presetParameters(unit, preset.id) })),
+  );
+  /** Each number at both ends of its comfortable range. */
+  const limits = unitsOf('make').flatMap((unit) =>
+    Object.entries(unit.parameters).flatMap(([name, parameter]) =>
+      isNumberParameter(parameter)
+        ? parameter.comfortable.map((value) => ({
+            unit: unit.id,
+            parameters: { ...presetParameters(unit), [name]: value as ParameterValue },
+          }))
+        : [],
+    ),
+  );
+
+  it.each([...makes, ...limits])('makes a sound, repeatable body: %o', ({ unit, parameters }) => {
+    const { document, piece } = alongPoints(BEND, (made) => {
+      made.make = { unit, parameters: { ...parameters, start: 'round', end: 'flat' } };
+    });
+    const build = evaluatePiece(document, piece, nowhere, '');
+    for (const { mesh } of build.parts) {
+      expect(topologyOf(mesh).openEdges).toBe(0);
+      for (const array of [mesh.position, mesh.normal, mesh.uv]) expect(array.every(Number.isFinite)).toBe(true);
+    }
+    expect(build.measures.volume).toBeGreaterThan(0);
+    expect(evaluatePiece(document, piece, nowhere, '').parts).toEqual(build.parts);
+  });
+
+  it('declares parameters whose own defaults and presets pass their own check', () => {
+    for (const unit of units)
+      for (const preset of unit.presets)
+        for (const [name, value] of Object.entries(presetParameters(unit, preset.id)))
+          expect(parameterSchema(unit.parameters[name]).isValidSync(value), `${unit.id}.${name}`).toBe(true);
+  });
+
+  it('shape units never give NaN, whatever the line', () => {
+    const coordinate = fc.integer({ min: -20, max: 20 }).map((value) => value / 20);
+    const surroundings = new Surroundings(new Map([['bunny', Surface.of(bunnyMesh())]]));
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(coordinate, coordinate, coordinate), { maxLength: 6 }),
+        fc.constantFrom(...unitsOf('shape').map((unit) => unit.id)),
+        (points, unit) => {
+          const { document, piece } = alongPoints(points, (made) => {
+            made.shape = [newShape(unit)];
+          });
+          const build = evaluatePiece(document, piece, surroundings, '');
+          expect(build.rails.position.every(Number.isFinite)).toBe(true);
+          for (const part of build.parts) expect(part.mesh.position.every(Number.isFinite)).toBe(true);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe('only what changed is computed again', () => {
+  it('a changed twist does not lay the line on its prop again; a moved prop does', () => {
+    const { document } = lyingOnBunny();
+    const store = new SurfaceStore();
+    store.add('bunny', bunnyMesh());
+    const made: string[] = [];
+    const inner = createCache();
+    const cache: BuildCache = {
+      ...inner,
+      keep: (place, key, make) =>
+        inner.keep(place, key, () => {
+          made.push(place);
+          return make();
+        }),
+    };
+    const compute = (now: KelpDocument) => {
+      made.length = 0;
+      const { surroundings, key } = store.surroundings(now);
+      evaluatePiece(now, now.pieces[0], surroundings, key, { cache });
+      return made.map((place) => place.replace(/^piece /, ''));
+    };
+    expect(compute(document)).toEqual(['path', 'shape 0', 'make 1', 'dress 1', 'check 1']);
+    expect(compute(document)).toEqual([]);
+    expect(
+      compute(withPiece(document, 'piece', (piece) => withParameter(piece, { stage: 'make' }, 'twist', 3))),
+    ).toEqual(['make 1', 'dress 1', 'check 1']);
+    const moved = {
+      ...document,
+      props: document.props.map((prop) => ({ ...prop, placement: { ...prop.placement, scale: 1.1 } })),
+    };
+    expect(compute(moved)).toContain('shape 0');
+  });
+});
+
+describe('findings and their fixes', () => {
+  const findings = (document: KelpDocument, surroundings = nowhere) =>
+    evaluatePiece(document, document.pieces[0], surroundings, String(Math.random())).findings;
+
+  it('a corner in a thick cable is a pinch at its place, and the fix makes it smooth', () => {
+    const { document } = alongPoints(
+      [
+        [0, 0, 0],
+        [1, 0, 0],
+        [1, 1, 0],
+      ],
+      (piece) => {
+        piece.make.parameters['radius'] = 0.05;
+      },
+    );
+    document.curves[0].points[1].corner = true;
+    const [pinch] = findings(document);
+    expect(pinch).toMatchObject({
+      code: 'pinch',
+      severity: 'error',
+      fix: { kind: 'smooth-point', curve: 'line', point: 1 },
+    });
+    expect(Math.hypot(...[1, 0, 0].map((value, k) => value - pinch.place![k]))).toBeLessThan(0.1);
+    const mended = applyFix(document, 'piece', pinch.fix!);
+    expect(findings(mended).filter((finding) => finding.severity === 'error')).toEqual([]);
+  });
+
+  it('offered fixes lead to a line without findings, on a faceted scan too', () => {
+    let { document } = lyingOnBunny();
+    document = withPiece(document, 'piece', (piece) => withParameter(piece, { stage: 'make' }, 'leastBend', 7));
+    const store = new SurfaceStore();
+    store.add('bunny', bunnyMesh());
+    let open = findings(document, store.surroundings(document).surroundings);
+    expect(open.length).toBeGreaterThan(0);
+    for (let i = 0; i < 15 && open.length > 0; i++) {
+      const fix = open.find((finding) => finding.fix)?.fix;
+      expect(fix).toBeDefined();
+      document = applyFix(document, 'piece', fix!);
+      open = findings(document, store.surroundings(document).surroundings);
+    }
+    expect(open).toEqual([]);
+  });
+
+  it.each([
+    [
+      'points-close',
+      [
+        [0, 0, 0],
+        [0.5, 0, 0],
+        [0.503, 0, 0],
+        [1, 0, 0],
+      ],
+    ],
+    [
+      'curve-short',
+      [
+        [0, 0, 0],
+        [0.005, 0, 0],
+      ],
+    ],
+    [
+      'curve-short',
+      [
+        [0, 0, 0],
+        [0, 0, 0],
+      ],
+    ],
+  ] as const)('%s is told', (code, points) => {
+    expect(findings(alongPoints(points).document).map((finding) => finding.code)).toContain(code);
+  });
+
+  it('a coarse bend is told and mended', () => {
+    const { document } = alongPoints(
+      [
+        [0, 0, 0],
+        [0.3, 0.3, 0],
+        [0.6, 0, 0],
+      ],
+      (piece) => {
+        Object.assign(piece.make.parameters, { bendStep: 1, cuts: 0 });
+      },
+    );
+    const coarse = findings(document).find((finding) => finding.code === 'coarse');
+    expect(coarse?.fix).toBeDefined();
+    expect(findings(applyFix(document, 'piece', coarse!.fix!))).toEqual([]);
+  });
+
+  it('a curve that was deleted is told, the piece is empty, nothing throws', () => {
+    const { document } = alongPoints(BEND);
+    document.curves = [];
+    const build = evaluatePiece(document, document.pieces[0], nowhere, '');
+    expect(build.findings[0]).toMatchObject({ code: 'curve-missing', severity: 'error' });
+    expect(build.parts).toEqual([]);
+  });
+});
+
+describe('bake', () => {
+  it('gives the same meshes twice, finer ones at a higher density, and reports length and counts', () => {
+    const { document } = alongPoints(BEND);
+    const store = new SurfaceStore();
+    const once = bake(document, store);
+    expect(bake(document, store).meshes).toEqual(once.meshes);
+    expect(bake(document, store, { density: 2 }).pieces[0].triangles).toBeGreaterThan(3 * once.pieces[0].triangles);
+    expect(once.pieces[0].triangles).toBe(once.meshes[0].mesh.index.length / 3);
+  });
+
+  it('names what is not there, and stops when told to', () => {
+    const { document } = alongPoints(BEND);
+    const store = new SurfaceStore();
+    expect(() => bake(document, store, { piece: 'Rope' })).toThrow(
+      'There is no piece called "Rope"; there are: "Piece"',
+    );
+    expect(() => bake(lyingOnBunny().document, store)).toThrow('The mesh of prop "Bunny" is not there');
+    expect(() => bake(document, store, { onProgress: () => false })).toThrow('cancelled');
+  });
+});
+
+it('sag hangs between its points with the length that its slack says', () => {
+  const { document, piece } = alongPoints(
+    [
+      [0, 1, 0],
+      [2, 1, 0],
+    ],
+    (made) => {
+      made.shape = [{ ...newUse('shape', 'sag'), enabled: true }];
+      made.shape[0].parameters['slack'] = 0.1;
+    },
+  );
+  const { measures, rails } = evaluatePiece(document, piece, nowhere, '');
+  expect(measures.length).toBeCloseTo(2.2, 3);
+  expect(Math.min(...rails.position.filter((_, i) => i % 3 === 1))).toBeLessThan(1 - 0.3);
+});
