@@ -31,7 +31,6 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
 
   await bench.stroke([0.3, 0.5], [0.45, 0.6], [0.6, 0.5], [0.72, 0.6]);
   await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
-  await page.screenshot({ path: '/tmp/e1.png' });
   await bench.openFloat('Path');
   await expect(page.getByText(/Line: \d+ points, open/)).toBeVisible();
 
@@ -51,7 +50,6 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
     if (await fix.first().isVisible()) await fix.first().click();
     await page.waitForTimeout(250);
   }
-  await page.screenshot({ path: '/tmp/e2.png' });
   await expect(clear).toBeVisible();
 
   await bench.saved();

@@ -1,5 +1,5 @@
 import { catmullRom } from '../curve/catmull-rom.js';
-import { allocateCurves, curveCount, joinCurves, POINT } from '../curve/curve-set.js';
+import { allocateCurves, type CurveSet, curveCount, joinCurves, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { greatest } from '../numeric/lane.js';
 import { defineUnit } from '../unit/unit.js';
@@ -19,7 +19,7 @@ export const drawn = defineUnit({
   describe: ({ curves }) =>
     curves.length === 0 ? 'Nothing drawn yet' : curves.length === 1 ? '1 curve' : `${curves.length} curves`,
   build(_input, { curves }, context) {
-    const sets = [];
+    const sets: CurveSet[] = [];
     for (const id of curves) {
       const points = context.curves.get(id);
       if (!points) {

@@ -1,10 +1,11 @@
-import { Sequelize } from 'sequelize';
+import { Sequelize, Transaction } from 'sequelize';
 import { migrate } from './migrations.js';
 import { defineModels, type Models } from './models.js';
 
 export interface Database {
-  sequelize: Sequelize;
   models: Models;
+  /** Runs `work` as one transaction. One writer at a time: SQLite has one write lock, and a queue never finds it taken. */
+  write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
   close(): Promise<void>;
 }
 
@@ -14,13 +15,19 @@ export interface Database {
  */
 export async function openDatabase(file: string): Promise<Database> {
   const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
-  // each transaction opens a connection of its own: all of them wait for one another rather than fail
-  sequelize.addHook('afterConnect', (connection) => {
-    (connection as { configure(option: string, value: number): void }).configure('busyTimeout', 10_000);
-  });
   await sequelize.query('PRAGMA journal_mode = WAL');
   await sequelize.query('PRAGMA foreign_keys = ON');
   await sequelize.query('PRAGMA synchronous = FULL');
+  await sequelize.query('PRAGMA busy_timeout = 10000');
   await migrate(sequelize);
-  return { sequelize, models: defineModels(sequelize), close: () => sequelize.close() };
+  let last: Promise<unknown> = Promise.resolve();
+  return {
+    models: defineModels(sequelize),
+    write(work) {
+      const run = last.then(() => sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, work));
+      last = run.catch(() => {});
+      return run;
+    },
+    close: () => sequelize.close(),
+  };
 }

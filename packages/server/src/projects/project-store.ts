@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { type KelpDocument, parseDocument } from '@kelp/core';
 import type { Project } from '@kelp/formats';
-import { Transaction } from 'sequelize';
 import type { Database } from '../database/database.js';
 import { HttpProblem, notFound } from '../http/problem.js';
 import type { PropStore } from '../props/prop-store.js';
@@ -35,7 +34,7 @@ export class ProjectStore {
   async create(document: KelpDocument): Promise<StoredProject> {
     await this.checkProps(document);
     const id = randomUUID();
-    await this.database.sequelize.transaction(IMMEDIATE, async (transaction) => {
+    await this.database.write(async (transaction) => {
       await this.database.models.projects.create({ id, name: document.name, revision: 1 }, { transaction });
       await this.database.models.revisions.create(
         { projectId: id, number: 1, document: JSON.stringify(document) },
@@ -73,7 +72,7 @@ export class ProjectStore {
   async save(id: string, basedOn: number, document: KelpDocument): Promise<ProjectSummary> {
     await this.checkProps(document);
     const { projects, revisions } = this.database.models;
-    const saved = await this.database.sequelize.transaction(IMMEDIATE, async (transaction) => {
+    const saved = await this.database.write(async (transaction) => {
       const row = await projects.findByPk(id, { transaction });
       if (!row) throw notFound('This project');
       if (row.revision !== basedOn)
@@ -130,9 +129,6 @@ export class ProjectStore {
       });
   }
 }
-
-/** Takes the write lock at once, so that two saves queue up instead of failing halfway. */
-const IMMEDIATE = { type: Transaction.TYPES.IMMEDIATE };
 
 const summary = (row: {
   id: string;

@@ -1,0 +1,110 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { type KelpDocument, units } from '@kelp/core';
+import { readArchive, readModel, writeArchive } from '@kelp/formats';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+
+const bin = fileURLToPath(new URL('../bin/kelp.js', import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), 'kelp-cli-'));
+const demo = join(folder, 'demo.kelp');
+const kelp = (...args: string[]) => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [bin, ...args], { encoding: 'utf8', cwd: folder });
+  return { status, stdout, stderr };
+};
+beforeAll(() => {
+  expect(kelp('demo', '--out', demo).status).toBe(0);
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+/** The demo with one change, as a file. */
+function changed(name: string, change: (document: KelpDocument) => void): string {
+  const project = readArchive('demo', readFileSync(demo));
+  change(project.document);
+  const file = join(folder, name);
+  writeFileSync(file, writeArchive(project));
+  return file;
+}
+
+it('bake --json prints one JSON value and writes the file it speaks of', async () => {
+  const out = join(folder, 'hose.glb');
+  const { status, stdout, stderr } = kelp(
+    'bake',
+    demo,
+    '--piece',
+    'Bridge hose',
+    '--density',
+    '2',
+    '--out',
+    out,
+    '--json',
+  );
+  expect({ status, stderr }).toEqual({ status: 0, stderr: '' });
+  const report = JSON.parse(stdout);
+  expect(Object.keys(report)).toEqual(['pieces', 'bytes', 'seconds']);
+  expect(Object.keys(report.pieces[0])).toEqual(['name', 'length', 'triangles', 'vertices', 'findings']);
+  const bytes = readFileSync(out);
+  expect(bytes.length).toBe(report.bytes);
+  const { objects } = await readModel('hose.glb', bytes);
+  expect(objects[0].mesh.index.length / 3).toBe(report.pieces[0].triangles);
+});
+
+describe('check', () => {
+  it('exits with 0 on the demo, with 1 once a cable cuts into the pier', () => {
+    expect(kelp('check', demo)).toMatchObject({ status: 0, stdout: 'Nothing found.\n' });
+    const sunk = changed('sunk.kelp', ({ pieces }) => {
+      const power = pieces.find((piece) => piece.name === 'Shore power');
+      if (power) power.shape.at(-1)!.parameters['gap'] = -0.015;
+    });
+    const { status, stdout } = kelp('check', sunk, '--json');
+    expect(status).toBe(1);
+    expect(JSON.parse(stdout)[0]).toMatchObject({
+      piece: 'Shore power',
+      code: 'cuts-prop',
+      severity: 'error',
+      fix: { kind: 'set-shape' },
+    });
+  });
+});
+
+it('list tells every unit with its parameters, their units of measure and ranges', () => {
+  expect(JSON.parse(kelp('list', '--json').stdout).map((unit: { id: string }) => unit.id)).toEqual(
+    units.map((unit) => unit.id),
+  );
+  const cable = JSON.parse(kelp('list', 'cable', '--json').stdout);
+  expect(cable.parameters.find((parameter: { name: string }) => parameter.name === 'radius')).toMatchObject({
+    unit: 'm',
+    min: 1e-5,
+    max: 100,
+    along: true,
+  });
+  expect(kelp('list', 'cable').stdout).toContain('radius: From the curve to the skin');
+});
+
+describe('exit codes and words', () => {
+  const broken = (content: string) => {
+    const file = join(folder, 'broken.kelp');
+    writeFileSync(file, content);
+    return file;
+  };
+  it.each<[string, () => string[], number, string]>([
+    ['no file', () => ['check', 'nowhere.kelp'], 1, 'no file'],
+    ['an empty file', () => ['check', broken('')], 1, 'is empty'],
+    ['not an archive', () => ['check', broken('hello')], 1, 'no Kelp archive'],
+    ['a newer version', () => ['check', broken('{"format":"kelp-project","version":9}')], 1, 'newer Kelp'],
+    ['a wrong field', () => ['check', broken('{"format":"kelp-project","version":1,"name":5}')], 1, 'name'],
+    ['an unknown piece', () => ['bake', demo, '--piece', 'Noodle', '--out', 'x.glb'], 1, 'no piece called "Noodle"'],
+    ['an unknown unit', () => ['list', 'noodle'], 1, 'no unit called "noodle"'],
+    ['no command', () => ['fly'], 2, 'unknown command'],
+    ['a missing option', () => ['bake', demo], 2, '--out'],
+    ['a density that is none', () => ['bake', demo, '--out', 'x.glb', '--density', 'much'], 2, '0.05 to 20'],
+    ['a port that is none', () => ['serve', '--port', '99999'], 2, 'whole number'],
+  ])('%s', (_name, args, status, words) => {
+    const result = kelp(...args());
+    expect(result.status).toBe(status);
+    expect(result.stderr).toContain(words);
+    expect(result.stdout).toBe('');
+  });
+});
