@@ -10,7 +10,7 @@ import { defineUnit } from '../unit/unit.js';
 /** Steps along the line, as a share of the thickness: closer than this the section bridges whatever is under it. */
 const STEP = 0.6;
 /** The way up is asked at every so many samples and blended in between. */
-const COARSE = 4;
+const COARSE = 8;
 /** How many asked places the way up is blended over, to either side. */
 const BLEND = 2;
 /** Before it is laid down, the line is lifted this many times its distance: it then bridges gaps narrower than itself. */
@@ -97,10 +97,11 @@ export const cling = defineUnit({
     const distance = distances(fine, context.thickness, gap);
     const feel = FEEL * thick;
     const within = mode === 'on' ? reach : thick + Math.abs(gap) + feel;
-    const up = waysUp(fine, context.surroundings, within, only);
+    const ways = waysUp(fine, context.surroundings, within, only);
+    const { up } = ways;
     const held =
       mode === 'on'
-        ? layOn(fine, context.surroundings, distance, reach, up, only)
+        ? layOn(fine, context.surroundings, distance, reach, ways, only)
         : pushOut(fine, context.surroundings, distance, up, feel, only);
     const over = ease * thick;
     const eased = ease > 0 ? keepOutside(held, smoothCurves(held, { over, hold: 'corners' }), up, over) : held;
@@ -122,9 +123,11 @@ function distances(curves: CurveSet, thickness: AlongValue, gap: number): Float6
 
 /**
  * Which way is off the surface, one unit vector a point, blended along the curve so that a gap between two planks or a
- * single facet does not turn it. (0, 0, 0) where no surface is within `reach`.
+ * single facet does not turn it. (0, 0, 0) where no surface is within `reach`. `height` is how far over the surface the
+ * point surely is: a search that begins near the surface visits far less of its tree.
  */
-export function waysUp(curves: CurveSet, surroundings: Surroundings, reach: number, only?: string): Float64Array {
+export function waysUp(curves: CurveSet, surroundings: Surroundings, reach: number, only?: string): Ways {
+  const height = new Float64Array(curves.position.length / 3);
   const up = new Float64Array(curves.position.length);
   const hit = createHit();
   for (let c = 0; c < curveCount(curves); c++) {
@@ -132,10 +135,13 @@ export function waysUp(curves: CurveSet, surroundings: Surroundings, reach: numb
     const count = curves.start[c + 1] - first;
     const asked = Math.ceil((count - 1) / COARSE) + 1;
     const ways = new Float64Array(3 * asked);
+    const heights = new Float64Array(asked);
     for (let k = 0; k < asked; k++) {
       const i = 3 * (first + Math.min(count - 1, k * COARSE));
       const [x, y, z] = [curves.position[i], curves.position[i + 1], curves.position[i + 2]];
-      if (surroundings.closest(x, y, z, hit, reach, only) !== undefined) outwards(x, y, z, hit, ways, 3 * k);
+      if (surroundings.closest(x, y, z, hit, reach, only) === undefined) continue;
+      outwards(x, y, z, hit, ways, 3 * k);
+      for (let axis = 0; axis < 3; axis++) heights[k] += ([x, y, z][axis] - hit.point[axis]) * ways[3 * k + axis];
     }
     const blended = blendWays(ways, asked);
     for (let j = 0; j < count; j++) {
@@ -146,9 +152,19 @@ export function waysUp(curves: CurveSet, surroundings: Surroundings, reach: numb
       for (let axis = 0; axis < 3; axis++)
         up[i + axis] = blended[3 * k + axis] * (1 - t) + blended[3 * next + axis] * t;
       normalize(up, i);
+      // where the two neighbours disagree, an edge may lie between them: then less is sure, or nothing
+      const differ = Math.abs(heights[k] - heights[next]);
+      height[first + j] = Math.max(0, Math.min(heights[k], heights[next]) - 2 * differ);
     }
   }
-  return up;
+  return { up, height };
+}
+
+interface Ways {
+  /** Flat xyz, one unit vector a point. */
+  up: Float64Array;
+  /** Metres, one a point, 0 or more. */
+  height: Float64Array;
 }
 
 /** Mean of each way and its neighbours, then once more with those that disagree with the mean left out. */
@@ -188,7 +204,7 @@ export function layOn(
   surroundings: Surroundings,
   distance: Float64Array,
   reach: number,
-  up: Float64Array,
+  { up, height }: Ways,
   only?: string,
 ): CurveSet {
   const position = curves.position.slice();
@@ -196,11 +212,11 @@ export function layOn(
   for (let p = 0; p < distance.length; p++) {
     const i = 3 * p;
     if (up[i] === 0 && up[i + 1] === 0 && up[i + 2] === 0) continue;
-    const lift = LIFT * Math.max(0, distance[p]);
+    const lift = LIFT * Math.max(0, distance[p]) - height[p];
     const x = position[i] + lift * up[i];
     const y = position[i + 1] + lift * up[i + 1];
     const z = position[i + 2] + lift * up[i + 2];
-    if (surroundings.closest(x, y, z, hit, reach + lift, only) === undefined) continue;
+    if (surroundings.closest(x, y, z, hit, reach + Math.abs(lift), only) === undefined) continue;
     placeOver(x, y, z, hit, distance[p], position, i);
   }
   return { ...curves, position };

@@ -1,5 +1,5 @@
 import { measureEdges } from '../curve/arc-length.js';
-import { CURVE, type CurveSet, curveCount, POINT, pointCount } from '../curve/curve-set.js';
+import { CURVE, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import type { Frames } from '../curve/frames.js';
 import { MITRE_COSINE } from '../curve/tangents.js';
 
@@ -14,125 +14,115 @@ export interface Rings {
   point: Uint32Array;
   /** Length from the start of the curve, metres. */
   v: Float64Array;
-  /** Bend at the ring, radians, where it is mitred; 0 elsewhere. */
-  bend: Float32Array;
   /** −1: faces the stretch before a hard edge, 1: the stretch after it, 0: both. */
   side: Int8Array;
-  /** One a point, flat xyz: direction of the stretch and axis of the bend where mitred; curvature vector everywhere, 1/m. */
-  mitre: Float64Array;
-  hinge: Float64Array;
-  curvature: Float64Array;
+  /** The points at which the line turns sharply; few, and none on most curves. */
+  corners: Map<number, Corner>;
+}
+
+/** A mitred bend. */
+export interface Corner {
+  /** Turn of the line, radians. */
+  bend: number;
+  /** Unit direction in which the ring is stretched: in its plane and in the plane of the bend. */
+  mitre: readonly [number, number, number];
+  /** Unit axis of the bend. */
+  hinge: readonly [number, number, number];
 }
 
 /** Lays out the rings of all curves. `hardAngle`: a bend above it at one point is a hard edge, radians. */
 export function planRings(curves: CurveSet, { tangent }: Frames, hardAngle: number): Rings {
-  const points = pointCount(curves);
   const { start, closed } = curves;
-  const bendAt = new Float32Array(points);
-  const mitre = new Float64Array(3 * points);
-  const hinge = new Float64Array(3 * points);
-  const curvature = new Float64Array(3 * points);
   const count = curveCount(curves);
+  const corners = findCorners(curves, tangent);
+  const isHard = (p: number) => corners.size > 0 && (corners.get(p)?.bend ?? 0) > hardAngle;
   const ringStart = new Uint32Array(count + 1);
   for (let c = 0; c < count; c++) {
-    const first = start[c];
-    const last = start[c + 1] - 1;
     let extra = closed[c] ? 1 : 0;
-    for (let p = first; p <= last; p++) {
-      const before = p > first ? p - 1 : closed[c] ? last : p;
-      const after = p < last ? p + 1 : closed[c] ? first : p;
-      bendAt[p] = bendOf(curves.position, tangent, before, p, after, mitre, hinge, curvature);
-      // a closed curve's first point has two rings anyway: the seam's
-      if (bendAt[p] > hardAngle && !(closed[c] && p === first)) extra++;
-    }
-    ringStart[c + 1] = ringStart[c] + (last - first + 1) + extra;
+    // a closed curve's first point has two rings anyway: the seam's
+    if (corners.size > 0)
+      for (let p = start[c]; p < start[c + 1]; p++) if (isHard(p) && !(closed[c] && p === start[c])) extra++;
+    ringStart[c + 1] = ringStart[c] + (start[c + 1] - start[c]) + extra;
   }
   const total = ringStart[count];
   const rings: Rings = {
     start: ringStart,
     total,
     bands: 0,
-    mitre,
-    hinge,
-    curvature,
+    corners,
     point: new Uint32Array(total),
     v: new Float64Array(total),
-    bend: new Float32Array(total),
     side: new Int8Array(total),
   };
   const along = curves.pointData[POINT.along];
   const edges = along ? undefined : measureEdges(curves, tangent).length;
   const lengths = curves.curveData[CURVE.length];
+  const { point, v, side } = rings;
   let ring = 0;
   for (let c = 0; c < count; c++) {
     const first = start[c];
     const last = start[c + 1] - 1;
+    rings.bands += last - first + closed[c];
     let walked = 0;
     for (let p = first; p <= last; p++) {
-      const v = along ? along[p] : walked;
-      if (edges) walked += edges[p];
-      const hard = bendAt[p] > hardAngle;
+      const hard = isHard(p);
       const seam = closed[c] === 1 && p === first;
-      ring = putRing(rings, ring, p, v, bendAt[p], hard ? (seam ? 1 : -1) : 0);
-      if (hard && !seam) ring = putRing(rings, ring, p, v, bendAt[p], 1);
-      rings.bands += p < last || closed[c] ? 1 : 0;
+      point[ring] = p;
+      v[ring] = along ? along[p] : walked;
+      side[ring++] = hard ? (seam ? 1 : -1) : 0;
+      if (hard && !seam) {
+        point[ring] = p;
+        v[ring] = v[ring - 1];
+        side[ring++] = 1;
+      }
+      if (edges) walked += edges[p];
     }
     if (closed[c]) {
-      const length = along && lengths ? lengths[c] : walked;
-      ring = putRing(rings, ring, first, length, bendAt[first], bendAt[first] > hardAngle ? -1 : 0);
+      point[ring] = first;
+      v[ring] = along && lengths ? lengths[c] : walked;
+      side[ring++] = isHard(first) ? -1 : 0;
     }
   }
   return rings;
 }
 
-function putRing(rings: Rings, ring: number, p: number, v: number, bend: number, side: number): number {
-  rings.point[ring] = p;
-  rings.v[ring] = v;
-  rings.bend[ring] = bend;
-  rings.side[ring] = side;
-  return ring + 1;
-}
-
-/** Fills curvature, and mitre and hinge where the bend at `p` is a corner. Returns that bend or 0. */
-function bendOf(
-  position: Float64Array,
-  tangent: Float64Array,
-  a: number,
-  p: number,
-  b: number,
-  mitre: Float64Array,
-  hinge: Float64Array,
-  curvature: Float64Array,
-): number {
-  const ux = position[3 * p] - position[3 * a];
-  const uy = position[3 * p + 1] - position[3 * a + 1];
-  const uz = position[3 * p + 2] - position[3 * a + 2];
-  const vx = position[3 * b] - position[3 * p];
-  const vy = position[3 * b + 1] - position[3 * p + 1];
-  const vz = position[3 * b + 2] - position[3 * p + 2];
-  const uu = ux * ux + uy * uy + uz * uz;
-  const vv = vx * vx + vy * vy + vz * vz;
-  const step = Math.sqrt(uu) + Math.sqrt(vv);
-  if (step > 0) {
-    curvature[3 * p] = (tangent[3 * b] - tangent[3 * a]) / step;
-    curvature[3 * p + 1] = (tangent[3 * b + 1] - tangent[3 * a + 1]) / step;
-    curvature[3 * p + 2] = (tangent[3 * b + 2] - tangent[3 * a + 2]) / step;
+/** Every point whose two edges turn by more than 20°. */
+function findCorners(curves: CurveSet, tangent: Float64Array): Map<number, Corner> {
+  const { position, start, closed } = curves;
+  const corners = new Map<number, Corner>();
+  for (let c = 0; c < curveCount(curves); c++) {
+    const first = start[c];
+    const last = start[c + 1] - 1;
+    const from = closed[c] ? first : first + 1;
+    const to = closed[c] ? last : last - 1;
+    for (let p = from; p <= to; p++) {
+      const a = 3 * (p > first ? p - 1 : last);
+      const b = 3 * (p < last ? p + 1 : first);
+      const i = 3 * p;
+      const ux = position[i] - position[a];
+      const uy = position[i + 1] - position[a + 1];
+      const uz = position[i + 2] - position[a + 2];
+      const vx = position[b] - position[i];
+      const vy = position[b + 1] - position[i + 1];
+      const vz = position[b + 2] - position[i + 2];
+      const dot = ux * vx + uy * vy + uz * vz;
+      const sizes = (ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz);
+      // cos > limit without the root: most points leave here
+      if (dot > 0 && dot * dot > MITRE_COSINE * MITRE_COSINE * sizes) continue;
+      const hx = uy * vz - uz * vy;
+      const hy = uz * vx - ux * vz;
+      const hz = ux * vy - uy * vx;
+      const sine = Math.sqrt(hx * hx + hy * hy + hz * hz);
+      if (sizes === 0 || sine < 1e-9 * Math.sqrt(sizes)) continue;
+      const hinge = [hx / sine, hy / sine, hz / sine] as const;
+      const [tx, ty, tz] = [tangent[i], tangent[i + 1], tangent[i + 2]];
+      const mitre = [
+        hinge[1] * tz - hinge[2] * ty,
+        hinge[2] * tx - hinge[0] * tz,
+        hinge[0] * ty - hinge[1] * tx,
+      ] as const;
+      corners.set(p, { bend: Math.acos(Math.max(-1, dot / Math.sqrt(sizes))), mitre, hinge });
+    }
   }
-  const size = Math.sqrt(uu * vv);
-  if (size === 0 || a === b) return 0;
-  const cos = (ux * vx + uy * vy + uz * vz) / size;
-  if (cos > MITRE_COSINE) return 0;
-  const hx = uy * vz - uz * vy;
-  const hy = uz * vx - ux * vz;
-  const hz = ux * vy - uy * vx;
-  const sine = Math.sqrt(hx * hx + hy * hy + hz * hz);
-  if (sine < 1e-9 * size) return 0;
-  hinge[3 * p] = hx / sine;
-  hinge[3 * p + 1] = hy / sine;
-  hinge[3 * p + 2] = hz / sine;
-  // in the ring's plane and in the plane of the bend: perpendicular to both the hinge and the tangent
-  mitre[3 * p] = hinge[3 * p + 1] * tangent[3 * p + 2] - hinge[3 * p + 2] * tangent[3 * p + 1];
-  mitre[3 * p + 1] = hinge[3 * p + 2] * tangent[3 * p] - hinge[3 * p] * tangent[3 * p + 2];
-  mitre[3 * p + 2] = hinge[3 * p] * tangent[3 * p + 1] - hinge[3 * p + 1] * tangent[3 * p];
-  return Math.acos(Math.max(-1, cos));
+  return corners;
 }

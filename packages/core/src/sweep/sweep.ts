@@ -3,7 +3,7 @@ import { type Frames, rotationMinimizingFrames } from '../curve/frames.js';
 import type { Mesh } from '../mesh/mesh.js';
 import type { Section } from '../section/section.js';
 import { capQuads, capSize, type EndKind, writeCap } from './caps.js';
-import { planRings, type Rings } from './rings.js';
+import { type Corner, planRings, type Rings } from './rings.js';
 
 export interface SweepOptions {
   /** Size of the section: metres for its unit radius, the same for all or one a point. */
@@ -157,8 +157,17 @@ function writeRings(
           : 0;
       const twist =
         rollLane.length > 0 ? slopeAt(rollLane, rings, ring, rings.start[curve], rings.start[curve + 1] - 1) : 0;
-      const bendA = rings.curvature[3 * p] * ax + rings.curvature[3 * p + 1] * ay + rings.curvature[3 * p + 2] * az;
-      const bendB = rings.curvature[3 * p] * bx + rings.curvature[3 * p + 1] * by + rings.curvature[3 * p + 2] * bz;
+      // curvature: change of the tangent over the neighbouring rings, 1/m
+      const before = ring > rings.start[curve] ? ring - 1 : ring;
+      const after = ring < rings.start[curve + 1] - 1 ? ring + 1 : ring;
+      const p0 = 3 * rings.point[before];
+      const p1 = 3 * rings.point[after];
+      const span = rings.v[after] - rings.v[before] || 1;
+      const kx = (tangent[p1] - tangent[p0]) / span;
+      const ky = (tangent[p1 + 1] - tangent[p0 + 1]) / span;
+      const kz = (tangent[p1 + 2] - tangent[p0 + 2]) / span;
+      const bendA = kx * ax + ky * ay + kz * az;
+      const bendB = kx * bx + ky * by + kz * bz;
       for (let k = 0; k < columns; k++) {
         const x = sx[k] * radius;
         const y = sy[k] * radius;
@@ -178,19 +187,28 @@ function writeRings(
         uv[v2++] = v;
       }
     }
-    if (rings.bend[ring] !== 0) bendRing(rings, ring, columns, cx, cy, cz, mesh);
+    const corner = rings.corners.size > 0 ? rings.corners.get(p) : undefined;
+    if (corner) bendRing(corner, rings.side[ring], ring, columns, cx, cy, cz, mesh);
   }
   for (let c = 0; c < curves.closed.length; c++) if (curves.closed[c]) closeSeam(rings, c, columns, mesh);
 }
 
 /** Mitre: stretches the ring along the bend and, at a hard edge, turns its normals to one side of the bend. */
-function bendRing(rings: Rings, ring: number, columns: number, cx: number, cy: number, cz: number, mesh: Mesh): void {
+function bendRing(
+  corner: Corner,
+  side: number,
+  ring: number,
+  columns: number,
+  cx: number,
+  cy: number,
+  cz: number,
+  mesh: Mesh,
+): void {
   const { position, normal } = mesh;
-  const p = rings.point[ring];
-  const [mx, my, mz] = [rings.mitre[3 * p], rings.mitre[3 * p + 1], rings.mitre[3 * p + 2]];
-  const stretch = Math.min(4, 1 / Math.cos(Math.abs(rings.bend[ring]) / 2)) - 1;
-  const turn = rings.side[ring] * (Math.abs(rings.bend[ring]) / 2);
-  const [wx, wy, wz] = [rings.hinge[3 * p], rings.hinge[3 * p + 1], rings.hinge[3 * p + 2]];
+  const [mx, my, mz] = corner.mitre;
+  const [wx, wy, wz] = corner.hinge;
+  const stretch = Math.min(4, 1 / Math.cos(corner.bend / 2)) - 1;
+  const turn = (side * corner.bend) / 2;
   const cos = Math.cos(turn);
   const sin = Math.sin(turn);
   for (let i = 3 * ring * columns; i < 3 * (ring + 1) * columns; i += 3) {

@@ -1,0 +1,80 @@
+import {
+  type CurveSet,
+  pointCount,
+  resample,
+  rotationMinimizingFrames,
+  roundSection,
+  singleCurve,
+  sweep,
+  vertexCount,
+} from '@kelp/core';
+import { CatmullRomCurve3, TubeGeometry, Vector3 } from 'three';
+import { fastest, fastestPair, type Result } from './measure.js';
+
+const SIDES = 12;
+
+/** A wavy line of `rings` points, the same for both sides of a comparison. */
+function line(rings: number): { curve: CurveSet; points: Vector3[] } {
+  const points = Array.from(
+    { length: rings },
+    (_, i) => new Vector3(i * 0.02, 0.1 * Math.sin(i * 0.05), 0.1 * Math.cos(i * 0.031)),
+  );
+  return { curve: singleCurve(points.flatMap((point) => point.toArray())), points };
+}
+
+/** The sweep, per vertex with normals, texture coordinates and index, frames included. */
+export function sweepBench(): Result[] {
+  const rings = 4000;
+  const { curve, points } = line(rings);
+  const section = roundSection(SIDES);
+  const ours = () => sweep(curve, section, { radius: 0.01, start: 'open', end: 'open' });
+  // the general library: the same rings and sides along the same curve
+  const path = new CatmullRomCurve3(points.filter((_, i) => i % 20 === 0));
+  const theirs = () => new TubeGeometry(path, rings - 1, 0.01, SIDES, false);
+  const vertices = vertexCount(ours());
+  const ourTime = fastest(ours);
+  const theirTime = fastest(theirs, 4);
+  const theirVertices = theirs().attributes['position'].count;
+  // the limit of memory: fresh arrays of the same size, filled by copying
+  const { position, normal, uv, index } = ours();
+  const copy = () => [position.slice(), normal.slice(), uv.slice(), index.slice()];
+  const [sweeping, copying] = fastestPair(ours, copy, 40);
+  return [
+    {
+      name: 'sweep: times as fast per vertex as three’s TubeGeometry',
+      value: theirTime / theirVertices / (ourTime / vertices),
+      goal: 40,
+      better: 'more',
+    },
+    { name: 'sweep: time over copying the same bytes', value: sweeping / copying, goal: 5, better: 'less' },
+  ];
+}
+
+export function framesBench(): Result[] {
+  const rings = 4000;
+  const { curve, points } = line(rings);
+  const path = new CatmullRomCurve3(points.filter((_, i) => i % 20 === 0));
+  const ours = fastest(() => rotationMinimizingFrames(curve));
+  const theirs = fastest(() => path.computeFrenetFrames(rings - 1, false), 4);
+  return [
+    { name: 'frames: times as fast as three’s computeFrenetFrames', value: theirs / ours, goal: 10, better: 'more' },
+  ];
+}
+
+/** Time a vertex at 100 times the length: nothing in the pipeline may grow faster than the line. */
+export function scalingBench(): Result[] {
+  const section = roundSection(SIDES);
+  const perVertex = (rings: number): number => {
+    const { curve } = line(rings);
+    const work = () => sweep(resample(curve, { spacing: 0.02 }), section, { radius: 0.01 });
+    return fastest(work, rings > 10_000 ? 6 : 40) / (pointCount(resample(curve, { spacing: 0.02 })) * (SIDES + 1));
+  };
+  return [
+    {
+      name: 'time per vertex at 100 times the length',
+      value: perVertex(200_000) / perVertex(2000),
+      goal: 1.25,
+      better: 'less',
+    },
+  ];
+}
