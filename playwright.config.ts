@@ -1,19 +1,5 @@
 import { defineConfig } from '@playwright/test';
-import { findChromium } from './scripts/chromium.mjs';
-
-/** Chromium without a graphics card: WebGL 2 in software, nothing that reaches for the network. */
-const ARGS = [
-  '--no-sandbox',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-  '--use-gl=angle',
-  '--use-angle=swiftshader',
-  '--enable-unsafe-swiftshader',
-  '--ignore-gpu-blocklist',
-];
+import { launchOptions } from './scripts/chromium.mjs';
 
 export default defineConfig({
   testDir: 'e2e',
@@ -23,7 +9,7 @@ export default defineConfig({
   workers: 1,
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: findChromium(), args: ARGS },
+    launchOptions: launchOptions(),
     trace: 'retain-on-failure',
   },
 });

@@ -27,3 +27,20 @@ export function ensureChromium() {
   );
   process.exit(1);
 }
+
+/** How to start it without a graphics card: WebGL 2 in software, nothing that reaches for the network. */
+export const launchOptions = () => ({
+  executablePath: findChromium(),
+  args: [
+    '--no-sandbox',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--use-gl=angle',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--ignore-gpu-blocklist',
+  ],
+});

@@ -97,20 +97,18 @@ class Farm {
 
 const free = (x: number, y: number, z: number): DrawnPoint => ({ position: [x, y, z], corner: false, radius: 1 });
 
-/** Thick, lying on the pier in easy bends, from the house to the pier's head. */
+/** Thick, lying on the pier in easy bends, from the house to where it is plugged in. */
 function shorePower(farm: Farm): void {
   const way: [number, number][] = [
     [-2.28, 0.12],
     [-1.9, 0.42],
-    [-1.2, 0.33],
-    [-0.55, -0.05],
-    [0.1, 0.02],
-    [0.45, 0.36],
-    [0.2, 0.72],
-    [-0.15, 0.6],
-    [-0.12, 0.3],
-    [0.3, 0.12],
-    [0.95, -0.05],
+    [-1.2, 0.36],
+    [-0.6, 0.02],
+    [-0.1, -0.12],
+    [0.25, 0.12],
+    [0.3, 0.42],
+    [0.05, 0.62],
+    [-0.3, 0.5],
   ];
   farm.piece(
     'Shore power',

@@ -1,9 +1,11 @@
-import { Sequelize, Transaction } from 'sequelize';
+import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import { migrate } from './migrations.js';
 import { defineModels, type Models } from './models.js';
 
 export interface Database {
   models: Models;
+  /** How many pieces and props the newest revision of each project has, by project. */
+  counts(): Promise<Map<string, { pieces: number; props: number }>>;
   /** Runs `work` as one transaction. One writer at a time: SQLite has one write lock, and a queue never finds it taken. */
   write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
   close(): Promise<void>;
@@ -23,6 +25,14 @@ export async function openDatabase(file: string): Promise<Database> {
   let last: Promise<unknown> = Promise.resolve();
   return {
     models: defineModels(sequelize),
+    async counts() {
+      const rows = await sequelize.query<{ id: string; pieces: number; props: number }>(
+        `SELECT p.id, json_array_length(r.document, '$.pieces') AS pieces, json_array_length(r.document, '$.props') AS props
+         FROM projects p JOIN revisions r ON r.projectId = p.id AND r.number = p.revision`,
+        { type: QueryTypes.SELECT },
+      );
+      return new Map(rows.map(({ id, pieces, props }) => [id, { pieces, props }]));
+    },
     write(work) {
       const run = last.then(() => sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, work));
       last = run.catch(() => {});

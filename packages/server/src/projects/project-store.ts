@@ -13,6 +13,11 @@ export interface ProjectSummary {
   deletedAt: string | null;
 }
 
+export interface ListedProject extends ProjectSummary {
+  pieces: number;
+  props: number;
+}
+
 export interface StoredProject extends ProjectSummary {
   document: KelpDocument;
 }
@@ -24,10 +29,13 @@ export class ProjectStore {
     private readonly props: PropStore,
   ) {}
 
-  /** Newest first. */
-  async list(deleted = false): Promise<ProjectSummary[]> {
+  /** Newest first, with what is in them. */
+  async list(deleted = false): Promise<ListedProject[]> {
     const rows = await this.database.models.projects.findAll({ order: [['updatedAt', 'DESC']], paranoid: false });
-    return rows.filter((row) => (row.deletedAt !== null) === deleted).map(summary);
+    const counts = await this.database.counts();
+    return rows
+      .filter((row) => (row.deletedAt !== null) === deleted)
+      .map((row) => ({ ...summary(row), ...(counts.get(row.id) ?? { pieces: 0, props: 0 }) }));
   }
 
   /** @throws HttpProblem 422 when a prop's mesh was not sent before */

@@ -8,6 +8,11 @@ export interface ProjectSummary {
   deletedAt: string | null;
 }
 
+export interface ListedProject extends ProjectSummary {
+  pieces: number;
+  props: number;
+}
+
 export interface StoredProject extends ProjectSummary {
   document: KelpDocument;
 }
@@ -67,7 +72,7 @@ const sendingBytes = (method: string, bytes: Uint8Array): RequestInit => ({
 });
 
 export const api = {
-  projects: (deleted = false) => json<ProjectSummary[]>(`/projects${deleted ? '?deleted=true' : ''}`),
+  projects: (deleted = false) => json<ListedProject[]>(`/projects${deleted ? '?deleted=true' : ''}`),
   createProject: (name: string) => json<StoredProject>('/projects', sending('POST', { name })),
   importProject: (bytes: Uint8Array) => json<StoredProject>('/projects/import', sendingBytes('POST', bytes)),
   project: (id: string) => json<StoredProject>(`/projects/${id}`),

@@ -15,7 +15,7 @@ export function PageError() {
       </Typography>
       <Typography gutterBottom>{text}</Typography>
       {error?.message && (
-        <Typography color="text.secondary" gutterBottom>
+        <Typography color="textSecondary" gutterBottom>
           {error.message}
         </Typography>
       )}

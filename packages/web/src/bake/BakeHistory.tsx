@@ -16,7 +16,7 @@ export function BakeHistory({ bakes }: { bakes: readonly BakeState[] }) {
   return (
     <Box component="section" aria-label="Earlier bakes">
       {bakes.length === 0 && (
-        <Typography variant="body2" color="text.secondary" sx={{ p: 3 }}>
+        <Typography variant="body2" color="textSecondary" sx={{ p: 3 }}>
           No bake yet. The file appears here and stays.
         </Typography>
       )}

@@ -128,7 +128,7 @@ function ColourControl({ parameter, value, onChange }: ParameterControlProps) {
           cursor: 'pointer',
         }}
       />
-      <Typography className="number" color="text.secondary">
+      <Typography className="number" color="textSecondary">
         {value as string}
       </Typography>
     </Row>

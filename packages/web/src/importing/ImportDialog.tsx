@@ -170,7 +170,7 @@ function Choices({
           </Alert>
         ))}
         {model.notes.length > 5 && (
-          <Typography color="text.secondary">And {model.notes.length - 5} more of the kind.</Typography>
+          <Typography color="textSecondary">And {model.notes.length - 5} more of the kind.</Typography>
         )}
         {inspection.insideOut.length > 0 && (
           <Alert severity="warning">
@@ -186,7 +186,7 @@ function Choices({
           </Alert>
         )}
         {inspection.openEdges > 0 && (
-          <Typography color="text.secondary">
+          <Typography color="textSecondary">
             The surface is open ({countText(inspection.openEdges)} edges with one face). It can be drawn on; what is
             inside cannot be told for sure.
           </Typography>

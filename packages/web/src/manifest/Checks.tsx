@@ -3,7 +3,7 @@ import { Box, Button, Typography } from '@mui/material';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { edit } from '../state/edits.js';
-import { checksShown, pieceChosen } from '../state/view-slice.js';
+import { checksShown, lookedAt, pieceChosen } from '../state/view-slice.js';
 import { colourOf, flagText } from '../view/Flags.js';
 import { PanelHead } from './PanelHead.js';
 
@@ -25,7 +25,7 @@ export function Checks() {
         onClose={() => dispatch(checksShown(false))}
       />
       {listed.length + missing.length === 0 && (
-        <Typography color="text.secondary" sx={{ p: 3 }}>
+        <Typography color="textSecondary" sx={{ p: 3 }}>
           Nothing found: no pinch, no cut into a prop, no bend too coarse.
         </Typography>
       )}
@@ -42,7 +42,10 @@ export function Checks() {
           name={name}
           finding={finding}
           figure={flagText(finding, document.displayUnit)}
-          onChoose={() => dispatch(pieceChosen(piece))}
+          onChoose={() => {
+            dispatch(pieceChosen(piece));
+            if (finding.place) dispatch(lookedAt(finding.place));
+          }}
           onFix={
             finding.fix &&
             (() => dispatch(edit(`${finding.fix?.label} on ${name}`, (now) => applyFix(now, piece, finding.fix!))))

@@ -111,15 +111,15 @@ function Section({
           mt: '-1px',
         }}
       >
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           {title}
         </Typography>
-        <Typography className="number" color="text.secondary" sx={{ mr: 8 }}>
+        <Typography className="number" color="textSecondary" sx={{ mr: 8 }}>
           {figure}
         </Typography>
       </Box>
       {none ? (
-        <Typography variant="body2" color="text.secondary" sx={{ px: 3, py: 2 }}>
+        <Typography variant="body2" color="textSecondary" sx={{ px: 3, py: 2 }}>
           {empty}
         </Typography>
       ) : (
@@ -161,7 +161,7 @@ function Row({ name, figure, chosen, visible, findings, onChoose, onShow, onFind
         <Typography noWrap variant="body2" sx={{ color: COLOURS.ink }} title={name}>
           {name}
         </Typography>
-        <Typography className="number" color="text.secondary" noWrap sx={{ flexShrink: 0 }}>
+        <Typography className="number" color="textSecondary" noWrap sx={{ flexShrink: 0 }}>
           {figure}
         </Typography>
       </ButtonBase>

@@ -19,15 +19,15 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import * as yup from 'yup';
-import { api, type ProjectSummary } from '../api/client.js';
+import { api, type ListedProject } from '../api/client.js';
 import { COLOURS } from '../theme/colours.js';
 
 /** The start page: what is there, and the first thing to do when there is nothing. */
 export function ProjectList() {
-  const [projects, setProjects] = useState<ProjectSummary[] | null>(null);
+  const [projects, setProjects] = useState<ListedProject[] | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [naming, setNaming] = useState(false);
-  const [deleted, setDeleted] = useState<ProjectSummary | null>(null);
+  const [deleted, setDeleted] = useState<ListedProject | null>(null);
   const navigate = useNavigate();
   const refresh = useCallback(() => {
     api.projects().then(setProjects, (error: Error) => setProblem(error.message));
@@ -39,12 +39,12 @@ export function ProjectList() {
     const { id } = await api.importProject(new Uint8Array(await file.arrayBuffer()));
     await navigate(`/project/${id}`);
   };
-  const remove = async (project: ProjectSummary) => {
+  const remove = async (project: ListedProject) => {
     await api.deleteProject(project.id);
     setDeleted(project);
     refresh();
   };
-  const restore = async (project: ProjectSummary) => {
+  const restore = async (project: ListedProject) => {
     await api.restoreProject(project.id);
     setDeleted(null);
     refresh();
@@ -61,7 +61,7 @@ export function ProjectList() {
           New project
         </Button>
       </Box>
-      <Typography color="text.secondary" sx={{ mb: 6 }}>
+      <Typography color="textSecondary" sx={{ mb: 6 }}>
         Draw a line on a prop, choose what runs along it, tune it, bake it to a clean mesh.
       </Typography>
       {problem && (
@@ -82,7 +82,7 @@ export function ProjectList() {
           <Typography variant="h2" gutterBottom>
             No project yet
           </Typography>
-          <Typography color="text.secondary" sx={{ mb: 4 }}>
+          <Typography color="textSecondary" sx={{ mb: 4 }}>
             Begin one, then drop a mesh on its view to draw on.
           </Typography>
           <Button variant="contained" onClick={() => setNaming(true)}>
@@ -134,11 +134,11 @@ export function ProjectList() {
                 <Typography variant="h2" component="span" noWrap sx={{ flex: 1 }}>
                   {project.name}
                 </Typography>
-                <Typography component="span" color="text.secondary" noWrap>
+                <Typography component="span" color="textSecondary" noWrap>
                   saved {formatDistanceToNow(new Date(project.updatedAt), { addSuffix: true })}
                 </Typography>
-                <Typography component="span" className="number" color="text.secondary" noWrap>
-                  rev {project.revision}
+                <Typography component="span" className="number" color="textSecondary" noWrap>
+                  {project.pieces} pieces · {project.props} props
                 </Typography>
               </Box>
               <Tooltip title="Delete; it can be brought back">

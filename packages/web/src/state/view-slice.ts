@@ -13,6 +13,8 @@ export interface ViewState {
   look: Look;
   /** The stage of the chosen piece that stands open. */
   open: Float;
+  /** A place that is to be looked at; a new object each time it is asked for. */
+  lookAt: { place: readonly [number, number, number] } | null;
   /** Panels. */
   checks: boolean;
   baking: boolean;
@@ -26,6 +28,7 @@ const initialState: ViewState = {
   pen: null,
   look: 'dressed',
   open: 'make',
+  lookAt: null,
   checks: false,
   baking: false,
   manifest: true,
@@ -50,6 +53,10 @@ const slice = createSlice({
     }),
     pointChosen: (state, { payload }: PayloadAction<ViewState['point']>) => ({ ...state, point: payload }),
     penTaken: (state, { payload }: PayloadAction<Pen | null>) => ({ ...state, pen: payload, point: null }),
+    lookedAt: (state, { payload }: PayloadAction<readonly [number, number, number]>) => ({
+      ...state,
+      lookAt: { place: payload },
+    }),
     lookChanged: (state, { payload }: PayloadAction<Look>) => ({ ...state, look: payload }),
     floatOpened: (state, { payload }: PayloadAction<Float>) => ({ ...state, open: payload }),
     checksShown: (state, { payload }: PayloadAction<boolean>) => ({
@@ -74,6 +81,7 @@ export const {
   pointChosen,
   penTaken,
   lookChanged,
+  lookedAt,
   floatOpened,
   checksShown,
   bakingShown,

@@ -57,7 +57,7 @@ export function Float({ label, summary, open, last, onOpen, children }: FloatPro
           {label}
         </Typography>
         {!open && (
-          <Typography variant="body2" color="text.secondary">
+          <Typography variant="body2" color="textSecondary">
             {summary}
           </Typography>
         )}

@@ -39,7 +39,7 @@ export function PathStage({ piece }: { piece: Piece }) {
       {chosen ? (
         <ChosenPoint />
       ) : (
-        <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+        <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
           Drag a ring in the view to move a point; double-click the line to put one in.
         </Typography>
       )}
@@ -101,7 +101,7 @@ function ChosenPoint() {
           Delete point
         </Button>
       </Box>
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+      <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
         {point.anchor
           ? `Held on ${document.props.find((prop) => prop.id === point.anchor?.prop)?.name ?? 'a deleted prop'}`
           : 'Stands free'}

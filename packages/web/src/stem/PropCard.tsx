@@ -37,7 +37,7 @@ export function PropCard({ prop }: { prop: Prop }) {
         label="Name of the prop"
         onChange={(name) => change('Name', (old) => ({ ...old, name }))}
       />
-      <Typography className="number" color="text.secondary" gutterBottom>
+      <Typography className="number" color="textSecondary" gutterBottom>
         {mesh ? `${countText(mesh.index.length / 3)} faces · ${size}` : (failed.get(prop.mesh) ?? 'Loading…')}
       </Typography>
       <FormControlLabel

@@ -78,7 +78,7 @@ export function ShapeStage({ piece }: { piece: Piece }) {
           >
             <Box>
               <Typography sx={{ fontWeight: 600 }}>{unit.label}</Typography>
-              <Typography variant="body2" color="text.secondary">
+              <Typography variant="body2" color="textSecondary">
                 {unit.purpose}
               </Typography>
             </Box>

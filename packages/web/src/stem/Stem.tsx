@@ -54,7 +54,7 @@ function NothingChosen() {
       <Typography variant="h2" gutterBottom>
         {pieces === 0 ? 'No piece yet' : 'Nothing chosen'}
       </Typography>
-      <Typography color="text.secondary" sx={{ mb: 3 }}>
+      <Typography color="textSecondary" sx={{ mb: 3 }}>
         {pieces === 0
           ? 'Draw a line in the view and a cable runs along it. Everything else is tuned from here.'
           : 'Click a piece in the view or in the manifest to tune it, or draw another line.'}
@@ -91,7 +91,7 @@ function PieceStem({ piece }: { piece: Piece }) {
             dispatch(edit('Rename a piece', (document) => withPiece(document, piece.id, (now) => ({ ...now, name }))))
           }
         />
-        <Typography className="number" color="text.secondary">
+        <Typography className="number" color="textSecondary">
           {summary}
         </Typography>
       </Box>

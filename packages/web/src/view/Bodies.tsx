@@ -38,7 +38,7 @@ export function PropBody({
         <meshStandardMaterial color={fade ? faded(colour, 0.1) : colour} roughness={0.82} metalness={0} />
       </mesh>
       {look === 'mesh' && <Edges geometry={geometry} threshold={1} color="#8FA097" raycast={() => null} />}
-      {chosen && <Halo geometry={geometry} />}
+      {chosen && <Halo mesh={mesh} />}
     </group>
   );
 }
@@ -99,7 +99,7 @@ function PartBody({
         />
       </mesh>
       {look === 'mesh' && <TrueEdges mesh={part.mesh} />}
-      {chosen && <Halo geometry={geometry} />}
+      {chosen && <Halo mesh={part.mesh} />}
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { type Bounds, boundsOf } from '@kelp/core';
+import { type Bounds, boundsOf, greatest, thicknessOf } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -7,7 +7,10 @@ import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 
 /** From where a scene is first looked at: a little above, from the front right. */
-const FIRST_LOOK = new Vector3(0.5, 0.4, 1).normalize();
+const FIRST_LOOK = new Vector3(0.5, 0.33, 1).normalize();
+
+/** A place is looked at from so many thicknesses away. */
+const NEAR = 70;
 
 /** Brings the scene into view when a project opens, and what is chosen (or everything) when asked. */
 export function CameraFrame({ bounds, request }: { bounds: Bounds; request: number }) {
@@ -15,6 +18,10 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
   const project = useAppSelector((state) => state.project.id);
   const piece = useAppSelector((state) => state.view.piece);
   const { builds, busy, meshes } = useComputed();
+  const chosenThickness = useAppSelector((state) => {
+    const chosen = state.project.document?.pieces.find((candidate) => candidate.id === state.view.piece);
+    return chosen ? greatest(thicknessOf(chosen)) : 0;
+  });
   const framed = useRef<string | null>(null);
   const handled = useRef(0);
   const show = (box: Bounds, direction: Vector3, roomy: number) => {
@@ -34,7 +41,7 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
     const ready = !busy && controls && (builds.size > 0 || meshes.size > 0);
     if (!ready || framed.current === project) return;
     framed.current = project;
-    show(bounds, FIRST_LOOK, 0.87);
+    show(bounds, FIRST_LOOK, 0.95);
   }, [project, busy, controls, bounds]);
   const frame = () => {
     const chosen = piece ? builds.get(piece) : undefined;
@@ -55,6 +62,20 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
     handled.current = request;
     frame();
   }, [request]);
+  const lookAt = useAppSelector((state) => state.view.lookAt);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once each time a place is asked for
+  useEffect(() => {
+    if (!lookAt || !controls) return;
+    const orbit = controls as unknown as { target: Vector3; update(): void };
+    const place = new Vector3(...lookAt.place);
+    // from the same side, near enough to see what is wrong
+    const away = camera.position.clone().sub(orbit.target);
+    away.setLength(Math.min(away.length(), NEAR * Math.max(0.01, chosenThickness)));
+    camera.position.copy(place).add(away);
+    orbit.target.copy(place);
+    orbit.update();
+    invalidate();
+  }, [lookAt]);
   return null;
 }
 

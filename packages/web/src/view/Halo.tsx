@@ -1,13 +1,14 @@
+import { type Mesh, weldPlaces } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { BackSide, type BufferGeometry, Color, type PerspectiveCamera, ShaderMaterial } from 'three';
+import { BackSide, BufferAttribute, BufferGeometry, Color, type PerspectiveCamera, ShaderMaterial } from 'three';
 import { COLOURS } from '../theme/colours.js';
 
 /** Width of the halo on the screen, pixels. */
 const PIXELS = 1.6;
 
 /** An ink line round what is chosen: its back faces, pushed out by the same width on the screen everywhere. */
-export function Halo({ geometry }: { geometry: BufferGeometry }) {
+export function Halo({ mesh }: { mesh: Mesh }) {
   const { camera, size } = useThree();
   const material = useMemo(
     () =>
@@ -16,9 +17,10 @@ export function Halo({ geometry }: { geometry: BufferGeometry }) {
         uniforms: { width: { value: 0 }, ink: { value: new Color(COLOURS.ink) } },
         vertexShader: `
           uniform float width;
+          attribute vec3 outward;
           void main() {
             vec4 place = modelViewMatrix * vec4(position, 1.0);
-            place.xyz += normalize(normalMatrix * normal) * width * -place.z;
+            place.xyz += normalize(normalMatrix * outward) * width * -place.z;
             gl_Position = projectionMatrix * place;
           }`,
         fragmentShader: `
@@ -31,7 +33,23 @@ export function Halo({ geometry }: { geometry: BufferGeometry }) {
     [],
   );
   useEffect(() => () => material.dispose(), [material]);
+  const geometry = useMemo(() => haloGeometry(mesh), [mesh]);
+  useEffect(() => () => geometry.dispose(), [geometry]);
   const fov = ((camera as PerspectiveCamera).fov * Math.PI) / 180;
   material.uniforms['width'].value = (PIXELS * 2 * Math.tan(fov / 2)) / size.height;
   return <mesh geometry={geometry} material={material} raycast={() => null} />;
+}
+
+/** The mesh with one outward direction a place: at a sharp edge the normals part, and the halo would tear. */
+function haloGeometry({ position, normal, index }: Mesh): BufferGeometry {
+  const { remap, count } = weldPlaces(position);
+  const sum = new Float32Array(3 * count);
+  for (let v = 0; v < remap.length; v++) for (let k = 0; k < 3; k++) sum[3 * remap[v] + k] += normal[3 * v + k];
+  const outward = new Float32Array(position.length);
+  for (let v = 0; v < remap.length; v++) for (let k = 0; k < 3; k++) outward[3 * v + k] = sum[3 * remap[v] + k];
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(position, 3));
+  geometry.setAttribute('outward', new BufferAttribute(outward, 3));
+  geometry.setIndex(new BufferAttribute(index, 1));
+  return geometry;
 }
