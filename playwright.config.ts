@@ -3,8 +3,8 @@ import { launchOptions } from './scripts/chromium.mjs';
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  timeout: 240_000,
+  expect: { timeout: 40_000 },
   // each test starts a server of its own; software rendering needs a core to itself
   workers: 1,
   use: {

@@ -40,9 +40,11 @@ function insideTangent(position: Float64Array, a: number, p: number, b: number, 
   const vv = vx * vx + vy * vy + vz * vz;
   // weights h1/h0 and h0/h1, up to a common factor: each edge counts by the other's squared length. At a sharp bend
   // there is no parabola to speak of: the bisector, each edge by the other's length, is the plane of a mitre
-  const cos = (ux * vx + uy * vy + uz * vz) / Math.sqrt(uu * vv);
-  const wu = cos > MITRE_COSINE ? vv : Math.sqrt(vv);
-  const wv = cos > MITRE_COSINE ? uu : Math.sqrt(uu);
+  const dot = ux * vx + uy * vy + uz * vz;
+  // cos > limit without its root: most points are smooth
+  const isSmooth = dot > 0 && dot * dot > MITRE_COSINE * MITRE_COSINE * uu * vv;
+  const wu = isSmooth ? vv : Math.sqrt(vv);
+  const wv = isSmooth ? uu : Math.sqrt(uu);
   const x = ux * wu + vx * wv;
   const y = uy * wu + vy * wv;
   const z = uz * wu + vz * wv;

@@ -16,6 +16,8 @@ export interface Section {
   /** Area and outline length, for radius 1. */
   area: number;
   perimeter: number;
+  /** True when every place lies on the unit circle along its own normal: half the work of a sweep falls away. */
+  round: boolean;
   /** How far the outline reaches from its middle, for radius 1. */
   reach: number;
 }
@@ -135,6 +137,7 @@ export function sectionFromOutline(x: Float64Array, y: Float64Array, options: Ou
     rim: Uint32Array.from(rim),
     area,
     perimeter,
+    round: options.normalX === x && options.normalY === y,
     reach: Math.max(...columns.map((column) => Math.hypot(column.x, column.y))),
   };
 }

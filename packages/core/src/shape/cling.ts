@@ -278,22 +278,31 @@ function pushOut(
 ): CurveSet {
   const position = curves.position.slice();
   const hit = createHit();
-  for (let p = 0; p < distance.length; p++) {
+  const push = (p: number): boolean => {
     const i = 3 * p;
+    const near = distance[p] * 0.995;
     for (let again = 0; again < 4; again++) {
       const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
-      const near = distance[p] * 0.995;
-      if (surroundings.closest(x, y, z, hit, Math.max(near, feel), only) === undefined) break;
-      const front =
-        (x - hit.point[0]) * hit.normal[0] + (y - hit.point[1]) * hit.normal[1] + (z - hit.point[2]) * hit.normal[2];
-      if (front >= 0 && hit.distance >= near) break;
-      const free = (x - hit.point[0]) * up[i] + (y - hit.point[1]) * up[i + 1] + (z - hit.point[2]) * up[i + 2];
+      if (surroundings.closest(x, y, z, hit, Math.max(near, feel), only) === undefined) return again > 0;
+      const { point, normal } = hit;
+      const front = (x - point[0]) * normal[0] + (y - point[1]) * normal[1] + (z - point[2]) * normal[2];
+      if (front >= 0 && hit.distance >= near) return again > 0;
+      const free = (x - point[0]) * up[i] + (y - point[1]) * up[i + 1] + (z - point[2]) * up[i + 2];
       // beside a wall of a gap the way out is up, not across
       if (again < 3 && free < 0.7 * hit.distance)
         for (let axis = 0; axis < 3; axis++) position[i + axis] += (distance[p] - free) * up[i + axis];
       else placeOver(x, y, z, hit, distance[p], position, i);
     }
+    return true;
+  };
+  // samples stand so close that every second tells; where one had to move, its neighbours are looked at too
+  const last = distance.length - 1;
+  for (let p = 0; p <= last; p += 2) {
+    if (!push(p)) continue;
+    if (p > 0) push(p - 1);
+    if (p < last) push(p + 1);
   }
+  if (last % 2 === 1) push(last);
   return { ...curves, position };
 }
 

@@ -135,7 +135,25 @@ function writeRings(
     const rbx = bx * radius;
     const rby = by * radius;
     const rbz = bz * radius;
-    if (!slopes) {
+    if (!slopes && section.round) {
+      for (let k = 0; k < columns; k++) {
+        const x = sx[k];
+        const y = sy[k];
+        const nx = x * ax + y * bx;
+        const ny = x * ay + y * by;
+        const nz = x * az + y * bz;
+        position[v3] = cx + radius * nx;
+        normal[v3] = nx;
+        position[v3 + 1] = cy + radius * ny;
+        normal[v3 + 1] = ny;
+        position[v3 + 2] = cz + radius * nz;
+        normal[v3 + 2] = nz;
+        v3 += 3;
+        uv[v2] = u[k];
+        uv[v2 + 1] = v;
+        v2 += 2;
+      }
+    } else if (!slopes) {
       for (let k = 0; k < columns; k++) {
         const x = sx[k];
         const y = sy[k];

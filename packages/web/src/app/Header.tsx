@@ -2,6 +2,7 @@ import { DISPLAY_UNITS, type DisplayUnit } from '@kelp/core';
 import Redo from '@mui/icons-material/Redo';
 import Undo from '@mui/icons-material/Undo';
 import { Box, Button, IconButton, MenuItem, Select, Tooltip } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
 import { Link } from 'react-router';
 import { api } from '../api/client.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
@@ -38,6 +39,9 @@ export function Header() {
         gridColumn: '1 / -1',
       }}
     >
+      <Box component="h1" sx={visuallyHidden}>
+        {document.name}
+      </Box>
       <Tooltip title="All projects">
         <Box component={Link} to="/" aria-label="All projects" sx={{ display: 'flex', mr: -1 }}>
           <img src="/kelp.svg" width={26} height={26} alt="" />

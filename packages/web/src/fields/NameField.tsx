@@ -25,7 +25,7 @@ export function NameField({
       onChange={(event) => setText(event.target.value)}
       onBlur={commit}
       onKeyDown={(event) => {
-        if (event.key === 'Enter') event.currentTarget.querySelector('input')?.blur();
+        if (event.key === 'Enter') (event.target as HTMLElement).blur();
         if (event.key === 'Escape') setText(null);
       }}
       inputProps={{ 'aria-label': label, maxLength: 200 }}

@@ -1,5 +1,6 @@
 import { findUnit, type Piece, type UnitUse, withoutPiece, withPiece } from '@kelp/core';
 import { Box, Button, Typography } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { NameField } from '../fields/NameField.js';
@@ -84,6 +85,9 @@ function PieceStem({ piece }: { piece: Piece }) {
   return (
     <>
       <Box sx={{ p: 3.5, pb: 2 }}>
+        <Box component="h2" sx={visuallyHidden}>
+          {piece.name}
+        </Box>
         <NameField
           value={piece.name}
           label="Name of the piece"

@@ -3,7 +3,7 @@ export const COLOURS = {
   ground: '#EDF0E8',
   panel: '#F8F9F4',
   ink: '#12322C',
-  inkSecond: '#566B65',
+  inkSecond: '#4A5F59',
   hairline: '#C9D2C6',
   /** The primary action. */
   kelp: '#2C6A50',

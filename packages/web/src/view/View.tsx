@@ -60,6 +60,7 @@ export function View() {
             // asking for errors makes the page wait for each shader to be compiled
             gl.debug.checkShaderErrors = import.meta.env.DEV;
           }}
+          role="img"
           aria-label="3D view of the project"
         >
           <color attach="background" args={[COLOURS.view]} />

@@ -1,0 +1,102 @@
+import { readFileSync } from 'node:fs';
+import { expect } from '@playwright/test';
+import { test } from './kelp-server.js';
+import { Workbench } from './workbench.js';
+
+test.use({ demo: true });
+
+/** What axe-core puts into the page. */
+interface Axe {
+  run(where: Document, options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }>;
+}
+
+const AXE = readFileSync(new URL('../node_modules/axe-core/axe.min.js', import.meta.url), 'utf8');
+
+test('points: click, take back, close, drag, insert, delete; what is not a mesh is refused with a sentence', async ({
+  page,
+  kelp,
+}) => {
+  const bench = new Workbench(page);
+  await page.goto(kelp.url);
+  await page.getByRole('list', { name: 'Projects' }).getByRole('link').click();
+  await expect(page.getByText(/tri$/).first()).toBeVisible();
+  await page.waitForTimeout(1500);
+
+  // a closed line on the deck: four points, one taken back, the first clicked again
+  await page.keyboard.press('p');
+  const corners: [number, number][] = [
+    [0.24, 0.398],
+    [0.4, 0.405],
+    [0.43, 0.426],
+    [0.293, 0.414],
+  ];
+  for (const place of [...corners.slice(0, 3), [0.6, 0.9] as [number, number]])
+    await page.mouse.click(...(await bench.at(...place)));
+  await page.keyboard.press('Backspace');
+  await page.mouse.click(...(await bench.at(...corners[3])));
+  await page.mouse.click(...(await bench.at(...corners[0])));
+  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
+  await bench.openFloat('Path');
+  await expect(page.getByText('Line: 4 points, closed')).toBeVisible();
+
+  // drag one along the deck: one step of undo, and it stays on the prop
+  const [x, y] = await bench.at(...corners[2]);
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 8, y + 3, { steps: 3 });
+  await page.mouse.move(x + 22, y + 6, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByText('Point 3 of 4')).toBeVisible();
+  await expect(page.getByText('Held on Pier')).toBeVisible();
+  const moved = await page.getByRole('textbox', { name: 'X value' }).inputValue();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('textbox', { name: 'X value' })).not.toHaveValue(moved);
+  await page.getByRole('button', { name: 'Redo' }).click();
+  await expect(page.getByRole('textbox', { name: 'X value' })).toHaveValue(moved);
+
+  // a double-click on the line puts a point in, Delete takes it out
+  const [ax, ay] = await bench.at(...corners[0]);
+  const [bx, by] = await bench.at(...corners[1]);
+  await page.mouse.dblclick((ax + bx) / 2, (ay + by) / 2 - 1);
+  await expect(page.getByText('Line: 5 points, closed')).toBeVisible();
+  await page.getByRole('button', { name: 'Delete point' }).click();
+  await expect(page.getByText('Line: 4 points, closed')).toBeVisible();
+
+  // numbers that make no sense are refused where they stand
+  await bench.openFloat('Make');
+  await bench.type('Radius', 'a lot');
+  await expect(page.getByRole('alert').filter({ hasText: 'cannot be read' })).toBeVisible();
+  await bench.type('Radius', '1e9');
+  await expect(page.getByRole('alert').filter({ hasText: 'at most' })).toBeVisible();
+  await page.getByRole('textbox', { name: 'Radius value' }).press('Escape');
+
+  for (const [name, content, words] of [
+    ['notes.txt', 'hello', 'Kelp reads .glb, .gltf and .obj'],
+    ['broken.obj', 'v 0 0 zero\n', 'line 1'],
+    ['cut.glb', 'glTF', 'no readable glTF'],
+  ]) {
+    await bench.importMesh({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(content) });
+    await expect(page.getByRole('alert')).toContainText(words);
+    await page.getByRole('button', { name: 'Cancel' }).click();
+  }
+});
+
+test('nothing that axe-core finds on the main views; everything has a name', async ({ page, kelp }) => {
+  const problems = async () => {
+    await page.evaluate(AXE);
+    return page.evaluate(async () => {
+      const { axe } = window as unknown as { axe: Axe };
+      const { violations } = await axe.run(document, { resultTypes: ['violations'] });
+      return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`);
+    });
+  };
+  await page.goto(kelp.url);
+  await expect(page.getByRole('list', { name: 'Projects' })).toBeVisible();
+  expect(await problems()).toEqual([]);
+  await page.getByRole('list', { name: 'Projects' }).getByRole('link').click();
+  await expect(page.getByText(/tri$/).first()).toBeVisible();
+  expect(await problems()).toEqual([]);
+  await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
+  await expect(page.getByRole('button', { name: 'Bake to GLB' })).toBeVisible();
+  expect(await problems()).toEqual([]);
+});

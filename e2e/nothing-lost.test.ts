@@ -1,0 +1,58 @@
+import { expect } from '@playwright/test';
+import { test } from './kelp-server.js';
+import { Workbench } from './workbench.js';
+
+test.use({ demo: true });
+
+test('undo and redo go through everything; a dead server costs no edit; two tabs resolve a conflict', async ({
+  page,
+  kelp,
+  context,
+}) => {
+  const bench = new Workbench(page);
+  await page.goto(kelp.url);
+  await page.getByRole('list', { name: 'Projects' }).getByRole('link').click();
+  const pieces = page.getByRole('region', { name: 'Pieces' });
+  await pieces.getByRole('button', { name: /^Buoy tether/ }).click();
+  await bench.openFloat('Make');
+
+  await bench.type('Radius', '20');
+  await bench.type('Sides', '9');
+  await page.getByRole('button', { name: 'Hide Lamp line' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: 'Hide Lamp line' })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('textbox', { name: 'Sides value' })).toHaveValue('14');
+  await page.getByRole('button', { name: 'Redo' }).click();
+  await expect(page.getByRole('textbox', { name: 'Sides value' })).toHaveValue('9');
+  await bench.saved();
+
+  // the server dies without a word: the edit stays in the browser, over a reload too, and is saved when it is back
+  await kelp.kill();
+  await bench.type('Sides', '11');
+  await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('Server away: kept in this browser');
+  await kelp.restart();
+  await page.reload();
+  await pieces.getByRole('button', { name: /^Buoy tether/ }).click();
+  await expect(page.getByRole('textbox', { name: 'Sides value' })).toHaveValue('11');
+  await bench.saved();
+
+  // a second tab saves first: the one that comes later is told and keeps both
+  const other = new Workbench(await context.newPage());
+  await other.page.goto(page.url());
+  await other.page.getByRole('textbox', { name: 'Name of the project' }).fill('Theirs');
+  await other.page.getByRole('textbox', { name: 'Name of the project' }).press('Enter');
+  await other.saved();
+  await other.page.close();
+  await bench.type('Sides', '7');
+  await expect(page.getByRole('dialog')).toContainText('saved elsewhere');
+  await page.getByRole('button', { name: 'Both: mine as a new project' }).click();
+  await expect(page.getByRole('textbox', { name: 'Name of the project' })).toHaveValue(
+    'Kelp farm, pier corner, my version',
+  );
+  await page.goto(kelp.url);
+  await expect(page.getByRole('list', { name: 'Projects' }).getByRole('listitem')).toHaveText([
+    /my version/,
+    /^Theirs/,
+  ]);
+});
