@@ -132,6 +132,14 @@ describe('glTF in', () => {
     expect(mirrored.notes.join()).toContain('uneven scale');
   });
 
+  it('a file beyond the limit is refused before it is read', async () => {
+    const huge = { byteLength: 300 * 2 ** 20 } as Uint8Array;
+    expect(await refusal(readModel('huge.glb', huge))).toMatchObject({
+      code: 'TOO_LARGE',
+      message: expect.stringContaining('300 MB'),
+    });
+  });
+
   it('truncated, compressed, scattered over files, and no glTF at all', async () => {
     const glb = await cubeGlb([1, 1, 1]);
     expect((await refusal(read('cut.glb', glb.subarray(0, glb.length - 40)))).message).toContain('cut off');

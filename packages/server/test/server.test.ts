@@ -219,6 +219,15 @@ describe('bad input is told as application/problem+json and harms nothing', () =
     expect(answer.body.detail).toContain(detail);
   });
 
+  it('a body beyond the limit is refused before it is read', async () => {
+    const { id, document } = await fresh('Large');
+    const answer = await call('PUT', `/projects/${id}`, {
+      basedOn: 1,
+      document: { ...document, name: 'x'.repeat(33 * 2 ** 20) },
+    });
+    expect(answer).toMatchObject({ status: 413, type: expect.stringContaining('application/problem+json') });
+  });
+
   it('a mesh that was never sent is named before anything is saved', async () => {
     const { id, document } = await fresh('Missing mesh');
     const prop = {
