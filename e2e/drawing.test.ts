@@ -81,6 +81,42 @@ test('points: click, take back, close, drag, insert, delete; what is not a mesh 
   }
 });
 
+test('a file dropped on the view is imported; a lane is shaped on the length strip and undone', async ({
+  page,
+  kelp,
+}) => {
+  const bench = new Workbench(page);
+  await bench.newProject(kelp.url, 'Dropped');
+  const transfer = await page.evaluateHandle(() => {
+    const made = new DataTransfer();
+    made.items.add(new File(['v 0 0 0\nv 2 0 0\nv 2 0 -2\nv 0 0 -2\nf 1 2 3 4\n'], 'deck.obj'));
+    return made;
+  });
+  const view = page.getByRole('main', { name: 'View' });
+  await view.dispatchEvent('dragover', { dataTransfer: transfer });
+  await view.dispatchEvent('drop', { dataTransfer: transfer });
+  await expect(page.getByText('2.00 m wide, 0 mm high, 2.00 m deep')).toBeVisible();
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(page.getByRole('button', { name: /^deck 2/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Frame' }).click();
+  await page.waitForTimeout(1000);
+  await bench.stroke([0.4, 0.5], [0.5, 0.48], [0.62, 0.5]);
+  await expect(page.getByText(/tri$/).first()).toBeVisible();
+
+  const strip = page.getByRole('region', { name: 'Length strip' });
+  await strip.getByRole('button', { name: /^Radius/ }).click();
+  await page.getByRole('menuitem', { name: 'Spindle' }).click();
+  const knot = strip.getByRole('slider', { name: 'Radius, knot 2' });
+  const before = Number(await knot.getAttribute('aria-valuenow'));
+  await knot.focus();
+  await page.keyboard.press('ArrowUp');
+  await expect.poll(async () => Number(await knot.getAttribute('aria-valuenow'))).toBeGreaterThan(before);
+  await page.keyboard.press('Delete');
+  await expect(strip.getByRole('slider')).toHaveCount(2);
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(strip.getByRole('slider')).toHaveCount(0);
+});
+
 test('nothing that axe-core finds on the main views; everything has a name', async ({ page, kelp }) => {
   const problems = async () => {
     await page.evaluate(AXE);

@@ -34,7 +34,7 @@ export { LIMITS, nameSchema, parseDocument } from './document/schema.js';
 export { type Issue, KelpError, type KelpErrorCode } from './errors.js';
 export { type BuildCache, createCache } from './evaluate/cache.js';
 export { type Build, evaluatePiece, thicknessOf } from './evaluate/evaluate.js';
-export type { Measures } from './evaluate/measures.js';
+export type { BendProfile, Measures } from './evaluate/measures.js';
 export { controlPoints, SurfaceStore } from './evaluate/resolve.js';
 export { type Bounds, boundsOf, boundsSize, signedVolume, surfaceArea } from './mesh/measure.js';
 export {

@@ -111,11 +111,11 @@ describe('only what changed is computed again', () => {
       evaluatePiece(now, now.pieces[0], surroundings, key, { cache });
       return made.map((place) => place.replace(/^piece /, ''));
     };
-    expect(compute(document)).toEqual(['path', 'shape 0', 'make 1', 'dress 1', 'check 1']);
+    expect(compute(document)).toEqual(['path', 'shape 0', 'make 1', 'dress 1', 'check 1', 'measure 1']);
     expect(compute(document)).toEqual([]);
     expect(
       compute(withPiece(document, 'piece', (piece) => withParameter(piece, { stage: 'make' }, 'twist', 3))),
-    ).toEqual(['make 1', 'dress 1', 'check 1']);
+    ).toEqual(['make 1', 'dress 1', 'check 1', 'measure 1']);
     const moved = {
       ...document,
       props: document.props.map((prop) => ({ ...prop, placement: { ...prop.placement, scale: 1.1 } })),

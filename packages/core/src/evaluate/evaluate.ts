@@ -5,10 +5,10 @@ import { type AlongValue, greatest } from '../numeric/lane.js';
 import type { Surroundings } from '../surface/surroundings.js';
 import type { Finding } from '../unit/finding.js';
 import { unitOf } from '../unit/registry.js';
-import type { BuildContext, Dressed, Made, Material, Part } from '../unit/unit.js';
+import type { BuildContext, Material, Part } from '../unit/unit.js';
 import { type BuildCache, createCache } from './cache.js';
 import { checkPiece } from './checks.js';
-import { type Measures, measure } from './measures.js';
+import { type BendProfile, bendProfile, type Measures, measure } from './measures.js';
 import { controlPoints } from './resolve.js';
 
 export interface EvaluateOptions {
@@ -28,6 +28,7 @@ export interface Build {
   materials: Record<string, Material>;
   findings: Finding[];
   measures: Measures;
+  bends: BendProfile;
 }
 
 /**
@@ -78,7 +79,12 @@ export function evaluatePiece(
     checkPiece(piece, made.output, surroundings, document),
   );
   findings.push(...made.findings, ...dressed.findings, ...checked);
-  return toBuild(piece, made.output, dressed.output, findings);
+  const { measures, bends } = cache.keep(`${piece.id} measure ${density}`, makeKey, () => {
+    const profile = bendProfile(made.output);
+    return { measures: measure(made.output, made.output.parts, profile), bends: profile };
+  });
+  const { parts, materials } = dressed.output;
+  return { piece: piece.id, name: piece.name, rails: made.output.rails, parts, materials, findings, measures, bends };
 }
 
 interface StageResult<T> {
@@ -115,16 +121,4 @@ function pieceCurves(
 function curvesKey(document: KelpDocument, { path }: { path: UnitUse }): unknown {
   const wanted = new Set((path.parameters['curves'] as string[] | undefined) ?? []);
   return document.curves.filter((curve) => wanted.has(curve.id));
-}
-
-function toBuild(piece: Piece, made: Made, dressed: Dressed, findings: Finding[]): Build {
-  return {
-    piece: piece.id,
-    name: piece.name,
-    rails: made.rails,
-    parts: dressed.parts,
-    materials: dressed.materials,
-    findings,
-    measures: measure(made, dressed.parts),
-  };
 }

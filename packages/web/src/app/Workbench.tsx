@@ -12,8 +12,9 @@ import { deletePoint } from '../pens/draw-edits.js';
 import { edit } from '../state/edits.js';
 import { openProject } from '../state/open-project.js';
 import { closed, redone, undone } from '../state/project-slice.js';
-import { penTaken, pieceChosen } from '../state/view-slice.js';
+import { penTaken, pieceChosen, stripShown } from '../state/view-slice.js';
 import { Stem } from '../stem/Stem.js';
+import { LengthStrip } from '../strip/LengthStrip.js';
 import { COLOURS } from '../theme/colours.js';
 import { View } from '../view/View.js';
 import { ConflictDialog } from './ConflictDialog.js';
@@ -88,7 +89,10 @@ function Bench() {
     >
       <Header />
       <Stem />
-      <View />
+      <Box sx={{ display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto', minWidth: 0, minHeight: 0 }}>
+        <View />
+        <StripPanel />
+      </Box>
       <Box
         component="aside"
         aria-label={baking ? 'Bake' : checks ? 'Checks' : 'Manifest'}
@@ -99,6 +103,37 @@ function Bench() {
       {importing && <ImportDialog file={importing} onClose={() => setImporting(null)} />}
       <ConflictDialog />
       <Failure />
+    </Box>
+  );
+}
+
+/** The length strip, with the handle that folds it away. */
+function StripPanel() {
+  const dispatch = useAppDispatch();
+  const open = useAppSelector((state) => state.view.strip);
+  return (
+    <Box sx={{ position: 'relative', minWidth: 0, display: 'grid', height: open ? 192 : undefined }}>
+      <Button
+        size="small"
+        color="inherit"
+        aria-expanded={open}
+        onClick={() => dispatch(stripShown(!open))}
+        sx={{
+          position: 'absolute',
+          right: 8,
+          bottom: open ? undefined : 8,
+          top: open ? -30 : undefined,
+          minHeight: 22,
+          px: 2,
+          bgcolor: 'background.paper',
+          border: 1,
+          borderColor: 'divider',
+          zIndex: 3,
+        }}
+      >
+        {open ? 'Fold the strip' : 'Length strip'}
+      </Button>
+      {open && <LengthStrip />}
     </Box>
   );
 }

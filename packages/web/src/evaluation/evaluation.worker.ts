@@ -74,8 +74,8 @@ function sendIfChanged(job: number, build: Build, ms: number, draft: boolean): v
     start: build.rails.start.slice(),
     closed: build.rails.closed.slice(),
   };
-  const { piece, materials, measures } = build;
-  const message: PieceBuild = { piece, rails, parts, materials, findings: build.findings, measures, ms, draft };
+  const { piece, materials, measures, bends } = build;
+  const message: PieceBuild = { piece, rails, parts, materials, findings: build.findings, measures, bends, ms, draft };
   answer({ kind: 'piece', job, build: message }, [
     ...parts.flatMap((part) => meshBuffers(part.mesh)),
     rails.position.buffer as ArrayBuffer,

@@ -1,4 +1,4 @@
-import type { Finding, KelpDocument, Material, Measures, Mesh, Part } from '@kelp/core';
+import type { BendProfile, Finding, KelpDocument, Material, Measures, Mesh, Part } from '@kelp/core';
 
 /** What the page asks of the worker. Buffers are moved, not copied. */
 export type Request =
@@ -15,6 +15,7 @@ export interface PieceBuild {
   materials: Record<string, Material>;
   findings: Finding[];
   measures: Measures;
+  bends: BendProfile;
   /** Time in the worker, milliseconds. */
   ms: number;
   draft: boolean;

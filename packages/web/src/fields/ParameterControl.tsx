@@ -1,13 +1,24 @@
 import {
   type AlongValue,
   type DisplayUnit,
+  greatest,
   isLane,
   isNumberParameter,
   type NumberParameter,
   type Parameter,
   type ParameterValue,
 } from '@kelp/core';
-import { Box, MenuItem, Select, Switch, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material';
+import {
+  Box,
+  Button,
+  MenuItem,
+  Select,
+  Switch,
+  ToggleButton,
+  ToggleButtonGroup,
+  Tooltip,
+  Typography,
+} from '@mui/material';
 import { useId } from 'react';
 import { useAppSelector } from '../app/store.js';
 import { NumberField } from './NumberField.js';
@@ -48,11 +59,21 @@ function NumberControl({ parameter, value, display, onChange, onHover }: Of<Numb
     const values = along.knots.map((knot) => knot.value);
     const text =
       parameter.kind === 'length'
-        ? `${lengthText(Math.min(...values), display)} to ${lengthText(Math.max(...values), display)}`
+        ? `${lengthText(Math.min(...values), display).replace(/ \D+$/, '')} to ${lengthText(Math.max(...values), display)}`
         : `${along.knots.length} knots`;
     return (
       <Row label={parameter.label} help={parameter.help}>
-        <Typography className="number">{text}</Typography>
+        <Typography className="number" noWrap sx={{ flex: 1 }}>
+          {text}
+        </Typography>
+        <Button
+          size="small"
+          color="inherit"
+          sx={{ minWidth: 0, px: 1 }}
+          onClick={() => onChange(greatest(along), true)}
+        >
+          Even
+        </Button>
       </Row>
     );
   }

@@ -18,7 +18,7 @@ export interface ViewState {
   /** Panels. */
   checks: boolean;
   baking: boolean;
-  manifest: boolean;
+  strip: boolean;
 }
 
 const initialState: ViewState = {
@@ -31,7 +31,7 @@ const initialState: ViewState = {
   lookAt: null,
   checks: false,
   baking: false,
-  manifest: true,
+  strip: true,
 };
 
 const slice = createSlice({
@@ -69,7 +69,7 @@ const slice = createSlice({
       baking: payload,
       checks: payload ? false : state.checks,
     }),
-    manifestShown: (state, { payload }: PayloadAction<boolean>) => ({ ...state, manifest: payload }),
+    stripShown: (state, { payload }: PayloadAction<boolean>) => ({ ...state, strip: payload }),
   },
 });
 
@@ -85,5 +85,5 @@ export const {
   floatOpened,
   checksShown,
   bakingShown,
-  manifestShown,
+  stripShown,
 } = slice.actions;

@@ -6,6 +6,7 @@ import { useComputed } from '../evaluation/EvaluationProvider.js';
 import type { PieceBuild } from '../evaluation/protocol.js';
 import { lengthText, round, shownAs } from '../fields/units.js';
 import { useHovered } from '../stem/hovered.js';
+import { useCursor } from '../strip/cursor.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import { Label } from './Labels.js';
 
@@ -32,7 +33,7 @@ function useGauge(): Gauge | null {
   if (!parameter || !isNumberParameter(parameter) || !parameter.gauge) return null;
   const display = document.displayUnit;
   const value = valueAt(use.parameters[hovered.parameter] as AlongValue, 0.5);
-  const middle = middleOf(build.rails);
+  const middle = placeAlong(build.rails, 0.5);
   const shown = shownAs(parameter, display);
   const figure =
     parameter.kind === 'length'
@@ -71,6 +72,29 @@ export function GaugeLine() {
   ) : null;
 }
 
+/** Over the canvas: where the cursor of the length strip is on the line. */
+export function CursorMark() {
+  const cursor = useCursor();
+  const chosen = useAppSelector((state) => state.view.piece);
+  const { builds } = useComputed();
+  const rails = chosen ? builds.get(chosen)?.rails : undefined;
+  if (cursor === null || !rails || rails.position.length < 6) return null;
+  return (
+    <Label place={placeAlong(rails, cursor)} layer={4}>
+      <Box
+        sx={{
+          width: 15,
+          height: 15,
+          transform: 'translate(-50%, -50%)',
+          border: `2px solid ${COLOURS.ink}`,
+          background: `${COLOURS.tide}66`,
+          borderRadius: '50%',
+        }}
+      />
+    </Label>
+  );
+}
+
 /** Over the canvas: the figure. */
 export function GaugeFigure() {
   const gauge = useGauge();
@@ -98,8 +122,8 @@ export function GaugeFigure() {
 
 const offset = ([x, y, z]: Place, by: number): Place => [x, y + by, z];
 
-/** The point halfway along the first curve. */
-function middleOf({ position, start }: PieceBuild['rails']): Place {
+/** The point at a share of the first curve's length. */
+function placeAlong({ position, start }: PieceBuild['rails'], share: number): Place {
   const end = start[1] ?? position.length / 3;
   let total = 0;
   const step = (p: number) =>
@@ -109,7 +133,7 @@ function middleOf({ position, start }: PieceBuild['rails']): Place {
       position[3 * p + 5] - position[3 * p + 2],
     );
   for (let p = 0; p + 1 < end; p++) total += step(p);
-  let left = total / 2;
+  let left = total * share;
   for (let p = 0; p + 1 < end; p++) {
     const size = step(p);
     if (size >= left) {
@@ -118,7 +142,8 @@ function middleOf({ position, start }: PieceBuild['rails']): Place {
     }
     left -= size;
   }
-  return [position[0], position[1], position[2]];
+  const last = 3 * (end - 1);
+  return [position[last], position[last + 1], position[last + 2]];
 }
 
 /** Halfway between the two ends of the first curve. */

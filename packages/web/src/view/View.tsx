@@ -14,7 +14,7 @@ import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import { PieceBody, PropBody } from './Bodies.js';
 import { CameraFrame } from './CameraFrame.js';
 import { Flags } from './Flags.js';
-import { GaugeFigure, GaugeLine } from './GaugeMark.js';
+import { CursorMark, GaugeFigure, GaugeLine } from './GaugeMark.js';
 import { GuideLine } from './Handles.js';
 import { LabelMover, LabelProvider } from './Labels.js';
 import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
@@ -69,6 +69,7 @@ export function View() {
         <RingLabels bounds={bounds} />
         <PieceFlags />
         <GaugeFigure />
+        <CursorMark />
       </LabelProvider>
       <PenBar />
       <LookBar onFrame={() => setFrame((count) => count + 1)} />
