@@ -1,4 +1,4 @@
-import { type CurveSet, curveCount } from '../curve/curve-set.js';
+import { type CurveSet, checkCurves, curveCount } from '../curve/curve-set.js';
 import { type Frames, rotationMinimizingFrames } from '../curve/frames.js';
 import type { Mesh } from '../mesh/mesh.js';
 import type { Section } from '../section/section.js';
@@ -30,8 +30,11 @@ const NO_TURN = new Float32Array(0);
  * turned by 90° and κ the curvature vector (differentiate S and take the cross product). Texture u goes once round
  * the section, v is the true length in metres. Bends above 20° at one point are mitred: the ring is stretched by
  * 1/cos of half the bend, so that the thickness stays.
+ *
+ * @throws KelpError BAD_SHAPE, BAD_NUMBER, TOO_FEW_POINTS for curves that are none
  */
 export function sweep(curves: CurveSet, section: Section, options: SweepOptions): Mesh {
+  checkCurves(curves);
   const frames = options.frames ?? rotationMinimizingFrames(curves, { startDirection: options.startDirection });
   const rings = planRings(curves, frames, options.hardAngle ?? 0.7);
   const columns = section.x.length;

@@ -1,27 +1,26 @@
-import { type Bounds, boundsOf, type Finding, placementMatrix, transformMesh } from '@kelp/core';
-import { Box, Button, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material';
+import type { Bounds } from '@kelp/core';
+import { Box } from '@mui/material';
 import { OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { ACESFilmicToneMapping, MOUSE, PCFShadowMap } from 'three';
-import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { lengthText } from '../fields/units.js';
 import { Hand } from '../pens/Hand.js';
 import { type PenReadout, Pens } from '../pens/Pens.js';
-import { checksShown, type Look, lookChanged, type Pen, penTaken, pieceChosen } from '../state/view-slice.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import { PieceBody, PropBody } from './Bodies.js';
 import { CameraFrame } from './CameraFrame.js';
-import { Flags } from './Flags.js';
 import { CursorMark, GaugeFigure, GaugeLine } from './GaugeMark.js';
 import { GuideLine } from './Handles.js';
 import { LabelMover, LabelProvider } from './Labels.js';
+import { PieceFlags } from './PieceFlags.js';
 import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
 import { RingLabels, SeaChart } from './SeaChart.js';
 import { Studio } from './Studio.js';
-
-const EMPTY_SCENE: Bounds = { min: [-0.5, 0, -0.5], max: [0.5, 0.5, 0.5] };
+import { useSceneBounds } from './scene-bounds.js';
+import { Hint, LookBar, PenBar } from './ViewBars.js';
 
 /** The 3D view: props, pieces, the line in hand, and the few controls that belong to looking and drawing. */
 export function View() {
@@ -166,180 +165,5 @@ function Scene({ bounds, onReadout, onScale, frame }: SceneProps) {
       <ScaleProbe onChange={onScale} />
       <LabelMover />
     </>
-  );
-}
-
-/** Findings of all pieces, at their places. */
-function PieceFlags() {
-  const dispatch = useAppDispatch();
-  const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
-  const pen = useAppSelector((state) => state.view.pen);
-  const { builds } = useComputed();
-  if (pen) return null;
-  return [...builds.values()].map(({ piece, findings }) => (
-    <Flags
-      key={piece}
-      findings={flagged(findings)}
-      display={display}
-      onChoose={() => {
-        dispatch(pieceChosen(piece));
-        dispatch(checksShown(true));
-      }}
-    />
-  ));
-}
-
-/** The worst of each kind: a view full of flags shows nothing, and the list of checks has them all. */
-function flagged(findings: readonly Finding[]): readonly Finding[] {
-  const worst = new Map<string, Finding>();
-  for (const finding of findings) {
-    const old = worst.get(finding.code);
-    if (!old || excess(finding) > excess(old)) worst.set(finding.code, finding);
-  }
-  return [...worst.values()];
-}
-
-/** How far a finding is beyond its limit, errors before the rest. */
-function excess({ severity, size }: Finding): number {
-  const ratio = size && size.value > 0 && size.limit > 0 ? Math.abs(Math.log(size.value / size.limit)) : 0;
-  return ratio + (severity === 'error' ? 100 : 0);
-}
-
-/** Box round all that is shown. */
-function useSceneBounds(): Bounds {
-  const props = useAppSelector((state) => state.project.document?.props);
-  const { meshes, builds } = useComputed();
-  const last = useRef<Bounds>(EMPTY_SCENE);
-  return useMemo(() => {
-    const all: Bounds[] = [];
-    for (const { mesh: hash, placement, visible } of props ?? []) {
-      const mesh = visible ? meshes.get(hash) : undefined;
-      if (mesh)
-        all.push(boundsOf(transformMesh({ ...mesh, index: new Uint32Array(0) }, placementMatrix(placement)).position));
-    }
-    for (const { rails } of builds.values()) if (rails.position.length > 0) all.push(boundsOf(rails.position));
-    if (all.length === 0) return EMPTY_SCENE;
-    const joined: Bounds = { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] };
-    for (const { min, max } of all)
-      for (let k = 0; k < 3; k++) {
-        joined.min[k] = Math.min(joined.min[k], min[k]);
-        joined.max[k] = Math.max(joined.max[k], max[k]);
-      }
-    // light and rings follow the scene, but not every millimetre of a drag
-    const moved = Math.max(
-      ...[0, 1, 2].map(
-        (k) => Math.abs(joined.min[k] - last.current.min[k]) + Math.abs(joined.max[k] - last.current.max[k]),
-      ),
-    );
-    const size = Math.max(...[0, 1, 2].map((k) => joined.max[k] - joined.min[k]));
-    if (moved > 0.08 * size) last.current = joined;
-    return last.current;
-  }, [props, meshes, builds]);
-}
-
-const PENS: { value: Pen; label: string; help: string }[] = [
-  { value: 'stroke', label: 'Stroke', help: 'Press, draw over the props, let go. (S)' },
-  {
-    value: 'points',
-    label: 'Points',
-    help: 'Click point by point; Enter or a double-click ends the line, a click on the first point closes it. (P)',
-  },
-];
-
-function PenBar() {
-  const dispatch = useAppDispatch();
-  const pen = useAppSelector((state) => state.view.pen);
-  return (
-    <ToggleButtonGroup
-      exclusive
-      value={pen}
-      onChange={(_event, next: Pen | null) => dispatch(penTaken(next))}
-      aria-label="Pens"
-      sx={{ position: 'absolute', left: 12, top: 12 }}
-    >
-      {PENS.map(({ value, label, help }) => (
-        <ToggleButton
-          key={value}
-          value={value}
-          sx={{ '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: COLOURS.tide } }}
-        >
-          <Tooltip title={help}>
-            <span>{label}</span>
-          </Tooltip>
-        </ToggleButton>
-      ))}
-    </ToggleButtonGroup>
-  );
-}
-
-const LOOKS: { value: Look; label: string }[] = [
-  { value: 'form', label: 'Form' },
-  { value: 'dressed', label: 'Dressed' },
-  { value: 'mesh', label: 'Mesh' },
-];
-
-function LookBar({ onFrame }: { onFrame(): void }) {
-  const dispatch = useAppDispatch();
-  const look = useAppSelector((state) => state.view.look);
-  return (
-    <Box sx={{ position: 'absolute', right: 12, top: 12, display: 'flex', gap: 2 }}>
-      <Tooltip title="Bring everything, or what is chosen, into view (F)">
-        <Button variant="outlined" color="inherit" onClick={onFrame} sx={{ minWidth: 0 }}>
-          Frame
-        </Button>
-      </Tooltip>
-      <ToggleButtonGroup
-        exclusive
-        value={look}
-        onChange={(_event, next: Look | null) => next && dispatch(lookChanged(next))}
-        aria-label="Look"
-      >
-        {LOOKS.map(({ value, label }) => (
-          <ToggleButton key={value} value={value}>
-            {label}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
-    </Box>
-  );
-}
-
-/** The first thing to do, while there is nothing; what the pen waits for, while one is in hand. */
-function Hint() {
-  const document = useAppSelector((state) => state.project.document);
-  const pen = useAppSelector((state) => state.view.pen);
-  if (!document) return null;
-  const text =
-    pen === 'stroke'
-      ? 'Press on a prop and draw. Right button turns the view, Escape puts the pen away.'
-      : pen === 'points'
-        ? 'Click point by point. Enter ends, Backspace takes the last back, Escape puts the pen away.'
-        : document.props.length === 0 && document.pieces.length === 0
-          ? 'Drop a .glb or .obj file here to draw on, or take a pen and draw on the ground.'
-          : document.pieces.length === 0
-            ? 'Take the Stroke pen and draw a line on a prop: a cable follows it.'
-            : null;
-  return (
-    text && (
-      <Typography
-        sx={{
-          position: 'absolute',
-          bottom: 18,
-          left: '50%',
-          transform: 'translateX(-50%)',
-          background: `${COLOURS.panel}ee`,
-          border: 1,
-          borderColor: 'divider',
-          borderRadius: '3px',
-          px: 3,
-          py: 1.5,
-          pointerEvents: 'none',
-          maxWidth: '60%',
-          textAlign: 'center',
-        }}
-      >
-        {text}
-      </Typography>
-    )
   );
 }

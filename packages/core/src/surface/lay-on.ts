@@ -1,0 +1,231 @@
+import { curveLengths } from '../curve/arc-length.js';
+import { type CurveSet, curveCount } from '../curve/curve-set.js';
+import { createHit, type SurfaceHit } from './surface.js';
+import type { Surroundings } from './surroundings.js';
+
+/** The way up is asked at every so many samples and blended in between. */
+const COARSE = 8;
+/** How many asked places the way up is blended over, to either side. */
+const BLEND = 2;
+/** Before it is laid down, the line is lifted this many times its distance: it then bridges gaps narrower than itself. */
+const LIFT = 1.5;
+
+/**
+ * Which way is off the surface, one unit vector a point, blended along the curve so that a gap between two planks or a
+ * single facet does not turn it. (0, 0, 0) where no surface is within `reach`. `height` is how far over the surface the
+ * point surely is: a search that begins near the surface visits far less of its tree.
+ */
+export function waysUp(curves: CurveSet, surroundings: Surroundings, reach: number, only?: string): Ways {
+  const height = new Float64Array(curves.position.length / 3);
+  const up = new Float64Array(curves.position.length);
+  const hit = createHit();
+  for (let c = 0; c < curveCount(curves); c++) {
+    const first = curves.start[c];
+    const count = curves.start[c + 1] - first;
+    const asked = Math.ceil((count - 1) / COARSE) + 1;
+    const ways = new Float64Array(3 * asked);
+    const heights = new Float64Array(asked);
+    for (let k = 0; k < asked; k++) {
+      const i = 3 * (first + Math.min(count - 1, k * COARSE));
+      const [x, y, z] = [curves.position[i], curves.position[i + 1], curves.position[i + 2]];
+      if (surroundings.closest(x, y, z, hit, reach, only) === undefined) continue;
+      outwards(x, y, z, hit, ways, 3 * k);
+      for (let axis = 0; axis < 3; axis++) heights[k] += ([x, y, z][axis] - hit.point[axis]) * ways[3 * k + axis];
+    }
+    const blended = blendWays(ways, asked);
+    for (let j = 0; j < count; j++) {
+      const k = Math.min(asked - 1, Math.floor(j / COARSE));
+      const next = Math.min(asked - 1, k + 1);
+      const t = (j - k * COARSE) / COARSE;
+      const i = 3 * (first + j);
+      for (let axis = 0; axis < 3; axis++)
+        up[i + axis] = blended[3 * k + axis] * (1 - t) + blended[3 * next + axis] * t;
+      normalize(up, i);
+      // where the two neighbours disagree, an edge may lie between them: then less is sure, or nothing
+      const differ = Math.abs(heights[k] - heights[next]);
+      height[first + j] = Math.max(0, Math.min(heights[k], heights[next]) - 2 * differ);
+    }
+  }
+  return { up, height };
+}
+
+interface Ways {
+  /** Flat xyz, one unit vector a point. */
+  up: Float64Array;
+  /** Metres, one a point, 0 or more. */
+  height: Float64Array;
+}
+
+/** Mean of each way and its neighbours, then once more with those that disagree with the mean left out. */
+function blendWays(ways: Float64Array, count: number): Float64Array {
+  let mean = ways;
+  for (let round = 0; round < 2; round++) {
+    const next = new Float64Array(ways.length);
+    for (let k = 0; k < count; k++) {
+      for (let j = Math.max(0, k - BLEND); j <= Math.min(count - 1, k + BLEND); j++) {
+        const agree =
+          round === 0
+            ? 1
+            : Math.max(
+                0,
+                ways[3 * j] * mean[3 * k] + ways[3 * j + 1] * mean[3 * k + 1] + ways[3 * j + 2] * mean[3 * k + 2],
+              );
+        for (let axis = 0; axis < 3; axis++) next[3 * k + axis] += ways[3 * j + axis] * agree * agree;
+      }
+      normalize(next, 3 * k);
+    }
+    mean = next;
+  }
+  return mean;
+}
+
+function normalize(v: Float64Array, i: number): void {
+  const size = Math.sqrt(v[i] * v[i] + v[i + 1] * v[i + 1] + v[i + 2] * v[i + 2]);
+  if (size < 1e-9) return;
+  v[i] /= size;
+  v[i + 1] /= size;
+  v[i + 2] /= size;
+}
+
+/** Every point within `reach` of a surface moves to `distance` over the place nearest to where it is lifted. One query a point. */
+export function layOn(
+  curves: CurveSet,
+  surroundings: Surroundings,
+  distance: Float64Array,
+  reach: number,
+  { up, height }: Ways,
+  only?: string,
+): CurveSet {
+  const position = curves.position.slice();
+  const hit = createHit();
+  for (let p = 0; p < distance.length; p++) {
+    const i = 3 * p;
+    if (up[i] === 0 && up[i + 1] === 0 && up[i + 2] === 0) continue;
+    const lift = LIFT * Math.max(0, distance[p]) - height[p];
+    const x = position[i] + lift * up[i];
+    const y = position[i + 1] + lift * up[i + 1];
+    const z = position[i + 2] + lift * up[i + 2];
+    if (surroundings.closest(x, y, z, hit, reach + Math.abs(lift), only) === undefined) continue;
+    placeOver(x, y, z, hit, distance[p], position, i);
+  }
+  return { ...curves, position };
+}
+
+/**
+ * The eased line, lifted so that it is nowhere deeper than the one that was laid on: over a sharp edge easing would cut
+ * through it. The lift is an upper envelope as smooth as the easing itself, so no bend comes back with it.
+ */
+export function keepOutside(held: CurveSet, eased: CurveSet, up: Float64Array, over: number): CurveSet {
+  const position = eased.position;
+  const sunk = new Float64Array(position.length / 3);
+  for (let p = 0; p < sunk.length; p++)
+    for (let axis = 0; axis < 3; axis++)
+      sunk[p] += (held.position[3 * p + axis] - position[3 * p + axis]) * up[3 * p + axis];
+  const lengths = curveLengths(held);
+  for (let c = 0; c < curveCount(held); c++) {
+    const [first, end] = [held.start[c], held.start[c + 1]];
+    const step = lengths[c] / Math.max(1, end - first - 1);
+    const width = Math.min(200, Math.ceil((2.5 * over) / (step || 1)));
+    const lift = smoothEnvelope(sunk.subarray(first, end), width);
+    for (let p = first; p < end; p++)
+      for (let axis = 0; axis < 3; axis++) position[3 * p + axis] += lift[p - first] * up[3 * p + axis];
+  }
+  return eased;
+}
+
+/** At least `values` (and 0) everywhere, without a kink: the maximum over ± `width`, averaged over ± `width` with a bell. */
+function smoothEnvelope(values: Float64Array, width: number): Float64Array {
+  const highest = values.map((_, i) => {
+    let most = 0;
+    for (let k = Math.max(0, i - width); k <= Math.min(values.length - 1, i + width); k++)
+      most = Math.max(most, values[k]);
+    return most;
+  });
+  return values.map((_, i) => {
+    let sum = 0;
+    let total = 0;
+    for (let k = Math.max(0, i - width); k <= Math.min(values.length - 1, i + width); k++) {
+      const weight = Math.exp(-0.5 * ((2.5 * (k - i)) / Math.max(1, width)) ** 2);
+      sum += weight * highest[k];
+      total += weight;
+    }
+    return sum / total;
+  });
+}
+
+/**
+ * Points nearer than `distance`, and points up to `feel` inside a body, are pushed out to it: after smoothing, in inner
+ * corners where two faces are near, and where a line is only to keep off.
+ */
+export function pushOut(
+  curves: CurveSet,
+  surroundings: Surroundings,
+  distance: Float64Array,
+  up: Float64Array,
+  feel: number,
+  only?: string,
+): CurveSet {
+  const position = curves.position.slice();
+  const hit = createHit();
+  const push = (p: number): boolean => {
+    const i = 3 * p;
+    const near = distance[p] * 0.995;
+    for (let again = 0; again < 4; again++) {
+      const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
+      if (surroundings.closest(x, y, z, hit, Math.max(near, feel), only) === undefined) return again > 0;
+      const { point, normal } = hit;
+      const front = (x - point[0]) * normal[0] + (y - point[1]) * normal[1] + (z - point[2]) * normal[2];
+      if (front >= 0 && hit.distance >= near) return again > 0;
+      const free = (x - point[0]) * up[i] + (y - point[1]) * up[i + 1] + (z - point[2]) * up[i + 2];
+      // beside a wall of a gap the way out is up, not across
+      if (again < 3 && free < 0.7 * hit.distance)
+        for (let axis = 0; axis < 3; axis++) position[i + axis] += (distance[p] - free) * up[i + axis];
+      else placeOver(x, y, z, hit, distance[p], position, i);
+    }
+    return true;
+  };
+  // samples stand so close that every second tells; where one had to move, its neighbours are looked at too
+  const last = distance.length - 1;
+  for (let p = 0; p <= last; p += 2) {
+    if (!push(p)) continue;
+    if (p > 0) push(p - 1);
+    if (p < last) push(p + 1);
+  }
+  if (last % 2 === 1) push(last);
+  return { ...curves, position };
+}
+
+/** Puts the point at `distance` on the line from its closest place: round an edge that line turns, on a face it is the normal. */
+function placeOver(
+  x: number,
+  y: number,
+  z: number,
+  hit: SurfaceHit,
+  distance: number,
+  position: Float64Array,
+  i: number,
+): void {
+  outwards(x, y, z, hit, position, i);
+  for (let axis = 0; axis < 3; axis++) position[i + axis] = hit.point[axis] + distance * position[i + axis];
+}
+
+/** Unit vector from the closest place to (x, y, z), out of the body; the face's normal where the point lies on it. */
+function outwards(
+  px: number,
+  py: number,
+  pz: number,
+  { point, normal }: SurfaceHit,
+  out: Float64Array,
+  i: number,
+): void {
+  const x = px - point[0];
+  const y = py - point[1];
+  const z = pz - point[2];
+  const size = Math.sqrt(x * x + y * y + z * z);
+  const front = x * normal[0] + y * normal[1] + z * normal[2];
+  const onFace = size < 1e-7 || Math.abs(front) < 1e-3 * size;
+  const scale = onFace ? 0 : (front < 0 ? -1 : 1) / size;
+  out[i] = onFace ? normal[0] : x * scale;
+  out[i + 1] = onFace ? normal[1] : y * scale;
+  out[i + 2] = onFace ? normal[2] : z * scale;
+}

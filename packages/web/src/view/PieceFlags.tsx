@@ -1,0 +1,41 @@
+import type { Finding } from '@kelp/core';
+import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { useComputed } from '../evaluation/EvaluationProvider.js';
+import { checksShown, pieceChosen } from '../state/view-slice.js';
+import { Flags } from './Flags.js';
+
+/** Findings of all pieces, at their places. */
+export function PieceFlags() {
+  const dispatch = useAppDispatch();
+  const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
+  const pen = useAppSelector((state) => state.view.pen);
+  const { builds } = useComputed();
+  if (pen) return null;
+  return [...builds.values()].map(({ piece, findings }) => (
+    <Flags
+      key={piece}
+      findings={flagged(findings)}
+      display={display}
+      onChoose={() => {
+        dispatch(pieceChosen(piece));
+        dispatch(checksShown(true));
+      }}
+    />
+  ));
+}
+
+/** The worst of each kind: a view full of flags shows nothing, and the list of checks has them all. */
+function flagged(findings: readonly Finding[]): readonly Finding[] {
+  const worst = new Map<string, Finding>();
+  for (const finding of findings) {
+    const old = worst.get(finding.code);
+    if (!old || excess(finding) > excess(old)) worst.set(finding.code, finding);
+  }
+  return [...worst.values()];
+}
+
+/** How far a finding is beyond its limit, errors before the rest. */
+function excess({ severity, size }: Finding): number {
+  const ratio = size && size.value > 0 && size.limit > 0 ? Math.abs(Math.log(size.value / size.limit)) : 0;
+  return ratio + (severity === 'error' ? 100 : 0);
+}
