@@ -26,7 +26,7 @@ page.setDefaultTimeout(120_000);
 
 /** Waits until the picture stands still, then takes it. */
 async function shoot(name) {
-  await page.mouse.move(700, 790);
+  await page.mouse.move(700, 20);
   await page.waitForTimeout(3500);
   await page.screenshot({ path: join(root, 'docs', 'screenshots', `${name}.png`), timeout: 120_000 });
   console.log(name);

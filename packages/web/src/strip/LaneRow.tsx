@@ -139,7 +139,9 @@ export function LaneRow({ parameter, value, left, width, right, height, display,
           aria-haspopup="menu"
         >
           <span>{parameter.label}</span>
-          <span style={{ font: `11px ${NUMBER_FONT}` }}>{isLane(value) ? '' : figure(value)}</span>
+          <span style={{ font: `11px ${NUMBER_FONT}`, whiteSpace: 'nowrap' }}>
+            {isLane(value) ? '' : figure(value)}
+          </span>
         </ButtonBase>
       </Tooltip>
       <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>

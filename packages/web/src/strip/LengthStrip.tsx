@@ -21,7 +21,7 @@ import { setCursor, useCursor } from './cursor.js';
 import { LaneRow } from './LaneRow.js';
 
 /** Width of the labels on the left and the margin on the right, pixels. */
-const LEFT = 116;
+const LEFT = 132;
 const RIGHT = 24;
 const ROW = 40;
 

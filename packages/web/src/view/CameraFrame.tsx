@@ -1,10 +1,11 @@
-import { type Bounds, boundsOf, greatest, thicknessOf } from '@kelp/core';
+import { type Bounds, boundsOf, greatest, type KelpDocument, thicknessOf } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { type PerspectiveCamera, Vector3 } from 'three';
 import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
+import type { Computed } from '../evaluation/evaluation.js';
 
 /** From where a scene is first looked at: a little above, from the front right. */
 const FIRST_LOOK = new Vector3(0.5, 0.33, 1).normalize();
@@ -17,7 +18,8 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
   const { camera, controls, invalidate, size } = useThree();
   const project = useAppSelector((state) => state.project.id);
   const piece = useAppSelector((state) => state.view.piece);
-  const { builds, busy, meshes } = useComputed();
+  const { builds, busy, meshes, failed } = useComputed();
+  const document = useAppSelector((state) => state.project.document);
   const chosenThickness = useAppSelector((state) => {
     const chosen = state.project.document?.pieces.find((candidate) => candidate.id === state.view.piece);
     return chosen ? greatest(thicknessOf(chosen)) : 0;
@@ -38,11 +40,11 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: once a project, when its first picture is complete
   useEffect(() => {
-    const ready = !busy && controls && (builds.size > 0 || meshes.size > 0);
+    const ready = !busy && controls && isComplete(document, builds, meshes, failed);
     if (!ready || framed.current === project) return;
     framed.current = project;
     show(bounds, FIRST_LOOK, 0.95);
-  }, [project, busy, controls, bounds]);
+  }, [project, busy, controls, bounds, builds, meshes]);
   const frame = () => {
     const chosen = piece ? builds.get(piece) : undefined;
     const direction = camera.position
@@ -77,6 +79,18 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
     invalidate();
   }, [lookAt]);
   return null;
+}
+
+/** True once all that is to be seen is there, and there is something. */
+function isComplete(
+  document: KelpDocument | null,
+  builds: Computed['builds'],
+  meshes: Computed['meshes'],
+  failed: Computed['failed'],
+): boolean {
+  if (!document || document.props.length + document.pieces.length === 0) return false;
+  const props = document.props.every(({ mesh }) => meshes.has(mesh) || failed.has(mesh));
+  return props && document.pieces.every((piece) => !piece.visible || builds.has(piece.id));
 }
 
 /** Where to stand, looking against `direction`, so that all corners of a box are just seen. */
