@@ -16,9 +16,9 @@ const journal = () => {
 };
 
 /** A browser without storage (private window, full disk) loses the journal, not the session. */
-async function quietly<T>(work: Promise<T>): Promise<T | undefined> {
+async function quietly<T>(work: () => Promise<T>): Promise<T | undefined> {
   try {
-    return await work;
+    return await work();
   } catch (error) {
     console.warn('The journal could not be used', error);
     return undefined;
@@ -26,7 +26,7 @@ async function quietly<T>(work: Promise<T>): Promise<T | undefined> {
 }
 
 export const readJournal = (project: string): Promise<JournalEntry | undefined> =>
-  quietly(get<JournalEntry>(project, journal()));
+  quietly(() => get<JournalEntry>(project, journal()));
 export const writeJournal = (project: string, entry: JournalEntry): Promise<void> =>
-  quietly(set(project, entry, journal())) as Promise<void>;
-export const clearJournal = (project: string): Promise<void> => quietly(del(project, journal())) as Promise<void>;
+  quietly(() => set(project, entry, journal())) as Promise<void>;
+export const clearJournal = (project: string): Promise<void> => quietly(() => del(project, journal())) as Promise<void>;

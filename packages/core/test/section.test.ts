@@ -1,0 +1,65 @@
+import { describe, expect, it } from 'vitest';
+import { polygonSection, roundedBoxSection, roundSection, type Section } from '../src/index.js';
+
+describe('area of an N-gon inside its circle: N/2·sin(2π/N)/π (geometry)', () => {
+  it.each([
+    [3, 0.413497],
+    [4, 0.63662],
+    [6, 0.826993],
+    [8, 0.900316],
+    [12, 0.95493],
+    [16, 0.974495],
+    [24, 0.988616],
+    [32, 0.993587],
+  ])('%i sides: %f', (sides, share) => {
+    for (const section of [roundSection(sides), polygonSection(sides)]) {
+      expect(section.area / Math.PI).toBeCloseTo(share, 6);
+      expect(section.perimeter).toBeCloseTo(2 * sides * Math.sin(Math.PI / sides), 9);
+      expect(section.reach).toBeCloseTo(1, 9);
+    }
+  });
+});
+
+it.each([
+  [1, 0.5],
+  [3, 0.4],
+  [0.5, 1],
+  [6, 0],
+])('rounded box, width %f, rounding %f: 4w − (4 − π)r² and outline 4(1 + w) − (8 − 2π)r', (width, rounding) => {
+  const r = rounding * Math.min(1, width);
+  const section = roundedBoxSection(width, rounding, 64);
+  expect(section.area).toBeCloseTo(4 * width - (4 - Math.PI) * r * r, 3);
+  expect(section.perimeter).toBeCloseTo(4 * (1 + width) - (8 - 2 * Math.PI) * r, 3);
+});
+
+const all: [string, Section][] = [
+  ['round', roundSection(9)],
+  ['edged', polygonSection(7)],
+  ['box', roundedBoxSection(3, 0.4, 3)],
+  ['sharp box', roundedBoxSection(2, 0, 1)],
+  ['stadium', roundedBoxSection(1, 1, 4)],
+];
+
+it.each(all)(
+  '%s: u rises from 0 to 1, normals are unit and look out, faces go round once',
+  (_name, { x, y, normalX, normalY, u, face, rim }) => {
+    expect(u[0]).toBe(0);
+    expect(u[u.length - 1]).toBeCloseTo(1, 9);
+    expect(face.length).toBe(rim.length);
+    for (let k = 0; k < x.length; k++) {
+      expect(Math.hypot(normalX[k], normalY[k])).toBeCloseTo(1, 9);
+      expect(normalX[k] * x[k] + normalY[k] * y[k]).toBeGreaterThan(0);
+      if (k > 0) expect(u[k]).toBeGreaterThanOrEqual(u[k - 1]);
+    }
+    let turn = 0;
+    for (const f of face) {
+      const cross = x[f] * y[f + 1] - x[f + 1] * y[f];
+      const dot = x[f] * x[f + 1] + y[f] * y[f + 1];
+      turn += Math.atan2(cross, dot);
+      // the face's own direction agrees with the normals at both its columns
+      const [ex, ey] = [y[f + 1] - y[f], x[f] - x[f + 1]];
+      for (const k of [f, f + 1]) expect(ex * normalX[k] + ey * normalY[k]).toBeGreaterThan(0);
+    }
+    expect(turn).toBeCloseTo(2 * Math.PI, 9);
+  },
+);

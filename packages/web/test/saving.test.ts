@@ -1,0 +1,110 @@
+import { emptyDocument } from '@kelp/core';
+import { configureStore } from '@reduxjs/toolkit';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { edited, opened, projectReducer } from '../src/state/project-slice.js';
+import { savingListener } from '../src/state/saving.js';
+
+/** The server as the page sees it: what arrived, and what it answers next. */
+interface Arrived {
+  basedOn: number;
+  name: string;
+}
+let arrived: Arrived[];
+let answer: (request: Arrived) => Promise<Response> | Response;
+
+const saved = ({ basedOn, name }: Arrived): Response =>
+  Response.json({ id: 'p', name, revision: basedOn + 1, updatedAt: '2026-01-01T00:00:00Z', deletedAt: null });
+
+function open() {
+  const store = configureStore({
+    reducer: { project: projectReducer },
+    middleware: (defaults) => defaults({ serializableCheck: false }).prepend(savingListener.middleware),
+  });
+  store.dispatch(
+    opened({ id: 'p', document: emptyDocument('0'), revision: 5, at: '2026-01-01T00:00:00Z', unsaved: false }),
+  );
+  const edit = (name: string) => store.dispatch(edited({ document: emptyDocument(name), label: 'Edit' }));
+  return { edit, state: () => store.getState().project };
+}
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  vi.spyOn(console, 'warn').mockImplementation(() => {});
+  arrived = [];
+  answer = saved;
+  vi.stubGlobal('fetch', async (_url: string, init: RequestInit) => {
+    const { basedOn, document } = JSON.parse(String(init.body));
+    arrived.push({ basedOn, name: document.name });
+    return answer(arrived[arrived.length - 1]);
+  });
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+  vi.restoreAllMocks();
+});
+
+describe('saving without being asked', () => {
+  it('waits until the hand rests and sends the last of a run of edits', async () => {
+    const { edit, state } = open();
+    for (const name of ['a', 'b', 'c']) {
+      edit(name);
+      await vi.advanceTimersByTimeAsync(200);
+    }
+    expect(arrived).toEqual([]);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(arrived).toEqual([{ basedOn: 5, name: 'c' }]);
+    expect(state()).toMatchObject({ revision: 6, save: { state: 'saved' } });
+  });
+
+  it('an edit during a save is sent after it, on the revision that the save made', async () => {
+    const { edit, state } = open();
+    let release: () => void = () => {};
+    answer = (request) => new Promise((resolve) => (release = () => resolve(saved(request))));
+    edit('a');
+    await vi.advanceTimersByTimeAsync(800);
+    edit('b');
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(arrived).toHaveLength(1);
+    answer = saved;
+    release();
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(arrived).toEqual([
+      { basedOn: 5, name: 'a' },
+      { basedOn: 6, name: 'b' },
+    ]);
+    expect(state()).toMatchObject({ revision: 7, save: { state: 'saved' } });
+  });
+
+  it('a server that does not answer is asked again until it does', async () => {
+    const { edit, state } = open();
+    answer = () => Promise.reject(new TypeError('refused'));
+    edit('a');
+    await vi.advanceTimersByTimeAsync(6000);
+    expect(state().save.state).toBe('offline');
+    expect(arrived.length).toBeGreaterThan(1);
+    answer = saved;
+    await vi.advanceTimersByTimeAsync(6000);
+    expect(state()).toMatchObject({ revision: 6, save: { state: 'saved' } });
+  });
+
+  it('a stale save stops for a person; a refused one says why; a full disk is tried again', async () => {
+    const problem = (status: number, detail: string) => () => Response.json({ status, detail }, { status });
+    const { edit, state } = open();
+    answer = problem(507, 'The disk of the server is full');
+    edit('a');
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(state().save).toMatchObject({ state: 'offline', message: 'The disk of the server is full' });
+    answer = problem(400, 'pieces must be a list');
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(state().save).toMatchObject({ state: 'refused', message: 'pieces must be a list' });
+    answer = problem(409, 'at revision 9');
+    edit('b');
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(state().save.state).toBe('conflict');
+    const count = arrived.length;
+    edit('c');
+    await vi.advanceTimersByTimeAsync(20_000);
+    expect(arrived).toHaveLength(count);
+  });
+});
