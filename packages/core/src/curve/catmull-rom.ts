@@ -1,3 +1,4 @@
+import { pointDistance } from '../numeric/distance.js';
 import { allocateCurves, type CurveSet, POINT } from './curve-set.js';
 
 /** The points an artist put down, as flat arrays. */
@@ -55,12 +56,7 @@ export function catmullRom(points: ControlPoints): CurveSet {
 }
 
 function distinctPoints({ position, closed }: ControlPoints): number[] {
-  const same = (a: number, b: number) =>
-    Math.hypot(
-      position[3 * a] - position[3 * b],
-      position[3 * a + 1] - position[3 * b + 1],
-      position[3 * a + 2] - position[3 * b + 2],
-    ) < 1e-9;
+  const same = (a: number, b: number) => pointDistance(position, a, b) < 1e-9;
   const kept: number[] = [];
   for (let i = 0; i < position.length / 3; i++) if (kept.length === 0 || !same(i, kept[kept.length - 1])) kept.push(i);
   while (closed && kept.length > 1 && same(kept[0], kept[kept.length - 1])) kept.pop();
@@ -100,11 +96,4 @@ function spanPoint(
 }
 
 /** Knot interval of the centripetal parameterization: the square root of the distance. */
-const knotStep = (position: Float64Array, a: number, b: number): number =>
-  Math.sqrt(
-    Math.hypot(
-      position[3 * b] - position[3 * a],
-      position[3 * b + 1] - position[3 * a + 1],
-      position[3 * b + 2] - position[3 * a + 2],
-    ),
-  );
+const knotStep = (position: Float64Array, a: number, b: number): number => Math.sqrt(pointDistance(position, a, b));

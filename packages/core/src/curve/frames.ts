@@ -1,3 +1,4 @@
+import { pointDistance } from '../numeric/distance.js';
 import { type CurveSet, curveCount, pointCount } from './curve-set.js';
 import { tangentsOf } from './tangents.js';
 
@@ -117,20 +118,13 @@ function closeSeam(curves: CurveSet, first: number, last: number, tangent: Float
   reflectTwice(position, tangent, normal, last, first, seamNormal, 0);
   const leftover = angleAbout(tangent, first, seamNormal, normal);
   let total = 0;
-  for (let p = first; p <= last; p++) total += edge(position, p, p === last ? first : p + 1);
+  for (let p = first; p <= last; p++) total += pointDistance(position, p, p === last ? first : p + 1);
   let along = 0;
   for (let p = first; p <= last && total > 0; p++) {
     turnNormal(tangent, normal, p, (leftover * along) / total);
-    along += edge(position, p, p === last ? first : p + 1);
+    along += pointDistance(position, p, p === last ? first : p + 1);
   }
 }
-
-const edge = (position: Float64Array, p: number, q: number): number =>
-  Math.hypot(
-    position[3 * q] - position[3 * p],
-    position[3 * q + 1] - position[3 * p + 1],
-    position[3 * q + 2] - position[3 * p + 2],
-  );
 
 /** Signed angle about the tangent of `p` that takes `from` (at 0) to the normal of `p`. */
 function angleAbout(tangent: Float64Array, p: number, from: Float64Array, normal: Float64Array): number {

@@ -1,3 +1,4 @@
+import { pointDistance } from '../numeric/distance.js';
 import { type CurveSet, curveCount, POINT } from './curve-set.js';
 
 export interface SmoothOptions {
@@ -22,7 +23,7 @@ export function smoothCurves(curves: CurveSet, options: SmoothOptions): CurveSet
     const first = start[c];
     const last = start[c + 1] - 1;
     let length = 0;
-    for (let p = first; p < last; p++) length += distance(position, p, p + 1);
+    for (let p = first; p < last; p++) length += pointDistance(position, p, p + 1);
     const step = length / Math.max(1, last - first);
     const width = Math.min(400, Math.floor((WINDOW * options.over) / (step || 1)));
     if (width < 1) continue;
@@ -102,6 +103,3 @@ function smoothRun(values: Float64Array, out: Float64Array, first: number, last:
     }
   }
 }
-
-const distance = (p: Float64Array, a: number, b: number): number =>
-  Math.hypot(p[3 * b] - p[3 * a], p[3 * b + 1] - p[3 * a + 1], p[3 * b + 2] - p[3 * a + 2]);

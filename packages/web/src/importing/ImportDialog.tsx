@@ -14,9 +14,10 @@ import {
   ToggleButtonGroup,
   Typography,
 } from '@mui/material';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useEvaluation } from '../evaluation/EvaluationProvider.js';
+import { FileButton } from '../fields/FileButton.js';
 import { countText, lengthText } from '../fields/units.js';
 import { type ReadFile, readFile } from './read-file.js';
 import { takeIn } from './take-in.js';
@@ -64,28 +65,17 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
             <Button color="inherit" onClick={onClose}>
               Cancel
             </Button>
-            <FileButton onChoose={setChosen} />
+            <FileButton
+              variant="contained"
+              label="Choose a file…"
+              inputLabel="Mesh file"
+              accept=".glb,.gltf,.obj"
+              onChoose={setChosen}
+            />
           </DialogActions>
         </>
       )}
     </Dialog>
-  );
-}
-
-function FileButton({ onChoose }: { onChoose(file: File): void }) {
-  const input = useRef<HTMLInputElement>(null);
-  return (
-    <Button variant="contained" onClick={() => input.current?.click()}>
-      Choose a file…
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept=".glb,.gltf,.obj"
-        aria-label="Mesh file"
-        onChange={(event) => event.target.files?.[0] && onChoose(event.target.files[0])}
-      />
-    </Button>
   );
 }
 

@@ -15,11 +15,12 @@ import {
   Typography,
 } from '@mui/material';
 import { formatDistanceToNow } from 'date-fns';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import * as yup from 'yup';
 import { api, type ListedProject } from '../api/client.js';
+import { FileButton } from '../fields/FileButton.js';
 import { COLOURS } from '../theme/colours.js';
 
 /** The start page: what is there, and the first thing to do when there is nothing. */
@@ -56,7 +57,14 @@ export function ProjectList() {
         <Typography variant="h1" sx={{ flex: 1 }}>
           Projects
         </Typography>
-        <OpenFile onOpen={(file) => void attempt(open(file))} />
+        <FileButton
+          variant="outlined"
+          color="inherit"
+          label="Open a .kelp file…"
+          inputLabel="Project file"
+          accept=".kelp,.json"
+          onChoose={(file) => void attempt(open(file))}
+        />
         <Button variant="contained" onClick={() => setNaming(true)}>
           New project
         </Button>
@@ -167,23 +175,6 @@ export function ProjectList() {
         }
       />
     </Box>
-  );
-}
-
-function OpenFile({ onOpen }: { onOpen(file: File): void }) {
-  const input = useRef<HTMLInputElement>(null);
-  return (
-    <Button variant="outlined" color="inherit" onClick={() => input.current?.click()}>
-      Open a .kelp file…
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept=".kelp,.json"
-        aria-label="Project file"
-        onChange={(event) => event.target.files?.[0] && onOpen(event.target.files[0])}
-      />
-    </Button>
   );
 }
 
