@@ -3,12 +3,14 @@ import { launchOptions } from './scripts/chromium.mjs';
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 240_000,
-  expect: { timeout: 40_000 },
+  timeout: 600_000,
+  expect: { timeout: 90_000 },
   // each test starts a server of its own; software rendering needs a core to itself
   workers: 1,
   use: {
     viewport: { width: 1280, height: 800 },
+    // half the pixels each way: a processor draws them
+    deviceScaleFactor: 0.5,
     launchOptions: launchOptions(),
     trace: 'retain-on-failure',
   },

@@ -3,6 +3,8 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     include: ['packages/*/{src,test}/**/*.test.ts', 'packages/*/{src,test}/**/*.test.tsx'],
-    testTimeout: 30_000,
+    // a guard against what hangs, not a measure: machines differ tenfold
+    testTimeout: 300_000,
+    hookTimeout: 300_000,
   },
 });

@@ -2,9 +2,20 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { clingBench } from './cling.bench.js';
 import { editBench } from './edit.bench.js';
 import type { Result } from './measure.js';
+import { contourBench, dragBench, keepApartBench, strokeBench } from './path.bench.js';
 import { framesBench, scalingBench, sweepBench } from './sweep.bench.js';
 
-const results: Result[] = [sweepBench, framesBench, scalingBench, clingBench, editBench].flatMap((bench) => bench());
+const results: Result[] = [
+  sweepBench,
+  framesBench,
+  scalingBench,
+  clingBench,
+  editBench,
+  strokeBench,
+  contourBench,
+  keepApartBench,
+  dragBench,
+].flatMap((bench) => bench());
 const ok = ({ value, goal, better }: Result) => (better === 'more' ? value >= goal : value <= goal);
 for (const result of results) {
   const { name, value, goal, better } = result;

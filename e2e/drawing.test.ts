@@ -1,16 +1,9 @@
-import { readFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
+import { axeProblems } from './axe.js';
 import { test } from './kelp-server.js';
 import { Workbench } from './workbench.js';
 
 test.use({ demo: true });
-
-/** What axe-core puts into the page. */
-interface Axe {
-  run(where: Document, options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }>;
-}
-
-const AXE = readFileSync(new URL('../node_modules/axe-core/axe.min.js', import.meta.url), 'utf8');
 
 test('points: click, take back, close, drag, insert, delete; what is not a mesh is refused with a sentence', async ({
   page,
@@ -37,7 +30,7 @@ test('points: click, take back, close, drag, insert, delete; what is not a mesh 
   await page.mouse.click(...(await bench.at(...corners[0])));
   await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
   await bench.openFloat('Path');
-  await expect(page.getByText('Line: 4 points, closed')).toBeVisible();
+  await expect(page.getByText('Line, 4 points')).toBeVisible();
 
   // drag one along the deck: one step of undo, and it stays on the prop
   const [x, y] = await bench.at(...corners[2]);
@@ -58,9 +51,9 @@ test('points: click, take back, close, drag, insert, delete; what is not a mesh 
   const [ax, ay] = await bench.at(...corners[0]);
   const [bx, by] = await bench.at(...corners[1]);
   await page.mouse.dblclick((ax + bx) / 2, (ay + by) / 2 - 1);
-  await expect(page.getByText('Line: 5 points, closed')).toBeVisible();
+  await expect(page.getByText('Line, 5 points')).toBeVisible();
   await page.getByRole('button', { name: 'Delete point' }).click();
-  await expect(page.getByText('Line: 4 points, closed')).toBeVisible();
+  await expect(page.getByText('Line, 4 points')).toBeVisible();
 
   // numbers that make no sense are refused where they stand
   await bench.openFloat('Make');
@@ -71,7 +64,7 @@ test('points: click, take back, close, drag, insert, delete; what is not a mesh 
   await page.getByRole('textbox', { name: 'Radius value' }).press('Escape');
 
   for (const [name, content, words] of [
-    ['notes.txt', 'hello', 'Kelp reads .glb, .gltf and .obj'],
+    ['notes.txt', 'hello', 'Row 1'],
     ['broken.obj', 'v 0 0 zero\n', 'line 1'],
     ['cut.glb', 'glTF', 'no readable glTF'],
   ]) {
@@ -92,7 +85,7 @@ test('a file dropped on the view is imported; a lane is shaped on the length str
     made.items.add(new File(['v 0 0 0\nv 2 0 0\nv 2 0 -2\nv 0 0 -2\nf 1 2 3 4\n'], 'deck.obj'));
     return made;
   });
-  const view = page.getByRole('main', { name: 'View' });
+  const view = page.getByRole('region', { name: 'View' });
   await view.dispatchEvent('dragover', { dataTransfer: transfer });
   await view.dispatchEvent('drop', { dataTransfer: transfer });
   await expect(page.getByText('2.00 m wide, 0 mm high, 2.00 m deep')).toBeVisible();
@@ -118,21 +111,26 @@ test('a file dropped on the view is imported; a lane is shaped on the length str
 });
 
 test('nothing that axe-core finds on the main views; everything has a name', async ({ page, kelp }) => {
-  const problems = async () => {
-    await page.evaluate(AXE);
-    return page.evaluate(async () => {
-      const { axe } = window as unknown as { axe: Axe };
-      const { violations } = await axe.run(document, { resultTypes: ['violations'] });
-      return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`);
-    });
-  };
   await page.goto(kelp.url);
   await expect(page.getByRole('list', { name: 'Projects' })).toBeVisible();
-  expect(await problems()).toEqual([]);
+  expect(await axeProblems(page)).toEqual([]);
   await page.getByRole('list', { name: 'Projects' }).getByRole('link').click();
   await expect(page.getByText(/tri$/).first()).toBeVisible();
-  expect(await problems()).toEqual([]);
+  expect(await axeProblems(page)).toEqual([]);
   await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
   await expect(page.getByRole('button', { name: 'Bake to GLB' })).toBeVisible();
-  expect(await problems()).toEqual([]);
+  expect(await axeProblems(page)).toEqual([]);
+  await page
+    .getByRole('banner')
+    .getByRole('button', { name: /Checks/ })
+    .click();
+  await expect(page.getByRole('complementary', { name: 'Checks' })).toBeVisible();
+  expect(await axeProblems(page)).toEqual([]);
+  await page.getByRole('button', { name: 'History' }).click();
+  await expect(page.getByRole('dialog')).toBeVisible();
+  expect(await axeProblems(page)).toEqual([]);
+  // every unit at work, every number with its gauge
+  await page.goto(`${kelp.url}/reference`);
+  await expect(page.getByAltText('Drawn at work')).toBeVisible();
+  expect(await axeProblems(page)).toEqual([]);
 });

@@ -15,6 +15,11 @@ const CLI = new URL('../packages/cli/bin/kelp.js', import.meta.url).pathname;
 
 /** The real server, as its own process, with a database of its own. */
 export const test = base.extend<{ demo: boolean; kelp: KelpServer }>({
+  // the tour comes by itself at the first visit; here it comes when it is asked for
+  context: async ({ context }, use) => {
+    await context.addInitScript(() => localStorage.setItem('kelp-tour', 'seen'));
+    await use(context);
+  },
   demo: [false, { option: true }],
   kelp: async ({ demo }, use) => {
     const data = mkdtempSync(join(tmpdir(), 'kelp-e2e-'));

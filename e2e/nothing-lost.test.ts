@@ -55,4 +55,33 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
     /my version/,
     /^Theirs/,
   ]);
+
+  // again, but each side changed another piece: both are taken
+  await page.goto(kelp.url);
+  await page
+    .getByRole('list', { name: 'Projects' })
+    .getByRole('link', { name: /my version/ })
+    .click();
+  await pieces.getByRole('button', { name: /^Buoy tether/ }).click();
+  const third = new Workbench(await context.newPage());
+  await third.page.goto(page.url());
+  await third.page.getByRole('button', { name: 'Hide Lamp line' }).click();
+  await third.saved();
+  await third.page.close();
+  await bench.type('Sides', '6');
+  await expect(page.getByRole('list', { name: 'What differs' }).getByRole('listitem')).toHaveText([
+    /^Lamp line.*mine as it was · theirs changed/,
+    /^Buoy tether.*mine changed · theirs as it was/,
+  ]);
+  await page.getByRole('button', { name: 'Go on with these' }).click();
+  await bench.saved();
+  // what was settled is a step like any other
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: 'Hide Lamp line' })).toBeVisible();
+  await page.getByRole('button', { name: 'Redo' }).click();
+  await bench.saved();
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Show Lamp line' })).toBeVisible();
+  await pieces.getByRole('button', { name: /^Buoy tether/ }).click();
+  await expect(page.getByRole('textbox', { name: 'Sides value' })).toHaveValue('6');
 });

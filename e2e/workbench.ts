@@ -9,12 +9,24 @@ export class Workbench {
     await this.page.getByRole('button', { name: 'New project' }).first().click();
     await this.page.getByLabel('Name').fill(name);
     await this.page.getByRole('button', { name: 'Begin' }).click();
-    await expect(this.page.getByRole('main', { name: 'View' })).toBeVisible();
+    await expect(this.page.getByRole('region', { name: 'View' })).toBeVisible();
+  }
+
+  /** Opens the demo project of a fresh server and waits for its first picture. */
+  async openDemo(url: string): Promise<void> {
+    await this.page.goto(url);
+    await this.page.getByRole('list', { name: 'Projects' }).getByRole('link').click();
+    await expect(this.page.getByText(/tri$/).first()).toBeVisible();
+  }
+
+  /** A piece in the manifest. */
+  piece(name: string) {
+    return this.page.getByRole('region', { name: 'Pieces' }).getByRole('button', { name: new RegExp(`^${name}`) });
   }
 
   async importMesh(file: { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
-    await this.page.getByRole('button', { name: 'Import a prop…' }).click();
-    await this.page.getByLabel('Mesh file').setInputFiles(file);
+    await this.page.getByRole('button', { name: 'Import a file…' }).click();
+    await this.page.getByLabel('File to import').setInputFiles(file);
   }
 
   /** A place of the view in shares of its width and height, as page pixels. */

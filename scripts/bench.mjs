@@ -1,9 +1,17 @@
-// npm run bench: bundles the benchmarks as the worker is bundled, runs them, prints a table and writes bench/out/latest.json.
+// npm run bench -- web: the workbench in a browser. npm run bench: bundles the benchmarks as the worker is bundled, runs them, prints a table and writes bench/out/latest.json.
 import { join } from 'node:path';
+import { buildIfStale } from './build-if-stale.mjs';
+import { ensureChromium } from './chromium.mjs';
 import { ensureInstalled, run } from './install.mjs';
 import { root } from './root.mjs';
 
 ensureInstalled();
+if (process.argv[2] === 'web') {
+  ensureChromium();
+  buildIfStale();
+  await import('../bench/web.mjs');
+  process.exit(0);
+}
 const { build } = await import('esbuild');
 const out = join(root, 'bench', 'out');
 await build({

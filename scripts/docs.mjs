@@ -2,6 +2,7 @@
 import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { run } from './install.mjs';
 import { root } from './root.mjs';
 
 const units = JSON.parse(
@@ -28,7 +29,9 @@ for (const stage of ['path', 'shape', 'make', 'dress']) {
     lines.push('', `Presets: ${unit.presets.map((preset) => `${preset.label} (\`${preset.id}\`)`).join(', ')}.`, '');
   }
 }
-writeFileSync(join(root, 'docs', 'units.md'), lines.join('\n'));
+const file = join(root, 'docs', 'units.md');
+writeFileSync(file, lines.join('\n'));
+run(process.execPath, [join(root, 'node_modules/@biomejs/biome/bin/biome'), 'format', '--write', file]);
 
 function row({ name, help, unit, min, max, options, along, ...parameter }) {
   const limits = options

@@ -23,6 +23,8 @@ const url = await new Promise((resolve) =>
 const browser = await chromium.launch(launchOptions());
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 page.setDefaultTimeout(120_000);
+// the tour comes by itself at the first visit
+await page.addInitScript(() => localStorage.setItem('kelp-tour', 'seen'));
 
 /** Waits until the picture stands still, then takes it. */
 async function shoot(name) {
@@ -66,7 +68,7 @@ await piece('Shore power').click();
 await page.keyboard.press('f');
 await float('Make').click();
 const least = page.getByRole('textbox', { name: 'Least bend value' });
-await least.fill('9');
+await least.fill('12');
 await least.press('Enter');
 await page
   .getByRole('banner')
@@ -74,9 +76,79 @@ await page
   .click();
 await shoot('checks');
 
+await page.getByRole('button', { name: 'Undo' }).click();
+await page.getByRole('button', { name: 'Close Checks' }).click();
+await piece('Hand rail').click();
+await page.keyboard.press('f');
+await float('Path').click();
+await shoot('path');
+
+await page.reload();
+await page.getByText(/tri$/).first().waitFor();
+await page.waitForTimeout(4000);
+await page.keyboard.press('t');
+const view = await page.locator('canvas').first().boundingBox();
+const at = (x, y) => [view.x + x * view.width, view.y + y * view.height];
+await page.mouse.move(...at(0.535, 0.375));
+await page.mouse.down();
+await page.mouse.move(...at(0.8, 0.5), { steps: 6 });
+await page.mouse.up();
+await page.mouse.move(...at(0.805, 0.53), { steps: 6 });
+await page.waitForTimeout(2500);
+await page.screenshot({ path: join(root, 'docs', 'screenshots', 'throw.png'), timeout: 120_000 });
+console.log('throw');
+
+await page.reload();
+await page.getByText(/tri$/).first().waitFor();
+await page.waitForTimeout(4000);
+await piece('Mooring line').click();
+await page.keyboard.press('f');
+await page.getByRole('button', { name: 'Keep this state' }).click();
+const radius = page.getByRole('textbox', { name: 'Radius value' });
+await radius.fill('20');
+await radius.press('Enter');
+await page.getByRole('button', { name: 'Compare with Variant' }).click();
+await shoot('compare');
+await page.getByRole('button', { name: 'End the comparison' }).click();
+await page.getByRole('button', { name: 'Put back Variant' }).click();
+const strip = page.getByRole('region', { name: 'Length strip' });
+await strip.getByRole('button', { name: /^Radius/ }).click();
+await page.getByRole('menuitem', { name: 'Spindle' }).click();
+const rows = await strip.boundingBox();
+await page.mouse.move(rows.x + 380, rows.y + 80);
+await page.waitForTimeout(3500);
+await page.screenshot({ path: join(root, 'docs', 'screenshots', 'strip.png'), timeout: 120_000 });
+console.log('strip');
+await page.getByRole('button', { name: 'Undo' }).click();
+
+await piece('Sensor lead').click();
+await page.getByRole('button', { name: 'Proof sheet…' }).click();
+await page.getByRole('combobox', { name: 'Number stepped across' }).click();
+await page.getByRole('option', { name: 'Cable · Radius' }).click();
+await page.waitForFunction(() => document.querySelectorAll('[aria-label="Proofs"] img').length === 9);
+await shoot('proof-sheet');
+await page.getByRole('button', { name: 'Leave it as it is' }).click();
+
+await piece('Lamp line').click();
+await piece('Hose coil').click({ modifiers: ['ControlOrMeta'] });
+await piece('Bridge hose').click({ modifiers: ['ControlOrMeta'] });
+await shoot('many');
+
+await piece('Bridge hose').click();
+await page.getByRole('button', { name: 'Dim', exact: true }).click();
+await page.getByRole('button', { name: 'Frame' }).click();
+await shoot('dim');
+await page.getByRole('button', { name: 'Light', exact: true }).click();
+
 await page.goto(url);
 await page.getByRole('list', { name: 'Projects' }).getByRole('link').waitFor();
 await shoot('project-list');
+
+await page.goto(`${url}/reference#wobble`);
+await page.getByAltText('Wobble at work').waitFor();
+await page.getByAltText('Plain at work').waitFor();
+await page.getByAltText('Wobble at work').scrollIntoViewIfNeeded();
+await shoot('reference');
 
 await browser.close();
 server.kill();

@@ -16,7 +16,10 @@ export async function loadProject(file: string): Promise<{ document: Project['do
       ? beside(file, readProjectText(name, bytes.toString('utf8')))
       : readArchive(name, bytes);
   const surfaces = new SurfaceStore();
-  for (const [hash, prop] of project.props) surfaces.add(hash, await decodeProp(prop));
+  for (const { mesh } of project.document.props) {
+    const stored = project.props.get(mesh);
+    if (stored && !surfaces.has(mesh)) surfaces.add(mesh, await decodeProp(stored));
+  }
   return { document: project.document, surfaces };
 }
 

@@ -3,6 +3,7 @@ export type KelpErrorCode =
   | 'BAD_NUMBER'
   | 'TOO_FEW_POINTS'
   | 'EMPTY_MESH'
+  | 'EMPTY_CURVES'
   | 'INVALID_DOCUMENT'
   | 'NEWER_DOCUMENT'
   | 'UNKNOWN_UNIT'

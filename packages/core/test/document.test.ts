@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { upgradeDocument } from '../src/document/upgrade.js';
-import { type KelpDocument, KelpError, parseDocument } from '../src/index.js';
+import { type KelpDocument, KelpError, newShape, parseDocument } from '../src/index.js';
 import { lyingOnBunny } from './projects.js';
 
 const HASH = 'ab'.repeat(32);
@@ -83,7 +83,7 @@ describe('a wrong document is refused with the place that is wrong', () => {
         expect(refusal(raw)).toBeInstanceOf(KelpError);
         expect(refusal({ ...valid(), pieces: raw })).toBeInstanceOf(KelpError);
       }),
-      { numRuns: 100 },
+      { numRuns: 100, examples: [[[undefined]], [[null]]] },
     );
   });
 });
@@ -93,6 +93,17 @@ describe('versions', () => {
     const { code, message } = refusal({ ...valid(), version: 7 });
     expect(code).toBe('NEWER_DOCUMENT');
     expect(message).toContain('version 7');
+  });
+
+  it('a project of version 1 opens: its hanging lines do not swing', () => {
+    const old = JSON.parse(JSON.stringify(valid()));
+    old.version = 1;
+    delete old.pictures;
+    old.pieces[0].shape.push(newShape('sag'));
+    delete old.pieces[0].shape.at(-1).parameters.swing;
+    const lifted = parseDocument(old);
+    expect(lifted.pieces[0].shape.at(-1)).toEqual(newShape('sag'));
+    expect(lifted.pictures).toEqual([]);
   });
 
   it('older ones are lifted step by step', () => {

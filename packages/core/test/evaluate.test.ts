@@ -12,6 +12,7 @@ import {
   newUse,
   type ParameterValue,
   parameterSchema,
+  parseDocument,
   presetParameters,
   Surface,
   SurfaceStore,
@@ -100,9 +101,9 @@ describe('only what changed is computed again', () => {
     const cache: BuildCache = {
       ...inner,
       keep: (place, key, make) =>
-        inner.keep(place, key, () => {
+        inner.keep(place, key, (old) => {
           made.push(place);
-          return make();
+          return make(old);
         }),
     };
     const compute = (now: KelpDocument) => {
@@ -193,6 +194,25 @@ describe('findings and their fixes', () => {
     ],
   ] as const)('%s is told', (code, points) => {
     expect(findings(alongPoints(points).document).map((finding) => finding.code)).toContain(code);
+  });
+
+  it('a kind of finding that is meant to be so is told no more, the others are', () => {
+    const { document, piece } = alongPoints([
+      [0, 0, 0],
+      [0.2, 0, 0],
+      [0.2, 0.2, 0],
+    ]);
+    document.curves[0].points[1].corner = true;
+    piece.make.parameters['radius'] = 0.05;
+    const nowhere = new Surroundings(new Map());
+    const codes = () => evaluatePiece(document, piece, nowhere, '').findings.map(({ code }) => code);
+    expect(codes()).toContain('pinch');
+    const others = codes().filter((code) => code !== 'pinch');
+    piece.ignored = [{ code: 'pinch', reason: 'A square joint' }];
+    expect(codes()).toEqual(others);
+    expect(parseDocument(JSON.parse(JSON.stringify({ ...document, pieces: [piece] }))).pieces[0].ignored).toEqual(
+      piece.ignored,
+    );
   });
 
   it('a coarse bend is told and mended', () => {

@@ -31,11 +31,17 @@ describe('lanes', () => {
       ease: fc.constantFrom<Lane['ease']>('smooth', 'straight'),
       at: fc.uniqueArray(fc.integer({ min: 0, max: 100 }), { minLength: 1, maxLength: 8 }),
       seed: fc.integer(),
+      own: fc.array(fc.constantFrom<Lane['ease'] | undefined>('smooth', 'straight', undefined), {
+        minLength: 8,
+        maxLength: 8,
+      }),
     })
     .map(
-      ({ ease, at, seed }): Lane => ({
+      ({ ease, at, seed, own }): Lane => ({
         ease,
-        knots: at.sort((a, b) => a - b).map((share, i) => ({ at: share / 100, value: Math.sin(seed + i) })),
+        knots: at
+          .sort((a, b) => a - b)
+          .map((share, i) => ({ at: share / 100, value: Math.sin(seed + i), ease: own[i] })),
       }),
     );
 
@@ -51,6 +57,21 @@ describe('lanes', () => {
         expect(greatest(mapAlong(course, (v) => 2 * v))).toBeCloseTo(2 * greatest(course), 12);
       }),
     );
+  });
+
+  it('run from a knot to the next as that knot says, else as the lane does', () => {
+    const course = (ease?: Lane['ease']): Lane => ({
+      ease: 'straight',
+      knots: [
+        { at: 0, value: 0, ...(ease && { ease }) },
+        { at: 0.5, value: 1 },
+        { at: 1, value: 0 },
+      ],
+    });
+    expect(valueAt(course(), 0.125)).toBe(0.25);
+    // smoothstep 3t² − 2t³ at a quarter
+    expect(valueAt(course('smooth'), 0.125)).toBeCloseTo(3 / 16 - 2 / 64, 12);
+    expect(valueAt(course('smooth'), 0.625)).toBe(0.75);
   });
 
   it('a lane without knots is refused', () => {

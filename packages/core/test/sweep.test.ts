@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import Module from 'manifold-3d';
 import { beforeAll, describe, expect, it } from 'vitest';
@@ -160,6 +161,31 @@ describe('normals are those of the swept surface', () => {
       }
     }
     expect(worst).toBeLessThan(2e-3);
+  });
+});
+
+describe('the compiled inner loops', () => {
+  it('are those of the source beside them (npm run kernel)', async () => {
+    const { compileKernel } = await import('../../../scripts/kernel.mjs');
+    const written = readFileSync(new URL('../src/sweep/kernel/binary.ts', import.meta.url), 'utf8');
+    expect(written).toBe(await compileKernel());
+  });
+
+  it('write the same into the buffers of an earlier result, whatever stood there', () => {
+    const section = fc.constantFrom(roundSection(7), polygonSection(5), roundedBoxSection(3, 0.3, 2));
+    const place = fc.double({ min: -1, max: 1, noNaN: true });
+    const bent = fc.array(fc.tuple(place, place, place), { minLength: 3, maxLength: 8 });
+    fc.assert(
+      fc.property(section, section, bent, bent, fc.boolean(), (a, b, first, second, closed) => {
+        const line = (points: [number, number, number][]) => resample(drawn(points, { closed }), { steps: 40 });
+        const old = sweep(line(first), a, { radius: 0.02 });
+        const lanes = new Float32Array(pointCount(line(second))).fill(0.3);
+        const options = { radius: 0.01, roll: closed ? 0 : lanes };
+        const fresh = sweep(line(second), b, options);
+        expect(sweep(line(second), b, { ...options, into: old })).toEqual(fresh);
+      }),
+      { numRuns: 60 },
+    );
   });
 });
 

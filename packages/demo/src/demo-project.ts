@@ -13,6 +13,7 @@ import {
   type Piece,
   type ShapeUse,
   Surface,
+  type UnitUse,
 } from '@kelp/core';
 import { encodeProp, type Project } from '@kelp/formats';
 import { BOLLARD, CRATE, LAMP_ARM, LAMP_POSTS, PIER, PIER_BOLLARDS, propSources, RAFT, RAFT_CLEAT } from './props.js';
@@ -43,6 +44,8 @@ export async function demoProject(): Promise<Project> {
   sensorLead(farm);
   crateStrap(farm);
   buoyTether(farm);
+  hoseCoil(farm);
+  handRail(farm);
   return { document, props };
 }
 
@@ -77,11 +80,22 @@ class Farm {
     return { position, anchor: anchorOf(prop, this.hit, height), corner: false, radius: 1 };
   }
 
-  piece(name: string, points: DrawnPoint[], shape: ShapeUse[], make: ParameterValues, dress: ParameterValues): Piece {
-    const id = name.toLowerCase().replaceAll(/\W+/g, '-');
-    const curve: DrawnCurve = { id: `${id}-line`, name: `${name} line`, closed: false, points };
-    const piece = newPiece(id, name, [curve.id], false);
-    piece.shape = shape;
+  /** A piece along a drawn line. */
+  piece(name: string, points: DrawnPoint[], shape: ShapeUse[], make: ParameterValues, dress: ParameterValues): void {
+    const curve: DrawnCurve = {
+      id: `${idOf(name)}-line`,
+      name: /line$/.test(name) ? name : `${name} line`,
+      closed: false,
+      points,
+    };
+    this.document.curves.push(curve);
+    const path = newUse('path', 'drawn');
+    this.along(name, { ...path, parameters: { curves: [curve.id] } }, shape, make, dress);
+  }
+
+  /** A piece along any path. */
+  along(name: string, path: UnitUse, shape: ShapeUse[], make: ParameterValues, dress: ParameterValues): void {
+    const piece: Piece = { ...newPiece(idOf(name), name, [], false), path, shape };
     piece.make = newUse(
       'make',
       'cable',
@@ -89,12 +103,11 @@ class Farm {
     );
     Object.assign(piece.make.parameters, make);
     Object.assign(piece.dress.parameters, dress);
-    this.document.curves.push(curve);
     this.document.pieces.push(piece);
-    return piece;
   }
 }
 
+const idOf = (name: string): string => name.toLowerCase().replaceAll(/\W+/g, '-');
 const free = (x: number, y: number, z: number): DrawnPoint => ({ position: [x, y, z], corner: false, radius: 1 });
 
 /** Thick, lying on the pier in easy bends, from the house to where it is plugged in. */
@@ -243,5 +256,35 @@ function buoyTether(farm: Farm): void {
     [newShape('sag', { slack: 0.03, held: 'ends' })],
     { radius: 0.012, sides: 14, leastBend: 2 },
     { colour: '#8a5a3b', roughness: 0.75 },
+  );
+}
+
+/** A wash-down hose, coiled flat on the deck in front of the house: each turn lies beside the one before. */
+function hoseCoil(farm: Farm): void {
+  const radius = 0.019;
+  const [turns, inner] = [5, 0.07];
+  const path = newUse('path', 'helix');
+  Object.assign(path.parameters, {
+    at: [-2.76, PIER.deck + radius + 0.001, 0.5],
+    height: 0,
+    radius: inner,
+    taper: 1 + (turns * 2.06 * radius) / inner,
+    turns,
+    offset: 0.6,
+  });
+  farm.along('Hose coil', path, [], { radius, sides: 16, leastBend: 2 }, { colour: '#b9783f', roughness: 0.55 });
+}
+
+/** A pipe along the upper edge of the stair's rail, from the pier down to the water. */
+function handRail(farm: Farm): void {
+  const radius = 0.021;
+  const path = newUse('path', 'edges');
+  Object.assign(path.parameters, { prop: 'stair-rail', angle: 1.05, chosen: 1, lift: 1.42 * radius });
+  farm.along(
+    'Hand rail',
+    path,
+    [newShape('trim', { by: 'length', offStart: 0.05, offEnd: 0.05 }), newShape('smooth', { over: 2.5 })],
+    { radius, sides: 18, leastBend: 2 },
+    { colour: '#c3ccc4', roughness: 0.35, metalness: 0.7 },
   );
 }

@@ -1,3 +1,5 @@
+export type { CurveFile, FileCurve } from './curves/curve-file.js';
+export { readCurves } from './curves/read-curves.js';
 export { writeGlb } from './gltf/write-glb.js';
 export {
   type Inspection,
@@ -10,8 +12,10 @@ export {
 export { MOST_FILE_BYTES, type Model, type ModelObject } from './model/model.js';
 export { contentHash, decodeProp, encodeProp, type PropChoices, propMesh } from './model/prop-mesh.js';
 export { readModel } from './model/read-model.js';
+export { looksLikePicture, pictureInfo } from './picture/picture.js';
 export {
   DOCUMENT_ENTRY,
+  filesOf,
   type Project,
   propEntry,
   readArchive,

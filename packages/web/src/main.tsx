@@ -1,7 +1,5 @@
 import createCache from '@emotion/cache';
 import { CacheProvider } from '@emotion/react';
-import CssBaseline from '@mui/material/CssBaseline';
-import { ThemeProvider } from '@mui/material/styles';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
@@ -9,7 +7,7 @@ import { RouterProvider } from 'react-router';
 import { router } from './app/router.js';
 import { store } from './app/store.js';
 import './theme/chart-room.css';
-import { theme } from './theme/theme.js';
+import { Room } from './theme/Room.js';
 
 // the server lets in only styles that carry the nonce of this answer
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
@@ -18,12 +16,11 @@ const styles = createCache({ key: 'kelp', nonce });
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <CacheProvider value={styles}>
-      <ThemeProvider theme={theme}>
-        <CssBaseline />
+      <Room>
         <Provider store={store}>
           <RouterProvider router={router} />
         </Provider>
-      </ThemeProvider>
+      </Room>
     </CacheProvider>
   </StrictMode>,
 );

@@ -1,4 +1,5 @@
 import { unitsOf } from '@kelp/core';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parseNumber } from '../src/fields/parse.js';
 import { bytesText, lengthText, shownAs } from '../src/fields/units.js';
@@ -36,9 +37,24 @@ describe('number fields read what people type', () => {
   );
 });
 
+it('a sum of lengths in any units is the sum of what they are (international yard and pound agreement of 1959)', async () => {
+  const metres = { mm: 0.001, cm: 0.01, m: 1, in: 0.0254, ft: 0.3048 } as const;
+  const unit = fc.constantFrom(...(Object.keys(metres) as (keyof typeof metres)[]));
+  const amount = fc.integer({ min: -400, max: 400 }).map((n) => n / 8);
+  await fc.assert(
+    fc.asyncProperty(amount, unit, amount, unit, unit, async (a, unitA, b, unitB, shown) => {
+      const as = { factor: metres[shown], unit: shown, digits: 2 };
+      const exact = (a * metres[unitA] + b * metres[unitB]) / metres[shown];
+      const sum = await parseNumber(`${a} ${unitA} + (${b}${unitB})`, as);
+      expect(sum).toBeCloseTo(exact, 7);
+    }),
+  );
+});
+
 it('lengths are told in the project’s unit, in larger ones where they get long', () => {
   expect(lengthText(0.024, 'mm')).toBe('24 mm');
   expect(lengthText(4.8234, 'mm')).toBe('4.82 m');
+  expect(lengthText(1 - 1e-15, 'mm')).toBe('1.00 m');
   expect(lengthText(0.0254, 'in')).toBe('1 in');
   expect(bytesText(1_500_000)).toBe('1.4 MB');
 });

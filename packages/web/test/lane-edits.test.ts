@@ -1,6 +1,6 @@
 import { isLane, type Lane, valueAt } from '@kelp/core';
 import { expect, it } from 'vitest';
-import { asLane, LANE_SHAPES, moveKnot, shapedLane, withKnot, withoutKnot } from '../src/strip/lane-edits.js';
+import { asLane, easeKnot, LANE_SHAPES, moveKnot, shapedLane, withKnot, withoutKnot } from '../src/strip/lane-edits.js';
 
 it('a knot put in changes nothing yet; moved, it stays between its neighbours and within the limits', () => {
   const { lane, index } = withKnot(5, 0.4);
@@ -28,4 +28,13 @@ it('ready-made courses run between the two values', () => {
     expect(Math.max(...values)).toBe(4);
     expect(Math.min(...values)).toBe(shape === 'Even' ? 4 : 1);
   }
+});
+
+it('a knot eased alone leaves the others as they ran; eased all alike, the lane says it once', () => {
+  const lane = shapedLane('Both ends', 4, 1) as Lane;
+  const one = easeKnot(lane, 0, 'straight');
+  expect(valueAt(one, 0.125)).toBeCloseTo((4 + (4 + 1) / 2) / 2, 12);
+  for (const t of [0.6, 0.7, 0.9]) expect(valueAt(one, t)).toBe(valueAt(lane, t));
+  expect(easeKnot(one, 1, 'straight')).toEqual({ ...lane, ease: 'straight' });
+  expect(easeKnot(one, 0, 'smooth')).toEqual(lane);
 });

@@ -8,6 +8,8 @@ import {
   projectReducer,
   redone,
   saveChanged,
+  settled,
+  steppedTo,
   undone,
 } from '../src/state/project-slice.js';
 
@@ -19,8 +21,8 @@ const start = () =>
   );
 
 describe('undo', () => {
-  it('any run of edits, undos and redos agrees with an honest list of documents', () => {
-    const action = fc.constantFrom('edit', 'undo', 'redo');
+  it('any run of edits, undos, redos, jumps and settled conflicts agrees with an honest list of documents', () => {
+    const action = fc.constantFrom('edit', 'undo', 'redo', 'jump', 'settle');
     fc.assert(
       fc.property(fc.array(action, { maxLength: 60 }), (actions) => {
         let state = start();
@@ -31,6 +33,14 @@ describe('undo', () => {
             list = [...list.slice(0, at + 1), `${i + 1}`];
             at++;
             state = projectReducer(state, edited({ document: named(`${i + 1}`), label: 'Edit' }));
+          } else if (what === 'settle') {
+            list = [...list.slice(0, at + 1), `both ${i}`];
+            at++;
+            state = projectReducer(state, settled({ document: named(`both ${i}`), revision: 9 + i, at: 'then' }));
+            expect([state.save.state, state.revision]).toEqual(['unsaved', 9 + i]);
+          } else if (what === 'jump') {
+            at = (7 * i) % list.length;
+            state = projectReducer(state, steppedTo(at));
           } else if (what === 'undo') {
             at = Math.max(0, at - 1);
             state = projectReducer(state, undone());

@@ -1,5 +1,6 @@
 import { emptyDocument } from '@kelp/core';
 import { configureStore } from '@reduxjs/toolkit';
+import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { edited, opened, projectReducer } from '../src/state/project-slice.js';
 import { savingListener } from '../src/state/saving.js';
@@ -76,6 +77,52 @@ describe('saving without being asked', () => {
     expect(state()).toMatchObject({ revision: 7, save: { state: 'saved' } });
   });
 
+  it('however slow the server, quick the hand and lost its answers, no save is stale by its own hand, and the last edit arrives', async () => {
+    const pause = fc.record({
+      wait: fc.integer({ min: 0, max: 3000 }),
+      latency: fc.integer({ min: 0, max: 4000 }),
+      // what becomes of the next save: the connection breaks before it is kept, or after
+      loss: fc.constantFrom('none', 'none', 'before', 'after'),
+    });
+    await fc.assert(
+      fc.asyncProperty(fc.array(pause, { minLength: 1, maxLength: 12 }), async (pauses) => {
+        const { edit, state } = open();
+        let revision = 5;
+        let latency = 0;
+        let loss = 'none';
+        const kept = new Map<number, string>();
+        vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
+          const asked = Number(url.match(/revisions\/(\d+)$/)?.[1]);
+          if (asked)
+            return Response.json({ revision, updatedAt: 'then', document: emptyDocument(kept.get(asked) ?? '') });
+          const { basedOn, document } = JSON.parse(String(init.body));
+          arrived.push({ basedOn, name: document.name });
+          return answer({ basedOn, name: document.name });
+        });
+        answer = async (request) => {
+          await new Promise((resolve) => setTimeout(resolve, latency));
+          const lost = loss;
+          loss = 'none';
+          if (lost === 'before') throw new TypeError('reset');
+          if (request.basedOn !== revision) return Response.json({ status: 409, detail: 'stale' }, { status: 409 });
+          revision++;
+          kept.set(revision, request.name);
+          if (lost === 'after') throw new TypeError('reset');
+          return saved(request);
+        };
+        for (const [i, next] of pauses.entries()) {
+          latency = next.latency;
+          loss = next.loss;
+          edit(`edit ${i}`);
+          await vi.advanceTimersByTimeAsync(next.wait);
+        }
+        await vi.advanceTimersByTimeAsync(30_000);
+        expect(state()).toMatchObject({ revision, save: { state: 'saved' } });
+        expect(kept.get(revision)).toBe(`edit ${pauses.length - 1}`);
+      }),
+    );
+  });
+
   it('a server that does not answer is asked again until it does', async () => {
     const { edit, state } = open();
     answer = () => Promise.reject(new TypeError('refused'));
@@ -94,7 +141,7 @@ describe('saving without being asked', () => {
     answer = problem(507, 'The disk of the server is full');
     edit('a');
     await vi.advanceTimersByTimeAsync(1000);
-    expect(state().save).toMatchObject({ state: 'offline', message: 'The disk of the server is full' });
+    expect(state().save).toMatchObject({ state: 'full', message: 'The disk of the server is full' });
     answer = problem(400, 'pieces must be a list');
     await vi.advanceTimersByTimeAsync(5000);
     expect(state().save).toMatchObject({ state: 'refused', message: 'pieces must be a list' });

@@ -9,6 +9,8 @@ export interface ControlPoints {
   corner: Uint8Array;
   /** Thickness share at each point, 1 = as set. */
   radius: Float32Array;
+  /** Turn of the section at each point, radians; absent means none. */
+  roll?: Float32Array;
   closed: boolean;
   id: number;
 }
@@ -29,7 +31,13 @@ export function catmullRom(points: ControlPoints): CurveSet {
   const closed = points.closed && count > 2;
   const spans = closed ? count : count - 1;
   const total = spans * SAMPLES_PER_SPAN + (closed ? 0 : 1);
-  const out = allocateCurves(1, total, [POINT.knot, POINT.corner, POINT.radius, POINT.source]);
+  const out = allocateCurves(1, total, [
+    POINT.knot,
+    POINT.corner,
+    POINT.radius,
+    POINT.source,
+    ...(points.roll ? [POINT.roll] : []),
+  ]);
   out.start[1] = total;
   out.closed[0] = closed ? 1 : 0;
   out.id[0] = points.id;
@@ -46,6 +54,7 @@ export function catmullRom(points: ControlPoints): CurveSet {
       const t = k / SAMPLES_PER_SPAN;
       spanPoint(points.position, p0, p1, p2, p3, t, out.position, 3 * q);
       radius[q] = points.radius[p1] + (points.radius[p2] - points.radius[p1]) * t;
+      if (points.roll) out.pointData[POINT.roll][q] = points.roll[p1] + (points.roll[p2] - points.roll[p1]) * t;
       const onPoint = k === 0 ? p1 : k === SAMPLES_PER_SPAN ? p2 : -1;
       source[q] = onPoint;
       knot[q] = onPoint >= 0 ? 1 : 0;

@@ -28,6 +28,8 @@ export const POINT = {
   corner: 'corner',
   /** Thickness share at the point, 1 when absent. */
   radius: 'radius',
+  /** Turn of the section at the point, radians, 0 when absent; adds to the roll of the piece. */
+  roll: 'roll',
   /** Which drawn point this is, −1 in between: lets a finding point at the thing to move. */
   source: 'source',
   /** True length from the start, in metres; stays put when divisions change. */

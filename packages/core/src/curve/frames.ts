@@ -29,7 +29,7 @@ export function rotationMinimizingFrames(curves: CurveSet, options: FrameOptions
     const first = start[c];
     const last = start[c + 1] - 1;
     startNormal(tangent, first, direction, normal);
-    for (let p = first; p < last; p++) reflectTwice(position, tangent, normal, p, p + 1, normal, 3 * (p + 1));
+    for (let p = first; p < last; p++) reflectTwice(position, tangent, normal, 3 * p, 3 * p + 3, normal, 3 * p + 3);
     if (closed[c]) closeSeam(curves, first, last, tangent, normal);
   }
   return { tangent, normal };
@@ -56,18 +56,16 @@ function startNormal(tangent: Float64Array, p: number, direction: readonly numbe
   }
 }
 
-/** Carries the normal of `p` to `q` through two reflections and writes it at `out[at]`. */
+/** Carries the normal of the point at `i` to the one at `j` through two reflections and writes it at `out[at]`. */
 function reflectTwice(
   position: Float64Array,
   tangent: Float64Array,
   normal: Float64Array,
-  p: number,
-  q: number,
+  i: number,
+  j: number,
   out: Float64Array,
   at: number,
 ): void {
-  const i = 3 * p;
-  const j = 3 * q;
   // first reflection: in the plane between the two points
   const v1x = position[j] - position[i];
   const v1y = position[j + 1] - position[i + 1];
@@ -80,8 +78,9 @@ function reflectTwice(
   let ty = tangent[i + 1];
   let tz = tangent[i + 2];
   if (c1 > 0) {
-    const kr = (2 * (v1x * rx + v1y * ry + v1z * rz)) / c1;
-    const kt = (2 * (v1x * tx + v1y * ty + v1z * tz)) / c1;
+    const twice = 2 / c1;
+    const kr = twice * (v1x * rx + v1y * ry + v1z * rz);
+    const kt = twice * (v1x * tx + v1y * ty + v1z * tz);
     rx -= kr * v1x;
     ry -= kr * v1y;
     rz -= kr * v1z;
@@ -95,7 +94,7 @@ function reflectTwice(
   const v2z = tangent[j + 2] - tz;
   const c2 = v2x * v2x + v2y * v2y + v2z * v2z;
   if (c2 > 1e-24) {
-    const k = (2 * (v2x * rx + v2y * ry + v2z * rz)) / c2;
+    const k = (2 / c2) * (v2x * rx + v2y * ry + v2z * rz);
     rx -= k * v2x;
     ry -= k * v2y;
     rz -= k * v2z;
@@ -105,17 +104,18 @@ function reflectTwice(
   rx -= along * tangent[j];
   ry -= along * tangent[j + 1];
   rz -= along * tangent[j + 2];
-  const size = Math.sqrt(rx * rx + ry * ry + rz * rz) || 1;
-  out[at] = rx / size;
-  out[at + 1] = ry / size;
-  out[at + 2] = rz / size;
+  // one step of Newton's method for 1/√s about s = 1: reflections keep the length but for rounding
+  const scale = 1.5 - 0.5 * (rx * rx + ry * ry + rz * rz);
+  out[at] = rx * scale;
+  out[at + 1] = ry * scale;
+  out[at + 2] = rz * scale;
 }
 
 const seamNormal = /* @__PURE__ */ new Float64Array(3);
 
 function closeSeam(curves: CurveSet, first: number, last: number, tangent: Float64Array, normal: Float64Array): void {
   const { position } = curves;
-  reflectTwice(position, tangent, normal, last, first, seamNormal, 0);
+  reflectTwice(position, tangent, normal, 3 * last, 3 * first, seamNormal, 0);
   const leftover = angleAbout(tangent, first, seamNormal, normal);
   let total = 0;
   for (let p = first; p <= last; p++) total += pointDistance(position, p, p === last ? first : p + 1);

@@ -16,11 +16,12 @@ export function tangentsOf(curves: CurveSet, out = new Float64Array(curves.posit
     const first = start[c];
     const last = start[c + 1] - 1;
     const wrap = closed[c] === 1;
-    for (let p = first; p <= last; p++) {
-      const open = !wrap && (p === first || p === last);
-      if (!open) insideTangent(position, p === first ? last : p - 1, p, p === last ? first : p + 1, out);
+    for (let p = first + 1; p < last; p++) insideTangent(position, 3 * p - 3, 3 * p, 3 * p + 3, out);
+    if (wrap) {
+      insideTangent(position, 3 * last, 3 * first, 3 * Math.min(last, first + 1), out);
+      insideTangent(position, 3 * Math.max(first, last - 1), 3 * last, 3 * first, out);
+      continue;
     }
-    if (wrap) continue;
     endTangent(position, out, first, first + 1, last - first > 1);
     endTangent(position, out, last, last - 1, last - first > 1);
     if (first < last) for (const k of [3 * last, 3 * last + 1, 3 * last + 2]) out[k] = -out[k];
@@ -29,13 +30,14 @@ export function tangentsOf(curves: CurveSet, out = new Float64Array(curves.posit
   return out;
 }
 
+/** Tangent of the point at `p` between those at `a` and `b`; all three are places in the flat arrays. */
 function insideTangent(position: Float64Array, a: number, p: number, b: number, out: Float64Array): void {
-  const ux = position[3 * p] - position[3 * a];
-  const uy = position[3 * p + 1] - position[3 * a + 1];
-  const uz = position[3 * p + 2] - position[3 * a + 2];
-  const vx = position[3 * b] - position[3 * p];
-  const vy = position[3 * b + 1] - position[3 * p + 1];
-  const vz = position[3 * b + 2] - position[3 * p + 2];
+  const ux = position[p] - position[a];
+  const uy = position[p + 1] - position[a + 1];
+  const uz = position[p + 2] - position[a + 2];
+  const vx = position[b] - position[p];
+  const vy = position[b + 1] - position[p + 1];
+  const vz = position[b + 2] - position[p + 2];
   const uu = ux * ux + uy * uy + uz * uz;
   const vv = vx * vx + vy * vy + vz * vz;
   // weights h1/h0 and h0/h1, up to a common factor: each edge counts by the other's squared length. At a sharp bend
@@ -50,14 +52,15 @@ function insideTangent(position: Float64Array, a: number, p: number, b: number, 
   const z = uz * wu + vz * wv;
   const size = Math.sqrt(x * x + y * y + z * z);
   if (size > 0) {
-    out[3 * p] = x / size;
-    out[3 * p + 1] = y / size;
-    out[3 * p + 2] = z / size;
+    const scale = 1 / size;
+    out[p] = x * scale;
+    out[p + 1] = y * scale;
+    out[p + 2] = z * scale;
   } else {
     const edge = Math.sqrt(uu) || Math.sqrt(vv);
-    out[3 * p] = edge > 0 ? (uu > 0 ? ux : vx) / edge : 0;
-    out[3 * p + 1] = edge > 0 ? (uu > 0 ? uy : vy) / edge : 0;
-    out[3 * p + 2] = edge > 0 ? (uu > 0 ? uz : vz) / edge : 0;
+    out[p] = edge > 0 ? (uu > 0 ? ux : vx) / edge : 0;
+    out[p + 1] = edge > 0 ? (uu > 0 ? uy : vy) / edge : 0;
+    out[p + 2] = edge > 0 ? (uu > 0 ? uz : vz) / edge : 0;
   }
 }
 

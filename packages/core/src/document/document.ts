@@ -3,7 +3,7 @@ import type { Anchor } from '../surface/anchor.js';
 import type { ParameterValues } from '../unit/parameters.js';
 
 export const DOCUMENT_FORMAT = 'kelp-project';
-export const DOCUMENT_VERSION = 1;
+export const DOCUMENT_VERSION = 2;
 
 export const DISPLAY_UNITS = ['mm', 'cm', 'm', 'in', 'ft'] as const;
 export type DisplayUnit = (typeof DISPLAY_UNITS)[number];
@@ -15,6 +15,8 @@ export interface KelpDocument {
   name: string;
   displayUnit: DisplayUnit;
   props: Prop[];
+  /** Pictures to draw from, standing in the scene. */
+  pictures: Picture[];
   curves: DrawnCurve[];
   pieces: Piece[];
 }
@@ -30,6 +32,28 @@ export interface Prop {
   colour: string;
 }
 
+export const PICTURE_PLANES = ['front', 'side', 'top'] as const;
+
+/** A reference picture on one of three planes. */
+export interface Picture {
+  id: string;
+  name: string;
+  /** SHA-256 of the stored PNG or JPEG, hex. */
+  image: string;
+  plane: (typeof PICTURE_PLANES)[number];
+  /** Its middle, world metres. */
+  position: [number, number, number];
+  /** Metres; the height follows from `aspect`. */
+  width: number;
+  /** Height over width. */
+  aspect: number;
+  /** 0 unseen … 1. */
+  opacity: number;
+  visible: boolean;
+  /** A locked one never catches a click. */
+  locked: boolean;
+}
+
 export interface DrawnPoint {
   /** World metres; where the point was last, should its anchor be gone. */
   position: [number, number, number];
@@ -38,6 +62,8 @@ export interface DrawnPoint {
   corner: boolean;
   /** Thickness share, 1 = as set. */
   radius: number;
+  /** Turn of the section, radians; absent means none. */
+  roll?: number;
 }
 
 export interface DrawnCurve {
@@ -57,16 +83,33 @@ export interface ShapeUse extends UnitUse {
   enabled: boolean;
 }
 
-/** One chain: path → shape → make → dress → bake. */
-export interface Piece {
-  id: string;
-  name: string;
-  visible: boolean;
+/** What a piece is made by. */
+export interface PieceStages {
   path: UnitUse;
   shape: ShapeUse[];
   make: UnitUse;
   dress: UnitUse;
   bake: { density: number };
+}
+
+/** A state of a piece that was kept under a name, with the drawn lines it ran along. */
+export interface Variant {
+  id: string;
+  name: string;
+  stages: PieceStages;
+  curves: DrawnCurve[];
+}
+
+/** One chain: path → shape → make → dress → bake. */
+export interface Piece extends PieceStages {
+  id: string;
+  name: string;
+  visible: boolean;
+  /** Passed over by clicks in the view and by edits of many pieces. */
+  locked?: boolean;
+  variants?: Variant[];
+  /** Kinds of findings that are meant to be so, each with the reason. */
+  ignored?: { code: string; reason: string }[];
 }
 
 export const emptyDocument = (name: string): KelpDocument => ({
@@ -75,6 +118,7 @@ export const emptyDocument = (name: string): KelpDocument => ({
   name,
   displayUnit: 'mm',
   props: [],
+  pictures: [],
   curves: [],
   pieces: [],
 });

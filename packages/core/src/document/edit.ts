@@ -67,8 +67,12 @@ export function withoutPiece(document: KelpDocument, id: string): KelpDocument {
   };
 }
 
-const curvesOf = (pieces: readonly Piece[]): Set<string> =>
-  new Set(pieces.flatMap((piece) => (piece.path.parameters['curves'] as string[] | undefined) ?? []));
+/** Ids of the drawn curves that a piece runs along. */
+export const curveIdsOf = ({ path }: Pick<Piece, 'path'>): readonly string[] =>
+  (path.parameters['curves'] as readonly string[] | undefined) ?? [];
+
+/** Ids of all drawn curves that any of the pieces runs along. */
+export const curvesOf = (pieces: readonly Pick<Piece, 'path'>[]): Set<string> => new Set(pieces.flatMap(curveIdsOf));
 
 /** Carries out the fix that a finding offers. A fix whose place is gone changes nothing. */
 export function applyFix(document: KelpDocument, pieceId: string, fix: Fix): KelpDocument {

@@ -1,21 +1,23 @@
 import * as yup from 'yup';
 import { KelpError } from '../errors.js';
 import { findUnit, unitsOf } from '../unit/registry.js';
-import { parametersSchema } from '../unit/schema.js';
+import { FARTHEST, parametersSchema } from '../unit/schema.js';
 import type { Stage } from '../unit/unit.js';
-import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, type KelpDocument } from './document.js';
+import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, type KelpDocument, PICTURE_PLANES } from './document.js';
 import { upgradeDocument } from './upgrade.js';
 
 /** Limits that keep a hostile or broken file from filling the memory. */
 export const LIMITS = {
   name: 200,
   props: 2_000,
+  pictures: 200,
   curves: 20_000,
   pointsPerCurve: 10_000,
   pieces: 5_000,
   shapesPerPiece: 32,
+  variantsPerPiece: 100,
   /** World coordinates, metres. */
-  coordinate: 1e6,
+  coordinate: FARTHEST,
 } as const;
 
 const number = (min: number, max: number) =>
@@ -30,6 +32,15 @@ const number = (min: number, max: number) =>
     .min(min)
     .max(max);
 const coordinate = number(-LIMITS.coordinate, LIMITS.coordinate);
+const optionalTurn = yup
+  .number()
+  .min(-1e4)
+  .max(1e4)
+  .test(
+    'finite',
+    ({ path }) => `${path} must be a finite number`,
+    (value) => value === undefined || Number.isFinite(value),
+  );
 const point = yup.tuple([coordinate, coordinate, coordinate]).required();
 const id = yup
   .string()
@@ -78,6 +89,24 @@ const prop = yup
   })
   .noUnknown();
 
+const picture = yup
+  .object({
+    id,
+    name: nameSchema,
+    image: yup
+      .string()
+      .matches(/^[0-9a-f]{64}$/, ({ path }) => `${path} must be a SHA-256 in hex`)
+      .required(),
+    plane: yup.string().oneOf(PICTURE_PLANES).required(),
+    position: point,
+    width: number(1e-6, LIMITS.coordinate),
+    aspect: number(1e-4, 1e4),
+    opacity: number(0, 1),
+    visible: yup.boolean().required(),
+    locked: yup.boolean().required(),
+  })
+  .noUnknown();
+
 const curve = yup
   .object({
     id,
@@ -86,8 +115,15 @@ const curve = yup
     points: yup
       .array(
         yup
-          .object({ position: point, anchor, corner: yup.boolean().required(), radius: number(1e-4, 1e4) })
-          .noUnknown(),
+          .object({
+            position: point,
+            anchor,
+            corner: yup.boolean().required(),
+            radius: number(1e-4, 1e4),
+            roll: optionalTurn,
+          })
+          .noUnknown()
+          .required(),
       )
       .max(LIMITS.pointsPerCurve)
       .required(),
@@ -117,30 +153,11 @@ function useSchema(stage: Stage, extra: yup.ObjectShape = {}): yup.Schema {
   }) as unknown as yup.Schema;
 }
 
-const piece = yup
-  .object({
-    id,
-    name: nameSchema,
-    visible: yup.boolean().required(),
-    path: useSchema('path'),
-    shape: yup
-      .array(useSchema('shape', { enabled: yup.boolean().required() }))
-      .max(LIMITS.shapesPerPiece)
-      .required(),
-    make: useSchema('make'),
-    dress: useSchema('dress'),
-    bake: yup
-      .object({ density: number(0.05, 20) })
-      .noUnknown()
-      .required(),
-  })
-  .noUnknown();
-
 const distinct = (values: { id: string }[] | undefined): boolean =>
   !values || new Set(values.map((value) => value?.id)).size === values.length;
 const listOf = (item: yup.Schema, max: number) =>
   yup
-    .array(item)
+    .array(item.required())
     .max(max)
     .required()
     .test(
@@ -149,6 +166,48 @@ const listOf = (item: yup.Schema, max: number) =>
       (values) => distinct(values as { id: string }[]),
     );
 
+const stages = {
+  path: useSchema('path'),
+  shape: yup
+    .array(useSchema('shape', { enabled: yup.boolean().required() }))
+    .max(LIMITS.shapesPerPiece)
+    .required(),
+  make: useSchema('make'),
+  dress: useSchema('dress'),
+  bake: yup
+    .object({ density: number(0.05, 20) })
+    .noUnknown()
+    .required(),
+};
+
+const variant = yup
+  .object({
+    id,
+    name: nameSchema,
+    stages: yup.object(stages).noUnknown().required(),
+    curves: listOf(curve, LIMITS.curves),
+  })
+  .noUnknown();
+
+const piece = yup
+  .object({
+    id,
+    name: nameSchema,
+    visible: yup.boolean().required(),
+    locked: yup.boolean().optional(),
+    ...stages,
+    variants: listOf(variant, LIMITS.variantsPerPiece).optional(),
+    ignored: yup
+      .array(
+        yup
+          .object({ code: yup.string().min(1).max(64).required(), reason: yup.string().max(LIMITS.name).defined() })
+          .noUnknown(),
+      )
+      .max(100)
+      .optional(),
+  })
+  .noUnknown();
+
 const documentSchema = yup
   .object({
     format: yup.string().oneOf([DOCUMENT_FORMAT]).required(),
@@ -156,6 +215,7 @@ const documentSchema = yup
     name: nameSchema,
     displayUnit: yup.string().oneOf(DISPLAY_UNITS).required(),
     props: listOf(prop, LIMITS.props),
+    pictures: listOf(picture, LIMITS.pictures),
     curves: listOf(curve, LIMITS.curves),
     pieces: listOf(piece, LIMITS.pieces),
   })

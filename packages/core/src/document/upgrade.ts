@@ -7,8 +7,31 @@ export interface UpgradeStep {
   upgrade(document: Record<string, unknown>): Record<string, unknown>;
 }
 
-/** In rising order, one step a version. Version 1 is the first: nothing to lift yet. */
-const STEPS: readonly UpgradeStep[] = [];
+/** In rising order, one step a version. */
+const STEPS: readonly UpgradeStep[] = [
+  // a hanging line can swing to a side; pictures to draw from
+  { from: 1, upgrade: (document) => ({ pictures: [], ...withShapeParameter(document, 'sag', 'swing', 0) }) },
+];
+
+type Json = Record<string, unknown>;
+
+/** Gives every use of a shape unit a parameter that it did not have yet. Broken parts are left for the check to name. */
+function withShapeParameter(document: Json, unit: string, name: string, value: unknown): Json {
+  if (!Array.isArray(document['pieces'])) return document;
+  return {
+    ...document,
+    pieces: document['pieces'].map((piece: Json | null) =>
+      Array.isArray(piece?.['shape'])
+        ? {
+            ...piece,
+            shape: piece['shape'].map((use: Json | null) =>
+              use?.['unit'] === unit ? { ...use, parameters: { [name]: value, ...(use['parameters'] as Json) } } : use,
+            ),
+          }
+        : piece,
+    ),
+  };
+}
 
 /**
  * Runs the steps that a document's version asks for. What the newest version looks like is not checked here.

@@ -8,6 +8,7 @@ export const plain = defineUnit({
   parameters: {
     colour: { kind: 'colour', label: 'Colour', help: 'Colour of the skin.', default: '#3d4a46' },
     roughness: {
+      unmeasured: 'A share of the material: watch the shine.',
       kind: 'ratio',
       of: 'fully rough',
       label: 'Roughness',
@@ -18,6 +19,7 @@ export const plain = defineUnit({
       comfortable: [0, 1],
     },
     metalness: {
+      unmeasured: 'A share of the material: watch the shine.',
       kind: 'ratio',
       of: 'bare metal',
       label: 'Metalness',

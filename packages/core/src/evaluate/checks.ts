@@ -2,6 +2,7 @@ import { curveLengths } from '../curve/arc-length.js';
 import { bendRadii } from '../curve/bend.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import type { KelpDocument, Piece } from '../document/document.js';
+import { curveIdsOf } from '../document/edit.js';
 import { hashText } from '../numeric/random.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
@@ -98,7 +99,7 @@ function cornerFix(
   const along = rails.pointData[POINT.along];
   const source = rails.pointData[POINT.source];
   const corner = rails.pointData[POINT.corner];
-  const ids = (piece.path.parameters['curves'] as string[] | undefined) ?? [];
+  const ids = curveIdsOf(piece);
   const curve = ids.find((id) => hashText(id) === rails.id[c]);
   if (!curve || !source || !corner || !document.curves.some((candidate) => candidate.id === curve)) return undefined;
   for (let q = rails.start[c]; q < rails.start[c + 1]; q++)

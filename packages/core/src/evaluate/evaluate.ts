@@ -1,15 +1,15 @@
-import type { ControlPoints } from '../curve/catmull-rom.js';
-import { type CurveSet, curveCount } from '../curve/curve-set.js';
-import type { KelpDocument, Piece, UnitUse } from '../document/document.js';
-import { type AlongValue, greatest } from '../numeric/lane.js';
+import type { CurveSet } from '../curve/curve-set.js';
+import type { KelpDocument, Piece } from '../document/document.js';
 import type { Surroundings } from '../surface/surroundings.js';
 import type { Finding } from '../unit/finding.js';
 import { unitOf } from '../unit/registry.js';
-import type { BuildContext, Material, Part } from '../unit/unit.js';
+import type { Made, Material, Part } from '../unit/unit.js';
 import { type BuildCache, createCache } from './cache.js';
 import { checkPiece } from './checks.js';
+import { gatherFindings } from './gather.js';
+import { keyOf } from './key.js';
+import { evaluateLine, run, type StageResult, type World } from './line.js';
 import { type BendProfile, bendProfile, type Measures, measure } from './measures.js';
-import { controlPoints } from './resolve.js';
 
 export interface EvaluateOptions {
   /** Factor on all divisions; multiplies the piece's own. Default 1. */
@@ -29,11 +29,15 @@ export interface Build {
   findings: Finding[];
   measures: Measures;
   bends: BendProfile;
+  /** The curves as they stand after the path and after each shape operation. */
+  stages: CurveSet[];
 }
 
 /**
  * Computes one piece of a document. Never throws for what a user can do: what cannot be made is a finding.
  * Each stage is kept under a key of all it depends on, so a changed twist does not lay the line on its prop again.
+ * Curves, pieces and their units must be replaced where they change, never written to: they are known by identity.
+ * With a cache, the meshes of a build hold until the next build of the same piece, which may use their memory again.
  * @param surroundings the visible props, where they stand; `surroundingsKey` changes whenever they do
  */
 export function evaluatePiece(
@@ -45,31 +49,15 @@ export function evaluatePiece(
 ): Build {
   const cache = options.cache ?? createCache();
   const density = (options.density ?? 1) * piece.bake.density;
-  const thickness = thicknessOf(piece);
-  const curves = pieceCurves(document, piece, surroundings);
-  const base = { surroundings, curves, thickness };
-
-  const pathKey = JSON.stringify([piece.path, curvesKey(document, piece), surroundingsKey, greatest(thickness)]);
-  let line = cache.keep(`${piece.id} path`, pathKey, () =>
-    run(base, 1, (context) => unitOf('path', piece.path.unit).build(undefined, piece.path.parameters, context)),
+  const world: World = { document, surroundings, surroundingsKey, cache };
+  const { line, key, findings: lineFindings, stages, context: base } = evaluateLine(world, piece);
+  const makeKey = `${key}${keyOf(piece.make)}${density}`;
+  const made = cache.keep<StageResult<Made>>(`${piece.id} make ${density}`, makeKey, (old) =>
+    run({ ...base, spare: old?.output.parts }, density, (context) =>
+      unitOf('make', piece.make.unit).build(line.output, piece.make.parameters, context),
+    ),
   );
-  const findings: Finding[] = [...line.findings];
-  let key = `${pathKey}${JSON.stringify(thickness)}`;
-  piece.shape.forEach((use, index) => {
-    if (!use.enabled || curveCount(line.output) === 0) return;
-    key += JSON.stringify(use);
-    const input = line.output;
-    line = cache.keep(`${piece.id} shape ${index}`, key, () =>
-      run(base, 1, (context) => unitOf('shape', use.unit).build(input, use.parameters, context)),
-    );
-    findings.push(...line.findings);
-  });
-
-  const makeKey = `${key}${JSON.stringify([piece.make, density])}`;
-  const made = cache.keep(`${piece.id} make ${density}`, makeKey, () =>
-    run(base, density, (context) => unitOf('make', piece.make.unit).build(line.output, piece.make.parameters, context)),
-  );
-  const dressKey = `${makeKey}${JSON.stringify(piece.dress)}`;
+  const dressKey = `${makeKey}${keyOf(piece.dress)}`;
   const dressed = cache.keep(`${piece.id} dress ${density}`, dressKey, () =>
     run(base, density, (context) =>
       unitOf('dress', piece.dress.unit).build(made.output, piece.dress.parameters, context),
@@ -78,47 +66,24 @@ export function evaluatePiece(
   const checked = cache.keep(`${piece.id} check ${density}`, makeKey, () =>
     checkPiece(piece, made.output, surroundings, document),
   );
-  findings.push(...made.findings, ...dressed.findings, ...checked);
+  const meant = new Set(piece.ignored?.map(({ code }) => code));
+  const found = [...lineFindings, ...made.findings, ...dressed.findings, ...checked];
+  const findings = gatherFindings(found.filter(({ code }) => !meant.has(code)));
   const { measures, bends } = cache.keep(`${piece.id} measure ${density}`, makeKey, () => {
     const profile = bendProfile(made.output);
     return { measures: measure(made.output, made.output.parts, profile), bends: profile };
   });
   const { parts, materials } = dressed.output;
-  return { piece: piece.id, name: piece.name, rails: made.output.rails, parts, materials, findings, measures, bends };
-}
-
-interface StageResult<T> {
-  output: T;
-  findings: Finding[];
-}
-
-function run<T>(
-  base: Omit<BuildContext, 'density' | 'report'>,
-  density: number,
-  build: (context: BuildContext) => T,
-): StageResult<T> {
-  const findings: Finding[] = [];
-  return { output: build({ ...base, density, report: (finding) => findings.push(finding) }), findings };
-}
-
-/** How far the piece's section reaches from its curve. */
-export function thicknessOf(piece: Piece): AlongValue {
-  const unit = unitOf('make', piece.make.unit);
-  return unit.thickness?.(piece.make.parameters) ?? 0;
-}
-
-function pieceCurves(
-  document: KelpDocument,
-  piece: Piece,
-  surroundings: Surroundings,
-): ReadonlyMap<string, ControlPoints> {
-  const wanted = new Set((piece.path.parameters['curves'] as string[] | undefined) ?? []);
-  const out = new Map<string, ControlPoints>();
-  for (const curve of document.curves) if (wanted.has(curve.id)) out.set(curve.id, controlPoints(curve, surroundings));
-  return out;
-}
-
-function curvesKey(document: KelpDocument, { path }: { path: UnitUse }): unknown {
-  const wanted = new Set((path.parameters['curves'] as string[] | undefined) ?? []);
-  return document.curves.filter((curve) => wanted.has(curve.id));
+  const { rails } = made.output;
+  return {
+    piece: piece.id,
+    name: piece.name,
+    rails,
+    parts,
+    materials,
+    findings,
+    measures,
+    bends,
+    stages,
+  };
 }

@@ -13,6 +13,7 @@ export function controlPoints(curve: DrawnCurve, surroundings: Surroundings): Co
     position: new Float64Array(3 * count),
     corner: new Uint8Array(count),
     radius: new Float32Array(count),
+    ...(curve.points.some((point) => point.roll) ? { roll: new Float32Array(count) } : {}),
     closed: curve.closed,
     id: hashText(curve.id),
   };
@@ -21,6 +22,7 @@ export function controlPoints(curve: DrawnCurve, surroundings: Surroundings): Co
       out.position.set(point.position, 3 * i);
     out.corner[i] = point.corner ? 1 : 0;
     out.radius[i] = point.radius;
+    if (out.roll) out.roll[i] = point.roll ?? 0;
   });
   return out;
 }
@@ -38,7 +40,7 @@ export class SurfaceStore {
   }
 
   /** The visible props of a document where they stand; a prop whose mesh is not in the store is left out. */
-  surroundings(document: KelpDocument): { surroundings: Surroundings; key: string } {
+  surroundings(document: Pick<KelpDocument, 'props'>): { surroundings: Surroundings; key: string } {
     const props = new Map<string, Surface>();
     for (const prop of document.props) {
       const surface = prop.visible ? this.surfaces.get(prop.mesh) : undefined;

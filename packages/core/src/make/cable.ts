@@ -49,6 +49,7 @@ export const cable = defineUnit({
       ],
     },
     sides: {
+      gauge: 'corners',
       kind: 'count',
       label: 'Sides',
       help: 'Faces round the section.',
@@ -59,6 +60,7 @@ export const cable = defineUnit({
       when: { parameter: 'section', is: ['round', 'polygon'] },
     },
     width: {
+      gauge: 'across',
       kind: 'ratio',
       of: 'height',
       label: 'Width',
@@ -70,6 +72,7 @@ export const cable = defineUnit({
       when: { parameter: 'section', is: ['box'] },
     },
     rounding: {
+      gauge: 'figure',
       kind: 'ratio',
       of: 'half the shorter side',
       label: 'Rounding',
@@ -135,7 +138,7 @@ export const cable = defineUnit({
       min: 1,
       max: 100,
       comfortable: [1, 12],
-      gauge: 'radius',
+      gauge: 'tightest',
     },
   },
   presets: [
@@ -173,6 +176,7 @@ export const cable = defineUnit({
       roll: turned ? roll : 0,
       start: p.start as EndKind,
       end: p.end as EndKind,
+      into: context.spare?.[0]?.mesh,
     });
     return {
       parts: mesh.index.length > 0 ? [{ name: 'Cable', mesh, slot: 'main' }] : [],
@@ -222,6 +226,7 @@ function fillLanes(
 ): void {
   const along = rails.pointData[POINT.along];
   const share = rails.pointData[POINT.radius];
+  const own = rails.pointData[POINT.roll];
   const lengths = curveLengths(rails);
   for (let c = 0; c < curveCount(rails); c++) {
     const [first, end] = [rails.start[c], rails.start[c + 1]];
@@ -233,7 +238,7 @@ function fillLanes(
       if (p > first)
         turns += ((valueAt(twist, t) + valueAt(twist, along[p - 1] / length)) / 2) * (along[p] - along[p - 1]);
       radiusOut[p] = valueAt(radius, t) * (share?.[p] ?? 1);
-      rollOut[p] = valueAt(roll, t) + 2 * Math.PI * turns;
+      rollOut[p] = valueAt(roll, t) + 2 * Math.PI * turns + (own?.[p] ?? 0);
     }
     if (!rails.closed[c]) continue;
     const all = turns + valueAt(twist, 1) * (length - along[end - 1]);

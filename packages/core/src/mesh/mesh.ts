@@ -26,14 +26,17 @@ export const triangleCount = (mesh: Mesh): number => mesh.index.length / 3;
 export const meshBytes = (mesh: Mesh): number =>
   mesh.position.byteLength + mesh.normal.byteLength + mesh.uv.byteLength + mesh.index.byteLength;
 
-export const emptyMesh = (): Mesh => ({
-  position: new Float32Array(0),
-  normal: new Float32Array(0),
-  uv: new Float32Array(0),
-  index: new Uint32Array(0),
+/** A mesh to be filled. `old` gives its buffers where their sizes are the same; what they hold is not cleared. */
+export const blankMesh = (vertices: number, indices: number, old?: Mesh): Mesh => ({
+  position: old?.position.length === 3 * vertices ? old.position : new Float32Array(3 * vertices),
+  normal: old?.normal.length === 3 * vertices ? old.normal : new Float32Array(3 * vertices),
+  uv: old?.uv.length === 2 * vertices ? old.uv : new Float32Array(2 * vertices),
+  index: old?.index.length === indices ? old.index : new Uint32Array(indices),
   quads: 0,
   groups: [],
 });
+
+export const emptyMesh = (): Mesh => blankMesh(0, 0);
 
 /** The buffers of a mesh, for a transfer list. */
 export const meshBuffers = (mesh: Mesh): ArrayBuffer[] =>
@@ -52,14 +55,8 @@ export function mergeMeshes(meshes: readonly Mesh[]): Mesh {
   if (meshes.length === 1) return meshes[0];
   const vertices = meshes.reduce((sum, mesh) => sum + vertexCount(mesh), 0);
   const indices = meshes.reduce((sum, mesh) => sum + mesh.index.length, 0);
-  const out: Mesh = {
-    position: new Float32Array(3 * vertices),
-    normal: new Float32Array(3 * vertices),
-    uv: new Float32Array(2 * vertices),
-    index: new Uint32Array(indices),
-    quads: meshes.reduce((sum, mesh) => sum + mesh.quads, 0),
-    groups: [],
-  };
+  const out = blankMesh(vertices, indices);
+  out.quads = meshes.reduce((sum, mesh) => sum + mesh.quads, 0);
   let vertex = 0;
   let quadAt = 0;
   let triangleAt = 6 * out.quads;

@@ -7,6 +7,8 @@ export interface LaneKnot {
   /** Share of the length, 0 at the start and 1 at the end. */
   at: number;
   value: number;
+  /** How the lane runs from here to the next knot, where that differs from the lane's own ease. */
+  ease?: LaneEase;
 }
 
 /** A value that varies along a curve: knots over 0…1 in rising order, at least one. Constant beyond the outer knots. */
@@ -38,7 +40,7 @@ export function valueAt(value: AlongValue, t: number): number {
   const b = knots[k + 1];
   const width = b.at - a.at;
   const x = width > 0 ? (t - a.at) / width : 1;
-  const eased = ease === 'smooth' ? x * x * (3 - 2 * x) : x;
+  const eased = (a.ease ?? ease) === 'smooth' ? x * x * (3 - 2 * x) : x;
   return a.value + (b.value - a.value) * eased;
 }
 
@@ -50,5 +52,5 @@ export function greatest(value: AlongValue): number {
 /** The same course, every value put through `change`. */
 export function mapAlong(value: AlongValue, change: (value: number) => number): AlongValue {
   if (typeof value === 'number') return change(value);
-  return { ease: value.ease, knots: value.knots.map(({ at, value: v }) => ({ at, value: change(v) })) };
+  return { ease: value.ease, knots: value.knots.map((knot) => ({ ...knot, value: change(knot.value) })) };
 }

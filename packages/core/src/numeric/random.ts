@@ -18,6 +18,9 @@ export function hashText(text: string): number {
   return mix(h);
 }
 
+/** The stable id of the `k`-th thing made from the thing called `id`. */
+export const childId = (id: number, k: number): number => (mix(mix(id) + k) || 1) >>> 0;
+
 /** Even in [0, 1): the same (seed, id, name) always gives the same number. `name` comes from `hashText`. */
 export function randomAt(seed: number, id: number, name: number): number {
   return mix(mix(mix(seed) ^ id) + name) / 4294967296;

@@ -1,11 +1,9 @@
 import { catmullRom } from '../curve/catmull-rom.js';
-import { allocateCurves, type CurveSet, curveCount, joinCurves, POINT } from '../curve/curve-set.js';
+import { type CurveSet, curveCount, joinCurves } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { greatest } from '../numeric/lane.js';
 import { defineUnit } from '../unit/unit.js';
-
-/** Steps of a drawn curve, before anything is bent or swept: fine enough for the sharpest bend an eye can tell. */
-const FINEST_TURN = 0.1;
+import { FINEST_TURN, noCurves } from './trace.js';
 
 export const drawn = defineUnit({
   stage: 'path',
@@ -45,7 +43,7 @@ export const drawn = defineUnit({
       reportCloseness(points.position, id, points.closed, context);
       sets.push(fine);
     }
-    if (sets.length === 0) return allocateCurves(0, 0, [POINT.along]);
+    if (sets.length === 0) return noCurves();
     return resample(joinCurves(sets), { maxTurn: FINEST_TURN, keepKnots: true });
   },
 });

@@ -41,6 +41,7 @@ export const cling = defineUnit({
       gauge: 'distance',
     },
     reach: {
+      gauge: 'figure',
       kind: 'length',
       label: 'Reach',
       help: 'Places further than this from the surface are left where they are.',
@@ -51,6 +52,7 @@ export const cling = defineUnit({
       when: { parameter: 'mode', is: ['on'] },
     },
     ease: {
+      gauge: 'spacing',
       kind: 'ratio',
       of: 'thickness',
       label: 'Ease',

@@ -19,6 +19,7 @@ export const resample = defineUnit({
       ],
     },
     count: {
+      gauge: 'samples',
       kind: 'count',
       label: 'Steps',
       help: 'Steps on each curve, evenly spread over its length.',

@@ -1,12 +1,8 @@
-import { allocateCurves, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
+import { absentValue, allocateCurves, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { defineUnit } from '../unit/unit.js';
-import { type Catenary, catenaryFromLength, catenaryFromSag, catenaryPoint } from './catenary.js';
-
-/** Steps of one hanging span. */
-const STEPS = 48;
-/** A line that hangs from one point down and back up needs some width: this share of its length. */
-const LEAST_SPAN = 1e-3;
+import { type Catenary, catenaryFromLength, catenaryFromSag } from './catenary.js';
+import { HANG_STEPS, hang } from './hang.js';
 
 export const sag = defineUnit({
   stage: 'shape',
@@ -47,6 +43,16 @@ export const sag = defineUnit({
       gauge: 'drop',
       when: { parameter: 'by', is: ['drop'] },
     },
+    swing: {
+      gauge: 'turn',
+      kind: 'angle',
+      label: 'Swing',
+      help: 'Swings the bow to a side about the straight connection, as wind or a hook would.',
+      default: 0,
+      min: -2 * Math.PI,
+      max: 2 * Math.PI,
+      comfortable: [-Math.PI / 2, Math.PI / 2],
+    },
     held: {
       kind: 'choice',
       label: 'Held at',
@@ -65,13 +71,13 @@ export const sag = defineUnit({
   ],
   describe: ({ by, slack, drop }, length) =>
     by === 'slack' ? `Sag ${+(slack * 100).toPrecision(3)} %` : `Sag ${length(drop)}`,
-  build(input, { by, slack, drop, held }) {
+  build(input, { by, slack, drop, swing, held }) {
     const spans = heldSpans(input, held === 'ends');
     const solve = (span: number, rise: number): Catenary =>
       by === 'slack'
         ? catenaryFromLength(span, rise, Math.hypot(span, rise) * (1 + slack))
         : catenaryFromSag(span, rise, drop);
-    return hang(input, spans, solve);
+    return hangSpans(input, spans, solve, swing);
   },
 });
 
@@ -91,18 +97,24 @@ function heldSpans(curves: CurveSet, onlyEnds: boolean): number[][] {
   });
 }
 
-function hang(curves: CurveSet, spans: number[][], solve: (span: number, rise: number) => Catenary): CurveSet {
-  const counts = spans.map((held, c) => (held.length - 1) * STEPS + (curves.closed[c] ? 0 : 1));
+function hangSpans(
+  curves: CurveSet,
+  spans: number[][],
+  solve: (span: number, rise: number) => Catenary,
+  swing: number,
+): CurveSet {
+  const counts = spans.map((held, c) => (held.length - 1) * HANG_STEPS + (curves.closed[c] ? 0 : 1));
   const out = allocateCurves(
     curveCount(curves),
     counts.reduce((a, b) => a + b, 0),
-    [POINT.knot, POINT.corner, POINT.radius, POINT.source],
+    [POINT.knot, POINT.corner, POINT.radius, POINT.roll, POINT.source],
   );
   out.closed.set(curves.closed);
   out.id.set(curves.id);
   let to = 0;
   for (let c = 0; c < spans.length; c++) {
-    for (let k = 0; k + 1 < spans[c].length; k++) to = hangSpan(curves, spans[c][k], spans[c][k + 1], solve, out, to);
+    for (let k = 0; k + 1 < spans[c].length; k++)
+      to = hangSpan(curves, spans[c][k], spans[c][k + 1], solve, swing, out, to);
     if (!curves.closed[c]) to = copyPoint(curves, spans[c][spans[c].length - 1], out, to);
     out.start[c + 1] = to;
   }
@@ -112,7 +124,8 @@ function hang(curves: CurveSet, spans: number[][], solve: (span: number, rise: n
 function copyPoint(curves: CurveSet, p: number, out: CurveSet, to: number): number {
   for (let axis = 0; axis < 3; axis++) out.position[3 * to + axis] = curves.position[3 * p + axis];
   out.pointData[POINT.knot][to] = 1;
-  out.pointData[POINT.radius][to] = curves.pointData[POINT.radius]?.[p] ?? 1;
+  for (const name of [POINT.radius, POINT.roll])
+    out.pointData[name][to] = curves.pointData[name]?.[p] ?? absentValue(name);
   out.pointData[POINT.source][to] = curves.pointData[POINT.source]?.[p] ?? -1;
   return to + 1;
 }
@@ -122,31 +135,25 @@ function hangSpan(
   p: number,
   q: number,
   solve: (span: number, rise: number) => Catenary,
+  swing: number,
   out: CurveSet,
   to: number,
 ): number {
-  const [px, py, pz] = [0, 1, 2].map((axis) => curves.position[3 * p + axis]);
-  const [qx, qy, qz] = [0, 1, 2].map((axis) => curves.position[3 * q + axis]);
-  const sideways = Math.hypot(qx - px, qz - pz);
-  const rise = qy - py;
-  const least = LEAST_SPAN * Math.hypot(sideways, rise);
-  const span = Math.max(sideways, least);
-  const line = solve(span, rise);
-  // a plumb span has no direction of its own and hangs in x
-  const [dx, dz] = sideways > least ? [(qx - px) / sideways, (qz - pz) / sideways] : [1, 0];
-  const radiusP = curves.pointData[POINT.radius]?.[p] ?? 1;
-  const radiusQ = curves.pointData[POINT.radius]?.[q] ?? 1;
+  const place = (point: number): [number, number, number] => [
+    curves.position[3 * point],
+    curves.position[3 * point + 1],
+    curves.position[3 * point + 2],
+  ];
+  const line = hang(place(p), place(q), solve, swing);
   copyPoint(curves, p, out, to);
-  for (let k = 1; k < STEPS; k++) {
-    const t = k / STEPS;
-    const [x, y] = catenaryPoint(line, span, rise, t);
-    const off = x - span * t;
-    const i = to + k;
-    out.position[3 * i] = px + (qx - px) * t + dx * off;
-    out.position[3 * i + 1] = py + y;
-    out.position[3 * i + 2] = pz + (qz - pz) * t + dz * off;
-    out.pointData[POINT.radius][i] = radiusP + (radiusQ - radiusP) * t;
-    out.pointData[POINT.source][i] = -1;
+  for (let k = 1; k < HANG_STEPS; k++) {
+    const t = k / HANG_STEPS;
+    line.at(t, out.position, 3 * (to + k));
+    for (const name of [POINT.radius, POINT.roll]) {
+      const [a, b] = [p, q].map((point) => curves.pointData[name]?.[point] ?? absentValue(name));
+      out.pointData[name][to + k] = a + (b - a) * t;
+    }
+    out.pointData[POINT.source][to + k] = -1;
   }
-  return to + STEPS;
+  return to + HANG_STEPS;
 }

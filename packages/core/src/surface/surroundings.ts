@@ -19,6 +19,11 @@ export class Surroundings {
     return this.surfaces[this.ids.indexOf(id)];
   }
 
+  /** The one prop there is; undefined where there are none or several. */
+  get only(): Surface | undefined {
+    return this.surfaces.length === 1 ? this.surfaces[0] : undefined;
+  }
+
   /**
    * Closest place on any prop (or on `only`), nearer than `within`.
    * Returns the id of the prop, or undefined when nothing is that near.

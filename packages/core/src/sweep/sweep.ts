@@ -1,8 +1,9 @@
 import { type CurveSet, checkCurves, curveCount } from '../curve/curve-set.js';
 import { type Frames, rotationMinimizingFrames } from '../curve/frames.js';
-import type { Mesh } from '../mesh/mesh.js';
+import { blankMesh, type Mesh } from '../mesh/mesh.js';
 import type { Section } from '../section/section.js';
 import { capQuads, capSize, type EndKind, writeCap } from './caps.js';
+import { PortionWriter, RING_NUMBERS } from './kernel/kernel.js';
 import { type Corner, planRings, type Rings } from './rings.js';
 
 export interface SweepOptions {
@@ -18,9 +19,11 @@ export interface SweepOptions {
   startDirection?: readonly [number, number, number];
   /** Frames, where they are known already. */
   frames?: Frames;
+  /** A mesh that is no longer wanted: its buffers are written over where their sizes fit, which spares fresh memory. */
+  into?: Mesh;
 }
 
-const NO_TURN = new Float32Array(0);
+const NO_LANE = new Float32Array(0);
 
 /**
  * Sweeps a section along all curves in one go: position, normal, texture coordinate and index, no object a curve.
@@ -44,16 +47,11 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
   const caps = countCaps(curves, section, startKind, endKind);
   const vertices = rings.total * columns + caps.vertices;
   const bodyQuads = rings.bands * faces;
-  const mesh: Mesh = {
-    position: new Float32Array(3 * vertices),
-    normal: new Float32Array(3 * vertices),
-    uv: new Float32Array(2 * vertices),
-    index: new Uint32Array(6 * (bodyQuads + caps.quads) + 3 * caps.triangles),
-    quads: bodyQuads + caps.quads,
-    groups: [],
-  };
-  writeRings(curves, frames, rings, section, options, mesh);
-  writeBands(curves, rings, section, mesh.index);
+  const indices = 6 * (bodyQuads + caps.quads) + 3 * caps.triangles;
+  const mesh = { ...blankMesh(vertices, indices, options.into), quads: bodyQuads + caps.quads };
+  const portion = new PortionWriter(section);
+  writeRings(curves, frames, rings, portion, options, mesh, columns);
+  if (!holdsBands(mesh.index, rings, section)) writeBands(curves, rings, portion, columns, mesh.index);
   if (caps.vertices > 0) {
     const writer = { mesh, section, vertex: rings.total * columns, quadAt: 6 * bodyQuads, triangleAt: 6 * mesh.quads };
     for (let c = 0; c < curveCount(curves); c++) {
@@ -78,38 +76,30 @@ function countCaps(curves: CurveSet, section: Section, start: EndKind, end: EndK
   };
 }
 
-/** Every ring's vertices. Locals only in the inner loop: this is where the time of a sweep goes. */
+/** Every ring's vertices, in portions: here goes what belongs to a ring, the kernel does what belongs to a vertex. */
 function writeRings(
   curves: CurveSet,
-  frames: Frames,
+  { tangent, normal: frameNormal }: Frames,
   rings: Rings,
-  section: Section,
+  portion: PortionWriter,
   options: SweepOptions,
   mesh: Mesh,
+  columns: number,
 ): void {
   const { position: center } = curves;
-  const { tangent, normal: frameNormal } = frames;
-  const { x: sx, y: sy, normalX, normalY, u } = section;
-  const { position, normal, uv } = mesh;
-  const columns = sx.length;
-  const radiusLane = typeof options.radius === 'number' ? NO_TURN : options.radius;
-  const rollLane = typeof options.roll === 'object' ? options.roll : NO_TURN;
+  const radiusLane = typeof options.radius === 'number' ? NO_LANE : options.radius;
+  const rollLane = typeof options.roll === 'object' ? options.roll : NO_LANE;
   const evenRadius = typeof options.radius === 'number' ? options.radius : 0;
   const evenRoll = typeof options.roll === 'number' ? options.roll : 0;
-  const slopes = radiusLane.length > 0 || rollLane.length > 0;
-  let v3 = 0;
-  let v2 = 0;
-  let curve = 0;
-  for (let ring = 0; ring < rings.total; ring++) {
+  const leaning = radiusLane.length > 0 || rollLane.length > 0;
+  const { rings: out, capacity } = portion;
+  let waiting = 0;
+  for (let ring = 0, curve = 0; ring < rings.total; ring++) {
     while (ring >= rings.start[curve + 1]) curve++;
     const p = rings.point[ring];
     const p3 = 3 * p;
     const radius = radiusLane.length > 0 ? radiusLane[p] : evenRadius;
     const roll = rollLane.length > 0 ? rollLane[p] : evenRoll;
-    const v = rings.v[ring];
-    const cx = center[p3];
-    const cy = center[p3 + 1];
-    const cz = center[p3 + 2];
     const tx = tangent[p3];
     const ty = tangent[p3 + 1];
     const tz = tangent[p3 + 2];
@@ -132,85 +122,49 @@ function writeRings(
       by = cos * by - sin * oy;
       bz = cos * bz - sin * oz;
     }
-    const rax = ax * radius;
-    const ray = ay * radius;
-    const raz = az * radius;
-    const rbx = bx * radius;
-    const rby = by * radius;
-    const rbz = bz * radius;
-    if (!slopes && section.round) {
-      for (let k = 0; k < columns; k++) {
-        const x = sx[k];
-        const y = sy[k];
-        const nx = x * ax + y * bx;
-        const ny = x * ay + y * by;
-        const nz = x * az + y * bz;
-        position[v3] = cx + radius * nx;
-        normal[v3] = nx;
-        position[v3 + 1] = cy + radius * ny;
-        normal[v3 + 1] = ny;
-        position[v3 + 2] = cz + radius * nz;
-        normal[v3 + 2] = nz;
-        v3 += 3;
-        uv[v2] = u[k];
-        uv[v2 + 1] = v;
-        v2 += 2;
-      }
-    } else if (!slopes) {
-      for (let k = 0; k < columns; k++) {
-        const x = sx[k];
-        const y = sy[k];
-        const nx = normalX[k];
-        const ny = normalY[k];
-        position[v3] = cx + x * rax + y * rbx;
-        normal[v3++] = nx * ax + ny * bx;
-        position[v3] = cy + x * ray + y * rby;
-        normal[v3++] = nx * ay + ny * by;
-        position[v3] = cz + x * raz + y * rbz;
-        normal[v3++] = nx * az + ny * bz;
-        uv[v2++] = u[k];
-        uv[v2++] = v;
-      }
-    } else {
-      const grow =
-        radiusLane.length > 0
-          ? slopeAt(radiusLane, rings, ring, rings.start[curve], rings.start[curve + 1] - 1) / (radius || 1)
-          : 0;
-      const twist =
-        rollLane.length > 0 ? slopeAt(rollLane, rings, ring, rings.start[curve], rings.start[curve + 1] - 1) : 0;
+    const o = RING_NUMBERS * waiting;
+    out[o] = center[p3];
+    out[o + 1] = center[p3 + 1];
+    out[o + 2] = center[p3 + 2];
+    out[o + 4] = ax;
+    out[o + 5] = ay;
+    out[o + 6] = az;
+    out[o + 8] = bx;
+    out[o + 9] = by;
+    out[o + 10] = bz;
+    out[o + 16] = rings.v[ring];
+    out[o + 17] = radius;
+    if (leaning) {
+      const first = rings.start[curve];
+      const last = rings.start[curve + 1] - 1;
+      out[o + 12] = tx;
+      out[o + 13] = ty;
+      out[o + 14] = tz;
+      out[o + 18] = radiusLane.length > 0 ? slopeAt(radiusLane, rings, ring, first, last) / (radius || 1) : 0;
+      out[o + 19] = rollLane.length > 0 ? slopeAt(rollLane, rings, ring, first, last) : 0;
       // curvature: change of the tangent over the neighbouring rings, 1/m
-      const before = ring > rings.start[curve] ? ring - 1 : ring;
-      const after = ring < rings.start[curve + 1] - 1 ? ring + 1 : ring;
+      const before = ring > first ? ring - 1 : ring;
+      const after = ring < last ? ring + 1 : ring;
       const p0 = 3 * rings.point[before];
       const p1 = 3 * rings.point[after];
       const span = rings.v[after] - rings.v[before] || 1;
       const kx = (tangent[p1] - tangent[p0]) / span;
       const ky = (tangent[p1 + 1] - tangent[p0 + 1]) / span;
       const kz = (tangent[p1 + 2] - tangent[p0 + 2]) / span;
-      const bendA = kx * ax + ky * ay + kz * az;
-      const bendB = kx * bx + ky * by + kz * bz;
-      for (let k = 0; k < columns; k++) {
-        const x = sx[k] * radius;
-        const y = sy[k] * radius;
-        const nx = normalX[k];
-        const ny = normalY[k];
-        // κ·p beyond 0.9 is a folded inner side; there no normal is right, and this keeps it finite
-        const shrink = 1 - Math.min(0.9, bendA * x + bendB * y);
-        const lean = (grow * (x * nx + y * ny) + twist * (x * ny - y * nx)) / shrink;
-        const size = 1 / Math.sqrt(1 + lean * lean);
-        position[v3] = cx + x * ax + y * bx;
-        normal[v3++] = (nx * ax + ny * bx - lean * tx) * size;
-        position[v3] = cy + x * ay + y * by;
-        normal[v3++] = (nx * ay + ny * by - lean * ty) * size;
-        position[v3] = cz + x * az + y * bz;
-        normal[v3++] = (nx * az + ny * bz - lean * tz) * size;
-        uv[v2++] = u[k];
-        uv[v2++] = v;
-      }
+      out[o + 20] = kx * ax + ky * ay + kz * az;
+      out[o + 21] = kx * bx + ky * by + kz * bz;
     }
-    const corner = rings.corners.size > 0 ? rings.corners.get(p) : undefined;
-    if (corner) bendRing(corner, rings.side[ring], ring, columns, cx, cy, cz, mesh);
+    waiting++;
+    if (waiting === capacity || ring === rings.total - 1) {
+      portion.writeRings(waiting, leaning, mesh, (ring + 1 - waiting) * columns);
+      waiting = 0;
+    }
   }
+  if (rings.corners.size > 0)
+    for (let ring = 0; ring < rings.total; ring++) {
+      const corner = rings.corners.get(rings.point[ring]);
+      if (corner) bendRing(corner, rings.side[ring], ring, columns, center, 3 * rings.point[ring], mesh);
+    }
   for (let c = 0; c < curves.closed.length; c++) if (curves.closed[c]) closeSeam(rings, c, columns, mesh);
 }
 
@@ -220,12 +174,12 @@ function bendRing(
   side: number,
   ring: number,
   columns: number,
-  cx: number,
-  cy: number,
-  cz: number,
+  center: Float64Array,
+  at: number,
   mesh: Mesh,
 ): void {
   const { position, normal } = mesh;
+  const [cx, cy, cz] = [center[at], center[at + 1], center[at + 2]];
   const [mx, my, mz] = corner.mitre;
   const [wx, wy, wz] = corner.hinge;
   const stretch = Math.min(4, 1 / Math.cos(corner.bend / 2)) - 1;
@@ -262,28 +216,34 @@ function slopeAt(lane: Float32Array, { point, side, v }: Rings, ring: number, fi
   return v[b] > v[a] ? (lane[point[b]] - lane[point[a]]) / (v[b] - v[a]) : 0;
 }
 
+/** What the bands of an index were written for: a body whose numbers change but not its divisions keeps them. */
+const written = new WeakMap<Uint32Array, { face: Uint32Array; start: Uint32Array }>();
+
+/** True when the index has the bands of these rings already; remembers that it will have. */
+function holdsBands(index: Uint32Array, { start, corners }: Rings, { face }: Section): boolean {
+  const old = written.get(index);
+  // the second ring of a hard edge may stand anywhere: such bodies are always written
+  if (corners.size > 0) written.delete(index);
+  else written.set(index, { face, start });
+  return corners.size === 0 && old !== undefined && sameNumbers(old.face, face) && sameNumbers(old.start, start);
+}
+
+const sameNumbers = (a: Uint32Array, b: Uint32Array) => a.length === b.length && a.every((value, i) => value === b[i]);
+
 /** Two triangles a face between neighbouring rings of one curve. */
-function writeBands(curves: CurveSet, rings: Rings, section: Section, index: Uint32Array): void {
-  const columns = section.x.length;
-  const { face } = section;
-  const faces = face.length;
+function writeBands(curves: CurveSet, rings: Rings, portion: PortionWriter, columns: number, index: Uint32Array): void {
+  const { firstVertices, capacity } = portion;
+  let waiting = 0;
   let i = 0;
   for (let c = 0; c < curveCount(curves); c++) {
     for (let ring = rings.start[c]; ring < rings.start[c + 1] - 1; ring++) {
       // the second ring of a hard edge stands where the first does: no band between them
       if (rings.side[ring] < 0 && rings.side[ring + 1] > 0 && rings.point[ring] === rings.point[ring + 1]) continue;
-      const base = ring * columns;
-      for (let f = 0; f < faces; f++) {
-        const a = base + face[f];
-        const b = a + columns;
-        index[i] = a;
-        index[i + 1] = a + 1;
-        index[i + 2] = b + 1;
-        index[i + 3] = a;
-        index[i + 4] = b + 1;
-        index[i + 5] = b;
-        i += 6;
-      }
+      firstVertices[waiting++] = ring * columns;
+      if (waiting < capacity) continue;
+      i = portion.writeBands(waiting, index, i);
+      waiting = 0;
     }
   }
+  portion.writeBands(waiting, index, i);
 }

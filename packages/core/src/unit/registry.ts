@@ -1,16 +1,52 @@
 import { plain } from '../dress/plain.js';
 import { KelpError } from '../errors.js';
 import { cable } from '../make/cable.js';
+import { carried } from '../path/carried.js';
+import { contours } from '../path/contours.js';
 import { drawn } from '../path/drawn.js';
+import { edges } from '../path/edges.js';
+import { figure } from '../path/figure.js';
+import { helix } from '../path/helix.js';
+import { imported } from '../path/imported.js';
 import { cling } from '../shape/cling.js';
+import { keepApart } from '../shape/keep-apart.js';
+import { mirror } from '../shape/mirror.js';
+import { offset } from '../shape/offset.js';
+import { repeat } from '../shape/repeat.js';
 import { resample } from '../shape/resample.js';
 import { sag } from '../shape/sag.js';
+import { slide } from '../shape/slide.js';
 import { smooth } from '../shape/smooth.js';
+import { trim } from '../shape/trim.js';
+import { vary } from '../shape/vary.js';
+import { wobble } from '../shape/wobble.js';
 import { defaultsOf, type ParameterValues } from './parameters.js';
 import type { Stage, Unit } from './unit.js';
 
 /** Every unit of the house. Adding one is adding its file and a line here. */
-const UNITS: readonly unknown[] = [drawn, cling, sag, smooth, resample, cable, plain];
+const UNITS: readonly unknown[] = [
+  drawn,
+  helix,
+  figure,
+  edges,
+  contours,
+  imported,
+  carried,
+  cling,
+  sag,
+  smooth,
+  resample,
+  wobble,
+  vary,
+  offset,
+  trim,
+  slide,
+  mirror,
+  repeat,
+  keepApart,
+  cable,
+  plain,
+];
 
 /** Parameters have been checked against the declaration by the time `build` sees them, so their types may be forgotten. */
 export const units = UNITS as readonly Unit[];

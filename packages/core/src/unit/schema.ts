@@ -1,14 +1,17 @@
 import * as yup from 'yup';
 import type { Parameter, ParameterSet } from './parameters.js';
-import { isNumberParameter } from './parameters.js';
+import { isNumberParameter, isWhole } from './parameters.js';
 
 /** Most knots on one lane. */
 export const MOST_KNOTS = 500;
 
+/** World coordinates, metres: beyond this single-precision meshes fall apart. */
+export const FARTHEST = 1e6;
+
 /** Check of one parameter's value, hard limits included. The same for files, the API and forms. */
 export function parameterSchema(parameter: Parameter): yup.Schema {
   if (isNumberParameter(parameter)) {
-    const number = finiteNumber(parameter.min, parameter.max, parameter.kind === 'count');
+    const number = finiteNumber(parameter.min, parameter.max, isWhole(parameter));
     if (!parameter.along) return number.required();
     return yup.lazy((value) =>
       typeof value === 'object' && value !== null ? laneSchema(number) : number.required(),
@@ -28,7 +31,25 @@ export function parameterSchema(parameter: Parameter): yup.Schema {
         .matches(/^#[0-9a-f]{6}$/, ({ path }) => `${path} must be a colour like #2c6a50`)
         .required();
     case 'prop':
+    case 'piece':
       return yup.string().max(64).defined();
+    case 'pair': {
+      const number = finiteNumber(parameter.min, parameter.max, false).required();
+      return yup
+        .object({ least: number, most: number })
+        .noUnknown()
+        .strict()
+        .test(
+          'order',
+          ({ path }) => `${path}: least must not be above most`,
+          (value) => !(value?.least > value?.most),
+        )
+        .required();
+    }
+    case 'point': {
+      const coordinate = finiteNumber(-FARTHEST, FARTHEST, false).required();
+      return yup.tuple([coordinate, coordinate, coordinate]).required();
+    }
     case 'curves':
       return yup.array(yup.string().max(64).required()).max(10_000).required();
   }
@@ -58,12 +79,16 @@ function finiteNumber(min: number, max: number, whole: boolean): yup.NumberSchem
   return whole ? number.integer(({ path }) => `${path} must be a whole number`) : number;
 }
 
+const ease = () => yup.string().oneOf(['smooth', 'straight']);
+
 const laneSchema = (value: yup.NumberSchema) =>
   yup
     .object({
-      ease: yup.string().oneOf(['smooth', 'straight']).required(),
+      ease: ease().required(),
       knots: yup
-        .array(yup.object({ at: finiteNumber(0, 1, false).required(), value: value.required() }).noUnknown())
+        .array(
+          yup.object({ at: finiteNumber(0, 1, false).required(), value: value.required(), ease: ease() }).noUnknown(),
+        )
         .min(1)
         .max(MOST_KNOTS)
         .test(

@@ -49,10 +49,14 @@ export interface BuildContext {
   surroundings: Surroundings;
   /** Drawn curves by id, their points in the world. */
   curves: ReadonlyMap<string, ControlPoints>;
+  /** The line of another piece after path and shape; undefined where there is none, or where the two need each other. */
+  line(piece: string): CurveSet | undefined;
   /** Factor on all divisions, 1 as set, 2 twice as fine; a draft asks for less. */
   density: number;
   /** How far the thing that will run here reaches from its curve, metres along the length, as its make unit says. */
   thickness: AlongValue;
+  /** Make units: what they made last time. It is no longer wanted, so their buffers may be written over. */
+  spare?: readonly Part[];
   report(finding: Finding): void;
 }
 

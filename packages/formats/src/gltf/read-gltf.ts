@@ -10,7 +10,7 @@ const SHAPE_EXTENSIONS = new Set(['KHR_draco_mesh_compression', 'EXT_meshopt_com
 
 /** Reads a binary or JSON glTF 2.0 with its data inside (Khronos, glTF 2.0 specification). */
 export async function readGltf(fileName: string, bytes: Uint8Array): Promise<Model> {
-  const document = await parse(fileName, bytes);
+  const document = await parseGltf(fileName, bytes);
   const model: Model = { format: 'glTF', objects: [], notes: [] };
   const scene = document.getRoot().getDefaultScene() ?? document.getRoot().listScenes()[0];
   let triangles = 0;
@@ -29,7 +29,8 @@ export async function readGltf(fileName: string, bytes: Uint8Array): Promise<Mod
   return model;
 }
 
-async function parse(fileName: string, bytes: Uint8Array): Promise<Document> {
+/** Opens the file; nothing in it is looked at yet. @throws KelpError BAD_FILE */
+export async function parseGltf(fileName: string, bytes: Uint8Array): Promise<Document> {
   const needed = requiredExtensions(bytes).filter((name) => SHAPE_EXTENSIONS.has(name));
   if (needed.length > 0)
     throw new KelpError(

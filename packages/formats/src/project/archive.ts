@@ -2,7 +2,7 @@ import { type KelpDocument, KelpError, parseDocument } from '@kelp/core';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { contentHash } from '../model/prop-mesh.js';
 
-/** A project with the meshes of its props, by content hash. */
+/** A project with the files it names, by content hash: the meshes of its props and its reference pictures. */
 export interface Project {
   document: KelpDocument;
   props: Map<string, Uint8Array>;
@@ -10,6 +10,11 @@ export interface Project {
 
 export const DOCUMENT_ENTRY = 'project.kelp.json';
 export const propEntry = (hash: string): string => `props/${hash}.glb`;
+export const pictureEntry = (hash: string): string => `pictures/${hash}`;
+/** Hashes of all files that a document names. */
+export const filesOf = (document: KelpDocument): string[] => [
+  ...new Set([...document.props.map((prop) => prop.mesh), ...document.pictures.map((picture) => picture.image)]),
+];
 /** Unpacked size above which an archive is refused, bytes. */
 export const MOST_ARCHIVE_BYTES = 1024 * 1024 * 1024;
 /** ZIP keeps local time; a fixed one makes the same project the same bytes. */
@@ -32,7 +37,7 @@ export function readProjectText(fileName: string, text: string): KelpDocument {
   return parseDocument(raw);
 }
 
-/** A `.kelp` archive: a ZIP with the document and the meshes its props name. */
+/** A `.kelp` archive: a ZIP with the document and the files it names. */
 export function writeArchive({ document, props }: Project): Uint8Array {
   const entries: Record<string, [Uint8Array, { mtime: Date; level: 6 | 0 }]> = {
     [DOCUMENT_ENTRY]: [strToU8(writeProjectText(document)), { mtime: STAMP, level: 6 }],
@@ -41,6 +46,11 @@ export function writeArchive({ document, props }: Project): Uint8Array {
     const bytes = props.get(hash);
     if (!bytes) throw new KelpError('MISSING_PROP', `The mesh ${hash.slice(0, 12)}… of this project is not there`);
     entries[propEntry(hash)] = [bytes, { mtime: STAMP, level: 6 }];
+  }
+  for (const hash of [...new Set(document.pictures.map((picture) => picture.image))].sort()) {
+    const bytes = props.get(hash);
+    if (!bytes) throw new KelpError('MISSING_PROP', `The picture ${hash.slice(0, 12)}… of this project is not there`);
+    entries[pictureEntry(hash)] = [bytes, { mtime: STAMP, level: 0 }];
   }
   return zipSync(entries);
 }
@@ -58,7 +68,7 @@ export function readArchive(fileName: string, bytes: Uint8Array): Project {
         size += entry.originalSize;
         if (size > MOST_ARCHIVE_BYTES)
           throw new KelpError('TOO_LARGE', `${fileName} unpacks to more than ${MOST_ARCHIVE_BYTES / 2 ** 20} MB`);
-        return entry.name === DOCUMENT_ENTRY || /^props\/[0-9a-f]{64}\.glb$/.test(entry.name);
+        return entry.name === DOCUMENT_ENTRY || /^(props\/[0-9a-f]{64}\.glb|pictures\/[0-9a-f]{64})$/.test(entry.name);
       },
     });
   } catch (error) {
@@ -69,16 +79,14 @@ export function readArchive(fileName: string, bytes: Uint8Array): Project {
   if (!text) throw new KelpError('BAD_FILE', `${fileName} has no ${DOCUMENT_ENTRY} in it: it is no Kelp archive`);
   const document = readProjectText(`${fileName}: ${DOCUMENT_ENTRY}`, strFromU8(text));
   const props = new Map<string, Uint8Array>();
-  for (const { mesh, name } of document.props) {
-    const entry = entries[propEntry(mesh)];
-    if (!entry)
-      throw new KelpError('MISSING_PROP', `${fileName}: the mesh of prop "${name}" (${propEntry(mesh)}) is missing`);
-    if (!props.has(mesh) && contentHash(entry) !== mesh)
-      throw new KelpError(
-        'BAD_FILE',
-        `${fileName}: ${propEntry(mesh)} is damaged, its content does not match its name`,
-      );
-    props.set(mesh, entry);
-  }
+  const take = (hash: string, path: string, what: string) => {
+    const entry = entries[path];
+    if (!entry) throw new KelpError('MISSING_PROP', `${fileName}: the ${what} (${path}) is missing`);
+    if (!props.has(hash) && contentHash(entry) !== hash)
+      throw new KelpError('BAD_FILE', `${fileName}: ${path} is damaged, its content does not match its name`);
+    props.set(hash, entry);
+  };
+  for (const { mesh, name } of document.props) take(mesh, propEntry(mesh), `mesh of prop "${name}"`);
+  for (const { image, name } of document.pictures) take(image, pictureEntry(image), `picture "${name}"`);
   return { document, props };
 }

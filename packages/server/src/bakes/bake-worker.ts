@@ -8,7 +8,10 @@ const surfaces = new SurfaceStore();
 export default async function runBake({ document, props, piece, density, port }: BakeTask): Promise<BakeResult> {
   const started = performance.now();
   try {
-    for (const [hash, bytes] of props) if (!surfaces.has(hash)) surfaces.add(hash, await decodeProp(bytes));
+    for (const { mesh } of document.props) {
+      const stored = props.get(mesh);
+      if (stored && !surfaces.has(mesh)) surfaces.add(mesh, await decodeProp(stored));
+    }
     const baked = bake(document, surfaces, {
       piece,
       density,

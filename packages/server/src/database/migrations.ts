@@ -55,6 +55,21 @@ const MIGRATIONS: readonly Migration[] = [
       await queries.addIndex('bakes', ['projectId', 'createdAt']);
     },
   },
+  {
+    name: '0002-covers',
+    async up(queries) {
+      await queries.createTable('covers', {
+        projectId: {
+          type: STRING(36),
+          primaryKey: true,
+          references: { model: 'projects', key: 'id' },
+          onDelete: 'CASCADE',
+        },
+        bytes: { type: BLOB, allowNull: false },
+        updatedAt: { type: DATE, allowNull: false },
+      });
+    },
+  },
 ];
 
 export async function migrate(sequelize: Sequelize): Promise<void> {

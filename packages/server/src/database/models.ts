@@ -31,6 +31,12 @@ export interface PropRow extends Model<InferAttributes<PropRow>, InferCreationAt
   createdAt: CreationOptional<Date>;
 }
 
+export interface CoverRow extends Model<InferAttributes<CoverRow>, InferCreationAttributes<CoverRow>> {
+  projectId: string;
+  bytes: Buffer;
+  updatedAt: CreationOptional<Date>;
+}
+
 export type BakeStatus = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export interface BakeRow extends Model<InferAttributes<BakeRow>, InferCreationAttributes<BakeRow>> {
@@ -52,6 +58,7 @@ export interface Models {
   revisions: ModelStatic<RevisionRow>;
   props: ModelStatic<PropRow>;
   bakes: ModelStatic<BakeRow>;
+  covers: ModelStatic<CoverRow>;
 }
 
 export function defineModels(sequelize: Sequelize): Models {
@@ -101,6 +108,11 @@ export function defineModels(sequelize: Sequelize): Models {
         finishedAt: DATE,
       },
       { tableName: 'bakes', ...created },
+    ),
+    covers: sequelize.define<CoverRow>(
+      'cover',
+      { projectId: { type: STRING, primaryKey: true }, bytes: BLOB, updatedAt: DATE },
+      { tableName: 'covers', createdAt: false, updatedAt: 'updatedAt' },
     ),
   };
 }

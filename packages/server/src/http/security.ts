@@ -47,7 +47,8 @@ export const contentPolicy: RequestHandler = (req, res, next) =>
       useDefaults: false,
       directives: {
         defaultSrc: ["'none'"],
-        scriptSrc: ["'self'"],
+        // the core compiles its own inner loops (WebAssembly); that allows no script from text
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
         styleSrc: ["'self'", `'nonce-${res.locals['nonce']}'`],
         imgSrc: ["'self'", 'blob:', 'data:'],
         fontSrc: ["'self'"],

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { type KelpDocument, parseDocument } from '@kelp/core';
-import type { Project } from '@kelp/formats';
+import { filesOf, type Project, pictureInfo } from '@kelp/formats';
 import type { Database } from '../database/database.js';
 import { HttpProblem, notFound } from '../http/problem.js';
 import type { PropStore } from '../props/prop-store.js';
@@ -16,6 +16,8 @@ export interface ProjectSummary {
 export interface ListedProject extends ProjectSummary {
   pieces: number;
   props: number;
+  /** When its cover was drawn; null when there is none yet. */
+  cover: string | null;
 }
 
 export interface StoredProject extends ProjectSummary {
@@ -33,9 +35,15 @@ export class ProjectStore {
   async list(deleted = false): Promise<ListedProject[]> {
     const rows = await this.database.models.projects.findAll({ order: [['updatedAt', 'DESC']], paranoid: false });
     const counts = await this.database.counts();
+    const covers = await this.database.models.covers.findAll({ attributes: ['projectId', 'updatedAt'] });
+    const drawn = new Map(covers.map(({ projectId, updatedAt }) => [projectId, updatedAt.toISOString()]));
     return rows
       .filter((row) => (row.deletedAt !== null) === deleted)
-      .map((row) => ({ ...summary(row), ...(counts.get(row.id) ?? { pieces: 0, props: 0 }) }));
+      .map((row) => ({
+        ...summary(row),
+        ...(counts.get(row.id) ?? { pieces: 0, props: 0 }),
+        cover: drawn.get(row.id) ?? null,
+      }));
   }
 
   /** @throws HttpProblem 422 when a prop's mesh was not sent before */
@@ -113,28 +121,46 @@ export class ProjectStore {
     await row.restore();
   }
 
-  /** Takes in a project with its meshes. */
+  /** Keeps a small picture of the project. @throws HttpProblem 404; KelpError when it is no picture */
+  async putCover(id: string, bytes: Uint8Array): Promise<void> {
+    pictureInfo('The cover', bytes);
+    if (!(await this.database.models.projects.findByPk(id))) throw notFound('This project');
+    await this.database.write(async (transaction) => {
+      await this.database.models.covers.upsert({ projectId: id, bytes: Buffer.from(bytes) }, { transaction });
+    });
+  }
+
+  /** @throws HttpProblem 404 */
+  async cover(id: string): Promise<Buffer> {
+    const row = await this.database.models.covers.findByPk(id);
+    if (!row) throw notFound('A cover of this project');
+    return row.bytes;
+  }
+
+  /** Takes in a project with its files. */
   async importProject({ document, props }: Project): Promise<StoredProject> {
     for (const [hash, bytes] of props) await this.props.put(hash, bytes);
     return this.create(document);
   }
 
-  /** A project with its meshes, for an archive or a bake. @throws HttpProblem 404 */
+  /** A project with its files, for an archive or a bake. @throws HttpProblem 404 */
   async exportProject(id: string, number?: number): Promise<Project> {
     const { document } = await this.get(id, number);
     const props = new Map<string, Uint8Array>();
-    for (const { mesh } of document.props) if (!props.has(mesh)) props.set(mesh, await this.props.get(mesh));
+    for (const hash of filesOf(document)) props.set(hash, await this.props.get(hash));
     return { document, props };
   }
 
   private async checkProps(document: KelpDocument): Promise<void> {
-    const missing = await this.props.firstMissing([...new Set(document.props.map((prop) => prop.mesh))]);
+    const missing = await this.props.firstMissing(filesOf(document));
+    if (missing === undefined) return;
     const prop = document.props.find(({ mesh }) => mesh === missing);
-    if (prop)
-      throw new HttpProblem(422, 'Mesh missing', `The mesh of prop "${prop.name}" was not sent yet. Send it first.`, {
-        code: 'MISSING_PROP',
-        hash: missing,
-      });
+    const picture = document.pictures.find(({ image }) => image === missing);
+    const what = prop ? `mesh of prop "${prop.name}"` : `picture "${picture?.name}"`;
+    throw new HttpProblem(422, 'File missing', `The ${what} was not sent yet. Send it first.`, {
+      code: 'MISSING_PROP',
+      hash: missing,
+    });
   }
 }
 

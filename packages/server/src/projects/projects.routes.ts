@@ -1,5 +1,6 @@
-import { emptyDocument, nameSchema, parseDocument } from '@kelp/core';
-import { readArchive, readProjectText, writeArchive, writeProjectText } from '@kelp/formats';
+import { nameSchema, parseDocument } from '@kelp/core';
+import { TEMPLATES, templateProject } from '@kelp/demo';
+import { pictureInfo, readArchive, readProjectText, writeArchive, writeProjectText } from '@kelp/formats';
 import express, { Router } from 'express';
 import * as yup from 'yup';
 import { body, bytesOf, param } from '../http/validate.js';
@@ -9,7 +10,19 @@ import type { ProjectStore } from './project-store.js';
 const DOCUMENT_LIMIT = 32 * 1024 * 1024;
 const ARCHIVE_LIMIT = 512 * 1024 * 1024;
 
-const createBody = yup.object({ name: nameSchema }).noUnknown().required();
+/** Largest cover, bytes. */
+const COVER_LIMIT = 1024 * 1024;
+
+const createBody = yup
+  .object({
+    name: nameSchema,
+    template: yup
+      .string()
+      .oneOf(TEMPLATES.map(({ id }) => id))
+      .optional(),
+  })
+  .noUnknown()
+  .required();
 const saveBody = yup
   .object({ basedOn: yup.number().integer().min(1).required(), document: yup.mixed<NonNullable<unknown>>().required() })
   .noUnknown()
@@ -19,11 +32,15 @@ export function projectRoutes(projects: ProjectStore): Router {
   const json = express.json({ limit: DOCUMENT_LIMIT });
   const raw = express.raw({ type: 'application/octet-stream', limit: ARCHIVE_LIMIT });
   return Router()
+    .get('/templates', (_req, res) => {
+      res.json(TEMPLATES);
+    })
     .get('/', async (req, res) => {
       res.json(await projects.list(req.query['deleted'] === 'true'));
     })
     .post('/', json, async (req, res) => {
-      res.status(201).json(await projects.create(emptyDocument(body(req, createBody).name)));
+      const { name, template = 'empty' } = body(req, createBody);
+      res.status(201).json(await projects.importProject(await templateProject(template, name)));
     })
     .post('/import', raw, async (req, res) => {
       const bytes = bytesOf(req);
@@ -47,6 +64,14 @@ export function projectRoutes(projects: ProjectStore): Router {
     .post('/:id/restore', async (req, res) => {
       await projects.restore(param(req, 'id'));
       res.status(204).end();
+    })
+    .put('/:id/cover', express.raw({ type: 'application/octet-stream', limit: COVER_LIMIT }), async (req, res) => {
+      await projects.putCover(param(req, 'id'), bytesOf(req));
+      res.status(204).end();
+    })
+    .get('/:id/cover', async (req, res) => {
+      const bytes = await projects.cover(param(req, 'id'));
+      res.type(pictureInfo('The cover', bytes).type).set('Cache-Control', 'private, max-age=31536000').send(bytes);
     })
     .get('/:id/revisions', async (req, res) => {
       res.json(await projects.revisions(param(req, 'id')));

@@ -1,27 +1,29 @@
 import { KelpError } from '@kelp/core';
-import { contentHash, decodeProp } from '@kelp/formats';
+import { contentHash, decodeProp, looksLikePicture, pictureInfo } from '@kelp/formats';
 import type { Models } from '../database/models.js';
 import { notFound } from '../http/problem.js';
 
-/** Prop meshes by content hash; the same mesh is kept once, whatever projects use it. */
+/** Prop meshes and reference pictures by content hash; the same file is kept once, whatever projects use it. */
 export class PropStore {
   constructor(private readonly models: Models) {}
 
   /**
-   * Keeps a mesh. What is there already is left as it is.
-   * @throws KelpError BAD_FILE when the bytes do not hash to `hash` or are no stored prop
+   * Keeps a mesh or a picture. What is there already is left as it is.
+   * @throws KelpError BAD_FILE when the bytes do not hash to `hash` or are neither
    */
   async put(hash: string, bytes: Uint8Array): Promise<void> {
     if (contentHash(bytes) !== hash)
-      throw new KelpError('BAD_FILE', 'The mesh arrived damaged: its content does not match its hash. Send it again.');
+      throw new KelpError('BAD_FILE', 'The file arrived damaged: its content does not match its hash. Send it again.');
     if (await this.has(hash)) return;
-    const mesh = await decodeProp(bytes);
-    await this.models.props.upsert({ hash, bytes: Buffer.from(bytes), triangles: mesh.index.length / 3 });
+    let triangles = 0;
+    if (looksLikePicture(bytes)) pictureInfo('The picture', bytes);
+    else triangles = (await decodeProp(bytes)).index.length / 3;
+    await this.models.props.upsert({ hash, bytes: Buffer.from(bytes), triangles });
   }
 
   async get(hash: string): Promise<Uint8Array> {
     const row = await this.models.props.findByPk(hash);
-    if (!row) throw notFound(`Mesh ${hash.slice(0, 12)}…`);
+    if (!row) throw notFound(`File ${hash.slice(0, 12)}…`);
     return row.bytes;
   }
 

@@ -1,4 +1,4 @@
-import { MOST_FILE_BYTES } from '@kelp/formats';
+import { looksLikePicture, MOST_FILE_BYTES, pictureInfo } from '@kelp/formats';
 import express, { Router } from 'express';
 import { bytesOf, param } from '../http/validate.js';
 import type { PropStore } from './prop-store.js';
@@ -13,7 +13,7 @@ export function propRoutes(props: PropStore): Router {
       const bytes = await props.get(param(req, 'hash'));
       // content never changes under its hash
       res
-        .type('model/gltf-binary')
+        .type(looksLikePicture(bytes) ? pictureInfo('The picture', bytes).type : 'model/gltf-binary')
         .set('Cache-Control', 'private, max-age=31536000, immutable')
         .send(Buffer.from(bytes));
     });

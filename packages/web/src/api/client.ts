@@ -11,6 +11,13 @@ export interface ProjectSummary {
 export interface ListedProject extends ProjectSummary {
   pieces: number;
   props: number;
+  cover: string | null;
+}
+
+export interface Template {
+  id: string;
+  label: string;
+  purpose: string;
 }
 
 export interface StoredProject extends ProjectSummary {
@@ -73,15 +80,22 @@ const sendingBytes = (method: string, bytes: Uint8Array): RequestInit => ({
 
 export const api = {
   projects: (deleted = false) => json<ListedProject[]>(`/projects${deleted ? '?deleted=true' : ''}`),
-  createProject: (name: string) => json<StoredProject>('/projects', sending('POST', { name })),
+  templates: () => json<Template[]>('/projects/templates'),
+  createProject: (name: string, template: string) =>
+    json<StoredProject>('/projects', sending('POST', { name, template })),
+  putCover: (id: string, png: Uint8Array) => call(`/projects/${id}/cover`, sendingBytes('PUT', png)),
+  coverUrl: (id: string, stamp: string) => `/api/projects/${id}/cover?at=${encodeURIComponent(stamp)}`,
   importProject: (bytes: Uint8Array) => json<StoredProject>('/projects/import', sendingBytes('POST', bytes)),
   project: (id: string) => json<StoredProject>(`/projects/${id}`),
   saveProject: (id: string, basedOn: number, document: KelpDocument) =>
     json<ProjectSummary>(`/projects/${id}`, sending('PUT', { basedOn, document })),
+  revisions: (id: string) => json<{ number: number; createdAt: string }[]>(`/projects/${id}/revisions`),
+  revision: (id: string, number: number) => json<StoredProject>(`/projects/${id}/revisions/${number}`),
   deleteProject: (id: string) => call(`/projects/${id}`, { method: 'DELETE' }),
   restoreProject: (id: string) => call(`/projects/${id}/restore`, { method: 'POST' }),
   archiveUrl: (id: string) => `/api/projects/${id}/archive`,
   putProp: (hash: string, bytes: Uint8Array) => call(`/props/${hash}`, sendingBytes('PUT', bytes)),
+  propUrl: (hash: string) => `/api/props/${hash}`,
   prop: async (hash: string) => new Uint8Array(await (await call(`/props/${hash}`)).arrayBuffer()),
   startBake: (id: string, options: { revision: number; density: number; piece?: string }) =>
     json<BakeState>(`/projects/${id}/bakes`, sending('POST', options)),

@@ -1,63 +1,132 @@
-import { parseDocument } from '@kelp/core';
-import { writeArchive } from '@kelp/formats';
-import { Alert, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
-import { useState } from 'react';
+import { differences, type KelpDocument, merged, parseDocument, type Side } from '@kelp/core';
+import { filesOf, writeArchive } from '@kelp/formats';
+import {
+  Alert,
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from '@mui/material';
+import { useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api } from '../api/client.js';
+import { api, type StoredProject } from '../api/client.js';
 import { clearJournal } from '../state/journal.js';
-import { opened } from '../state/project-slice.js';
+import { settled } from '../state/project-slice.js';
 import { useAppDispatch, useAppSelector } from './store.js';
 
-/** Two sides saved the same project: neither is thrown away without a word. */
+/** Two sides saved the same project: what differs is listed, and each thing is taken from the side that is chosen for it. */
 export function ConflictDialog() {
+  const { id, document, save } = useAppSelector((state) => state.project);
+  return save.state === 'conflict' && id && document ? <Conflict id={id} mine={document} /> : null;
+}
+
+/** What is on the server now, and what both sides grew from. */
+interface Other {
+  theirs: StoredProject;
+  base: KelpDocument;
+}
+
+function Conflict({ id, mine }: { id: string; mine: KelpDocument }) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { id, document, save } = useAppSelector((state) => state.project);
+  const revision = useAppSelector((state) => state.project.revision);
+  const [other, setOther] = useState<Other | null>(null);
+  const [sides, setSides] = useState<ReadonlyMap<string, Side>>(new Map());
   const [problem, setProblem] = useState<string | null>(null);
-  if (save.state !== 'conflict' || !id || !document) return null;
-  const attempt = (work: () => Promise<void>) => () => {
-    setProblem(null);
-    work().catch((error: Error) => setProblem(error.message));
-  };
-  /** Theirs stays in the history as the revision before. */
-  const keepMine = attempt(async () => {
-    const theirs = await api.project(id);
-    dispatch(opened({ id, document, revision: theirs.revision, at: theirs.updatedAt, unsaved: true }));
-  });
-  const takeTheirs = attempt(async () => {
-    const theirs = await api.project(id);
-    await clearJournal(id);
-    dispatch(
-      opened({ id, document: theirs.document, revision: theirs.revision, at: theirs.updatedAt, unsaved: false }),
+  useEffect(() => {
+    let open = true;
+    Promise.all([api.project(id), api.revision(id, revision)]).then(
+      ([theirs, { document: base }]) => open && setOther({ theirs, base }),
+      (error: Error) => open && setProblem(error.message),
     );
-  });
-  const keepBoth = attempt(async () => {
-    const props = new Map<string, Uint8Array>();
-    for (const { mesh } of document.props) if (!props.has(mesh)) props.set(mesh, await api.prop(mesh));
-    const mine = parseDocument({ ...document, name: `${document.name.slice(0, 180)}, my version` });
-    const copy = await api.importProject(writeArchive({ document: mine, props }));
-    await clearJournal(id);
-    await navigate(`/project/${copy.id}`);
-  });
+    return () => {
+      open = false;
+    };
+  }, [id, revision]);
+  const listed = useMemo(() => (other ? differences(other.base, mine, other.theirs.document) : []), [other, mine]);
+  const sideOf = (key: string, suggested: Side): Side => sides.get(key) ?? suggested;
+  const all = (side: Side) => setSides(new Map(listed.map(({ key }) => [key, side])));
+  /** The present of the server stays in the history, as the revision before. */
+  const goOn = () => {
+    if (!other) return;
+    const { theirs, base } = other;
+    const document = merged(base, mine, theirs.document, sides);
+    dispatch(settled({ document, revision: theirs.revision, at: theirs.updatedAt }));
+  };
+  const keepBoth = async () => {
+    setProblem(null);
+    try {
+      const props = new Map<string, Uint8Array>();
+      for (const hash of filesOf(mine)) props.set(hash, await api.prop(hash));
+      const document = parseDocument({ ...mine, name: `${mine.name.slice(0, 180)}, my version` });
+      const copy = await api.importProject(writeArchive({ document, props }));
+      await clearJournal(id);
+      await navigate(`/project/${copy.id}`);
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
   return (
-    <Dialog open aria-labelledby="conflict-title">
+    <Dialog open maxWidth="sm" fullWidth aria-labelledby="conflict-title">
       <DialogTitle id="conflict-title">This project was saved elsewhere</DialogTitle>
       <DialogContent>
         {problem && <Alert severity="error">{problem}</Alert>}
-        <Typography>
+        <Typography gutterBottom>
           Another tab or another person saved it while you worked. Nothing was overwritten: your edits are in this
-          browser, theirs are on the server. Which do you want to go on with?
+          browser, theirs are on the server. Take each thing from one side or the other; what is not taken stays in the
+          history.
         </Typography>
+        {other && listed.length === 0 && <Typography color="textSecondary">No piece and no prop differs.</Typography>}
+        {listed.length > 0 && (
+          <Box sx={{ display: 'flex', gap: 2, my: 2 }}>
+            <Button variant="outlined" color="inherit" onClick={() => all('mine')}>
+              All mine
+            </Button>
+            <Button variant="outlined" color="inherit" onClick={() => all('theirs')}>
+              All theirs
+            </Button>
+          </Box>
+        )}
+        <Box component="ul" aria-label="What differs" sx={{ listStyle: 'none', p: 0, m: 0 }}>
+          {listed.map(({ key, name, kind, mine: here, theirs: there, suggested }) => (
+            <Box
+              component="li"
+              key={key}
+              sx={{ display: 'flex', alignItems: 'center', gap: 2, py: 1, borderTop: 1, borderColor: 'divider' }}
+            >
+              <Box sx={{ flex: 1, minWidth: 0 }}>
+                <Typography noWrap sx={{ fontWeight: 600 }} dir="auto">
+                  {name}
+                </Typography>
+                <Typography variant="body2" color="textSecondary" noWrap>
+                  {kind} · mine {here} · theirs {there}
+                </Typography>
+              </Box>
+              <ToggleButtonGroup
+                exclusive
+                size="small"
+                value={sideOf(key, suggested)}
+                onChange={(_event, side: Side | null) => side && setSides(new Map(sides).set(key, side))}
+                aria-label={`Side for ${name}`}
+              >
+                <ToggleButton value="mine">Mine</ToggleButton>
+                <ToggleButton value="theirs">Theirs</ToggleButton>
+              </ToggleButtonGroup>
+            </Box>
+          ))}
+        </Box>
       </DialogContent>
       <DialogActions>
-        <Button color="inherit" onClick={takeTheirs}>
-          Theirs
-        </Button>
-        <Button variant="outlined" color="inherit" onClick={keepMine}>
-          Mine, theirs stays in the history
-        </Button>
-        <Button variant="contained" onClick={keepBoth}>
+        <Button variant="outlined" color="inherit" onClick={keepBoth}>
           Both: mine as a new project
+        </Button>
+        <Button variant="contained" disabled={!other} onClick={goOn}>
+          Go on with these
         </Button>
       </DialogActions>
     </Dialog>

@@ -18,10 +18,11 @@ export function SaveWords() {
     unsaved: 'Saving soon…',
     saving: 'Saving…',
     offline: 'Server away: kept in this browser',
+    full: 'Disk full: kept in this browser',
     conflict: 'Saved elsewhere: choose',
     refused: 'Not saved: kept in this browser',
   }[state];
-  const wrong = state === 'offline' || state === 'conflict' || state === 'refused';
+  const wrong = state === 'offline' || state === 'full' || state === 'conflict' || state === 'refused';
   return (
     <Tooltip title={message ?? ''}>
       <Typography

@@ -1,25 +1,35 @@
-import { withoutPiece } from '@kelp/core';
 import { Alert, Box, Button, CircularProgress, Snackbar, Typography } from '@mui/material';
-import { type DragEvent, useEffect, useState } from 'react';
+import { type DragEvent, lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { Link, useParams } from 'react-router';
-import { BakePanel } from '../bake/BakePanel.js';
+import { FIXED } from '../actions/actions.js';
+import { keysOf, pressed, useKeymap } from '../actions/keymap.js';
+import { SearchDialog } from '../actions/SearchDialog.js';
 import { EvaluationProvider, useComputed } from '../evaluation/EvaluationProvider.js';
-import { ImportDialog } from '../importing/ImportDialog.js';
+import { CoverKeeper } from '../look/CoverKeeper.js';
 import { Checks } from '../manifest/Checks.js';
 import { Manifest } from '../manifest/Manifest.js';
-import { deletePoint } from '../pens/draw-edits.js';
-import { edit } from '../state/edits.js';
+import { deletePieces } from '../manifest/piece-edits.js';
+import { deleteChosen } from '../pens/line-edits.js';
 import { openProject } from '../state/open-project.js';
-import { closed, redone, undone } from '../state/project-slice.js';
-import { penTaken, pieceChosen, stripShown } from '../state/view-slice.js';
+import { closed } from '../state/project-slice.js';
+import { safeStorage } from '../state/safe-storage.js';
+import { seenThrough } from '../state/view-slice.js';
 import { Stem } from '../stem/Stem.js';
 import { LengthStrip } from '../strip/LengthStrip.js';
 import { COLOURS } from '../theme/colours.js';
 import { View } from '../view/View.js';
-import { ConflictDialog } from './ConflictDialog.js';
+import { FoldingPanel } from './FoldingPanel.js';
 import { Header } from './Header.js';
 import { useAppDispatch, useAppSelector } from './store.js';
+
+// what is not there at the first picture comes when it is asked for; the search is there at once, since its words are typed blind
+const KeysDialog = lazy(async () => ({ default: (await import('../actions/KeysDialog.js')).KeysDialog }));
+const HistoryDialog = lazy(async () => ({ default: (await import('../history/HistoryDialog.js')).HistoryDialog }));
+const ImportDialog = lazy(async () => ({ default: (await import('../importing/ImportDialog.js')).ImportDialog }));
+const BakePanel = lazy(async () => ({ default: (await import('../bake/BakePanel.js')).BakePanel }));
+const ConflictDialog = lazy(async () => ({ default: (await import('./ConflictDialog.js')).ConflictDialog }));
 
 /** The place where a project is worked on. */
 export function Workbench() {
@@ -62,8 +72,18 @@ export function Workbench() {
 function Bench() {
   const { checks, baking } = useAppSelector((state) => state.view);
   const [importing, setImporting] = useState<File | 'choose' | null>(null);
+  const closeImport = useCallback(() => setImporting(null), []);
   const [over, setOver] = useState(false);
-  useKeys();
+  const [dialog, setDialog] = useState<'search' | 'keys' | 'history' | null>(null);
+  useKeys(
+    () => setDialog('search'),
+    () => setDialog('keys'),
+  );
+  const closeDialog = () => setDialog(null);
+  const showHistory = useCallback(() => setDialog('history'), []);
+  const showSearch = useCallback(() => setDialog('search'), []);
+  const across = useDefaultLayout({ id: 'kelp-across', storage: safeStorage });
+  const down = useDefaultLayout({ id: 'kelp-down', storage: safeStorage });
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
@@ -81,66 +101,90 @@ function Bench() {
       sx={{
         display: 'grid',
         height: '100%',
-        gridTemplateColumns: '304px minmax(0, 1fr) 240px',
         gridTemplateRows: '44px minmax(0, 1fr)',
+        gridTemplateColumns: 'minmax(0, 1fr)',
         outline: over ? `3px solid ${COLOURS.tide}` : undefined,
         outlineOffset: -3,
       }}
     >
-      <Header />
-      <Stem />
-      <Box sx={{ display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto', minWidth: 0, minHeight: 0 }}>
-        <View />
-        <StripPanel />
+      <Header onHistory={showHistory} onSearch={showSearch} />
+      <Suspense>
+        {dialog === 'search' && <SearchDialog onClose={closeDialog} />}
+        {dialog === 'keys' && <KeysDialog onClose={closeDialog} />}
+        {dialog === 'history' && <HistoryDialog onClose={closeDialog} />}
+      </Suspense>
+      <Box component="main" aria-label="Workbench" sx={{ minHeight: 0 }}>
+        <Group orientation="horizontal" {...across}>
+          <FoldingPanel name="stem" size={304} min={260} max={520}>
+            <Stem />
+          </FoldingPanel>
+          <Edge label="Width of the stem" />
+          <Panel id="middle" minSize={360}>
+            <Group orientation="vertical" {...down}>
+              <Panel id="view" minSize={200}>
+                <View />
+              </Panel>
+              <Edge label="Height of the length strip" />
+              <FoldingPanel name="strip" size={192} min={110} max={520}>
+                <LengthStrip />
+              </FoldingPanel>
+            </Group>
+          </Panel>
+          <Edge label="Width of the manifest" />
+          <FoldingPanel name="manifest" size={240} min={200} max={520}>
+            <Box
+              component="aside"
+              aria-label={baking ? 'Bake' : checks ? 'Checks' : 'Manifest'}
+              sx={{
+                bgcolor: 'background.paper',
+                borderLeft: 1,
+                borderColor: 'divider',
+                overflowY: 'auto',
+                height: '100%',
+              }}
+            >
+              <Suspense>
+                {baking ? <BakePanel /> : checks ? <Checks /> : <Manifest onImport={() => setImporting('choose')} />}
+              </Suspense>
+            </Box>
+          </FoldingPanel>
+        </Group>
       </Box>
-      <Box
-        component="aside"
-        aria-label={baking ? 'Bake' : checks ? 'Checks' : 'Manifest'}
-        sx={{ bgcolor: 'background.paper', borderLeft: 1, borderColor: 'divider', overflowY: 'auto', minHeight: 0 }}
-      >
-        {baking ? <BakePanel /> : checks ? <Checks /> : <Manifest onImport={() => setImporting('choose')} />}
-      </Box>
-      {importing && <ImportDialog file={importing} onClose={() => setImporting(null)} />}
-      <ConflictDialog />
+      <Suspense>
+        {importing && <ImportDialog file={importing} onClose={closeImport} />}
+        <ConflictDialog />
+      </Suspense>
+      <CoverKeeper />
       <Failure />
     </Box>
   );
 }
 
-/** The length strip, with the handle that folds it away. */
-function StripPanel() {
-  const dispatch = useAppDispatch();
-  const open = useAppSelector((state) => state.view.strip);
+/** Between two panels: dragged, or moved by arrow keys. */
+function Edge({ label }: { label: string }) {
   return (
-    <Box sx={{ position: 'relative', minWidth: 0, display: 'grid', height: open ? 192 : undefined }}>
-      <Button
-        size="small"
-        color="inherit"
-        aria-expanded={open}
-        onClick={() => dispatch(stripShown(!open))}
-        sx={{
+    <Box
+      component={Separator}
+      aria-label={label}
+      sx={{
+        flexBasis: 0,
+        position: 'relative',
+        zIndex: 5,
+        outline: 'none',
+        '&[data-separator="hover"]::after, &[data-separator="active"]::after, &:focus-visible::after': {
+          content: '""',
           position: 'absolute',
-          right: 8,
-          bottom: open ? undefined : 8,
-          top: open ? -30 : undefined,
-          minHeight: 22,
-          px: 2,
-          bgcolor: 'background.paper',
-          border: 1,
-          borderColor: 'divider',
-          zIndex: 3,
-        }}
-      >
-        {open ? 'Fold the strip' : 'Length strip'}
-      </Button>
-      {open && <LengthStrip />}
-    </Box>
+          inset: '-1px',
+          background: COLOURS.tide,
+        },
+      }}
+    />
   );
 }
 
 /** What the worker could not do, told once. */
 function Failure() {
-  const { error } = useComputed();
+  const error = useComputed('error');
   return (
     <Snackbar open={error !== null} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
       <Alert severity="error" variant="filled">
@@ -150,22 +194,26 @@ function Failure() {
   );
 }
 
-function useKeys(): void {
+function useKeys(onSearch: () => void, onKeys: () => void): void {
   const dispatch = useAppDispatch();
-  const { piece, point } = useAppSelector((state) => state.view);
-  const name = useAppSelector(
-    (state) => state.project.document?.pieces.find((candidate) => candidate.id === state.view.piece)?.name,
+  const { pieces, points } = useAppSelector((state) => state.view);
+  const all = useAppSelector((state) => state.project.document?.pieces);
+  useKeymap();
+  const keys = FIXED.filter(({ id }) => keysOf(id) !== '').map(({ id }) => keysOf(id));
+  useHotkeys(
+    keys,
+    (event) => {
+      const action = FIXED.find(({ id }) => keysOf(id) === pressed(event));
+      action?.run(dispatch);
+    },
+    { preventDefault: true, useKey: true },
+    [keys.join(' ')],
   );
-  useHotkeys('mod+z', () => dispatch(undone()), { preventDefault: true });
-  useHotkeys('mod+shift+z, mod+y', () => dispatch(redone()), { preventDefault: true });
-  useHotkeys('s', () => dispatch(penTaken('stroke')));
-  useHotkeys('p', () => dispatch(penTaken('points')));
-  useHotkeys('escape', () => dispatch(pieceChosen(null)));
+  useHotkeys('mod+k', () => onSearch(), { preventDefault: true, enableOnFormTags: true });
+  useHotkeys('shift+?, ?', () => onKeys(), { useKey: true });
+  useHotkeys('v', (event) => void dispatch(seenThrough(event.type === 'keydown')), { keydown: true, keyup: true });
   useHotkeys('delete, backspace', () => {
-    if (point) dispatch(deletePoint(point));
-    else if (piece) {
-      dispatch(edit(`Delete ${name}`, (document) => withoutPiece(document, piece)));
-      dispatch(pieceChosen(null));
-    }
-  }, [piece, point, name]);
+    if (points.length > 0) dispatch(deleteChosen(points));
+    else dispatch(deletePieces(all?.filter(({ id }) => pieces.includes(id)) ?? []));
+  }, [pieces, points, all]);
 }

@@ -9,6 +9,7 @@ export const router = createBrowserRouter([
     HydrateFallback: () => null,
     children: [
       { path: '/', element: <ProjectList /> },
+      { path: '/reference', lazy: async () => ({ Component: (await import('../reference/Reference.js')).Reference }) },
       // the 3D view is most of the code: it comes when a project is opened
       { path: '/project/:id', lazy: async () => ({ Component: (await import('./Workbench.js')).Workbench }) },
     ],

@@ -1,5 +1,5 @@
 import { configureStore } from '@reduxjs/toolkit';
-import { useDispatch, useSelector } from 'react-redux';
+import { useDispatch, useSelector, useStore } from 'react-redux';
 import { projectReducer } from '../state/project-slice.js';
 import { savingListener } from '../state/saving.js';
 import { viewReducer } from '../state/view-slice.js';
@@ -9,9 +9,11 @@ export const store = configureStore({
   reducer: { project: projectReducer, view: viewReducer },
   middleware: (defaults) =>
     defaults({ serializableCheck: false, immutableCheck: false }).prepend(savingListener.middleware),
+  enhancers: (defaults) => defaults({ autoBatch: { type: 'timer', timeout: 0 } }),
 });
 
 export type AppState = ReturnType<typeof store.getState>;
 export type AppDispatch = typeof store.dispatch;
 export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
+export const useAppStore = useStore.withTypes<typeof store>();
 export const useAppSelector = useSelector.withTypes<AppState>();

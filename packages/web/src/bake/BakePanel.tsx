@@ -16,7 +16,8 @@ export function BakePanel() {
   const project = useAppSelector((state) => state.project.id);
   const document = useAppSelector((state) => state.project.document);
   const { revision, save } = useAppSelector((state) => state.project);
-  const { builds, busy } = useComputed();
+  const builds = useComputed('builds');
+  const busy = useComputed('busy');
   const [density, setDensity] = useState(1);
   const [only, setOnly] = useState('');
   const [bakes, setBakes] = useState<BakeState[]>([]);

@@ -2,6 +2,7 @@ import { createContext, type ReactNode, useContext, useEffect, useState, useSync
 import { api } from '../api/client.js';
 import { useAppSelector } from '../app/store.js';
 import { type Computed, Evaluation } from './evaluation.js';
+import type { PieceBuild } from './protocol.js';
 
 const EvaluationContext = createContext<Evaluation | null>(null);
 
@@ -26,6 +27,8 @@ export function EvaluationProvider({ children }: { children: ReactNode }) {
 function Feed({ evaluation }: { evaluation: Evaluation }) {
   const document = useAppSelector((state) => state.project.document);
   const draft = useAppSelector((state) => (state.project.gesture ? state.view.piece : null));
+  const piece = useAppSelector((state) => state.view.piece);
+  const stage = useAppSelector((state) => state.view.watch);
   const ready = useSyncExternalStore(evaluation.subscribe, () => {
     const { meshes, failed } = evaluation.current();
     return document?.props.every(({ mesh }) => meshes.has(mesh) || failed.has(mesh)) ?? false;
@@ -40,8 +43,9 @@ function Feed({ evaluation }: { evaluation: Evaluation }) {
   }, [evaluation, document?.props]);
   // a mesh that arrives changes all that clings to it: what is there is computed once it is complete
   useEffect(() => {
-    if (document && ready) evaluation.evaluate(document, draft);
-  }, [evaluation, document, draft, ready]);
+    if (document && ready)
+      evaluation.evaluate(document, draft, piece !== null && stage !== null ? { piece, stage } : null);
+  }, [evaluation, document, draft, ready, piece, stage]);
   return null;
 }
 
@@ -51,8 +55,14 @@ export function useEvaluation(): Evaluation {
   return evaluation;
 }
 
-/** The computed project; draws again at every change. */
-export function useComputed(): Computed {
+/** One part of the computed project; draws again when that part changes. */
+export function useComputed<Part extends keyof Computed>(part: Part): Computed[Part] {
   const evaluation = useEvaluation();
-  return useSyncExternalStore(evaluation.subscribe, evaluation.current);
+  return useSyncExternalStore(evaluation.subscribe, () => evaluation.current()[part]);
+}
+
+/** What is computed of one piece; draws again when it is computed anew, not when others are. */
+export function useBuild(piece: string | null): PieceBuild | undefined {
+  const evaluation = useEvaluation();
+  return useSyncExternalStore(evaluation.subscribe, () => (piece ? evaluation.current().builds.get(piece) : undefined));
 }

@@ -1,5 +1,6 @@
-import type { KelpDocument, Material, Mesh } from '@kelp/core';
-import type { Answer, PieceBuild, Request } from './protocol.js';
+import { type KelpDocument, type Material, type Mesh, SurfaceStore } from '@kelp/core';
+import { changesSince } from './changes.js';
+import type { Answer, PieceBuild, Request, Watch } from './protocol.js';
 
 /** What the page knows of the computed project at one moment. A new object at every change. */
 export interface Computed {
@@ -26,12 +27,17 @@ export class Evaluation {
     type: 'module',
     name: 'kelp-evaluation',
   });
+  /** Trees over the props for the page's own use: a pointer cannot wait for a worker. Built when first asked for. */
+  readonly surfaces = new SurfaceStore();
   private readonly listeners = new Set<() => void>();
   private readonly samples = new Map<number, (sample: { mesh: Mesh; material: Material }) => void>();
+  private readonly trials = new Map<number, { resolve(build: PieceBuild): void; reject(error: Error): void }>();
   private readonly asked = new Set<string>();
   private computed = EMPTY;
   private job = 0;
-  private sampleId = 0;
+  /** The document the worker has. */
+  private told: KelpDocument | null = null;
+  private nextId = 0;
   private telling: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
@@ -51,9 +57,10 @@ export class Evaluation {
   readonly current = (): Computed => this.computed;
 
   /** Computes a document; `draft` names the piece under a drag. */
-  evaluate(document: KelpDocument, draft: string | null): void {
+  evaluate(document: KelpDocument, draft: string | null, watch: Watch | null): void {
     this.job++;
-    this.send({ kind: 'evaluate', job: this.job, document, draft });
+    this.send({ kind: 'evaluate', job: this.job, changes: changesSince(this.told, document), draft, watch });
+    this.told = document;
     this.change({ busy: true, error: null });
   }
 
@@ -76,10 +83,19 @@ export class Evaluation {
 
   /** A preset on a short line, for its picture. */
   sample(unit: string, preset: string): Promise<{ mesh: Mesh; material: Material }> {
-    const id = this.sampleId++;
+    const id = this.nextId++;
     return new Promise((resolve) => {
       this.samples.set(id, resolve);
       this.send({ kind: 'sample', id, unit, preset });
+    });
+  }
+
+  /** A piece as another document makes it; the project's own builds stay as they are. */
+  trial(document: KelpDocument, piece: string, draft: boolean): Promise<PieceBuild> {
+    const id = this.nextId++;
+    return new Promise((resolve, reject) => {
+      this.trials.set(id, { resolve, reject });
+      this.send({ kind: 'trial', id, document, piece, draft });
     });
   }
 
@@ -105,11 +121,7 @@ export class Evaluation {
         this.change({ builds: new Map(this.computed.builds).set(answer.build.piece, answer.build) });
         return;
       case 'done':
-        if (answer.job === this.job)
-          this.change({
-            busy: false,
-            builds: new Map([...this.computed.builds].filter(([id]) => answer.pieces.includes(id))),
-          });
+        if (answer.job === this.job) this.change({ busy: false, builds: only(this.computed.builds, answer.pieces) });
         return;
       case 'failed':
         if (answer.job === this.job) this.change({ busy: false, error: answer.message });
@@ -117,6 +129,14 @@ export class Evaluation {
       case 'sample':
         this.samples.get(answer.id)?.({ mesh: answer.mesh, material: answer.material });
         this.samples.delete(answer.id);
+        return;
+      case 'trial':
+        this.trials.get(answer.id)?.resolve(answer.build);
+        this.trials.delete(answer.id);
+        return;
+      case 'trial-failed':
+        this.trials.get(answer.id)?.reject(new Error(answer.message));
+        this.trials.delete(answer.id);
     }
   }
 
@@ -128,4 +148,11 @@ export class Evaluation {
       for (const listener of this.listeners) listener();
     }, TOGETHER);
   }
+}
+
+/** The builds of these pieces; the same map where there are no others, so that nothing is drawn again for it. */
+function only(builds: Computed['builds'], pieces: readonly string[]): Computed['builds'] {
+  const wanted = new Set(pieces);
+  const kept = [...builds].filter(([id]) => wanted.has(id));
+  return kept.length === builds.size ? builds : new Map(kept);
 }

@@ -1,16 +1,32 @@
-import { type Build, copyMesh, createCache, evaluatePiece, meshBuffers, SurfaceStore } from '@kelp/core';
+import {
+  type Build,
+  type CurveSet,
+  copyMesh,
+  createCache,
+  evaluatePiece,
+  type KelpDocument,
+  mergeMeshes,
+  meshBuffers,
+  SurfaceStore,
+} from '@kelp/core';
 import { decodeProp } from '@kelp/formats';
-import type { Answer, PieceBuild, Request } from './protocol.js';
-import { sampleMesh } from './sample.js';
+import { sampleOf } from '../look/samples.js';
+import { withChanges } from './changes.js';
+import type { Answer, PieceBuild, Rails, Request } from './protocol.js';
 
 /** Divisions of a piece under a drag, as a factor. */
 const DRAFT_DENSITY = 0.5;
+/** Milliseconds of work before newer messages are let in. */
+const AT_A_STRETCH = 4;
 
 const surfaces = new SurfaceStore();
 const cache = createCache();
+/** Trials are many of one piece, one after the other: what does not differ between them is made once. */
+const trials = createCache();
 /** What the page has of each piece, to send only what changed. */
-const sent = new Map<string, { parts: Build['parts']; findings: string }>();
+const sent = new Map<string, { parts: Build['parts']; findings: string; watched: CurveSet | undefined }>();
 let newest = 0;
+let document: KelpDocument | null = null;
 
 const answer = (message: Answer, buffers: ArrayBuffer[] = []) => self.postMessage(message, { transfer: buffers });
 
@@ -20,11 +36,16 @@ self.onmessage = async ({ data }: MessageEvent<Request>) => {
       return addProp(data.hash, data.bytes);
     case 'evaluate':
       newest = data.job;
-      return evaluate(data);
+      document = withChanges(document, data.changes);
+      return evaluate(document, data);
     case 'sample': {
-      const { mesh, material } = sampleMesh(data.unit, data.preset);
+      const sitters = sampleOf('make', data.unit, data.preset);
+      const mesh = mergeMeshes(sitters.map((sitter) => sitter.mesh));
+      const { material } = sitters[0];
       return answer({ kind: 'sample', id: data.id, mesh, material }, meshBuffers(mesh));
     }
+    case 'trial':
+      return attempt(data);
   }
 };
 
@@ -39,48 +60,97 @@ async function addProp(hash: string, bytes: Uint8Array): Promise<void> {
   }
 }
 
-/** Piece by piece; between two it lets newer messages in, and gives up as soon as one asks for something newer. */
-async function evaluate({ job, document, draft }: Extract<Request, { kind: 'evaluate' }>): Promise<void> {
+/** Piece by piece; now and then it lets newer messages in, and gives up as soon as one asks for something newer. */
+async function evaluate(
+  document: KelpDocument,
+  { job, draft, watch }: Extract<Request, { kind: 'evaluate' }>,
+): Promise<void> {
   try {
     const { surroundings, key } = surfaces.surroundings(document);
     const visible = document.pieces.filter((piece) => piece.visible);
     // the piece under the hand comes first
     const ordered = draft ? [...visible].sort((a, b) => Number(b.id === draft) - Number(a.id === draft)) : visible;
+    let breathed = performance.now();
     for (const piece of ordered) {
       const started = performance.now();
       const isDraft = piece.id === draft;
       const build = evaluatePiece(document, piece, surroundings, key, { density: isDraft ? DRAFT_DENSITY : 1, cache });
-      sendIfChanged(job, build, performance.now() - started, isDraft);
+      const watched = watch?.piece === piece.id ? build.stages[watch.stage] : undefined;
+      sendIfChanged(job, build, watched, performance.now() - started, isDraft);
+      if (performance.now() - breathed < AT_A_STRETCH) continue;
       await breathe();
       if (job !== newest) return;
+      breathed = performance.now();
     }
     const ids = visible.map((piece) => piece.id);
-    for (const id of sent.keys()) if (!ids.includes(id)) forget(id);
+    const there = new Set(ids);
+    for (const id of sent.keys()) if (!there.has(id)) forget(id);
     answer({ kind: 'done', job, pieces: ids });
   } catch (error) {
     answer({ kind: 'failed', job, message: (error as Error).message });
   }
 }
 
-function sendIfChanged(job: number, build: Build, ms: number, draft: boolean): void {
+/** A piece of a document that is not the project's: computed beside what is kept, so that nothing of that is lost. */
+function attempt({ id, document, piece: pieceId, draft }: Extract<Request, { kind: 'trial' }>): void {
+  try {
+    const piece = document.pieces.find((candidate) => candidate.id === pieceId);
+    if (!piece) throw new Error('The piece is not there any more.');
+    const started = performance.now();
+    const { surroundings, key } = surfaces.surroundings(document);
+    const density = draft ? DRAFT_DENSITY : 1;
+    const build = evaluatePiece(document, piece, surroundings, key, { density, cache: trials });
+    const { message, buffers } = packed(build, undefined, performance.now() - started, draft);
+    answer({ kind: 'trial', id, build: message }, buffers);
+  } catch (error) {
+    answer({ kind: 'trial-failed', id, message: (error as Error).message });
+  }
+}
+
+function sendIfChanged(job: number, build: Build, curves: CurveSet | undefined, ms: number, draft: boolean): void {
   const findings = JSON.stringify(build.findings);
   const old = sent.get(build.piece);
-  if (old && old.parts === build.parts && old.findings === findings) return;
-  sent.set(build.piece, { parts: build.parts, findings });
-  // the cache keeps its own: the page gets copies, which are moved
-  const parts = build.parts.map((part) => ({ ...part, mesh: copyMesh(part.mesh) }));
-  const rails = {
-    position: build.rails.position.slice(),
-    start: build.rails.start.slice(),
-    closed: build.rails.closed.slice(),
-  };
-  const { piece, materials, measures, bends } = build;
-  const message: PieceBuild = { piece, rails, parts, materials, findings: build.findings, measures, bends, ms, draft };
-  answer({ kind: 'piece', job, build: message }, [
-    ...parts.flatMap((part) => meshBuffers(part.mesh)),
-    rails.position.buffer as ArrayBuffer,
-  ]);
+  if (old && old.parts === build.parts && old.findings === findings && old.watched === curves) return;
+  sent.set(build.piece, { parts: build.parts, findings, watched: curves });
+  const { message, buffers } = packed(build, curves, ms, draft);
+  answer({ kind: 'piece', job, build: message }, buffers);
 }
+
+/** What the page needs of a build. The cache keeps its own: the page gets copies, which are moved. */
+function packed(
+  build: Build,
+  curves: CurveSet | undefined,
+  ms: number,
+  draft: boolean,
+): { message: PieceBuild; buffers: ArrayBuffer[] } {
+  const parts = build.parts.map((part) => ({ ...part, mesh: copyMesh(part.mesh) }));
+  const rails = copyRails(build.rails);
+  const watched = curves ? copyRails(curves) : null;
+  const { piece, materials, measures, bends } = build;
+  const message: PieceBuild = {
+    piece,
+    rails,
+    watched,
+    parts,
+    materials,
+    findings: build.findings,
+    measures,
+    bends,
+    ms,
+    draft,
+  };
+  return {
+    message,
+    buffers: [...parts.flatMap((part) => meshBuffers(part.mesh)), rails.position.buffer as ArrayBuffer],
+  };
+}
+
+const copyRails = ({ position, start, closed, id }: CurveSet): Rails => ({
+  id: id.slice(),
+  position: position.slice(),
+  start: start.slice(),
+  closed: closed.slice(),
+});
 
 function forget(piece: string): void {
   sent.delete(piece);

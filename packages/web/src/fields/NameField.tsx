@@ -1,8 +1,9 @@
 import { InputBase } from '@mui/material';
-import { useState } from 'react';
+import { memo, useState } from 'react';
+import { COLOURS } from '../theme/colours.js';
 
 /** A name that is edited where it stands. An empty one goes back to what it was. */
-export function NameField({
+export const NameField = memo(function NameField({
   value,
   label,
   onChange,
@@ -41,10 +42,10 @@ export function NameField({
           height: 'auto',
           textOverflow: 'ellipsis',
           borderRadius: '2px',
-          '&:hover': { background: '#fff' },
-          '&:focus': { background: '#fff', boxShadow: '0 0 0 2px #fff, 0 0 0 3px #2F6E92' },
+          '&:hover': { background: COLOURS.field },
+          '&:focus': { background: COLOURS.field, boxShadow: `0 0 0 2px ${COLOURS.field}, 0 0 0 3px ${COLOURS.tide}` },
         },
       }}
     />
   );
-}
+});

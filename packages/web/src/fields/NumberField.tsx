@@ -1,11 +1,13 @@
 import { Box, InputAdornment, OutlinedInput, Slider, Tooltip, Typography } from '@mui/material';
-import { type KeyboardEvent, useId, useState } from 'react';
+import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import { parseNumber } from './parse.js';
 import { round, type Shown } from './units.js';
 
 export interface NumberFieldProps {
   label: string;
+  /** Shown instead of the label where the label stands above already. */
+  short?: string;
   help: string;
   /** Stored value, hard limits and slider range, all in the stored unit. */
   value: number;
@@ -14,19 +16,20 @@ export interface NumberFieldProps {
   comfortable: readonly [number, number];
   initial: number;
   whole?: boolean;
+  /** The things it stands for differ: it shows no figure until one is set for all. */
+  mixed?: boolean;
   /** For panels of little width. */
   narrow?: boolean;
   shown: Shown;
   /** `done` is false while the value is being dragged. */
   onChange(value: number, done: boolean): void;
-  onHover?(hovered: boolean): void;
 }
 
 const STEPS = 1000;
 
 /** Label, slider over the comfortable range, and a field that reads units and arithmetic. Double-click resets. */
 export function NumberField(props: NumberFieldProps) {
-  const { label, help, value, min, max, comfortable, initial, shown, onChange, onHover } = props;
+  const { label, help, value, min, max, comfortable, initial, shown, mixed, onChange } = props;
   const id = useId();
   const [text, setText] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -36,6 +39,7 @@ export function NumberField(props: NumberFieldProps) {
   const accept = (next: number, done: boolean) => onChange(props.whole ? Math.round(next) : next, done);
   const commit = async () => {
     if (text === null) return;
+    if (mixed && text.trim() === '') return setText(null);
     try {
       const typed = (await parseNumber(text, shown)) * shown.factor;
       const limit =
@@ -52,6 +56,30 @@ export function NumberField(props: NumberFieldProps) {
       setProblem((error as Error).message);
     }
   };
+  /** One step up or down: Shift takes ten at once, Alt a tenth. */
+  const nudge = (direction: number, keys: { shiftKey: boolean; altKey: boolean }) => {
+    const step = props.whole
+      ? keys.shiftKey
+        ? 10
+        : 1
+      : ((high - low) / 100) * (keys.shiftKey ? 10 : keys.altKey ? 0.1 : 1);
+    accept(Math.min(max, Math.max(min, +(value + direction * step).toPrecision(12))), true);
+    setText(null);
+  };
+  const field = useRef<HTMLInputElement>(null);
+  const live = useRef(nudge);
+  live.current = nudge;
+  useEffect(() => {
+    const element = field.current;
+    // only in the field that has the focus: a wheel over the panel scrolls it
+    const wheel = (event: WheelEvent) => {
+      if (document.activeElement !== element) return;
+      event.preventDefault();
+      live.current(event.deltaY + event.deltaX < 0 ? 1 : -1, event);
+    };
+    element?.addEventListener('wheel', wheel, { passive: false });
+    return () => element?.removeEventListener('wheel', wheel);
+  }, []);
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'Enter') void commit();
     if (event.key === 'Escape') {
@@ -61,19 +89,11 @@ export function NumberField(props: NumberFieldProps) {
     const direction = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0;
     if (direction === 0) return;
     event.preventDefault();
-    const step = props.whole ? 1 : ((high - low) / 100) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
-    accept(Math.min(max, Math.max(min, value + direction * step)), true);
-    setText(null);
+    nudge(direction, event);
   };
   const range = `${round(low / shown.factor, 3)} to ${round(high / shown.factor, 3)} ${shown.unit}`.trim();
   return (
-    <Box
-      sx={{ mb: 0.5 }}
-      onMouseEnter={() => onHover?.(true)}
-      onMouseLeave={() => onHover?.(false)}
-      onFocus={() => onHover?.(true)}
-      onBlur={() => onHover?.(false)}
-    >
+    <Box sx={{ mb: 0.5 }}>
       <Box
         sx={{
           display: 'grid',
@@ -93,31 +113,36 @@ export function NumberField(props: NumberFieldProps) {
             noWrap
             onDoubleClick={() => accept(initial, true)}
           >
-            {label}
+            {props.short ?? label}
           </Typography>
         </Tooltip>
         <Slider
           aria-labelledby={id}
           size="small"
+          sx={mixed ? { '& .MuiSlider-thumb, & .MuiSlider-track': { opacity: 0.3 } } : undefined}
           onDoubleClick={() => accept(initial, true)}
           min={0}
           max={STEPS}
           value={Math.round(STEPS * scale.share(value))}
-          getAriaValueText={() => `${round(value / shown.factor, shown.digits)} ${shown.unit}`}
+          getAriaValueText={() => (mixed ? 'mixed' : `${round(value / shown.factor, shown.digits)} ${shown.unit}`)}
           onChange={(_event, share) => accept(scale.value((share as number) / STEPS), false)}
           onChangeCommitted={(_event, share) => accept(scale.value((share as number) / STEPS), true)}
         />
         <OutlinedInput
           id={`${id}-text`}
+          inputRef={field}
           error={problem !== null}
-          value={text ?? round(value / shown.factor, shown.digits)}
+          value={text ?? (mixed ? '' : round(value / shown.factor, shown.digits))}
+          placeholder={mixed ? 'mixed' : undefined}
           onChange={(event) => setText(event.target.value)}
           onBlur={() => void commit()}
           onKeyDown={onKeyDown}
           onFocus={(event) => event.target.select()}
           slotProps={{ input: { 'aria-label': `${label} value`, 'aria-invalid': problem !== null } }}
           endAdornment={
-            shown.unit && (
+            shown.unit &&
+            // "mixed" needs the room
+            !(mixed && text === null) && (
               <InputAdornment
                 position="end"
                 sx={{ ml: 0.5, '& p': { fontSize: 11, fontFamily: NUMBER_FONT, color: COLOURS.inkSecond } }}

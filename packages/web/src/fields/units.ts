@@ -1,4 +1,4 @@
-import type { DisplayUnit, NumberParameter } from '@kelp/core';
+import type { DisplayUnit, NumberParameter, PairParameter } from '@kelp/core';
 
 /** Metres of each display unit (inch and foot by the international yard of 1959: exactly 25.4 mm and 304.8 mm). */
 export const METRES: Record<DisplayUnit, number> = { mm: 0.001, cm: 0.01, m: 1, in: 0.0254, ft: 0.3048 };
@@ -10,25 +10,28 @@ export interface Shown {
   digits: number;
 }
 
-export function shownAs(parameter: NumberParameter, display: DisplayUnit): Shown {
-  switch (parameter.kind) {
+export function shownAs(parameter: NumberParameter | PairParameter, display: DisplayUnit): Shown {
+  switch (parameter.kind === 'pair' ? parameter.each : parameter.kind) {
     case 'length':
       return { factor: METRES[display], unit: display, digits: display === 'm' || display === 'ft' ? 4 : 2 };
     case 'angle':
       return { factor: Math.PI / 180, unit: '°', digits: 1 };
     case 'rate':
-      return { factor: 1, unit: parameter.of === 'turns' ? 'turns/m' : '/m', digits: 2 };
+      return { factor: 1, unit: 'of' in parameter && parameter.of === 'turns' ? 'turns/m' : '/m', digits: 2 };
     case 'ratio':
       return { factor: 1, unit: '×', digits: 3 };
     case 'count':
+    case 'seed':
       return { factor: 1, unit: '', digits: 0 };
   }
 }
 
 /** A length in the project's unit, in metres where it gets long: "24 mm", "4.82 m". */
 export function lengthText(metres: number, display: DisplayUnit): string {
-  if ((display === 'mm' || display === 'cm') && Math.abs(metres) >= 1) return `${metres.toFixed(2)} m`;
-  if (display === 'in' && Math.abs(metres) >= 1) return `${(metres / METRES.ft).toFixed(2)} ft`;
+  // a metre that was computed is one too
+  const long = Math.abs(metres) >= 1 - 1e-9;
+  if ((display === 'mm' || display === 'cm') && long) return `${metres.toFixed(2)} m`;
+  if (display === 'in' && long) return `${(metres / METRES.ft).toFixed(2)} ft`;
   return `${round(metres / METRES[display], display === 'm' || display === 'ft' ? 3 : 1)} ${display}`;
 }
 

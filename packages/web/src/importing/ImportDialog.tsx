@@ -10,8 +10,6 @@ import {
   DialogContent,
   DialogTitle,
   FormControlLabel,
-  ToggleButton,
-  ToggleButtonGroup,
   Typography,
 } from '@mui/material';
 import { useEffect, useState } from 'react';
@@ -19,11 +17,17 @@ import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useEvaluation } from '../evaluation/EvaluationProvider.js';
 import { FileButton } from '../fields/FileButton.js';
 import { countText, lengthText } from '../fields/units.js';
-import { type ReadFile, readFile } from './read-file.js';
+import { takeInPicture } from '../pictures/picture-edits.js';
+import { CurveChoices } from './CurveChoices.js';
+import { Answers, Question, UNIT_ANSWERS } from './Question.js';
+import { type ReadFile, type ReadModelFile, readFile } from './read-file.js';
 import { takeIn } from './take-in.js';
+
+const PICTURE = /\.(png|jpe?g)$/i;
 
 /** Asks what a mesh file means before it is taken in: its unit, which way is up, what was found wrong with it. */
 export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose(): void }) {
+  const dispatch = useAppDispatch();
   const [chosen, setChosen] = useState(file === 'choose' ? null : file);
   const [read, setRead] = useState<ReadFile | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -32,18 +36,23 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
     setProblem(null);
     setRead(null);
     let open = true;
-    readFile(chosen).then(
-      (result) => open && setRead(result),
+    const reading: Promise<ReadFile | null> = PICTURE.test(chosen.name)
+      ? dispatch(takeInPicture(chosen)).then(() => null)
+      : readFile(chosen);
+    reading.then(
+      (result) => open && (result ? setRead(result) : onClose()),
       (error: Error) => open && setProblem(error.message),
     );
     return () => {
       open = false;
     };
-  }, [chosen]);
+  }, [chosen, dispatch, onClose]);
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="import-title">
-      <DialogTitle id="import-title">Import a prop</DialogTitle>
-      {read ? (
+      <DialogTitle id="import-title">{read?.kind === 'curves' ? 'Import curves' : 'Import a file'}</DialogTitle>
+      {read?.kind === 'curves' ? (
+        <CurveChoices read={read} onClose={onClose} />
+      ) : read ? (
         <Choices read={read} onClose={onClose} onProblem={setProblem} problem={problem} />
       ) : (
         <>
@@ -58,7 +67,10 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
                 <CircularProgress size={20} /> <Typography>Reading {chosen.name}…</Typography>
               </Box>
             ) : (
-              <Typography>Choose a .glb, .gltf or .obj file to draw on. You can also drop one on the view.</Typography>
+              <Typography>
+                Choose a mesh to draw on (.glb, .gltf, .obj, .stl, .ply) or curves to run along (.svg, .csv, lines in
+                .obj or .glb), or a picture to draw from (.png, .jpg). You can also drop a file on the view.
+              </Typography>
             )}
           </DialogContent>
           <DialogActions>
@@ -68,8 +80,8 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
             <FileButton
               variant="contained"
               label="Choose a file…"
-              inputLabel="Mesh file"
-              accept=".glb,.gltf,.obj"
+              inputLabel="File to import"
+              accept=".glb,.gltf,.obj,.stl,.ply,.svg,.csv,.tsv,.txt,.png,.jpg,.jpeg"
               onChoose={setChosen}
             />
           </DialogActions>
@@ -85,7 +97,7 @@ function Choices({
   onProblem,
   problem,
 }: {
-  read: ReadFile;
+  read: ReadModelFile;
   onClose(): void;
   onProblem(text: string): void;
   problem: string | null;
@@ -121,33 +133,18 @@ function Choices({
           {countText(inspection.triangles)} triangles.
         </Typography>
         <Question label="One unit in the file is">
-          <ToggleButtonGroup
-            exclusive
-            value={unit}
-            onChange={(_event, next: SourceUnit | null) => next && setUnit(next)}
-            aria-label="Unit of the file"
-          >
-            {(Object.keys(SOURCE_UNITS) as SourceUnit[]).map((name) => (
-              <ToggleButton key={name} value={name} sx={{ minWidth: 44 }}>
-                {name}
-              </ToggleButton>
-            ))}
-          </ToggleButtonGroup>
+          <Answers label="Unit of the file" value={unit} options={UNIT_ANSWERS} onChange={setUnit} />
         </Question>
         <Question label="Up is">
-          <ToggleButtonGroup
-            exclusive
+          <Answers
+            label="Up axis of the file"
             value={up}
-            onChange={(_event, next: UpAxis | null) => next && setUp(next)}
-            aria-label="Up axis of the file"
-          >
-            <ToggleButton value="y" sx={{ minWidth: 44 }}>
-              Y
-            </ToggleButton>
-            <ToggleButton value="z" sx={{ minWidth: 44 }}>
-              Z
-            </ToggleButton>
-          </ToggleButtonGroup>
+            options={[
+              { value: 'y', label: 'Y' },
+              { value: 'z', label: 'Z' },
+            ]}
+            onChange={setUp}
+          />
         </Question>
         <Question label="Then it is this large">
           <Typography className="number">
@@ -197,14 +194,5 @@ function Choices({
         </Button>
       </DialogActions>
     </>
-  );
-}
-
-function Question({ label, children }: { label: string; children: React.ReactNode }) {
-  return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '170px 1fr', alignItems: 'center' }}>
-      <Typography>{label}</Typography>
-      {children}
-    </Box>
   );
 }

@@ -1,13 +1,37 @@
-import { type Inspection, inspectModel, type Model, readModel } from '@kelp/formats';
+import { KelpError } from '@kelp/core';
+import { type CurveFile, type Inspection, inspectModel, type Model, readCurves, readModel } from '@kelp/formats';
 
-export interface ReadFile {
+export interface ReadModelFile {
+  kind: 'model';
   name: string;
   model: Model;
   inspection: Inspection;
 }
+export interface ReadCurveFile {
+  kind: 'curves';
+  name: string;
+  file: CurveFile;
+}
+export type ReadFile = ReadModelFile | ReadCurveFile;
 
-/** Reads a dropped or chosen mesh file and looks it over. @throws KelpError with a sentence for the person */
+const ONLY_CURVES = /\.(svg|csv|tsv|txt)$/i;
+
+/**
+ * Reads a dropped or chosen file and looks it over: a mesh where it has faces, curves where it has lines.
+ * @throws KelpError with a sentence for the person
+ */
 export async function readFile(file: File): Promise<ReadFile> {
-  const model = await readModel(file.name, new Uint8Array(await file.arrayBuffer()));
-  return { name: file.name, model, inspection: inspectModel(model) };
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const { name } = file;
+  if (ONLY_CURVES.test(name)) return { kind: 'curves', name, file: await readCurves(name, bytes) };
+  try {
+    const model = await readModel(name, bytes);
+    return { kind: 'model', name, model, inspection: inspectModel(model) };
+  } catch (error) {
+    if (!(error instanceof KelpError) || error.code !== 'EMPTY_MESH') throw error;
+    const curves = await readCurves(name, bytes).catch(() => undefined);
+    // no lines either: the first words say best what is missing
+    if (!curves) throw error;
+    return { kind: 'curves', name, file: curves };
+  }
 }

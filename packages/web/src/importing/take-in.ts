@@ -5,7 +5,7 @@ import type { AppDispatch, AppState } from '../app/store.js';
 import type { Evaluation } from '../evaluation/evaluation.js';
 import { edit, freeName, newId } from '../state/edits.js';
 import { propChosen } from '../state/view-slice.js';
-import type { ReadFile } from './read-file.js';
+import type { ReadModelFile } from './read-file.js';
 
 /** Colour of a prop that brings none: stone that cables of any colour stand out against. */
 const PROP_COLOUR = '#cfcdc2';
@@ -15,7 +15,7 @@ const PROP_COLOUR = '#cfcdc2';
  * no save can name one that is not there.
  */
 export const takeIn =
-  (file: ReadFile, choices: PropChoices, separate: boolean, evaluation: Evaluation) =>
+  (file: ReadModelFile, choices: PropChoices, separate: boolean, evaluation: Evaluation) =>
   async (dispatch: AppDispatch, getState: () => AppState): Promise<void> => {
     const groups = separate
       ? file.model.objects.map((object) => ({ name: object.name, objects: [object] }))

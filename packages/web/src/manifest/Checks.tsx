@@ -1,5 +1,6 @@
-import { applyFix, type Finding } from '@kelp/core';
-import { Box, Button, Typography } from '@mui/material';
+import { applyFix, type Finding, withPiece } from '@kelp/core';
+import { Box, Button, InputBase, Typography } from '@mui/material';
+import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { edit } from '../state/edits.js';
@@ -7,11 +8,29 @@ import { checksShown, lookedAt, pieceChosen } from '../state/view-slice.js';
 import { colourOf, flagText } from '../view/Flags.js';
 import { PanelHead } from './PanelHead.js';
 
+/** All findings of one kind on a piece are meant to be so; the reason is kept with the piece. */
+const ignoreKind = (piece: string, name: string, code: string, reason: string) =>
+  edit(`Ignore a finding on ${name}`, (document) =>
+    withPiece(document, piece, (now) => ({
+      ...now,
+      ignored: [...(now.ignored ?? []).filter((other) => other.code !== code), { code, reason }],
+    })),
+  );
+
+const lookAgain = (piece: string, name: string, code: string) =>
+  edit(`Look at ${name} again`, (document) =>
+    withPiece(document, piece, (now) => ({
+      ...now,
+      ignored: now.ignored?.filter((other) => other.code !== code) ?? [],
+    })),
+  );
+
 /** What is wrong, piece by piece, each with the button that mends it where that is known. */
 export function Checks() {
   const dispatch = useAppDispatch();
   const document = useAppSelector((state) => state.project.document);
-  const { builds, failed } = useComputed();
+  const builds = useComputed('builds');
+  const failed = useComputed('failed');
   if (!document) return null;
   const listed = document.pieces.flatMap(({ id, name }) =>
     (builds.get(id)?.findings ?? []).map((finding) => ({ piece: id, name, finding })),
@@ -50,8 +69,21 @@ export function Checks() {
             finding.fix &&
             (() => dispatch(edit(`${finding.fix?.label} on ${name}`, (now) => applyFix(now, piece, finding.fix!))))
           }
+          onIgnore={(reason) => dispatch(ignoreKind(piece, name, finding.code, reason))}
         />
       ))}
+      {document.pieces.flatMap(({ id, name, ignored }) =>
+        (ignored ?? []).map(({ code, reason }) => (
+          <Box key={`${id} ${code}`} sx={{ px: 3, py: 1, borderBottom: 1, borderColor: 'divider' }}>
+            <Typography variant="body2" color="textSecondary">
+              {name}: “{code.replaceAll('-', ' ')}” is meant{reason ? `: ${reason}` : ''}
+            </Typography>
+            <Button size="small" color="inherit" onClick={() => dispatch(lookAgain(id, name, code))} sx={{ px: 0 }}>
+              Look for it again
+            </Button>
+          </Box>
+        )),
+      )}
     </>
   );
 }
@@ -62,13 +94,16 @@ function FindingCard({
   figure,
   onChoose,
   onFix,
+  onIgnore,
 }: {
   name: string;
   finding: Finding;
   figure: string;
   onChoose(): void;
   onFix?: () => void;
+  onIgnore(reason: string): void;
 }) {
+  const [reason, setReason] = useState<string | null>(null);
   return (
     <Box
       component="article"
@@ -82,7 +117,7 @@ function FindingCard({
       <Typography className="number" sx={{ color: colourOf(finding), mb: 1 }}>
         {figure}
       </Typography>
-      <Box sx={{ display: 'flex', gap: 2 }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, '& button': { whiteSpace: 'nowrap', px: 2 } }}>
         {onFix && (
           <Button variant="outlined" color="inherit" onClick={onFix}>
             {finding.fix?.label}
@@ -91,7 +126,34 @@ function FindingCard({
         <Button color="inherit" onClick={onChoose}>
           Go to it
         </Button>
+        {reason === null && (
+          <Button color="inherit" onClick={() => setReason('')}>
+            It is meant…
+          </Button>
+        )}
       </Box>
+      {reason !== null && (
+        <Box
+          component="form"
+          onSubmit={(event) => {
+            event.preventDefault();
+            onIgnore(reason.trim());
+          }}
+          sx={{ display: 'flex', gap: 1, mt: 1 }}
+        >
+          <InputBase
+            autoFocus
+            value={reason}
+            onChange={(event) => setReason(event.target.value.slice(0, 200))}
+            placeholder="Why it is meant to be so"
+            inputProps={{ 'aria-label': 'Reason' }}
+            sx={{ flex: 1, px: 1.5, border: 1, borderColor: 'divider', borderRadius: '3px', fontSize: 13 }}
+          />
+          <Button type="submit" variant="outlined" color="inherit">
+            Ignore
+          </Button>
+        </Box>
+      )}
     </Box>
   );
 }

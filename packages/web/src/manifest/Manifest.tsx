@@ -1,86 +1,197 @@
-import { type Finding, type KelpDocument, withPiece } from '@kelp/core';
-import Visibility from '@mui/icons-material/Visibility';
-import VisibilityOff from '@mui/icons-material/VisibilityOff';
-import { Box, ButtonBase, IconButton, Typography } from '@mui/material';
+import type { DisplayUnit, Piece } from '@kelp/core';
+import { Box, ButtonBase, InputBase, MenuItem, Select, Typography } from '@mui/material';
+import { type MouseEvent, memo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
+import type { PieceBuild } from '../evaluation/protocol.js';
 import { countText, lengthText } from '../fields/units.js';
-import { edit } from '../state/edits.js';
-import { checksShown, pieceChosen, propChosen } from '../state/view-slice.js';
-import { COLOURS, NUMBER_FONT, TEXT_FONT } from '../theme/colours.js';
+import { changePicture } from '../pictures/picture-edits.js';
+import { useEvent } from '../state/use-event.js';
+import { pictureChosen, piecesChosen } from '../state/view-slice.js';
+import { NewPieceMenu } from '../stem/NewPieceMenu.js';
+import { COLOURS, TEXT_FONT } from '../theme/colours.js';
+import { CurveRow } from './CurveRow.js';
+import { afterClick } from './choice.js';
 import { PanelHead } from './PanelHead.js';
+import { PieceRow } from './PieceRow.js';
+import { PropRow } from './PropRow.js';
+import { Row } from './Row.js';
+
+type Order = 'own' | 'name' | 'length' | 'triangles' | 'lines' | 'time' | 'findings';
 
 /** A bill of what is there: pieces with their length, props with their faces, and what is wrong with each. */
 export function Manifest({ onImport }: { onImport(): void }) {
   const dispatch = useAppDispatch();
   const document = useAppSelector((state) => state.project.document);
-  const { piece, prop } = useAppSelector((state) => state.view);
-  const { builds, meshes, failed } = useComputed();
+  const { pieces: chosen, prop, picture } = useAppSelector((state) => state.view);
+  const builds = useComputed('builds');
+  const meshes = useComputed('meshes');
+  const failed = useComputed('failed');
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [filter, setFilter] = useState('');
+  const [order, setOrder] = useState<Order>('own');
+  const [renaming, setRenaming] = useState<string | null>(null);
+  // what is done to one of many chosen ones is done to all of them
+  const allOf = useEvent((piece: Piece) =>
+    chosen.includes(piece.id) ? (document?.pieces.filter(({ id }) => chosen.includes(id)) ?? []) : [piece],
+  );
+  const ids = useRef<string[]>([]);
+  const choose = useEvent((id: string, keys: { ctrl: boolean; shift: boolean }) =>
+    dispatch(piecesChosen(afterClick(ids.current, chosen, id, keys))),
+  );
   if (!document) return null;
-  const change = (label: string, update: (old: KelpDocument) => KelpDocument) => dispatch(edit(label, update));
+  const matches = ({ name }: { name: string }) => name.toLowerCase().includes(filter.trim().toLowerCase());
+  const listed = sorted(document.pieces.filter(matches), order, builds);
+  ids.current = listed.map(({ id }) => id);
   return (
     <>
       <PanelHead title="Manifest" figure={String(document.pieces.length + document.props.length)} />
-      <Section title="Pieces" figure="length" empty="No piece yet. Draw a line.">
-        {document.pieces.map(({ id, name, visible }) => {
-          const build = builds.get(id);
-          return (
+      <Tools filter={filter} order={order} onFilter={setFilter} onOrder={setOrder} />
+      <Section
+        title="Pieces"
+        figure={order === 'triangles' || order === 'time' || order === 'lines' ? order : 'length'}
+        empty={filter ? 'No piece of that name.' : 'No piece yet. Draw a line.'}
+      >
+        {listed.map((piece) => (
+          <PieceRow
+            key={piece.id}
+            piece={piece}
+            figure={figureOf(builds.get(piece.id), order, document.displayUnit) ?? (piece.visible ? '…' : '')}
+            chosen={chosen.includes(piece.id)}
+            findings={builds.get(piece.id)?.findings}
+            renaming={renaming === piece.id}
+            allOf={allOf}
+            onChoose={choose}
+            onRename={setRenaming}
+          />
+        ))}
+      </Section>
+      <AddRow label="New piece…" onClick={(event) => setAnchor(event.currentTarget)} />
+      <NewPieceMenu anchor={anchor} onClose={() => setAnchor(null)} />
+      <Section title="Props" figure="faces" empty="No prop yet.">
+        {document.props.filter(matches).map((candidate) => (
+          <PropRow
+            key={candidate.id}
+            prop={candidate}
+            figure={
+              failed.has(candidate.mesh) ? 'missing' : countText((meshes.get(candidate.mesh)?.index.length ?? 0) / 3)
+            }
+            chosen={prop === candidate.id}
+          />
+        ))}
+      </Section>
+      {document.pictures.length > 0 && (
+        <Section title="Pictures" figure="width" empty="">
+          {document.pictures.map(({ id, name, visible, width }) => (
             <Row
               key={id}
               name={name}
-              figure={build ? lengthText(build.measures.length, document.displayUnit) : visible ? '…' : ''}
-              chosen={piece === id}
+              figure={lengthText(width, document.displayUnit)}
+              chosen={picture === id}
               visible={visible}
-              findings={build?.findings ?? []}
-              onChoose={() => dispatch(pieceChosen(id))}
+              onChoose={() => dispatch(pictureChosen(id))}
               onShow={() =>
-                change(visible ? `Hide ${name}` : `Show ${name}`, (old) =>
-                  withPiece(old, id, (now) => ({ ...now, visible: !visible })),
+                dispatch(
+                  changePicture(id, visible ? `Hide ${name}` : `Show ${name}`, (old) => ({
+                    ...old,
+                    visible: !visible,
+                  })),
                 )
               }
-              onFindings={() => {
-                dispatch(pieceChosen(id));
-                dispatch(checksShown(true));
-              }}
             />
-          );
-        })}
-      </Section>
-      <Section title="Props" figure="faces" empty="No prop yet.">
-        {document.props.map(({ id, name, visible, mesh }) => (
-          <Row
-            key={id}
-            name={name}
-            figure={failed.has(mesh) ? 'missing' : countText((meshes.get(mesh)?.index.length ?? 0) / 3)}
-            chosen={prop === id}
-            visible={visible}
-            findings={[]}
-            onChoose={() => dispatch(propChosen(id))}
-            onShow={() =>
-              change(visible ? `Hide ${name}` : `Show ${name}`, (old) => ({
-                ...old,
-                props: old.props.map((other) => (other.id === id ? { ...other, visible: !visible } : other)),
-              }))
-            }
-          />
-        ))}
-        <ButtonBase
-          onClick={onImport}
-          sx={{
-            px: 3,
-            py: 1.5,
-            color: COLOURS.kelp,
-            fontWeight: 600,
-            fontSize: 13,
-            fontFamily: TEXT_FONT,
-            width: '100%',
-            justifyContent: 'flex-start',
-          }}
-        >
-          Import a prop…
-        </ButtonBase>
-      </Section>
+          ))}
+        </Section>
+      )}
+      {document.curves.length > 0 && (
+        <Section title="Lines" figure="points" empty="No line of that name.">
+          {document.curves.filter(matches).map((curve) => (
+            <CurveRow key={curve.id} curve={curve} />
+          ))}
+        </Section>
+      )}
+      <AddRow label="Import a file…" onClick={onImport} />
     </>
+  );
+}
+
+/** What the list is ordered by, or else the length. */
+function figureOf(build: PieceBuild | undefined, order: Order, display: DisplayUnit): string | undefined {
+  if (!build) return undefined;
+  if (order === 'triangles') return countText(build.measures.triangles);
+  if (order === 'lines') return countText(build.rails.closed.length);
+  if (order === 'time') return `${build.ms.toFixed(1)} ms`;
+  return lengthText(build.measures.length, display);
+}
+
+interface ToolsProps {
+  filter: string;
+  order: Order;
+  onFilter(text: string): void;
+  onOrder(order: Order): void;
+}
+
+/** What is listed, and in which order. */
+const Tools = memo(function Tools({ filter, order, onFilter, onOrder }: ToolsProps) {
+  return (
+    <Box sx={{ display: 'flex', gap: 1, px: 2, py: 1 }}>
+      <InputBase
+        value={filter}
+        onChange={(event) => onFilter(event.target.value)}
+        placeholder="Filter"
+        inputProps={{ 'aria-label': 'Filter the manifest' }}
+        sx={{ flex: 1, px: 1.5, border: 1, borderColor: 'divider', borderRadius: '3px', fontSize: 13, height: 26 }}
+      />
+      <Select
+        size="small"
+        value={order}
+        onChange={(event) => onOrder(event.target.value as Order)}
+        inputProps={{ 'aria-label': 'Order of the pieces' }}
+        sx={{ fontSize: 13, '& .MuiSelect-select': { py: '2px' } }}
+      >
+        <MenuItem value="own">As ordered</MenuItem>
+        <MenuItem value="name">By name</MenuItem>
+        <MenuItem value="length">By length</MenuItem>
+        <MenuItem value="triangles">By triangles</MenuItem>
+        <MenuItem value="lines">By lines</MenuItem>
+        <MenuItem value="time">By time</MenuItem>
+        <MenuItem value="findings">By findings</MenuItem>
+      </Select>
+    </Box>
+  );
+});
+
+/** Largest first, names from A; the list's own order stays as it is in the project. */
+function sorted(pieces: readonly Piece[], order: Order, builds: ReadonlyMap<string, PieceBuild>): Piece[] {
+  const size = ({ id }: Piece): number => {
+    const build = builds.get(id);
+    if (order === 'findings') return build?.findings.length ?? 0;
+    if (order === 'time') return build?.ms ?? 0;
+    if (order === 'lines') return build?.rails.closed.length ?? 0;
+    return (order === 'length' ? build?.measures.length : build?.measures.triangles) ?? 0;
+  };
+  if (order === 'own') return [...pieces];
+  if (order === 'name') return pieces.toSorted((a, b) => a.name.localeCompare(b.name));
+  return pieces.toSorted((a, b) => size(b) - size(a));
+}
+
+/** The last row of a list: adds to it. */
+function AddRow({ label, onClick }: { label: string; onClick(event: MouseEvent<HTMLElement>): void }) {
+  return (
+    <ButtonBase
+      onClick={onClick}
+      sx={{
+        px: 3,
+        py: 1.5,
+        color: COLOURS.kelp,
+        fontWeight: 600,
+        fontSize: 13,
+        fontFamily: TEXT_FONT,
+        width: '100%',
+        justifyContent: 'flex-start',
+      }}
+    >
+      {label}
+    </ButtonBase>
   );
 }
 
@@ -114,7 +225,7 @@ function Section({
         <Typography variant="body2" color="textSecondary">
           {title}
         </Typography>
-        <Typography className="number" color="textSecondary" sx={{ mr: 8 }}>
+        <Typography className="number" color="textSecondary" sx={{ mr: '52px' }}>
           {figure}
         </Typography>
       </Box>
@@ -126,71 +237,5 @@ function Section({
         children
       )}
     </Box>
-  );
-}
-
-interface RowProps {
-  name: string;
-  figure: string;
-  chosen: boolean;
-  visible: boolean;
-  findings: readonly Finding[];
-  onChoose(): void;
-  onShow(): void;
-  onFindings?(): void;
-}
-
-function Row({ name, figure, chosen, visible, findings, onChoose, onShow, onFindings }: RowProps) {
-  return (
-    <Box
-      sx={{
-        display: 'flex',
-        alignItems: 'center',
-        borderBottom: 1,
-        borderColor: 'divider',
-        background: chosen ? COLOURS.chosen : undefined,
-        height: 27,
-        opacity: visible ? 1 : 0.6,
-      }}
-    >
-      <ButtonBase
-        onClick={onChoose}
-        aria-pressed={chosen}
-        sx={{ flex: 1, minWidth: 0, height: '100%', justifyContent: 'space-between', pl: 3, gap: 2 }}
-      >
-        <Typography noWrap variant="body2" sx={{ color: COLOURS.ink }} title={name}>
-          {name}
-        </Typography>
-        <Typography className="number" color="textSecondary" noWrap sx={{ flexShrink: 0 }}>
-          {figure}
-        </Typography>
-      </ButtonBase>
-      <Box sx={{ width: 22, display: 'grid', placeItems: 'center' }}>
-        {findings.length > 0 && <FindingBadge findings={findings} onClick={onFindings} />}
-      </Box>
-      <IconButton aria-label={`${visible ? 'Hide' : 'Show'} ${name}`} onClick={onShow} sx={{ p: 0.5, mr: 1 }}>
-        {visible ? <Visibility sx={{ fontSize: 15 }} /> : <VisibilityOff sx={{ fontSize: 15 }} />}
-      </IconButton>
-    </Box>
-  );
-}
-
-export function FindingBadge({ findings, onClick }: { findings: readonly Finding[]; onClick?(): void }) {
-  const bad = findings.some((finding) => finding.severity === 'error');
-  return (
-    <ButtonBase
-      onClick={onClick}
-      aria-label={`${findings.length} findings`}
-      sx={{
-        width: 17,
-        height: 17,
-        borderRadius: '50%',
-        background: bad ? COLOURS.coral : COLOURS.straw,
-        color: '#fff',
-        font: `11px ${NUMBER_FONT}`,
-      }}
-    >
-      {findings.length}
-    </ButtonBase>
   );
 }

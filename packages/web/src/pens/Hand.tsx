@@ -1,13 +1,25 @@
-import { controlPoints, type DrawnCurve, type DrawnPoint } from '@kelp/core';
+import { controlPoints, curveIdsOf, type DrawnCurve, type DrawnPoint } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
+import { toggled } from '../manifest/choice.js';
 import { newId } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
-import { pieceChosen, pointChosen, propChosen } from '../state/view-slice.js';
+import {
+  type PointPlace,
+  pictureChosen,
+  pieceChosen,
+  piecesChosen,
+  pointChosen,
+  pointsChosen,
+  propChosen,
+} from '../state/view-slice.js';
+import { setCursor } from '../strip/cursor.js';
+import { shareAt } from '../strip/shares.js';
 import { PointRings } from '../view/Handles.js';
-import { insertPoint, movePoint, type PointPlace } from './draw-edits.js';
+import { insertPoint, movePoint } from './draw-edits.js';
+import { shiftChosen } from './line-edits.js';
 import { bodyUnder, nearestOnLine } from './pick.js';
 import { onScreen, placeInView, pointUnder } from './pointer.js';
 import { useSurroundings } from './surroundings.js';
@@ -22,85 +34,199 @@ interface CurvePlaces {
   position: Float64Array;
 }
 
-/** No pen in hand: clicks choose, points of the chosen piece are dragged, a double-click on its line inserts one. */
-export function Hand({ onGrab }: { onGrab(grabbed: boolean): void }) {
+/** A rectangle on the page, pixels. */
+export interface Box {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+interface Drag {
+  place: PointPlace;
+  /** All points that move with it. */
+  points: readonly PointPlace[];
+  gesture: string;
+  /** Held on a prop: it slides over the props. */
+  held: boolean;
+  /** Where the dragged point was, and how far all have gone since. */
+  start: [number, number, number];
+  gone: [number, number, number];
+  moved: boolean;
+  /** A click without a drag on one of many chosen points chooses it alone. */
+  alone: boolean;
+}
+
+/**
+ * No pen in hand: clicks choose, points of the chosen pieces are dragged (with X, Y or Z held, along that axis), a
+ * double-click on its line inserts one. Ctrl adds to the chosen points, Shift takes the stretch up to the clicked one, a
+ * drag with Shift from an empty place takes all in a box.
+ */
+export function Hand({ onGrab, onBox }: { onGrab(grabbed: boolean): void; onBox(box: Box | null): void }) {
   const { camera, gl, scene } = useThree();
   const dispatch = useAppDispatch();
   const pen = useAppSelector((state) => state.view.pen);
-  const chosen = useAppSelector((state) => state.view.point);
-  const document = useAppSelector((state) => state.project.document);
+  const points = useAppSelector((state) => state.view.points);
+  const lines = useAppSelector((state) => state.project.document?.curves);
+  const allPieces = useAppSelector((state) => state.project.document?.pieces);
   const pieceId = useAppSelector((state) => state.view.piece);
-  const { builds } = useComputed();
+  const builds = useComputed('builds');
   const surroundings = useSurroundings();
-  const piece = document?.pieces.find((candidate) => candidate.id === pieceId);
+  const pieces = useAppSelector((state) => state.view.pieces);
+  // a text, so that a number that is dragged changes nothing here
+  const handled = (allPieces ?? [])
+    .filter(({ id, locked, path }) => pieces.includes(id) && !locked && path.unit === 'drawn')
+    .flatMap(curveIdsOf)
+    .join(' ');
   const curves = useMemo((): CurvePlaces[] => {
-    const ids = (piece?.path.parameters['curves'] as string[] | undefined) ?? [];
-    return (document?.curves ?? [])
-      .filter((curve) => ids.includes(curve.id))
+    const ids = new Set(handled.split(' '));
+    return (lines ?? [])
+      .filter((curve) => ids.has(curve.id))
       .map((curve) => ({ curve, position: controlPoints(curve, surroundings()).position }));
-  }, [document, piece, surroundings]);
-  const live = useRef({ curves, builds, surroundings, pieceId });
-  live.current = { curves, builds, surroundings, pieceId };
+  }, [lines, handled, surroundings]);
+  const locked = useMemo(
+    () => new Set(allPieces?.filter((candidate) => candidate.locked).map(({ id }) => id)),
+    [allPieces],
+  );
+  const live = useRef({ curves, builds, surroundings, pieceId, points, pieces, locked });
+  live.current = { curves, builds, surroundings, pieceId, points, pieces, locked };
 
   useEffect(() => {
     if (pen) return;
     const element = gl.domElement;
-    let drag: { place: PointPlace; gesture: string; inAir: boolean; moved: boolean } | null = null;
+    let drag: Drag | null = null;
     let pressed: [number, number] | null = null;
+    let boxing = false;
+    let axis = -1;
+    const keys = (event: KeyboardEvent) => {
+      const k = 'xyz'.indexOf(event.key.toLowerCase());
+      if (k >= 0) axis = event.type === 'keydown' ? k : -1;
+    };
     const down = (event: PointerEvent) => {
       if (event.button !== 0) return;
       pressed = [event.clientX, event.clientY];
       const place = pointAt(event.clientX, event.clientY);
-      if (!place) return;
-      const point = live.current.curves.find(({ curve }) => curve.id === place.curve)?.curve.points[place.index];
-      drag = { place, gesture: newId(), inAir: !point?.anchor, moved: false };
+      if (!place) {
+        if (event.shiftKey && live.current.curves.length > 0) {
+          boxing = true;
+          element.setPointerCapture(event.pointerId);
+          onGrab(true);
+        }
+        return;
+      }
+      const chosen = live.current.points;
+      const isChosen = chosen.some((other) => same(other, place));
+      if (event.ctrlKey || event.metaKey) {
+        dispatch(pointsChosen(isChosen ? chosen.filter((other) => !same(other, place)) : [...chosen, place]));
+        pressed = null;
+        return;
+      }
+      const moving = event.shiftKey ? stretchTo(chosen, place) : isChosen ? chosen : [place];
+      dispatch(pointsChosen([...moving.filter((other) => !same(other, place)), place]));
+      const places = live.current.curves.find(({ curve }) => curve.id === place.curve);
+      if (!places) return;
+      const start = [0, 1, 2].map((k) => places.position[3 * place.index + k]) as Drag['start'];
+      drag = {
+        place,
+        points: moving,
+        gesture: newId(),
+        held: Boolean(places.curve.points[place.index]?.anchor),
+        start,
+        gone: [0, 0, 0],
+        moved: false,
+        alone: isChosen && !event.shiftKey,
+      };
       element.setPointerCapture(event.pointerId);
-      dispatch(pointChosen(place));
       onGrab(true);
     };
+    /** From the point that was chosen last to this one, on the same line. */
+    const stretchTo = (chosen: readonly PointPlace[], to: PointPlace): PointPlace[] => {
+      const from = chosen.at(-1);
+      if (!from || from.curve !== to.curve) return [...chosen, to];
+      const [low, high] = [Math.min(from.index, to.index), Math.max(from.index, to.index)];
+      const others = chosen.filter(({ curve, index }) => curve !== to.curve || index < low || index > high);
+      const stretch = Array.from({ length: high - low + 1 }, (_, k) => ({ curve: to.curve, index: low + k }));
+      return [...others, ...stretch];
+    };
     const move = (event: PointerEvent) => {
+      if (boxing && pressed) {
+        onBox(boxOf(pressed, event, element));
+        return;
+      }
       element.style.cursor = drag ? 'grabbing' : pointAt(event.clientX, event.clientY) ? 'grab' : 'default';
+      if (!pressed) showPlace(event);
       if (!drag || !pressed) return;
       if (!drag.moved && Math.hypot(event.clientX - pressed[0], event.clientY - pressed[1]) < STILL) return;
       drag.moved = true;
-      const to = target(event, drag.place, drag.inAir);
-      if (to) dispatch(movePoint(drag.place, to, drag.gesture));
+      const to = target(event, drag);
+      if (!to) return;
+      if (drag.points.length === 1 && axis < 0) {
+        dispatch(movePoint(drag.place, to, drag.gesture));
+        return;
+      }
+      const { start, gone } = drag;
+      const by = to.position.map(
+        (value, k) => (axis >= 0 && k !== axis ? 0 : value - start[k]) - gone[k],
+      ) as Drag['gone'];
+      drag.gone = gone.map((value, k) => value + by[k]) as Drag['gone'];
+      dispatch(shiftChosen(drag.points, by, live.current.surroundings(), drag.gesture));
     };
-    /** A held point slides over the props; one in the air moves in the plane of the view. */
+    /** The length strip and its slice follow the pointer along the chosen piece. */
+    const showPlace = ({ clientX, clientY }: PointerEvent) => {
+      const rails = live.current.builds.get(live.current.pieceId ?? '')?.rails;
+      const on = rails && nearestOnLine(rails, camera, element, clientX, clientY);
+      setCursor(rails && on && on.distance < GRAB ? shareAt(rails, on.point, on.part) : null);
+    };
+    /** A held point slides over the props; one in the air, or along an axis, moves in the plane of the view. */
     const target = (
       event: PointerEvent,
-      { curve, index }: PointPlace,
-      inAir: boolean,
+      { held, start }: Drag,
     ): Pick<DrawnPoint, 'position' | 'anchor'> | undefined => {
-      const held = inAir
-        ? undefined
-        : pointUnder(camera, element, event.clientX, event.clientY, live.current.surroundings());
-      if (held) return held;
-      const places = live.current.curves.find((candidate) => candidate.curve.id === curve);
-      if (!places) return undefined;
-      const position = placeInView(camera, element, event.clientX, event.clientY, [
-        places.position[3 * index],
-        places.position[3 * index + 1],
-        places.position[3 * index + 2],
-      ]);
+      const on =
+        held && axis < 0
+          ? pointUnder(camera, element, event.clientX, event.clientY, live.current.surroundings())
+          : undefined;
+      if (on) return on;
+      const position = placeInView(camera, element, event.clientX, event.clientY, start);
       return position && { position };
     };
+    const leave = () => setCursor(null);
     const up = (event: PointerEvent) => {
       if (event.button !== 0 || !pressed) return;
       const still = Math.hypot(event.clientX - pressed[0], event.clientY - pressed[1]) < STILL;
-      if (drag) {
-        if (drag.moved) dispatch(gestureEnded());
+      if (boxing) {
+        boxing = false;
+        onBox(null);
         onGrab(false);
-      } else if (still) choose(event.clientX, event.clientY);
+        if (!still) dispatch(pointsChosen(pointsIn(boxOf(pressed, event, element))));
+      } else if (drag) {
+        if (drag.moved) dispatch(gestureEnded());
+        else if (drag.alone) dispatch(pointsChosen([drag.place]));
+        onGrab(false);
+      } else if (still) choose(event.clientX, event.clientY, event.ctrlKey || event.metaKey);
       drag = null;
       pressed = null;
     };
-    const choose = (x: number, y: number) => {
-      const found = bodyUnder(scene, live.current.builds, camera, element, x, y);
-      if (found.piece) {
-        if (found.piece === live.current.pieceId) dispatch(pointChosen(null));
+    const pointsIn = ({ left, top, width, height }: Box): PointPlace[] => {
+      const edge = element.getBoundingClientRect();
+      return live.current.curves.flatMap(({ curve, position }) =>
+        curve.points.flatMap((_, index) => {
+          const at = onScreen(camera, element, position, 3 * index);
+          const [x, y] = at ? [at[0] - edge.left - left, at[1] - edge.top - top] : [-1, -1];
+          return x >= 0 && y >= 0 && x <= width && y <= height ? [{ curve: curve.id, index }] : [];
+        }),
+      );
+    };
+    const choose = (x: number, y: number, add: boolean) => {
+      const { pieces, locked } = live.current;
+      const found = bodyUnder(scene, live.current.builds, locked, camera, element, x, y);
+      if (add) {
+        if (found.piece && found.piece !== live.current.pieceId) dispatch(piecesChosen(toggled(pieces, found.piece)));
+      } else if (found.piece) {
+        if (pieces.length === 1 && found.piece === pieces[0]) dispatch(pointChosen(null));
         else dispatch(pieceChosen(found.piece));
       } else if (found.prop) dispatch(propChosen(found.prop));
+      else if (found.picture) dispatch(pictureChosen(found.picture));
       else dispatch(pieceChosen(null));
     };
     const double = (event: MouseEvent) => {
@@ -129,16 +255,22 @@ export function Hand({ onGrab }: { onGrab(grabbed: boolean): void }) {
     };
     element.addEventListener('pointerdown', down, true);
     element.addEventListener('pointermove', move);
+    element.addEventListener('pointerleave', leave);
     element.addEventListener('pointerup', up);
     element.addEventListener('dblclick', double);
+    window.addEventListener('keydown', keys);
+    window.addEventListener('keyup', keys);
     return () => {
       element.removeEventListener('pointerdown', down, true);
       element.removeEventListener('pointermove', move);
+      element.removeEventListener('pointerleave', leave);
       element.removeEventListener('pointerup', up);
       element.removeEventListener('dblclick', double);
+      window.removeEventListener('keydown', keys);
+      window.removeEventListener('keyup', keys);
       element.style.cursor = '';
     };
-  }, [pen, camera, gl, scene, dispatch, onGrab]);
+  }, [pen, camera, gl, scene, dispatch, onGrab, onBox]);
 
   if (pen) return null;
   return curves.map(({ curve, position }) => (
@@ -146,9 +278,22 @@ export function Hand({ onGrab }: { onGrab(grabbed: boolean): void }) {
       key={curve.id}
       points={curve.points.map((_, i) => [position[3 * i], position[3 * i + 1], position[3 * i + 2]] as const)}
       corners={curve.points.map((point) => point.corner)}
-      chosen={chosen?.curve === curve.id ? chosen.index : undefined}
+      chosen={points.filter((point) => point.curve === curve.id).map(({ index }) => index)}
     />
   ));
+}
+
+const same = (a: PointPlace, b: PointPlace): boolean => a.curve === b.curve && a.index === b.index;
+
+/** The box between two places of the page, in the view's own pixels. */
+function boxOf([x, y]: [number, number], event: PointerEvent, element: HTMLElement): Box {
+  const edge = element.getBoundingClientRect();
+  return {
+    left: Math.min(x, event.clientX) - edge.left,
+    top: Math.min(y, event.clientY) - edge.top,
+    width: Math.abs(event.clientX - x),
+    height: Math.abs(event.clientY - y),
+  };
 }
 
 /** Between which two points of which curve a place lies: the span whose straight line it is nearest to. */

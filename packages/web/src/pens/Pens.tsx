@@ -1,21 +1,25 @@
-import type { DrawnPoint } from '@kelp/core';
-import { Line } from '@react-three/drei';
+import { controlPoints, type DrawnPoint } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { penTaken } from '../state/view-slice.js';
-import { COLOURS } from '../theme/colours.js';
+import { usePalette } from '../theme/scheme.js';
 import { PointRings } from '../view/Handles.js';
+import { Polyline } from '../view/Polyline.js';
 import { lineDrawn } from './draw-edits.js';
+import { useDrawingPlane } from './drawing-plane.js';
 import { onScreen, pointUnder } from './pointer.js';
-import { fitStroke, steadied } from './steady.js';
-import { useSurroundings } from './surroundings.js';
+import { lengthOf, readoutOf } from './readout.js';
+import { type SnapPoint, snapped } from './snap.js';
+import { bridged, fitStroke, steadied } from './steady.js';
+import { targetOnly, useSurroundings } from './surroundings.js';
+import { ThrowPen } from './ThrowPen.js';
 
 export interface PenReadout {
   x: number;
   y: number;
-  length: number;
-  points: number;
+  words: string[];
 }
 
 /** Stroke samples stand at least so far apart, pixels; a first point is clicked again within CLOSE to close the line. */
@@ -23,27 +27,64 @@ const STEP = 4;
 const CLOSE = 12;
 /** A stroke keeps within so many pixels of what was drawn. */
 const TOLERANCE = 1.6;
+/** What one step of the wheel does to the thickness. */
+const WHEEL = 0.0012;
 
 /** The pen in hand: takes the pointer over the view and shows the line as it grows. */
 export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): void }) {
   const pen = useAppSelector((state) => state.view.pen);
+  return pen === 'throw' ? <ThrowPen onReadout={onReadout} /> : <DrawingPens onReadout={onReadout} />;
+}
+
+function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): void }) {
+  const pen = useAppSelector((state) => state.view.pen);
+  const target = useAppSelector((state) => state.view.target);
+  const document = useAppSelector((state) => state.project.document);
+  const rope = useAppSelector((state) => state.view.rope);
   const dispatch = useAppDispatch();
   const { camera, gl, invalidate } = useThree();
+  const builds = useComputed('builds');
   const surroundings = useSurroundings();
   const [points, setPoints] = useState<DrawnPoint[]>([]);
   const [next, setNext] = useState<DrawnPoint | null>(null);
-  const live = useRef({ points, surroundings });
-  live.current = { points, surroundings };
+  const plane = useDrawingPlane();
+  const thickness = useRef(1);
+  const live = useRef({ points, surroundings, target, document, builds, rope, plane });
+  live.current = { points, surroundings, target, document, builds, rope, plane };
 
   useEffect(() => {
     setPoints([]);
     setNext(null);
     onReadout(null);
+    thickness.current = 1;
     if (!pen) return;
     const element = gl.domElement;
-    const under = (x: number, y: number) => pointUnder(camera, element, x, y, live.current.surroundings());
-    const readout = (x: number, y: number, line: readonly DrawnPoint[]) =>
-      onReadout({ x, y, length: lengthOf(line), points: line.length });
+    const felt = () => targetOnly(live.current.surroundings(), live.current.target);
+    const under = (event: PointerEvent, x = event.clientX, y = event.clientY): DrawnPoint | undefined => {
+      const found = pointUnder(camera, element, x, y, felt(), live.current.plane);
+      if (!found) return undefined;
+      // a pen's own pressure, 0.5 when it rests, on top of what the wheel says
+      const pressed = event.pointerType === 'pen' && event.pressure > 0 ? 0.4 + 1.2 * event.pressure : 1;
+      const point = { ...found, radius: thickness.current * pressed };
+      return event.altKey ? point : snapped(point, [x, y], camera, element, felt(), snapPoints());
+    };
+    let places: SnapPoint[] | undefined;
+    const snapPoints = () => {
+      places ??= (live.current.document?.curves ?? []).flatMap((curve) => {
+        const { position } = controlPoints(curve, live.current.surroundings());
+        return curve.points.map((point, i) => ({
+          point,
+          position: [position[3 * i], position[3 * i + 1], position[3 * i + 2]] as const,
+        }));
+      });
+      return places;
+    };
+    const readout = (event: { clientX: number; clientY: number }, line: readonly DrawnPoint[]) => {
+      const { document: now, surroundings: all, builds: made } = live.current;
+      if (!now) return;
+      const words = readoutOf(line, thickness.current, all(), made.values(), now.displayUnit);
+      onReadout({ x: event.clientX, y: event.clientY, words });
+    };
     let stroke: DrawnPoint[] | null = null;
     let steady: [number, number] = [0, 0];
 
@@ -55,7 +96,7 @@ export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): voi
     };
     const down = (event: PointerEvent) => {
       if (event.button !== 0) return;
-      const point = under(event.clientX, event.clientY);
+      const point = under(event);
       if (!point) return;
       if (pen === 'stroke') {
         element.setPointerCapture(event.pointerId);
@@ -71,33 +112,33 @@ export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       const last = line.length > 0 ? onScreen(camera, element, line[line.length - 1].position) : undefined;
       if (last && Math.hypot(last[0] - event.clientX, last[1] - event.clientY) < 3) return;
       setPoints([...line, point]);
-      readout(event.clientX, event.clientY, [...line, point]);
+      readout(event, [...line, point]);
     };
     const move = (event: PointerEvent) => {
       if (pen === 'points') {
-        const point = under(event.clientX, event.clientY);
+        const point = under(event);
         setNext(point ?? null);
         if (live.current.points.length > 0)
-          readout(event.clientX, event.clientY, point ? [...live.current.points, point] : live.current.points);
+          readout(event, point ? [...live.current.points, point] : live.current.points);
         invalidate();
         return;
       }
       if (!stroke) return;
-      const to = steadied(steady, [event.clientX, event.clientY]);
+      const to = steadied(steady, [event.clientX, event.clientY], live.current.rope);
       if (Math.hypot(to[0] - steady[0], to[1] - steady[1]) < STEP) return;
       steady = to;
-      const point = under(to[0], to[1]);
+      const point = under(event, to[0], to[1]);
       if (!point) return;
       stroke = [...stroke, point];
       setPoints(stroke);
-      readout(event.clientX, event.clientY, stroke);
+      readout(event, stroke);
       invalidate();
     };
     const up = (event: PointerEvent) => {
       if (!stroke || event.button !== 0) return;
       // the rope is pulled in: the line ends where the hand does
-      const end = under(event.clientX, event.clientY);
-      const samples = end ? [...stroke, end] : stroke;
+      const end = under(event);
+      const samples = bridged(end ? [...stroke, end] : stroke);
       stroke = null;
       const fitted = fitStroke(samples, TOLERANCE * pixelAt(samples[0]));
       if (fitted.length >= 2 && lengthOf(fitted) > 0) finish(fitted, false);
@@ -113,6 +154,18 @@ export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): voi
         (2 * distance * Math.tan((('fov' in camera ? (camera.fov as number) : 40) * Math.PI) / 360)) /
         element.clientHeight
       );
+    };
+    /** While a line is drawn the wheel makes it thicker or thinner from here on; otherwise it comes nearer as ever. */
+    const wheel = (event: WheelEvent) => {
+      if (!stroke && live.current.points.length === 0) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      thickness.current = Math.min(20, Math.max(0.05, thickness.current * Math.exp(-event.deltaY * WHEEL)));
+      const line = stroke ?? live.current.points;
+      const thicker = line.map((point, i) => (i === line.length - 1 ? { ...point, radius: thickness.current } : point));
+      if (stroke) stroke = thicker;
+      setPoints(thicker);
+      readout(event, thicker);
     };
     const key = (event: KeyboardEvent) => {
       if (event.target instanceof HTMLInputElement) return;
@@ -133,12 +186,14 @@ export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): voi
     element.addEventListener('pointermove', move);
     element.addEventListener('pointerup', up);
     element.addEventListener('dblclick', double);
+    element.addEventListener('wheel', wheel, { capture: true, passive: false });
     window.addEventListener('keydown', key, true);
     return () => {
       element.removeEventListener('pointerdown', down);
       element.removeEventListener('pointermove', move);
       element.removeEventListener('pointerup', up);
       element.removeEventListener('dblclick', double);
+      element.removeEventListener('wheel', wheel, { capture: true });
       window.removeEventListener('keydown', key, true);
     };
   }, [pen, camera, gl, invalidate, dispatch, onReadout]);
@@ -146,30 +201,18 @@ export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): voi
   const line = next && points.length > 0 ? [...points, next] : points;
   return (
     <>
-      {line.length > 1 && (
-        <Line
-          points={line.map((point) => point.position)}
-          color={COLOURS.tide}
-          lineWidth={2}
-          depthTest={false}
-          renderOrder={12}
-          transparent
-          raycast={() => null}
-        />
-      )}
+      {line.length > 1 && <PenLine points={line.map((point) => point.position)} />}
       {pen === 'points' && (points.length > 0 || next) && (
         <PointRings
           points={(next ? [...points, next] : points).map((point) => point.position)}
-          chosen={next ? points.length : undefined}
+          chosen={next ? [points.length] : undefined}
         />
       )}
     </>
   );
 }
 
-const lengthOf = (line: readonly DrawnPoint[]): number =>
-  line.reduce((sum, { position: [x, y, z] }, i) => {
-    if (i === 0) return 0;
-    const [px, py, pz] = line[i - 1].position;
-    return sum + Math.hypot(x - px, y - py, z - pz);
-  }, 0);
+/** The line in hand, through everything. */
+export function PenLine({ points }: { points: (readonly [number, number, number])[] }) {
+  return <Polyline points={points} color={usePalette().tide} width={2} through order={12} />;
+}

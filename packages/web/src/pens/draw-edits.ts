@@ -1,33 +1,48 @@
-import { type DrawnPoint, type KelpDocument, newPiece, withCurve } from '@kelp/core';
+import {
+  curveIdsOf,
+  type DrawnPoint,
+  type KelpDocument,
+  newPiece,
+  type ShapeUse,
+  withCurve,
+  withParameter,
+  withPiece,
+} from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
 import { edit, freeName, newId } from '../state/edits.js';
-import { floatOpened, penTaken, pieceChosen, pointChosen } from '../state/view-slice.js';
+import { floatOpened, type PointPlace, penTaken, pieceChosen, pointChosen } from '../state/view-slice.js';
 
 /** A new line is at least so many radii long. */
 const THINNEST = 40;
 
-/** A finished line becomes a curve and a piece along it, chosen and open at Make. */
+/** A finished line becomes a curve and a piece along it, chosen and open at Make; or it joins the piece the pen draws into. */
 export const lineDrawn =
-  (points: DrawnPoint[], closed: boolean) =>
+  (points: DrawnPoint[], closed: boolean, shape?: ShapeUse) =>
   (dispatch: AppDispatch, getState: () => AppState): void => {
     const { document } = getState().project;
+    const { into } = getState().view;
     if (!document || points.length < 2) return;
     const curve = { id: newId(), name: freeName('Line', document.curves), closed, points };
-    const made = newPiece(
-      newId(),
-      freeName('Cable', document.pieces),
-      [curve.id],
-      points.some((point) => point.anchor),
-    );
+    const joined = document.pieces.find((candidate) => candidate.id === into);
+    if (joined) {
+      const curves = [...curveIdsOf(joined), curve.id];
+      dispatch(
+        edit(`Draw another line into ${joined.name}`, (now) =>
+          withPiece({ ...now, curves: [...now.curves, curve] }, joined.id, (piece) =>
+            withParameter(piece, { stage: 'path' }, 'curves', curves),
+          ),
+        ),
+      );
+      dispatch(penTaken(null));
+      return;
+    }
+    const onProp = !shape && points.some((point) => point.anchor);
+    const made = newPiece(newId(), freeName('Cable', document.pieces), [curve.id], onProp);
+    const radius = fittingRadius(made.make.parameters['radius'] as number, points);
     const piece = {
       ...made,
-      make: {
-        ...made.make,
-        parameters: {
-          ...made.make.parameters,
-          radius: fittingRadius(made.make.parameters['radius'] as number, points),
-        },
-      },
+      shape: shape ? [shape] : made.shape,
+      make: { ...made.make, parameters: { ...made.make.parameters, radius } },
     };
     dispatch(
       edit('Draw a line', (now) => ({ ...now, curves: [...now.curves, curve], pieces: [...now.pieces, piece] })),
@@ -49,11 +64,6 @@ function fittingRadius(usual: number, points: readonly DrawnPoint[]): number {
 const distance = (a: readonly number[], b: readonly number[]): number =>
   Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
-export interface PointPlace {
-  curve: string;
-  index: number;
-}
-
 const withPoint = (
   document: KelpDocument,
   { curve, index }: PointPlace,
@@ -71,25 +81,6 @@ export const movePoint = (place: PointPlace, to: Pick<DrawnPoint, 'position' | '
     (document) => withPoint(document, place, ({ corner, radius }) => ({ ...to, corner, radius })),
     gesture,
   );
-
-export const setPointCorner = (place: PointPlace, corner: boolean) =>
-  edit(corner ? 'Make a point a corner' : 'Make a point smooth', (document) =>
-    withPoint(document, place, (point) => ({ ...point, corner })),
-  );
-
-/** Takes a point out. A line keeps two. */
-export const deletePoint =
-  (place: PointPlace) =>
-  (dispatch: AppDispatch, getState: () => AppState): void => {
-    const curve = getState().project.document?.curves.find((candidate) => candidate.id === place.curve);
-    if (!curve || curve.points.length <= 2) return;
-    dispatch(
-      edit('Delete a point', (document) =>
-        withCurve(document, place.curve, (old) => ({ ...old, points: old.points.filter((_, i) => i !== place.index) })),
-      ),
-    );
-    dispatch(pointChosen(null));
-  };
 
 /** Puts a point before `place.index` and chooses it. */
 export const insertPoint =

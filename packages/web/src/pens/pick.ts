@@ -5,33 +5,46 @@ import { onScreen, rayAt } from './pointer.js';
 /** How near the pointer must be to a thin line, pixels. */
 const NEAR = 7;
 
-/** What a click means: the first piece or prop under the pointer; a line so thin that it is hard to hit counts as hit. */
+/**
+ * What a click means: the first piece or prop under the pointer; a line so thin that it is hard to hit counts as hit.
+ * @param passed pieces that clicks pass over
+ */
 export function bodyUnder(
   scene: Object3D,
   builds: ReadonlyMap<string, PieceBuild>,
+  passed: ReadonlySet<string>,
   camera: Camera,
   element: HTMLElement,
   x: number,
   y: number,
-): { piece?: string; prop?: string } {
+): Owner {
+  const line = () => lineUnder(builds, passed, camera, element, x, y);
   const hits = rayAt(camera, element, x, y).intersectObjects(scene.children, true);
   for (const { object } of hits) {
     const owner = ownerOf(object);
-    if (owner?.piece) return owner;
+    if (owner?.piece && passed.has(owner.piece)) continue;
+    if (owner?.piece || owner?.picture) return owner;
     // a thin piece in front of, or lying on, the prop under the pointer
-    if (owner?.prop) return { piece: lineUnder(builds, camera, element, x, y), prop: owner.prop };
+    if (owner?.prop) return { piece: line(), prop: owner.prop };
   }
-  return { piece: lineUnder(builds, camera, element, x, y) };
+  return { piece: line() };
 }
 
-function ownerOf(object: Object3D): { piece?: string; prop?: string } | undefined {
+interface Owner {
+  piece?: string;
+  prop?: string;
+  picture?: string;
+}
+
+function ownerOf(object: Object3D): Owner | undefined {
   for (let at: Object3D | null = object; at; at = at.parent)
-    if (at.userData['piece'] || at.userData['prop']) return at.userData;
+    if (at.userData['piece'] || at.userData['prop'] || at.userData['picture']) return at.userData;
   return undefined;
 }
 
 function lineUnder(
   builds: ReadonlyMap<string, PieceBuild>,
+  passed: ReadonlySet<string>,
   camera: Camera,
   element: HTMLElement,
   x: number,
@@ -40,6 +53,7 @@ function lineUnder(
   let best: string | undefined;
   let nearest = NEAR;
   for (const [id, { rails }] of builds) {
+    if (passed.has(id)) continue;
     const found = nearestOnLine(rails, camera, element, x, y);
     if (found && found.distance < nearest) {
       nearest = found.distance;
@@ -49,15 +63,22 @@ function lineUnder(
   return best;
 }
 
-/** Nearest place of a line on the screen: pixels away, and the point of the line before it. */
+interface OnLine {
+  distance: number;
+  place: [number, number, number];
+  point: number;
+  part: number;
+}
+
+/** Nearest place of a line on the screen: pixels away, its point, and how far it is from one point to the next. */
 export function nearestOnLine(
   rails: Pick<PieceBuild['rails'], 'position' | 'start'>,
   camera: Camera,
   element: HTMLElement,
   x: number,
   y: number,
-): { distance: number; place: [number, number, number] } | undefined {
-  let best: { distance: number; place: [number, number, number] } | undefined;
+): OnLine | undefined {
+  let best: OnLine | undefined;
   for (let c = 0; c + 1 < rails.start.length; c++) {
     let before: [number, number] | undefined;
     for (let p = rails.start[c]; p < rails.start[c + 1]; p++) {
@@ -69,7 +90,7 @@ export function nearestOnLine(
         const distance = Math.hypot(before[0] + t * dx - x, before[1] + t * dy - y);
         if (!best || distance < best.distance) {
           const at = (axis: number) => rails.position[3 * p - 3 + axis] * (1 - t) + rails.position[3 * p + axis] * t;
-          best = { distance, place: [at(0), at(1), at(2)] };
+          best = { distance, place: [at(0), at(1), at(2)], point: p - 1, part: t };
         }
       }
       before = here;

@@ -16,8 +16,8 @@ function aim(camera: Camera, element: HTMLElement, x: number, y: number): Raycas
 }
 
 /**
- * The point under the pointer: held on the visible prop there, or on the ground where there is none. Undefined when the
- * pointer is over the sky.
+ * The point under the pointer: held on the visible prop there, or on the drawing plane where there is none. Undefined
+ * when the pointer meets neither.
  */
 export function pointUnder(
   camera: Camera,
@@ -25,6 +25,7 @@ export function pointUnder(
   x: number,
   y: number,
   surroundings: Surroundings,
+  plane: Plane = GROUND,
 ): DrawnPoint | undefined {
   const { ray } = aim(camera, element, x, y);
   const prop = surroundings.cast(ray.origin.toArray(), ray.direction.toArray(), hit);
@@ -35,7 +36,7 @@ export function pointUnder(
       corner: false,
       radius: 1,
     };
-  if (!ray.intersectPlane(GROUND, place) || place.distanceTo(ray.origin) > 1000) return undefined;
+  if (!ray.intersectPlane(plane, place) || place.distanceTo(ray.origin) > 1000) return undefined;
   return { position: [place.x, place.y, place.z], corner: false, radius: 1 };
 }
 

@@ -1,28 +1,29 @@
-import { SurfaceStore, type Surroundings } from '@kelp/core';
+import { Surroundings } from '@kelp/core';
 import { useMemo } from 'react';
 import { useAppSelector } from '../app/store.js';
-import { useComputed } from '../evaluation/EvaluationProvider.js';
+import { useComputed, useEvaluation } from '../evaluation/EvaluationProvider.js';
 
-/**
- * The props as the pens feel them, on the page's own thread: a pointer cannot wait for a worker. The trees are built
- * when they are first asked for, and kept by mesh.
- */
+/** The visible props as the page feels them. The trees are built when they are first asked for, and kept by mesh. */
 export function useSurroundings(): () => Surroundings {
-  const document = useAppSelector((state) => state.project.document);
-  const { meshes } = useComputed();
-  const store = useMemo(() => new SurfaceStore(), []);
+  const props = useAppSelector((state) => state.project.document?.props);
+  const meshes = useComputed('meshes');
+  const { surfaces } = useEvaluation();
   return useMemo(() => {
     let made: Surroundings | undefined;
     return () => {
-      if (made || !document) return made ?? store.surroundings(EMPTY).surroundings;
-      for (const { mesh: hash } of document.props) {
+      if (made || !props) return made ?? new Surroundings(new Map());
+      for (const { mesh: hash } of props) {
         const mesh = meshes.get(hash);
-        if (mesh && !store.has(hash)) store.add(hash, mesh);
+        if (mesh && !surfaces.has(hash)) surfaces.add(hash, mesh);
       }
-      made = store.surroundings(document).surroundings;
+      made = surfaces.surroundings({ props }).surroundings;
       return made;
     };
-  }, [document, meshes, store]);
+  }, [props, meshes, surfaces]);
 }
 
-const EMPTY = { props: [] } as unknown as Parameters<SurfaceStore['surroundings']>[0];
+/** The locked prop alone, or all of them. */
+export function targetOnly(all: Surroundings, target: string | null): Surroundings {
+  const surface = target ? all.surface(target) : undefined;
+  return target && surface ? new Surroundings(new Map([[target, surface]])) : all;
+}

@@ -1,27 +1,14 @@
-import { yupResolver } from '@hookform/resolvers/yup';
 import DeleteOutlined from '@mui/icons-material/DeleteOutlined';
-import {
-  Alert,
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  IconButton,
-  Snackbar,
-  TextField,
-  Tooltip,
-  Typography,
-} from '@mui/material';
+import { Alert, Box, Button, IconButton, Link as PageLink, Snackbar, Tooltip, Typography } from '@mui/material';
 import { formatDistanceToNow } from 'date-fns';
 import { useCallback, useEffect, useState } from 'react';
-import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
-import * as yup from 'yup';
 import { api, type ListedProject } from '../api/client.js';
 import { FileButton } from '../fields/FileButton.js';
 import { COLOURS } from '../theme/colours.js';
+import { Cover } from './Cover.js';
+import { DeletedProjects } from './DeletedProjects.js';
+import { NewProject } from './NewProject.js';
 
 /** The start page: what is there, and the first thing to do when there is nothing. */
 export function ProjectList() {
@@ -70,7 +57,12 @@ export function ProjectList() {
         </Button>
       </Box>
       <Typography color="textSecondary" sx={{ mb: 6 }}>
-        Draw a line on a prop, choose what runs along it, tune it, bake it to a clean mesh.
+        Draw a line on a prop, choose what runs along it, tune it, bake it to a clean mesh. Every unit and number stands
+        in the{' '}
+        <PageLink component={Link} to="/reference">
+          reference
+        </PageLink>
+        .
       </Typography>
       {problem && (
         <Alert severity="error" sx={{ mb: 4 }} onClose={() => setProblem(null)}>
@@ -130,16 +122,17 @@ export function ProjectList() {
                 sx={{
                   flex: 1,
                   display: 'flex',
-                  alignItems: 'baseline',
+                  alignItems: 'center',
                   gap: 4,
-                  px: 4,
-                  py: 3,
+                  px: 3,
+                  py: 2,
                   textDecoration: 'none',
                   color: 'text.primary',
                   minWidth: 0,
                 }}
               >
-                <Typography variant="h2" component="span" noWrap sx={{ flex: 1 }}>
+                <Cover project={project} />
+                <Typography variant="h2" component="span" noWrap sx={{ flex: 1 }} dir="auto">
                   {project.name}
                 </Typography>
                 <Typography component="span" color="textSecondary" noWrap>
@@ -162,6 +155,7 @@ export function ProjectList() {
           ))}
         </Box>
       )}
+      <DeletedProjects changed={projects} onRestore={(project) => void attempt(restore(project))} />
       {naming && <NewProject onClose={() => setNaming(false)} onProblem={setProblem} />}
       <Snackbar
         open={deleted !== null}
@@ -175,56 +169,5 @@ export function ProjectList() {
         }
       />
     </Box>
-  );
-}
-
-const schema = yup
-  .object({
-    name: yup
-      .string()
-      .trim()
-      .min(1, 'A project needs a name.')
-      .max(200, 'At most 200 characters.')
-      .required('A project needs a name.'),
-  })
-  .required();
-
-function NewProject({ onClose, onProblem }: { onClose(): void; onProblem(text: string): void }) {
-  const navigate = useNavigate();
-  const { register, handleSubmit, formState } = useForm({ resolver: yupResolver(schema), defaultValues: { name: '' } });
-  const create = handleSubmit(async ({ name }) => {
-    try {
-      const { id } = await api.createProject(name);
-      await navigate(`/project/${id}`);
-    } catch (error) {
-      onProblem((error as Error).message);
-      onClose();
-    }
-  });
-  return (
-    <Dialog open onClose={onClose} maxWidth="xs" fullWidth aria-labelledby="new-title">
-      <form onSubmit={create}>
-        <DialogTitle id="new-title">New project</DialogTitle>
-        <DialogContent>
-          <TextField
-            autoFocus
-            fullWidth
-            label="Name"
-            margin="dense"
-            error={formState.errors.name !== undefined}
-            helperText={formState.errors.name?.message}
-            {...register('name')}
-          />
-        </DialogContent>
-        <DialogActions>
-          <Button color="inherit" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button variant="contained" type="submit" disabled={formState.isSubmitting}>
-            Begin
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
   );
 }

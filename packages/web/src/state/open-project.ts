@@ -1,7 +1,7 @@
-import { parseDocument } from '@kelp/core';
+import { type KelpDocument, parseDocument } from '@kelp/core';
 import { api } from '../api/client.js';
 import type { AppDispatch } from '../app/store.js';
-import { readJournal } from './journal.js';
+import { type JournalEntry, readJournal } from './journal.js';
 import { opened, saveChanged } from './project-slice.js';
 import { pieceChosen, reset } from './view-slice.js';
 
@@ -14,8 +14,8 @@ export const openProject =
   async (dispatch: AppDispatch): Promise<void> => {
     const [stored, journal] = await Promise.all([api.project(id), readJournal(id)]);
     dispatch(reset());
-    const mine = journal && JSON.stringify(journal.document) !== JSON.stringify(stored.document) ? journal : undefined;
-    const document = mine ? parseDocument(mine.document) : stored.document;
+    const mine = journal && unlike(journal, stored.document);
+    const document = mine?.document ?? stored.document;
     dispatch(
       opened({
         id,
@@ -34,3 +34,14 @@ export const openProject =
       );
     dispatch(pieceChosen(document.pieces[0]?.id ?? null));
   };
+
+/** The journal's edits where they are not on the server already. What cannot be read does not keep the project shut. */
+function unlike(journal: JournalEntry, stored: KelpDocument): JournalEntry | undefined {
+  if (JSON.stringify(journal.document) === JSON.stringify(stored)) return undefined;
+  try {
+    return { ...journal, document: parseDocument(journal.document) };
+  } catch (error) {
+    console.warn('The edits kept in this browser could not be read', error);
+    return undefined;
+  }
+}

@@ -1,12 +1,19 @@
 import type { KelpDocument } from '@kelp/core';
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, original, type PayloadAction, SHOULD_AUTOBATCH } from '@reduxjs/toolkit';
 
-export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'conflict' | 'refused';
+export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'full' | 'conflict' | 'refused';
 
 /** A step that can be undone: what was done, and the document before (or, in `future`, after) it. */
 export interface Step {
   label: string;
   document: KelpDocument;
+}
+
+/** A change of the document; edits of the same `gesture` are one step. */
+interface Edit {
+  document: KelpDocument;
+  label: string;
+  gesture?: string;
 }
 
 export interface ProjectState {
@@ -55,48 +62,38 @@ const slice = createSlice({
     },
     closed: () => initialState,
     /** Every change of the document goes through here. The same `gesture` as before joins the step before. */
-    edited(state, { payload }: PayloadAction<{ document: KelpDocument; label: string; gesture?: string }>) {
-      if (!state.document || payload.document === state.document) return state;
-      const joins = payload.gesture !== undefined && payload.gesture === state.gesture;
-      const past = joins
-        ? state.past
-        : [...state.past, { label: payload.label, document: state.document }].slice(-MOST_STEPS);
-      return {
-        ...state,
-        document: payload.document,
-        past,
-        future: [],
-        gesture: payload.gesture ?? null,
-        save: unsaved(state),
-      };
+    edited: {
+      // a step of a drag: the page is drawn in a task of its own, after that of the pointer
+      prepare: (payload: Edit) => ({ payload, meta: { [SHOULD_AUTOBATCH]: payload.gesture !== undefined } }),
+      reducer(draft, { payload }: PayloadAction<Edit>) {
+        // a draft's parts are stand-ins: an edit that changed nothing shows only beside the state itself
+        const state: ProjectState = original(draft) ?? draft;
+        if (!state.document || payload.document === state.document) return draft;
+        const joins = payload.gesture !== undefined && payload.gesture === state.gesture;
+        const past = joins ? state.past : withStep(state.past, { label: payload.label, document: state.document });
+        return {
+          ...state,
+          document: payload.document,
+          past,
+          future: [],
+          gesture: payload.gesture ?? null,
+          save: unsaved(state),
+        };
+      },
+    },
+    /** A conflict is settled: from here on the project grows from the server's revision. A step like any other. */
+    settled(state, { payload }: PayloadAction<{ document: KelpDocument; revision: number; at: string }>) {
+      const { document, revision, at } = payload;
+      if (!state.document) return state;
+      const past = withStep(state.past, { label: 'Settle what was saved elsewhere', document: state.document });
+      const save: ProjectState['save'] = { state: 'unsaved', at, message: null };
+      return { ...state, document, revision, past, future: [], gesture: null, save };
     },
     gestureEnded: (state) => ({ ...state, gesture: null }),
-    undone(state) {
-      const step = state.past.at(-1);
-      if (!step || !state.document) return state;
-      const future = [...state.future, { label: step.label, document: state.document }];
-      return {
-        ...state,
-        document: step.document,
-        past: state.past.slice(0, -1),
-        future,
-        gesture: null,
-        save: unsaved(state),
-      };
-    },
-    redone(state) {
-      const step = state.future.at(-1);
-      if (!step || !state.document) return state;
-      const past = [...state.past, { label: step.label, document: state.document }];
-      return {
-        ...state,
-        document: step.document,
-        past,
-        future: state.future.slice(0, -1),
-        gesture: null,
-        save: unsaved(state),
-      };
-    },
+    undone: (state) => atStep(state, state.past.length - 1),
+    redone: (state) => atStep(state, state.past.length + 1),
+    /** Goes to the state after so many steps: back or forward by any number at once. */
+    steppedTo: (state, { payload }: PayloadAction<number>) => atStep(state, payload),
     saveChanged(
       state,
       { payload }: PayloadAction<{ state: SaveState; message?: string; revision?: number; at?: string }>,
@@ -107,8 +104,29 @@ const slice = createSlice({
   },
 });
 
+const withStep = (past: readonly Step[], step: Step): Step[] => [...past, step].slice(-MOST_STEPS);
+
+/** The project as it was after `count` steps; what lies beyond can be redone. */
+function atStep(state: ProjectState, count: number): ProjectState {
+  let { document, past, future } = state;
+  while (document && past.length > count && past.length > 0) {
+    const step = past[past.length - 1];
+    future = [...future, { label: step.label, document }];
+    document = step.document;
+    past = past.slice(0, -1);
+  }
+  while (document && past.length < count && future.length > 0) {
+    const step = future[future.length - 1];
+    past = [...past, { label: step.label, document }];
+    document = step.document;
+    future = future.slice(0, -1);
+  }
+  if (document === state.document) return state;
+  return { ...state, document, past, future, gesture: null, save: unsaved(state) };
+}
+
 const unsaved = ({ save }: ProjectState): ProjectState['save'] =>
   save.state === 'conflict' ? save : { ...save, state: 'unsaved', message: null };
 
 export const projectReducer = slice.reducer;
-export const { opened, closed, edited, gestureEnded, undone, redone, saveChanged } = slice.actions;
+export const { opened, closed, edited, settled, gestureEnded, undone, redone, steppedTo, saveChanged } = slice.actions;

@@ -1,19 +1,22 @@
 import { Box, ButtonBase, Typography } from '@mui/material';
-import type { ReactNode } from 'react';
-import { COLOURS } from '../theme/colours.js';
+import { memo, type ReactNode } from 'react';
+import type { Float as FloatName } from '../state/view-slice.js';
+import { COLOURS, faint } from '../theme/colours.js';
 
 export interface FloatProps {
+  name: FloatName;
   label: string;
   /** State in words, while it is closed. */
   summary: string;
   open: boolean;
   last?: boolean;
-  onOpen(): void;
-  children: ReactNode;
+  onOpen(name: FloatName): void;
+  /** Given while it is open. */
+  children?: ReactNode;
 }
 
 /** One stage of the piece: a float on the stem. */
-export function Float({ label, summary, open, last, onOpen, children }: FloatProps) {
+export const Float = memo(function Float({ name, label, summary, open, last, onOpen, children }: FloatProps) {
   return (
     <Box
       component="section"
@@ -31,7 +34,7 @@ export function Float({ label, summary, open, last, onOpen, children }: FloatPro
               left: '22px',
               top: 22,
               bottom: -6,
-              borderLeft: `2px solid ${COLOURS.kelp}80`,
+              borderLeft: `2px solid ${faint(COLOURS.kelp, 50)}`,
             },
       }}
     >
@@ -49,7 +52,7 @@ export function Float({ label, summary, open, last, onOpen, children }: FloatPro
         }}
       />
       <ButtonBase
-        onClick={onOpen}
+        onClick={() => onOpen(name)}
         aria-expanded={open}
         sx={{ display: 'block', width: '100%', textAlign: 'left', py: 1, borderRadius: '3px' }}
       >
@@ -65,4 +68,4 @@ export function Float({ label, summary, open, last, onOpen, children }: FloatPro
       {open && <Box sx={{ pt: 1 }}>{children}</Box>}
     </Box>
   );
-}
+});

@@ -1,16 +1,25 @@
 import { unitsOf } from '@kelp/core';
 import { Box, ButtonBase, Typography } from '@mui/material';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
+import { Color, Vector3 } from 'three';
 import { useEvaluation } from '../evaluation/EvaluationProvider.js';
-import { photograph } from '../look/thumbnails.js';
+import { photograph } from '../look/photograph.js';
 import { COLOURS } from '../theme/colours.js';
 
+/** Size of a picture, pixels: twice what is shown, for sharp screens. */
+const WIDTH = 184;
+const HEIGHT = 124;
+const FROM = new Vector3(0.5, 2.4, 2.9);
+
 /** What can run along the line, as pictures of the real thing. */
-export function Gallery({
-  chosen,
+export const Gallery = memo(function Gallery({
+  unit: chosenUnit,
+  preset: chosenPreset,
   onTake,
 }: {
-  chosen: { unit: string; preset: string | null };
+  /** What is chosen; no preset once its numbers were changed. */
+  unit: string;
+  preset: string | null;
   onTake(unit: string, preset: string): void;
 }) {
   return (
@@ -22,14 +31,14 @@ export function Gallery({
             unit={unit.id}
             preset={preset.id}
             label={preset.label}
-            isChosen={chosen.unit === unit.id && chosen.preset === preset.id}
+            isChosen={chosenUnit === unit.id && chosenPreset === preset.id}
             onTake={onTake}
           />
         )),
       )}
     </Box>
   );
-}
+});
 
 function Card({
   unit,
@@ -55,7 +64,7 @@ function Card({
         border: 1,
         borderColor: isChosen ? COLOURS.ink : 'divider',
         borderRadius: '3px',
-        background: '#fff',
+        background: COLOURS.field,
         overflow: 'hidden',
         '&:hover': { borderColor: COLOURS.kelp },
       }}
@@ -84,12 +93,16 @@ function usePicture(unit: string, preset: string): string | null {
   const [url, setUrl] = useState(pictures.get(key) ?? null);
   useEffect(() => {
     let open = true;
-    if (!pictures.has(key))
-      void evaluation.sample(unit, preset).then(async ({ mesh, material }) => {
-        const made = await photograph(mesh, material);
-        pictures.set(key, made);
-        if (open) setUrl(made);
-      });
+    const draw = async () => {
+      const { mesh, material } = await evaluation.sample(unit, preset);
+      // a dark jacket shows no shape at this size: every colour is brought towards the middle
+      const colour = `#${new Color(material.colour).lerp(new Color('#8fa89c'), 0.45).getHexString()}`;
+      const made = await photograph([{ mesh, material: { ...material, colour } }], FROM, WIDTH, HEIGHT);
+      pictures.set(key, made);
+      if (open) setUrl(made);
+    };
+    // a picture that fails leaves its frame empty
+    if (!pictures.has(key)) draw().catch(() => {});
     return () => {
       open = false;
     };

@@ -3,6 +3,7 @@ import { Button } from '@mui/material';
 import { useState } from 'react';
 import { useAppDispatch } from '../app/store.js';
 import { edit } from '../state/edits.js';
+import { useEvent } from '../state/use-event.js';
 import { Gallery } from './Gallery.js';
 import { UnitParameters } from './UnitParameters.js';
 
@@ -10,17 +11,17 @@ import { UnitParameters } from './UnitParameters.js';
 export function MakeStage({ piece }: { piece: Piece }) {
   const dispatch = useAppDispatch();
   const [open, setOpen] = useState(true);
-  const take = (unit: string, preset: string) => {
+  const take = useEvent((unit: string, preset: string) => {
     const label = unitOf('make', unit).presets.find((candidate) => candidate.id === preset)?.label ?? unit;
     dispatch(
       edit(`${label} for ${piece.name}`, (document) =>
         withPiece(document, piece.id, (now) => ({ ...now, make: keepingRadius(now, newUse('make', unit, preset)) })),
       ),
     );
-  };
+  });
   return (
     <>
-      {open && <Gallery chosen={{ unit: piece.make.unit, preset: presetOf(piece) }} onTake={take} />}
+      {open && <Gallery unit={piece.make.unit} preset={presetOf(piece)} onTake={take} />}
       <Button size="small" sx={{ px: 0, mb: 1, minHeight: 22 }} onClick={() => setOpen(!open)} aria-expanded={open}>
         {open ? 'Fold the pictures' : 'Change…'}
       </Button>

@@ -1,111 +1,143 @@
-import type { Piece } from '@kelp/core';
-import { Box, Button, FormControlLabel, Switch, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
+import { curveIdsOf, type DrawnCurve, findUnit, type Piece, unitsOf } from '@kelp/core';
+import ContentCopy from '@mui/icons-material/ContentCopy';
+import SwapHoriz from '@mui/icons-material/SwapHoriz';
+import { Box, Button, IconButton, MenuItem, Select, Switch, Tooltip, Typography } from '@mui/material';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
-import { NumberField } from '../fields/NumberField.js';
-import { METRES } from '../fields/units.js';
-import { deletePoint, movePoint, setCurveClosed, setPointCorner } from '../pens/draw-edits.js';
-import { penTaken } from '../state/view-slice.js';
+import { useEvaluation } from '../evaluation/EvaluationProvider.js';
+import { setCurveClosed } from '../pens/draw-edits.js';
+import { chooseLines, duplicateLine, joinLines, reverseCurves } from '../pens/line-edits.js';
+import { useSurroundings } from '../pens/surroundings.js';
+import { penTakenInto } from '../state/view-slice.js';
+import { ChosenPoints } from './ChosenPoints.js';
+import { setPathUnit } from './new-piece.js';
 import { UnitParameters } from './UnitParameters.js';
+import { WatchButton } from './WatchButton.js';
 
-/** Where the piece runs: its curves, and the chosen point with its exact place. */
+/** Where the piece runs: the source of its curves, the curves, and what is done to the chosen points. */
 export function PathStage({ piece }: { piece: Piece }) {
   const dispatch = useAppDispatch();
-  const document = useAppSelector((state) => state.project.document);
-  const chosen = useAppSelector((state) => state.view.point);
-  const ids = (piece.path.parameters['curves'] as string[] | undefined) ?? [];
-  const curves = document?.curves.filter((curve) => ids.includes(curve.id)) ?? [];
+  const evaluation = useEvaluation();
+  /** Where the piece begins now: a new path begins there too. */
+  const beginning = () => {
+    const first = evaluation.current().builds.get(piece.id)?.rails.position;
+    return first && first.length > 2 ? ([first[0], first[1], first[2]] as const) : undefined;
+  };
   return (
     <>
-      <UnitParameters piece={piece} place={{ stage: 'path' }} use={piece.path} />
-      {curves.length === 0 && (
-        <Button variant="outlined" color="secondary" onClick={() => dispatch(penTaken('stroke'))}>
-          Draw a line
-        </Button>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 1 }}>
+        <Tooltip title={findUnit(piece.path.unit)?.purpose ?? ''} placement="left">
+          <Select
+            size="small"
+            fullWidth
+            value={piece.path.unit}
+            onChange={(event) => dispatch(setPathUnit(piece, event.target.value, beginning()))}
+            inputProps={{ 'aria-label': 'Source of the path' }}
+            sx={{ '& .MuiSelect-select': { py: '4px', fontWeight: 600 } }}
+          >
+            {unitsOf('path').map((unit) => (
+              <MenuItem key={unit.id} value={unit.id}>
+                {unit.label}
+              </MenuItem>
+            ))}
+          </Select>
+        </Tooltip>
+        <WatchButton stage={0} label="Show the line as the path gives it" />
+      </Box>
+      {piece.path.unit === 'drawn' ? (
+        <DrawnLines piece={piece} />
+      ) : (
+        <UnitParameters piece={piece} place={{ stage: 'path' }} use={piece.path} />
       )}
+    </>
+  );
+}
+
+function DrawnLines({ piece }: { piece: Piece }) {
+  const dispatch = useAppDispatch();
+  const document = useAppSelector((state) => state.project.document);
+  const points = useAppSelector((state) => state.view.points);
+  const surroundings = useSurroundings();
+  const ids = curveIdsOf(piece);
+  const curves = ids.flatMap((id) => document?.curves.find((curve) => curve.id === id) ?? []);
+  const open = curves.filter((curve) => !curve.closed);
+  // the two lines whose points are chosen, or the first two
+  const touched = open.filter(({ id }) => points.some(({ curve }) => curve === id));
+  const pair = touched.length === 2 ? touched : open.slice(0, 2);
+  return (
+    <>
       {curves.map((curve) => (
-        <FormControlLabel
-          key={curve.id}
-          control={
-            <Switch
-              size="small"
-              checked={curve.closed}
-              disabled={curve.points.length < 3}
-              onChange={(_event, closed) => dispatch(setCurveClosed(curve.id, closed))}
-            />
-          }
-          label={`${curve.name}: ${curve.points.length} points, ${curve.closed ? 'closed' : 'open'}`}
-        />
+        <LineRow key={curve.id} curve={curve} piece={piece.id} />
       ))}
-      {chosen ? (
-        <ChosenPoint />
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, my: 1 }}>
+        <Button
+          size="small"
+          variant="outlined"
+          color="secondary"
+          onClick={() => dispatch(penTakenInto({ pen: 'stroke', piece: piece.id }))}
+        >
+          {curves.length === 0 ? 'Draw a line' : 'Draw another into it'}
+        </Button>
+        {pair.length === 2 && (
+          <Button
+            size="small"
+            variant="outlined"
+            color="inherit"
+            onClick={() => dispatch(joinLines(piece.id, pair[0].id, pair[1].id, surroundings()))}
+          >
+            {touched.length === 2 ? 'Join the chosen two' : 'Join the first two'}
+          </Button>
+        )}
+      </Box>
+      {points.length > 0 ? (
+        <ChosenPoints />
       ) : (
         <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
-          Drag a ring in the view to move a point; double-click the line to put one in.
+          Drag a ring to move a point; with X, Y or Z held it keeps to that axis. Ctrl and Shift choose several, a drag
+          with Shift takes a box. Double-click the line to put a point in.
         </Typography>
       )}
     </>
   );
 }
 
-function ChosenPoint() {
+function LineRow({ curve, piece }: { curve: DrawnCurve; piece: string }) {
   const dispatch = useAppDispatch();
-  const document = useAppSelector((state) => state.project.document);
-  const place = useAppSelector((state) => state.view.point);
-  const curve = document?.curves.find((candidate) => candidate.id === place?.curve);
-  const point = place && curve?.points[place.index];
-  if (!document || !place || !curve || !point) return null;
-  const factor = METRES[document.displayUnit];
+  const surroundings = useSurroundings();
   return (
-    <Box sx={{ mt: 2 }}>
-      <Typography variant="subtitle1" gutterBottom>
-        Point {place.index + 1} of {curve.points.length}
-      </Typography>
-      {(['X', 'Y', 'Z'] as const).map((axis, k) => (
-        <NumberField
-          key={axis}
-          label={axis}
-          help={`${axis} of the point; typing it lets go of the prop.`}
-          value={point.position[k]}
-          min={-1e6}
-          max={1e6}
-          comfortable={[point.position[k] - 1, point.position[k] + 1]}
-          initial={point.position[k]}
-          shown={{ factor, unit: document.displayUnit, digits: 2 }}
-          onChange={(value, done) =>
-            dispatch(
-              movePoint(
-                place,
-                { position: point.position.with(k, value) as [number, number, number] },
-                done ? undefined : `${place.curve} ${place.index} ${axis}`,
-              ),
-            )
-          }
+    <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 28 }}>
+      <Button
+        size="small"
+        color="inherit"
+        onClick={() => dispatch(chooseLines([curve.id]))}
+        sx={{ flex: 1, minWidth: 0, justifyContent: 'flex-start', px: 0, fontWeight: 400 }}
+        aria-label={`Choose all points of ${curve.name}`}
+      >
+        <Typography noWrap>
+          {curve.name}, {curve.points.length} points
+        </Typography>
+      </Button>
+      <Tooltip title="Run the other way" describeChild>
+        <IconButton aria-label={`Reverse ${curve.name}`} onClick={() => dispatch(reverseCurves([curve.id]))}>
+          <SwapHoriz sx={{ fontSize: 17 }} />
+        </IconButton>
+      </Tooltip>
+      <Tooltip title="A second one beside it" describeChild>
+        <IconButton
+          aria-label={`Duplicate ${curve.name}`}
+          onClick={() => dispatch(duplicateLine(piece, curve.id, [0.05, 0, 0.05], surroundings()))}
+        >
+          <ContentCopy sx={{ fontSize: 15 }} />
+        </IconButton>
+      </Tooltip>
+      <Tooltip title="Closed: the end runs back to the start" describeChild>
+        <Switch
+          size="small"
+          checked={curve.closed}
+          disabled={curve.points.length < 3}
+          onChange={(_event, closed) => dispatch(setCurveClosed(curve.id, closed))}
+          slotProps={{ input: { 'aria-label': `${curve.name} closed` } }}
         />
-      ))}
-      <Box sx={{ display: 'flex', gap: 2, mt: 1 }}>
-        <ToggleButtonGroup
-          exclusive
-          value={point.corner}
-          onChange={(_event, corner) => corner !== null && dispatch(setPointCorner(place, corner))}
-          aria-label="Kind of point"
-        >
-          <ToggleButton value={false}>Smooth</ToggleButton>
-          <ToggleButton value={true}>Corner</ToggleButton>
-        </ToggleButtonGroup>
-        <Button
-          variant="outlined"
-          color="inherit"
-          disabled={curve.points.length <= 2}
-          onClick={() => dispatch(deletePoint(place))}
-        >
-          Delete point
-        </Button>
-      </Box>
-      <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
-        {point.anchor
-          ? `Held on ${document.props.find((prop) => prop.id === point.anchor?.prop)?.name ?? 'a deleted prop'}`
-          : 'Stands free'}
-      </Typography>
+      </Tooltip>
     </Box>
   );
 }

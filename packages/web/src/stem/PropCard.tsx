@@ -8,6 +8,7 @@ import { countText, lengthText, METRES } from '../fields/units.js';
 import { edit } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
 import { penTaken, propChosen } from '../state/view-slice.js';
+import { MeshReport } from './MeshReport.js';
 
 const withProp = (document: KelpDocument, id: string, change: (prop: Prop) => Prop): KelpDocument => ({
   ...document,
@@ -18,7 +19,8 @@ const withProp = (document: KelpDocument, id: string, change: (prop: Prop) => Pr
 export function PropCard({ prop }: { prop: Prop }) {
   const dispatch = useAppDispatch();
   const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
-  const { meshes, failed } = useComputed();
+  const meshes = useComputed('meshes');
+  const failed = useComputed('failed');
   const mesh = meshes.get(prop.mesh);
   const bounds = mesh && boundsOf(mesh.position);
   const size =
@@ -115,6 +117,7 @@ export function PropCard({ prop }: { prop: Prop }) {
           Delete the prop
         </Button>
       </Box>
+      {mesh && <MeshReport prop={prop} mesh={mesh} />}
     </Box>
   );
 }

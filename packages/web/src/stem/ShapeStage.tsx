@@ -7,6 +7,7 @@ import { useState } from 'react';
 import { useAppDispatch } from '../app/store.js';
 import { edit } from '../state/edits.js';
 import { UnitParameters } from './UnitParameters.js';
+import { WatchButton } from './WatchButton.js';
 
 /** How the line is bent: any number of operations, in order, each switchable. */
 export function ShapeStage({ piece }: { piece: Piece }) {
@@ -27,6 +28,7 @@ export function ShapeStage({ piece }: { piece: Piece }) {
             <Tooltip title={findUnit(use.unit)?.purpose ?? ''} placement="left">
               <Typography sx={{ flex: 1, fontWeight: 600 }}>{findUnit(use.unit)?.label}</Typography>
             </Tooltip>
+            <WatchButton stage={index + 1} label={`Show the line after ${findUnit(use.unit)?.label}`} />
             <IconButton
               aria-label="Earlier"
               disabled={index === 0}

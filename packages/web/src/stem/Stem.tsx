@@ -1,17 +1,23 @@
-import { findUnit, type Piece, type UnitUse, withoutPiece, withPiece } from '@kelp/core';
+import { findUnit, type Piece, type UnitUse } from '@kelp/core';
 import { Box, Button, Typography } from '@mui/material';
 import { visuallyHidden } from '@mui/utils';
+import { useCallback, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
-import { useComputed } from '../evaluation/EvaluationProvider.js';
+import { Variants } from '../compare/Variants.js';
+import { useBuild } from '../evaluation/EvaluationProvider.js';
 import { NameField } from '../fields/NameField.js';
-import { NumberField } from '../fields/NumberField.js';
 import { bytesText, countText, lengthText } from '../fields/units.js';
-import { edit } from '../state/edits.js';
-import { gestureEnded } from '../state/project-slice.js';
-import { bakingShown, type Float as FloatName, floatOpened, penTaken, pieceChosen } from '../state/view-slice.js';
+import { PiecePicture } from '../look/PiecePicture.js';
+import { deletePieces, lockPieces, renamePiece } from '../manifest/piece-edits.js';
+import { PictureCard } from '../pictures/PictureCard.js';
+import { useEvent } from '../state/use-event.js';
+import { bakingShown, type Float as FloatName, floatOpened, penTaken } from '../state/view-slice.js';
+import { DensityField } from './DensityField.js';
 import { DressStage } from './DressStage.js';
 import { Float } from './Float.js';
 import { MakeStage } from './MakeStage.js';
+import { ManyStem } from './ManyStem.js';
+import { NewPieceMenu } from './NewPieceMenu.js';
 import { PathStage } from './PathStage.js';
 import { PropCard } from './PropCard.js';
 import { ShapeStage } from './ShapeStage.js';
@@ -21,8 +27,12 @@ export function Stem() {
   const document = useAppSelector((state) => state.project.document);
   const pieceId = useAppSelector((state) => state.view.piece);
   const propId = useAppSelector((state) => state.view.prop);
+  const chosen = useAppSelector((state) => state.view.pieces);
+  const many = document?.pieces.filter(({ id }) => chosen.includes(id)) ?? [];
   const piece = document?.pieces.find((candidate) => candidate.id === pieceId);
   const prop = document?.props.find((candidate) => candidate.id === propId);
+  const pictureId = useAppSelector((state) => state.view.picture);
+  const picture = document?.pictures.find((candidate) => candidate.id === pictureId);
   return (
     <Box
       component="aside"
@@ -32,14 +42,18 @@ export function Stem() {
         borderRight: 1,
         borderColor: 'divider',
         overflowY: 'auto',
-        minHeight: 0,
+        height: '100%',
         bgcolor: 'background.paper',
       }}
     >
-      {piece ? (
+      {many.length > 1 ? (
+        <ManyStem pieces={many} />
+      ) : piece ? (
         <PieceStem key={piece.id} piece={piece} />
       ) : prop ? (
         <PropCard key={prop.id} prop={prop} />
+      ) : picture ? (
+        <PictureCard key={picture.id} picture={picture} />
       ) : (
         <NothingChosen />
       )}
@@ -49,6 +63,7 @@ export function Stem() {
 
 function NothingChosen() {
   const dispatch = useAppDispatch();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const pieces = useAppSelector((state) => state.project.document?.pieces.length ?? 0);
   return (
     <Box sx={{ p: 4 }}>
@@ -63,6 +78,10 @@ function NothingChosen() {
       <Button variant="contained" color="secondary" onClick={() => dispatch(penTaken('stroke'))}>
         Draw a line
       </Button>
+      <Button color="inherit" variant="outlined" sx={{ ml: 2 }} onClick={(event) => setAnchor(event.currentTarget)}>
+        Other ways…
+      </Button>
+      <NewPieceMenu anchor={anchor} onClose={() => setAnchor(null)} />
     </Box>
   );
 }
@@ -71,11 +90,12 @@ function PieceStem({ piece }: { piece: Piece }) {
   const dispatch = useAppDispatch();
   const open = useAppSelector((state) => state.view.open);
   const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
-  const { builds } = useComputed();
-  const build = builds.get(piece.id);
+  const build = useBuild(piece.id);
   const length = (metres: number) => lengthText(metres, display);
   const words = (use: UnitUse) => findUnit(use.unit)?.describe(use.parameters, length) ?? use.unit;
-  const float = (name: FloatName) => ({ open: open === name, onOpen: () => dispatch(floatOpened(name)) });
+  const onOpen = useCallback((name: FloatName) => dispatch(floatOpened(name)), [dispatch]);
+  const float = (name: FloatName) => ({ name, open: open === name, onOpen });
+  const rename = useEvent((name: string) => dispatch(renamePiece(piece, name)));
   const shape = piece.shape.filter((use) => use.enabled).map(words);
   const summary = build
     ? `${length(build.measures.length)} · ${countText(build.measures.triangles)} tri${build.draft ? ' · draft' : ''}`
@@ -88,74 +108,66 @@ function PieceStem({ piece }: { piece: Piece }) {
         <Box component="h2" sx={visuallyHidden}>
           {piece.name}
         </Box>
-        <NameField
-          value={piece.name}
-          label="Name of the piece"
-          onChange={(name) =>
-            dispatch(edit('Rename a piece', (document) => withPiece(document, piece.id, (now) => ({ ...now, name }))))
-          }
-        />
-        <Typography className="number" color="textSecondary">
-          {summary}
-        </Typography>
-      </Box>
-      <Float
-        label="Path"
-        summary={`${words(piece.path)}${build ? `, ${length(build.measures.length)}` : ''}`}
-        {...float('path')}
-      >
-        <PathStage piece={piece} />
-      </Float>
-      <Float label="Shape" summary={shape.length > 0 ? shape.join(' · ') : 'As drawn'} {...float('shape')}>
-        <ShapeStage piece={piece} />
-      </Float>
-      <Float label="Make" summary={`${findUnit(piece.make.unit)?.label}, ${words(piece.make)}`} {...float('make')}>
-        <MakeStage piece={piece} />
-      </Float>
-      <Float label="Dress" summary={words(piece.dress)} {...float('dress')}>
-        <DressStage piece={piece} />
-      </Float>
-      <Float
-        label="Bake"
-        summary={`Density ${piece.bake.density} ×${build ? `, ${bytesText(build.measures.bytes)}` : ''}`}
-        last
-        {...float('bake')}
-      >
-        <NumberField
-          label="Density"
-          help="Factor on all divisions of this piece."
-          value={piece.bake.density}
-          min={0.05}
-          max={20}
-          comfortable={[0.25, 4]}
-          initial={1}
-          shown={{ factor: 1, unit: '×', digits: 2 }}
-          onChange={(density, done) => {
-            dispatch(
-              edit(
-                `Density of ${piece.name}`,
-                (document) => withPiece(document, piece.id, (now) => ({ ...now, bake: { density } })),
-                `${piece.id} density`,
-              ),
-            );
-            if (done) dispatch(gestureEnded());
-          }}
-        />
-        <Box sx={{ display: 'flex', gap: 2, mt: 2 }}>
-          <Button variant="contained" onClick={() => dispatch(bakingShown(true))}>
-            Bake…
-          </Button>
-          <Button
-            color="inherit"
-            onClick={() => {
-              dispatch(edit(`Delete ${piece.name}`, (document) => withoutPiece(document, piece.id)));
-              dispatch(pieceChosen(null));
-            }}
-          >
-            Delete the piece
-          </Button>
+        <Box sx={{ display: 'flex', gap: 2 }}>
+          <Box sx={{ flex: 1, minWidth: 0 }}>
+            <NameField value={piece.name} label="Name of the piece" onChange={rename} />
+            <Typography className="number" color="textSecondary">
+              {summary}
+            </Typography>
+          </Box>
+          {build && build.parts.length > 0 && <PiecePicture build={build} />}
         </Box>
-      </Float>
+        {piece.locked ? (
+          <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1 }}>
+            <Typography variant="body2" color="textSecondary" sx={{ flex: 1 }}>
+              Locked: clicks in the view pass over it, and nothing here changes it.
+            </Typography>
+            <Button variant="outlined" color="inherit" onClick={() => dispatch(lockPieces([piece], false))}>
+              Unlock
+            </Button>
+          </Box>
+        ) : (
+          <Variants piece={piece} />
+        )}
+      </Box>
+      <Box inert={piece.locked} sx={piece.locked ? { opacity: 0.6 } : undefined}>
+        <Float
+          label="Path"
+          summary={`${words(piece.path)}${build ? `, ${length(build.measures.length)}` : ''}`}
+          {...float('path')}
+        >
+          {open === 'path' && <PathStage piece={piece} />}
+        </Float>
+        <Float label="Shape" summary={shape.length > 0 ? shape.join(' · ') : 'As drawn'} {...float('shape')}>
+          {open === 'shape' && <ShapeStage piece={piece} />}
+        </Float>
+        <Float label="Make" summary={`${findUnit(piece.make.unit)?.label}, ${words(piece.make)}`} {...float('make')}>
+          {open === 'make' && <MakeStage piece={piece} />}
+        </Float>
+        <Float label="Dress" summary={words(piece.dress)} {...float('dress')}>
+          {open === 'dress' && <DressStage piece={piece} />}
+        </Float>
+        <Float
+          label="Bake"
+          summary={`Density ${piece.bake.density} ×${build ? `, ${bytesText(build.measures.bytes)}` : ''}`}
+          last
+          {...float('bake')}
+        >
+          {open === 'bake' && (
+            <>
+              <DensityField pieces={[piece]} />
+              <Box sx={{ display: 'flex', gap: 2, mt: 2 }}>
+                <Button variant="contained" onClick={() => dispatch(bakingShown(true))}>
+                  Bake…
+                </Button>
+                <Button color="inherit" onClick={() => dispatch(deletePieces([piece]))}>
+                  Delete the piece
+                </Button>
+              </Box>
+            </>
+          )}
+        </Float>
+      </Box>
     </>
   );
 }

@@ -1,161 +1,98 @@
-import {
-  type AlongValue,
-  isNumberParameter,
-  type NumberParameter,
-  type Piece,
-  unitOf,
-  withParameter,
-  withPiece,
-} from '@kelp/core';
+import { curveIdsOf, type DisplayUnit, type KelpDocument, type Piece } from '@kelp/core';
 import { Box, Typography } from '@mui/material';
-import { scaleLinear } from 'd3-scale';
-import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { useAppDispatch, useAppSelector } from '../app/store.js';
-import { useComputed } from '../evaluation/EvaluationProvider.js';
-import { lengthText } from '../fields/units.js';
-import { edit } from '../state/edits.js';
-import { gestureEnded } from '../state/project-slice.js';
-import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
-import { BendRow } from './BendRow.js';
-import { setCursor, useCursor } from './cursor.js';
-import { LaneRow } from './LaneRow.js';
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useAppSelector } from '../app/store.js';
+import { useBuild, useComputed } from '../evaluation/EvaluationProvider.js';
+import type { PieceBuild } from '../evaluation/protocol.js';
+import { SliceFigure } from './SliceFigure.js';
+import { StripRows } from './StripRows.js';
+import { pointMarks, ringShares } from './shares.js';
 
-/** Width of the labels on the left and the margin on the right, pixels. */
-const LEFT = 132;
-const RIGHT = 24;
-const ROW = 40;
+/** Narrower than this there is no room for a course beside its label, pixels. */
+const NARROWEST = 220;
 
-/** What varies along the chosen piece, on one axis in real length. */
+/** What varies along the chosen pieces, on one axis: in real length, or in shares where their lines differ. */
 export function LengthStrip() {
   const document = useAppSelector((state) => state.project.document);
-  const pieceId = useAppSelector((state) => state.view.piece);
-  const { builds } = useComputed();
+  const { piece: last, pieces: ids } = useAppSelector((state) => state.view);
+  const newest = useBuild(last);
   const frame = useRef<HTMLDivElement>(null);
   const width = useWidth(frame);
-  const piece = document?.pieces.find((candidate) => candidate.id === pieceId);
-  const build = pieceId ? builds.get(pieceId) : undefined;
+  const piece = document?.pieces.find(({ id }) => id === last);
+  // the view goes first: the strip is drawn with the newest build as soon as that is done
+  const build = useDeferredValue(newest);
+  const shown = document && piece && build?.piece === piece.id && build.measures.length > 0;
   return (
-    <Box
-      ref={frame}
-      component="section"
-      aria-label="Length strip"
-      sx={{ borderTop: 1, borderColor: 'divider', bgcolor: 'background.paper', minWidth: 0, overflow: 'hidden auto' }}
-    >
-      {document && piece && build && build.measures.length > 0 && width > LEFT + RIGHT + 40 ? (
-        <Rows
-          piece={piece}
-          length={build.rails.closed.length === 1 ? build.measures.length : endOf(build.bends.along)}
-          bends={build.bends}
-          width={width - LEFT - RIGHT}
-          display={document.displayUnit}
-        />
-      ) : (
-        <Typography variant="body2" color="textSecondary" sx={{ p: 3 }}>
-          Choose a piece: what varies along its length is drawn here.
-        </Typography>
-      )}
-    </Box>
-  );
-}
-
-const endOf = (along: Float32Array): number => along.reduce((most, value) => Math.max(most, value), 0);
-
-interface RowsProps {
-  piece: Piece;
-  length: number;
-  bends: { along: Float32Array; radius: Float32Array; least: Float32Array };
-  width: number;
-  display: Parameters<typeof lengthText>[1];
-}
-
-function Rows({ piece, length, bends, width, display }: RowsProps) {
-  const dispatch = useAppDispatch();
-  const cursor = useCursor();
-  const scale = scaleLinear([0, length], [0, width]);
-  const lanes = Object.entries(unitOf('make', piece.make.unit).parameters).filter(
-    (entry): entry is [string, NumberParameter] => isNumberParameter(entry[1]) && entry[1].along === true,
-  );
-  const change = (name: string, label: string) => (value: AlongValue, done: boolean) => {
-    dispatch(
-      edit(
-        `${label} along ${piece.name}`,
-        (document) => withPiece(document, piece.id, (now) => withParameter(now, { stage: 'make' }, name, value)),
-        `${piece.id} lane ${name}`,
-      ),
-    );
-    if (done) dispatch(gestureEnded());
-  };
-  const track = (event: PointerEvent<HTMLDivElement>) => {
-    const x = event.clientX - event.currentTarget.getBoundingClientRect().left - LEFT;
-    setCursor(x >= 0 && x <= width ? x / width : null);
-  };
-  return (
-    <Box
-      onPointerMove={track}
-      onPointerLeave={() => setCursor(null)}
-      sx={{ position: 'relative', pt: 0.5, userSelect: 'none' }}
-    >
-      <svg
-        width={LEFT + width + RIGHT}
-        height={24}
-        role="img"
-        aria-label={`Length axis, ${lengthText(length, display)}`}
-        style={{ display: 'block', font: `11px ${NUMBER_FONT}` }}
+    <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) auto', height: '100%' }}>
+      <Box
+        ref={frame}
+        component="section"
+        aria-label="Length strip"
+        sx={{
+          borderTop: 1,
+          borderColor: 'divider',
+          bgcolor: 'background.paper',
+          minWidth: 0,
+          minHeight: 0,
+          overflow: 'hidden auto',
+        }}
       >
-        <line x1={LEFT} x2={LEFT + width} y1={20} y2={20} stroke={COLOURS.ink} />
-        {scale.ticks(Math.max(2, Math.floor(width / 110))).map((tick) => (
-          <g key={tick} transform={`translate(${LEFT + scale(tick)}, 0)`}>
-            <line y1={14} y2={20} stroke={COLOURS.ink} />
-            <text x={3} y={12} fill={COLOURS.ink}>
-              {lengthText(tick, display)}
-            </text>
-          </g>
-        ))}
-      </svg>
-      {lanes.map(([name, parameter]) => (
-        <LaneRow
-          key={name}
-          parameter={parameter}
-          value={piece.make.parameters[name] as AlongValue}
-          left={LEFT}
-          width={width}
-          right={RIGHT}
-          height={ROW}
-          display={display}
-          onChange={change(name, parameter.label)}
-        />
-      ))}
-      <BendRow bends={bends} length={length} left={LEFT} width={width} right={RIGHT} height={ROW} display={display} />
-      {cursor !== null && (
-        <Box
-          aria-hidden
-          sx={{
-            position: 'absolute',
-            left: LEFT + cursor * width,
-            top: 4,
-            bottom: 0,
-            borderLeft: `1px solid ${COLOURS.ink}`,
-            pointerEvents: 'none',
-          }}
-        >
-          <Box
-            sx={{
-              position: 'absolute',
-              bottom: 2,
-              left: 4,
-              background: COLOURS.ink,
-              color: '#fff',
-              font: `11px ${NUMBER_FONT}`,
-              px: 1,
-              borderRadius: '2px',
-              whiteSpace: 'nowrap',
-            }}
-          >
-            {lengthText(cursor * length, display)}
-          </Box>
-        </Box>
-      )}
+        {shown && width > NARROWEST ? (
+          <Shown
+            key={ids.join(' ')}
+            document={document}
+            piece={piece}
+            build={build}
+            others={document.pieces.filter(({ id }) => id !== last && ids.includes(id))}
+            width={width}
+          />
+        ) : (
+          <Typography variant="body2" color="textSecondary" sx={{ p: 3 }}>
+            Choose a piece: what varies along its length is drawn here.
+          </Typography>
+        )}
+      </Box>
+      {shown && <SliceFigure piece={piece} build={build} display={document.displayUnit} />}
     </Box>
+  );
+}
+
+interface ShownProps {
+  document: KelpDocument;
+  piece: Piece;
+  build: PieceBuild;
+  others: readonly Piece[];
+  width: number;
+}
+
+function Shown({ document, piece, build, others, width }: ShownProps) {
+  const builds = useComputed('builds');
+  // a single line has a length of its own; several share the axis
+  const alone = others.length === 0 && build.rails.closed.length === 1;
+  const { curves } = document;
+  const { rails } = build;
+  const marks = useMemo(() => {
+    if (piece.path.unit !== 'drawn') return [];
+    const lines = curveIdsOf(piece).flatMap((id) => curves.find((curve) => curve.id === id) ?? []);
+    return pointMarks(lines, rails);
+  }, [piece, curves, rails]);
+  const rings = useMemo(() => ringShares(rails), [rails]);
+  const free = useMemo(() => others.filter(({ locked }) => !locked), [others]);
+  const bends = useMemo(
+    () => [build, ...others.flatMap(({ id }) => builds.get(id) ?? [])].map((one) => one.bends),
+    [build, others, builds],
+  );
+  return (
+    <StripRows
+      piece={piece}
+      others={free}
+      bends={bends}
+      length={alone ? build.measures.length : null}
+      marks={marks}
+      rings={rings}
+      width={width}
+      display={document.displayUnit satisfies DisplayUnit}
+    />
   );
 }
 

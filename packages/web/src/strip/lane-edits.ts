@@ -1,4 +1,4 @@
-import { type AlongValue, isLane, type Lane, valueAt } from '@kelp/core';
+import { type AlongValue, isLane, type Lane, type LaneEase, valueAt } from '@kelp/core';
 
 /** Edits of a lane, each giving a new one. A plain number becomes a lane with a knot at each end. */
 export const asLane = (value: AlongValue): Lane =>
@@ -17,7 +17,8 @@ export function withKnot(value: AlongValue, at: number): { lane: Lane; index: nu
   const lane = asLane(value);
   const index = lane.knots.findIndex((knot) => knot.at > at);
   const place = index < 0 ? lane.knots.length : index;
-  return { lane: { ...lane, knots: lane.knots.toSpliced(place, 0, { at, value: valueAt(lane, at) }) }, index: place };
+  const knot = { ...lane.knots[place - 1], at, value: valueAt(lane, at) };
+  return { lane: { ...lane, knots: lane.knots.toSpliced(place, 0, knot) }, index: place };
 }
 
 /** Moves a knot, between its neighbours and within the limits. */
@@ -30,8 +31,22 @@ export function moveKnot(
 ): Lane {
   const low = lane.knots[index - 1]?.at ?? 0;
   const high = lane.knots[index + 1]?.at ?? 1;
-  const knot = { at: Math.min(high, Math.max(low, at)), value: Math.min(max, Math.max(min, value)) };
+  const knot = {
+    ...lane.knots[index],
+    at: Math.min(high, Math.max(low, at)),
+    value: Math.min(max, Math.max(min, value)),
+  };
   return { ...lane, knots: lane.knots.with(index, knot) };
+}
+
+/** How the lane runs from a knot to the next; what all knots share is the lane's own ease. */
+export function easeKnot(lane: Lane, index: number, ease: LaneEase): Lane {
+  const eases = lane.knots.slice(0, -1).map((knot, i) => (i === index ? ease : (knot.ease ?? lane.ease)));
+  const shared = eases.every((one) => one === ease) ? ease : lane.ease;
+  const knots = lane.knots.map(({ ease: _, ...knot }, i) =>
+    i < eases.length && eases[i] !== shared ? { ...knot, ease: eases[i] } : knot,
+  );
+  return { ease: shared, knots };
 }
 
 /** Takes a knot out; the last one leaves the plain number it stood for. */

@@ -18,8 +18,12 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
   const { camera, controls, invalidate, size } = useThree();
   const project = useAppSelector((state) => state.project.id);
   const piece = useAppSelector((state) => state.view.piece);
-  const { builds, busy, meshes, failed } = useComputed();
+  const builds = useComputed('builds');
+  const busy = useComputed('busy');
+  const meshes = useComputed('meshes');
+  const failed = useComputed('failed');
   const document = useAppSelector((state) => state.project.document);
+  const begun = useAppSelector(({ project }) => project.past.length > 0);
   const chosenThickness = useAppSelector((state) => {
     const chosen = state.project.document?.pieces.find((candidate) => candidate.id === state.view.piece);
     return chosen ? greatest(thicknessOf(chosen)) : 0;
@@ -38,13 +42,15 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
     orbit?.update();
     invalidate();
   };
+  const ready = !busy && Boolean(controls) && isComplete(document, builds, meshes, failed);
   // biome-ignore lint/correctness/useExhaustiveDependencies: once a project, when its first picture is complete
   useEffect(() => {
-    const ready = !busy && controls && isComplete(document, builds, meshes, failed);
     if (!ready || framed.current === project) return;
     framed.current = project;
-    show(bounds, FIRST_LOOK, 0.95);
-  }, [project, busy, controls, bounds, builds, meshes]);
+    // a scene seldom fills its box, a first import does; who has just drawn the first line is looking at it
+    if (!begun) show(bounds, FIRST_LOOK, 0.95);
+    else if (document?.props.length) show(bounds, FIRST_LOOK, 1.1);
+  }, [project, ready, bounds]);
   const frame = () => {
     const chosen = piece ? builds.get(piece) : undefined;
     const direction = camera.position

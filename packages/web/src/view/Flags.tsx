@@ -23,7 +23,7 @@ export function Flags({
           component="button"
           type="button"
           onClick={onChoose}
-          aria-label={`${finding.severity}: ${finding.message}`}
+          aria-label={`${flagText(finding, display)}: ${finding.message}`}
           sx={{
             position: 'absolute',
             left: -1,
@@ -48,7 +48,7 @@ export function Flags({
           <Box
             sx={{
               background: colourOf(finding),
-              color: '#fff',
+              color: COLOURS.onInk,
               font: `12px ${NUMBER_FONT}`,
               px: 1.5,
               py: '2px',

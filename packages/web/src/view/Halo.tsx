@@ -2,42 +2,44 @@ import { type Mesh, weldPlaces } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { BackSide, BufferAttribute, BufferGeometry, Color, type PerspectiveCamera, ShaderMaterial } from 'three';
-import { COLOURS } from '../theme/colours.js';
+import { usePalette } from '../theme/scheme.js';
+import { kept } from './kept.js';
 
 /** Width of the halo on the screen, pixels. */
 const PIXELS = 1.6;
 
+const haloMaterial = kept(
+  (ink) =>
+    new ShaderMaterial({
+      side: BackSide,
+      uniforms: { width: { value: 0 }, ink: { value: new Color(ink) } },
+      vertexShader: `
+        uniform float width;
+        attribute vec3 outward;
+        void main() {
+          vec4 place = modelViewMatrix * vec4(position, 1.0);
+          place.xyz += normalize(normalMatrix * outward) * width * -place.z;
+          gl_Position = projectionMatrix * place;
+        }`,
+      fragmentShader: `
+        uniform vec3 ink;
+        void main() {
+          gl_FragColor = vec4(ink, 1.0);
+          #include <colorspace_fragment>
+        }`,
+    }),
+);
+
 /** An ink line round what is chosen: its back faces, pushed out by the same width on the screen everywhere. */
 export function Halo({ mesh }: { mesh: Mesh }) {
   const { camera, size } = useThree();
-  const material = useMemo(
-    () =>
-      new ShaderMaterial({
-        side: BackSide,
-        uniforms: { width: { value: 0 }, ink: { value: new Color(COLOURS.ink) } },
-        vertexShader: `
-          uniform float width;
-          attribute vec3 outward;
-          void main() {
-            vec4 place = modelViewMatrix * vec4(position, 1.0);
-            place.xyz += normalize(normalMatrix * outward) * width * -place.z;
-            gl_Position = projectionMatrix * place;
-          }`,
-        fragmentShader: `
-          uniform vec3 ink;
-          void main() {
-            gl_FragColor = vec4(ink, 1.0);
-            #include <colorspace_fragment>
-          }`,
-      }),
-    [],
-  );
-  useEffect(() => () => material.dispose(), [material]);
+  const { ink } = usePalette();
+  const material = haloMaterial(ink);
   const geometry = useMemo(() => haloGeometry(mesh), [mesh]);
   useEffect(() => () => geometry.dispose(), [geometry]);
   const fov = ((camera as PerspectiveCamera).fov * Math.PI) / 180;
   material.uniforms['width'].value = (PIXELS * 2 * Math.tan(fov / 2)) / size.height;
-  return <mesh geometry={geometry} material={material} raycast={() => null} />;
+  return <mesh geometry={geometry} material={material} dispose={null} raycast={() => null} />;
 }
 
 /** The mesh with one outward direction a place: at a sharp edge the normals part, and the halo would tear. */

@@ -1,11 +1,13 @@
-import { Line } from '@react-three/drei';
 import { useEffect, useMemo } from 'react';
 import { BufferAttribute, BufferGeometry, Color, ShaderMaterial } from 'three';
-import type { PieceBuild } from '../evaluation/protocol.js';
-import { COLOURS } from '../theme/colours.js';
+import type { Rails } from '../evaluation/protocol.js';
+import { usePalette } from '../theme/scheme.js';
+import { kept } from './kept.js';
+import { Polyline } from './Polyline.js';
 
-/** The line of the chosen piece, drawn through everything, with an arrow's head at the end of an open one. */
-export function GuideLine({ rails }: { rails: PieceBuild['rails'] }) {
+/** The line of the chosen piece, drawn through everything; dashed while an earlier stage of it is shown. */
+export function GuideLine({ rails, dashed = false }: { rails: Rails; dashed?: boolean }) {
+  const palette = usePalette();
   const lines = useMemo(() => {
     const out: [number, number, number][][] = [];
     for (let c = 0; c < rails.closed.length; c++) {
@@ -18,17 +20,16 @@ export function GuideLine({ rails }: { rails: PieceBuild['rails'] }) {
     return out;
   }, [rails]);
   return lines.map((line, i) => (
-    <Line
+    <Polyline
       // biome-ignore lint/suspicious/noArrayIndexKey: the curves of one piece have no other identity here
       key={i}
       points={line}
-      color={COLOURS.tide}
-      lineWidth={1.5}
-      depthTest={false}
-      transparent
+      color={dashed ? palette.ink : palette.tide}
+      width={dashed ? 2 : 1.5}
+      dash={dashed ? 1 / 60 : undefined}
       opacity={0.9}
-      renderOrder={10}
-      raycast={() => null}
+      through
+      order={10}
     />
   ));
 }
@@ -41,7 +42,7 @@ export function PointRings({
 }: {
   points: readonly (readonly [number, number, number])[];
   corners?: readonly boolean[];
-  chosen?: number;
+  chosen?: readonly number[];
 }) {
   const geometry = useMemo(() => {
     const made = new BufferGeometry();
@@ -56,26 +57,36 @@ export function PointRings({
     made.setAttribute(
       'chosen',
       new BufferAttribute(
-        Float32Array.from(points, (_, i) => (i === chosen ? 1 : 0)),
+        Float32Array.from(points, (_, i) => (chosen?.includes(i) ? 1 : 0)),
         1,
       ),
     );
     return made;
   }, [points, corners, chosen]);
-  const material = useMemo(ringMaterial, []);
+  const palette = usePalette();
+  const material = ringMaterial(JSON.stringify([palette.tide, palette.field]));
   useEffect(() => () => geometry.dispose(), [geometry]);
-  useEffect(() => () => material.dispose(), [material]);
-  return <points geometry={geometry} material={material} renderOrder={11} raycast={() => null} frustumCulled={false} />;
+  return (
+    <points
+      dispose={null}
+      geometry={geometry}
+      material={material}
+      renderOrder={11}
+      raycast={() => null}
+      frustumCulled={false}
+    />
+  );
 }
 
-function ringMaterial(): ShaderMaterial {
+const ringMaterial = kept((key) => {
+  const [tide, field] = JSON.parse(key) as string[];
   return new ShaderMaterial({
     transparent: true,
     depthTest: false,
     uniforms: {
       size: { value: 11 * Math.min(2, window.devicePixelRatio) },
-      line: { value: new Color(COLOURS.tide) },
-      fill: { value: new Color('#ffffff') },
+      line: { value: new Color(tide) },
+      fill: { value: new Color(field) },
     },
     vertexShader: `
       attribute float corner;
@@ -103,4 +114,4 @@ function ringMaterial(): ShaderMaterial {
         #include <colorspace_fragment>
       }`,
   });
-}
+});

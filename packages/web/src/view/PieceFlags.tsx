@@ -9,7 +9,7 @@ export function PieceFlags() {
   const dispatch = useAppDispatch();
   const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
   const pen = useAppSelector((state) => state.view.pen);
-  const { builds } = useComputed();
+  const builds = useComputed('builds');
   if (pen) return null;
   return [...builds.values()].map(({ piece, findings }) => (
     <Flags

@@ -1,16 +1,18 @@
 import type { Bounds } from '@kelp/core';
 import { Box } from '@mui/material';
-import { Line } from '@react-three/drei';
 import { useMemo } from 'react';
 import { DoubleSide } from 'three';
-import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
+import { COLOURS, faint, NUMBER_FONT } from '../theme/colours.js';
+import { usePalette } from '../theme/scheme.js';
 import { Label } from './Labels.js';
+import { Polyline } from './Polyline.js';
 import { sphereOf } from './Studio.js';
 
 const SEGMENTS = 160;
 
 /** The ground as a sea chart: rings of distance round the middle of the scene instead of an endless grid. */
-export function SeaChart({ bounds, paper }: { bounds: Bounds; paper: string }) {
+export function SeaChart({ bounds }: { bounds: Bounds }) {
+  const palette = usePalette();
   const { center, reach } = useMemo(() => sphereOf(bounds), [bounds]);
   const [x, , z] = center;
   const radii = ringRadii(reach);
@@ -20,7 +22,7 @@ export function SeaChart({ bounds, paper }: { bounds: Bounds; paper: string }) {
       <mesh rotation-x={-Math.PI / 2} position-y={-0.001} renderOrder={1} raycast={() => null}>
         <circleGeometry args={[reach * 12, 96]} />
         <meshBasicMaterial
-          color={paper}
+          color={palette.view}
           transparent
           opacity={0.72}
           depthWrite={false}
@@ -30,19 +32,10 @@ export function SeaChart({ bounds, paper }: { bounds: Bounds; paper: string }) {
       </mesh>
       <mesh rotation-x={-Math.PI / 2} receiveShadow renderOrder={2} raycast={() => null}>
         <circleGeometry args={[reach * 2.4, 96]} />
-        <shadowMaterial transparent opacity={0.3} color="#12322C" depthWrite={false} />
+        <shadowMaterial transparent opacity={0.3} color="#0b1f1b" depthWrite={false} />
       </mesh>
       {radii.map((radius) => (
-        <Line
-          key={radius}
-          points={circle(radius)}
-          color="#93A598"
-          lineWidth={1}
-          transparent
-          opacity={0.7}
-          depthWrite={false}
-          raycast={() => null}
-        />
+        <Polyline key={radius} points={circle(radius)} color={palette.ring} width={1} opacity={0.7} flat />
       ))}
     </group>
   );
@@ -57,8 +50,8 @@ export function RingLabels({ bounds }: { bounds: Bounds }) {
         sx={{
           transform: 'translate(-50%, -50%)',
           font: `11px ${NUMBER_FONT}`,
-          color: '#66776F',
-          background: `${COLOURS.view}cc`,
+          color: COLOURS.ringText,
+          background: faint(COLOURS.view, 80),
           px: 1,
           whiteSpace: 'nowrap',
         }}

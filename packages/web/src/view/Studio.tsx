@@ -1,36 +1,47 @@
 import type { Bounds } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
-import { useEffect, useMemo, useRef } from 'react';
-import { type DirectionalLight, PMREMGenerator } from 'three';
-import { RoomEnvironment } from 'three/examples/jsm/environments/RoomEnvironment.js';
-import { lendBooth } from '../look/thumbnails.js';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { DirectionalLight } from 'three';
+import { studioLight } from '../look/studio-light.js';
 
 /** Soft studio light made by code: a room's reflections, one warm key light with a shadow, a ground that takes it. */
 export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unknown }) {
   const { gl, scene, invalidate } = useThree();
+  // what was drawn into textures is gone with the graphics card's memory: it is made again
+  const [context, setContext] = useState(0);
+  useEffect(() => {
+    const again = () => setContext((count) => count + 1);
+    gl.domElement.addEventListener('webglcontextrestored', again);
+    return () => gl.domElement.removeEventListener('webglcontextrestored', again);
+  }, [gl]);
   const key = useRef<DirectionalLight>(null);
   const fill = useRef<DirectionalLight>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: context
   useEffect(() => {
-    const generator = new PMREMGenerator(gl);
-    const room = new RoomEnvironment();
-    const environment = generator.fromScene(room, 0.04).texture;
-    scene.environment = environment;
-    scene.environmentIntensity = 0.42;
-    lendBooth({ renderer: gl, environment });
-    invalidate();
+    let close = () => {};
+    let open = true;
+    studioLight(gl).then((light) => {
+      if (!open) return light.dispose();
+      scene.environment = light.texture;
+      scene.environmentIntensity = 0.42;
+      invalidate();
+      close = () => {
+        scene.environment = null;
+        light.dispose();
+      };
+    }, console.error);
     return () => {
-      scene.environment = null;
-      environment.dispose();
-      generator.dispose();
+      open = false;
+      close();
     };
-  }, [gl, scene, invalidate]);
+  }, [gl, scene, invalidate, context]);
   // the shadow is drawn again when something in the scene changes, not when the camera moves
-  // biome-ignore lint/correctness/useExhaustiveDependencies: contentKey
+  // biome-ignore lint/correctness/useExhaustiveDependencies: contentKey, context
   useEffect(() => {
     gl.shadowMap.autoUpdate = false;
     gl.shadowMap.needsUpdate = true;
     invalidate();
-  }, [gl, invalidate, contentKey, bounds]);
+  }, [gl, invalidate, contentKey, bounds, context]);
   const { center, reach } = useMemo(() => sphereOf(bounds), [bounds]);
   useEffect(() => {
     // a light's target stands outside the scene, so nobody else brings its matrix up to date

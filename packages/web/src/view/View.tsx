@@ -1,44 +1,59 @@
 import type { Bounds } from '@kelp/core';
-import { Box } from '@mui/material';
+import { Box, LinearProgress, Typography } from '@mui/material';
 import { OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
-import { useCallback, useMemo, useState } from 'react';
-import { ACESFilmicToneMapping, MOUSE, PCFShadowMap } from 'three';
+import { useCallback, useMemo, useRef, useState } from 'react';
+import { ACESFilmicToneMapping, type Group, MOUSE, PCFShadowMap } from 'three';
+import { FoldTabs } from '../app/FoldTabs.js';
 import { useAppSelector } from '../app/store.js';
+import { useKept } from '../compare/use-kept.js';
+import { Wipe } from '../compare/Wipe.js';
+import { WipeDivider } from '../compare/WipeDivider.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
-import { lengthText } from '../fields/units.js';
-import { Hand } from '../pens/Hand.js';
+import { CursorMark, GaugeFigure, GaugeLine } from '../gauge/GaugeMark.js';
+import { type Box as BoxOnPage, Hand } from '../pens/Hand.js';
 import { type PenReadout, Pens } from '../pens/Pens.js';
-import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
+import { PictureBody } from '../pictures/PictureBody.js';
+import { COLOURS, faint, NUMBER_FONT } from '../theme/colours.js';
+import { usePalette } from '../theme/scheme.js';
+import { Tour } from '../tour/Tour.js';
 import { PieceBody, PropBody } from './Bodies.js';
 import { CameraFrame } from './CameraFrame.js';
-import { CursorMark, GaugeFigure, GaugeLine } from './GaugeMark.js';
+import { ContextWatch } from './ContextWatch.js';
 import { GuideLine } from './Handles.js';
 import { LabelMover, LabelProvider } from './Labels.js';
 import { PieceFlags } from './PieceFlags.js';
+import { PropGrips } from './PropGrips.js';
+import { type PictureRequest, SavePicture } from './SavePicture.js';
 import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
 import { RingLabels, SeaChart } from './SeaChart.js';
 import { Studio } from './Studio.js';
 import { useSceneBounds } from './scene-bounds.js';
+import { UnitGrips } from './UnitGrips.js';
 import { Hint, LookBar, PenBar } from './ViewBars.js';
 
 /** The 3D view: props, pieces, the line in hand, and the few controls that belong to looking and drawing. */
 export function View() {
   const [readout, setReadout] = useState<PenReadout | null>(null);
   const [scale, setScale] = useState<ScaleState | null>(null);
-  const document = useAppSelector((state) => state.project.document);
   const [frame, setFrame] = useState(0);
+  const [picture, setPicture] = useState<PictureRequest | null>(null);
+  const [lost, setLost] = useState(false);
+  const [box, setBox] = useState<BoxOnPage | null>(null);
   const pen = useAppSelector((state) => state.view.pen);
   const bounds = useSceneBounds();
+  const palette = usePalette();
+  const frameAll = useCallback(() => setFrame((count) => count + 1), []);
+  const takePicture = useCallback((width: number) => setPicture({ width }), []);
   const showReadout = useCallback((next: PenReadout | null) => setReadout(next), []);
   return (
     <Box
-      component="main"
+      component="section"
       aria-label="View"
       sx={{
         position: 'relative',
         minWidth: 0,
-        minHeight: 0,
+        height: '100%',
         background: COLOURS.view,
         overflow: 'hidden',
         cursor: pen ? 'crosshair' : 'default',
@@ -48,7 +63,7 @@ export function View() {
         <Canvas
           frameloop="demand"
           shadows={{ type: PCFShadowMap }}
-          dpr={[1, 2]}
+          dpr={[0.5, 2]}
           camera={{ fov: 32, near: 0.01, far: 400, position: [4, 3, 5] }}
           gl={{
             antialias: true,
@@ -62,8 +77,10 @@ export function View() {
           role="img"
           aria-label="3D view of the project"
         >
-          <color attach="background" args={[COLOURS.view]} />
-          <Scene bounds={bounds} onReadout={showReadout} onScale={setScale} frame={frame} />
+          <color attach="background" args={[palette.view]} />
+          <Scene bounds={bounds} onReadout={showReadout} onScale={setScale} onBox={setBox} frame={frame} />
+          <SavePicture request={picture} />
+          <ContextWatch onLost={setLost} />
         </Canvas>
         <RingLabels bounds={bounds} />
         <PieceFlags />
@@ -71,16 +88,18 @@ export function View() {
         <CursorMark />
       </LabelProvider>
       <PenBar />
-      <LookBar onFrame={() => setFrame((count) => count + 1)} />
+      <LookBar onFrame={frameAll} onPicture={takePicture} />
       {scale && <ScaleBar {...scale} />}
-      {readout && document && (
+      {readout && (
         <Box
           sx={{
             position: 'fixed',
             left: readout.x + 16,
+            // beside the right edge it stands on the other side of the pointer
+            transform: readout.x > window.innerWidth - 480 ? 'translateX(calc(-100% - 32px))' : undefined,
             top: readout.y + 14,
             background: COLOURS.tide,
-            color: '#fff',
+            color: COLOURS.onInk,
             font: `12px ${NUMBER_FONT}`,
             px: 1.5,
             py: 0.5,
@@ -90,41 +109,100 @@ export function View() {
             whiteSpace: 'nowrap',
           }}
         >
-          {lengthText(readout.length, document.displayUnit)}
-          {pen === 'points' && ` · ${readout.points} points`}
+          {readout.words.join(' · ')}
         </Box>
       )}
+      <Busy />
+      {lost && (
+        <Box
+          role="status"
+          sx={{
+            position: 'absolute',
+            inset: 0,
+            zIndex: 6,
+            display: 'grid',
+            placeItems: 'center',
+            background: COLOURS.view,
+          }}
+        >
+          <Typography>
+            The graphics card let go of the view. It is drawn again as soon as it is back; nothing is lost.
+          </Typography>
+        </Box>
+      )}
+      {box && (
+        <Box
+          sx={{
+            position: 'absolute',
+            ...box,
+            border: `1px dashed ${COLOURS.tide}`,
+            background: faint(COLOURS.tide, 10),
+            pointerEvents: 'none',
+          }}
+        />
+      )}
+      <FoldTabs />
+      <Tour />
+      <WipeDivider />
       <Hint />
     </Box>
   );
+}
+
+/** A thin line at the top of the view while something is computed for longer than a moment. */
+function Busy() {
+  const busy = useComputed('busy');
+  return busy ? (
+    <LinearProgress
+      aria-label="Computing"
+      sx={{
+        position: 'absolute',
+        left: 0,
+        right: 0,
+        top: 0,
+        height: 2,
+        zIndex: 5,
+        opacity: 0,
+        '@keyframes kelp-appear': { to: { opacity: 1 } },
+        animation: 'kelp-appear 0.1s 0.4s forwards',
+      }}
+    />
+  ) : null;
 }
 
 interface SceneProps {
   bounds: Bounds;
   onReadout(readout: PenReadout | null): void;
   onScale(state: ScaleState): void;
+  onBox(box: BoxOnPage | null): void;
   frame: number;
 }
 
-function Scene({ bounds, onReadout, onScale, frame }: SceneProps) {
-  const document = useAppSelector((state) => state.project.document);
-  const { look, piece, prop, pen } = useAppSelector((state) => state.view);
-  const computed = useComputed();
+function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
+  // not the whole document: a number that is dragged changes nothing here until the piece is built
+  const allProps = useAppSelector((state) => state.project.document?.props);
+  const pictures = useAppSelector((state) => state.project.document?.pictures);
+  const { look, piece, pieces, prop, pen, seeThrough } = useAppSelector((state) => state.view);
+  const made = useComputed('builds');
+  const meshes = useComputed('meshes');
   const [grabbed, setGrabbed] = useState(false);
-  const props = document?.props.filter((candidate) => candidate.visible) ?? [];
-  const builds = [...computed.builds.values()];
-  const chosen = piece ? computed.builds.get(piece) : undefined;
+  const kept = useKept();
+  const now = useRef<Group>(null);
+  // comparing is looking: nothing stands in the way of it
+  const inHand = pen === null && kept === null;
+  const props = allProps?.filter((candidate) => candidate.visible) ?? [];
+  const builds = [...made.values()];
+  const chosen = piece ? made.get(piece) : undefined;
+  const chosenProp = props.find((candidate) => candidate.id === prop);
+  const chosenMesh = chosenProp && meshes.get(chosenProp.mesh);
   const somethingChosen = chosen !== undefined || prop !== null;
-  const contentKey = useMemo(
-    () => ({ builds: computed.builds, meshes: computed.meshes, props: document?.props, look }),
-    [computed.builds, computed.meshes, document?.props, look],
-  );
+  const contentKey = useMemo(() => ({ builds: made, meshes, props: allProps, look }), [made, meshes, allProps, look]);
   return (
     <>
       <Studio bounds={bounds} contentKey={contentKey} />
-      <SeaChart bounds={bounds} paper={COLOURS.view} />
+      <SeaChart bounds={bounds} />
       {props.map((candidate) => {
-        const mesh = computed.meshes.get(candidate.mesh);
+        const mesh = meshes.get(candidate.mesh);
         return (
           mesh && (
             <PropBody
@@ -138,18 +216,28 @@ function Scene({ bounds, onReadout, onScale, frame }: SceneProps) {
           )
         );
       })}
+      {pictures
+        ?.filter((candidate) => candidate.visible)
+        .map((candidate) => (
+          <PictureBody key={candidate.id} picture={candidate} />
+        ))}
       {builds.map((build) => (
         <PieceBody
           key={build.piece}
           build={build}
           look={look}
-          fade={somethingChosen && build.piece !== piece}
-          chosen={build.piece === piece}
+          fade={somethingChosen && !pieces.includes(build.piece)}
+          chosen={pieces.includes(build.piece)}
+          through={seeThrough}
+          body={build.piece === piece ? now : undefined}
         />
       ))}
-      {chosen && !pen && <GuideLine rails={chosen.rails} />}
-      {chosen && !pen && <GaugeLine />}
-      <Hand onGrab={setGrabbed} />
+      {kept && <Wipe now={now} kept={kept} />}
+      {chosen && inHand && <GuideLine rails={chosen.watched ?? chosen.rails} dashed={chosen.watched !== null} />}
+      {chosen && inHand && <GaugeLine onGrab={setGrabbed} />}
+      {chosenProp && chosenMesh && !pen && <PropGrips prop={chosenProp} mesh={chosenMesh} onGrab={setGrabbed} />}
+      {inHand && <UnitGrips onGrab={setGrabbed} />}
+      {!kept && <Hand onGrab={setGrabbed} onBox={onBox} />}
       <Pens onReadout={onReadout} />
       <OrbitControls
         makeDefault

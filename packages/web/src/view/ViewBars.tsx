@@ -1,7 +1,28 @@
-import { Box, Button, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material';
+import {
+  Box,
+  Button,
+  Menu,
+  MenuItem,
+  Select,
+  Slider,
+  ToggleButton,
+  ToggleButtonGroup,
+  Tooltip,
+  Typography,
+} from '@mui/material';
+import { memo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
-import { type Look, lookChanged, type Pen, penTaken } from '../state/view-slice.js';
-import { COLOURS } from '../theme/colours.js';
+import {
+  type DrawingPlane,
+  type Look,
+  lookChanged,
+  type Pen,
+  penTaken,
+  planeChosen,
+  ropeSet,
+  targetLocked,
+} from '../state/view-slice.js';
+import { COLOURS, faint } from '../theme/colours.js';
 
 const PENS: { value: Pen; label: string; help: string }[] = [
   { value: 'stroke', label: 'Stroke', help: 'Press, draw over the props, let go. (S)' },
@@ -10,32 +31,111 @@ const PENS: { value: Pen; label: string; help: string }[] = [
     label: 'Points',
     help: 'Click point by point; Enter or a double-click ends the line, a click on the first point closes it. (P)',
   },
+  {
+    value: 'throw',
+    label: 'Throw',
+    help: 'Press at one end, let go at the other, then pay out slack and swing it. (T)',
+  },
 ];
 
 /** The pens, at the top left of the view. */
-export function PenBar() {
+export const PenBar = memo(function PenBar() {
   const dispatch = useAppDispatch();
   const pen = useAppSelector((state) => state.view.pen);
   return (
-    <ToggleButtonGroup
-      exclusive
-      value={pen}
-      onChange={(_event, next: Pen | null) => dispatch(penTaken(next))}
-      aria-label="Pens"
-      sx={{ position: 'absolute', left: 12, top: 12 }}
-    >
-      {PENS.map(({ value, label, help }) => (
-        <ToggleButton
-          key={value}
-          value={value}
-          sx={{ '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: COLOURS.tide } }}
+    <Box sx={{ position: 'absolute', left: 12, top: 12, zIndex: 4, display: 'flex', gap: 2 }}>
+      <ToggleButtonGroup
+        exclusive
+        value={pen}
+        onChange={(_event, next: Pen | null) => dispatch(penTaken(next))}
+        aria-label="Pens"
+      >
+        {PENS.map(({ value, label, help }) => (
+          <ToggleButton
+            key={value}
+            value={value}
+            sx={{ '&.Mui-selected, &.Mui-selected:hover': { backgroundColor: COLOURS.tide } }}
+          >
+            <Tooltip title={help}>
+              <span>{label}</span>
+            </Tooltip>
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      {pen && <PenChoices pen={pen} />}
+    </Box>
+  );
+});
+
+/** What the pen in hand is set to: the prop it feels, and how long its rope is. */
+function PenChoices({ pen }: { pen: Pen }) {
+  const dispatch = useAppDispatch();
+  const { target, rope, plane } = useAppSelector((state) => state.view);
+  const props = useAppSelector((state) => state.project.document?.props) ?? [];
+  return (
+    <>
+      <Tooltip title="The pen feels whatever is under it, or one prop alone" describeChild>
+        <Select
+          size="small"
+          displayEmpty
+          value={target ?? ''}
+          onChange={(event) => dispatch(targetLocked(event.target.value || null))}
+          inputProps={{ 'aria-label': 'What the pen feels' }}
+          sx={{ bgcolor: 'background.paper', '& .MuiSelect-select': { py: '3px' }, maxWidth: 150 }}
         >
-          <Tooltip title={help}>
-            <span>{label}</span>
-          </Tooltip>
-        </ToggleButton>
-      ))}
-    </ToggleButtonGroup>
+          <MenuItem value="">On anything</MenuItem>
+          {props
+            .filter((prop) => prop.visible)
+            .map((prop) => (
+              <MenuItem key={prop.id} value={prop.id}>
+                Only {prop.name}
+              </MenuItem>
+            ))}
+        </Select>
+      </Tooltip>
+      {pen !== 'throw' && (
+        <Tooltip title="Where the pen draws when no prop is under it" describeChild>
+          <Select
+            size="small"
+            value={plane}
+            onChange={(event) => dispatch(planeChosen(event.target.value as DrawingPlane))}
+            inputProps={{ 'aria-label': 'Drawing plane' }}
+            sx={{ bgcolor: 'background.paper', '& .MuiSelect-select': { py: '3px' } }}
+          >
+            <MenuItem value="ground">Else on the ground</MenuItem>
+            <MenuItem value="front">Else upright, facing front</MenuItem>
+            <MenuItem value="side">Else upright, facing the side</MenuItem>
+          </Select>
+        </Tooltip>
+      )}
+      {pen === 'stroke' && (
+        <Tooltip title="Length of the rope the hand pulls: longer is steadier" describeChild>
+          <Box
+            sx={{
+              width: 128,
+              px: 3,
+              display: 'flex',
+              alignItems: 'center',
+              gap: 2,
+              bgcolor: 'background.paper',
+              border: 1,
+              borderColor: 'divider',
+              borderRadius: '3px',
+            }}
+          >
+            <Typography variant="body2">Rope</Typography>
+            <Slider
+              size="small"
+              value={rope}
+              min={0}
+              max={60}
+              aria-label="Length of the rope, pixels"
+              onChange={(_event, next) => dispatch(ropeSet(next as number))}
+            />
+          </Box>
+        </Tooltip>
+      )}
+    </>
   );
 }
 
@@ -45,17 +145,50 @@ const LOOKS: { value: Look; label: string }[] = [
   { value: 'mesh', label: 'Mesh' },
 ];
 
-/** How the view is looked at, at its top right. */
-export function LookBar({ onFrame }: { onFrame(): void }) {
+/** Sizes of a saved picture, pixels across. */
+const PICTURES = [1280, 1920, 3840];
+
+export const LookBar = memo(function LookBar({
+  onFrame,
+  onPicture,
+}: {
+  onFrame(): void;
+  onPicture(width: number): void;
+}) {
   const dispatch = useAppDispatch();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const look = useAppSelector((state) => state.view.look);
   return (
-    <Box sx={{ position: 'absolute', right: 12, top: 12, display: 'flex', gap: 2 }}>
+    <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 4, display: 'flex', gap: 2 }}>
       <Tooltip title="Bring everything, or what is chosen, into view (F)">
         <Button variant="outlined" color="inherit" onClick={onFrame} sx={{ minWidth: 0 }}>
           Frame
         </Button>
       </Tooltip>
+      <Tooltip title="Save what is seen as a PNG file" describeChild>
+        <Button
+          variant="outlined"
+          color="inherit"
+          aria-haspopup="menu"
+          onClick={(event) => setAnchor(event.currentTarget)}
+          sx={{ minWidth: 0 }}
+        >
+          Picture…
+        </Button>
+      </Tooltip>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        {PICTURES.map((width) => (
+          <MenuItem
+            key={width}
+            onClick={() => {
+              setAnchor(null);
+              onPicture(width);
+            }}
+          >
+            {width} pixels across
+          </MenuItem>
+        ))}
+      </Menu>
       <ToggleButtonGroup
         exclusive
         value={look}
@@ -70,23 +203,26 @@ export function LookBar({ onFrame }: { onFrame(): void }) {
       </ToggleButtonGroup>
     </Box>
   );
-}
+});
 
 /** The first thing to do, while there is nothing; what the pen waits for, while one is in hand. */
-export function Hint() {
-  const document = useAppSelector((state) => state.project.document);
+export const Hint = memo(function Hint() {
+  const props = useAppSelector((state) => state.project.document?.props.length);
+  const pieces = useAppSelector((state) => state.project.document?.pieces.length);
   const pen = useAppSelector((state) => state.view.pen);
-  if (!document) return null;
+  if (props === undefined) return null;
   const text =
     pen === 'stroke'
-      ? 'Press on a prop and draw. Right button turns the view, Escape puts the pen away.'
+      ? 'Press on a prop and draw; the wheel makes it thicker. Alt lets go of edges and points. Right button turns the view.'
       : pen === 'points'
-        ? 'Click point by point. Enter ends, Backspace takes the last back, Escape puts the pen away.'
-        : document.props.length === 0 && document.pieces.length === 0
-          ? 'Drop a .glb or .obj file here to draw on, or take a pen and draw on the ground.'
-          : document.pieces.length === 0
-            ? 'Take the Stroke pen and draw a line on a prop: a cable follows it.'
-            : null;
+        ? 'Click point by point; the wheel makes it thicker. Enter ends, Backspace takes the last back, Escape puts the pen away.'
+        : pen === 'throw'
+          ? 'Press at one end, let go at the other. Then down pays out, sideways swings, B finds the least bow that is clear, a click keeps.'
+          : props === 0 && pieces === 0
+            ? 'Drop a .glb or .obj file here to draw on, or take a pen and draw on the ground.'
+            : pieces === 0
+              ? 'Take the Stroke pen and draw a line on a prop: a cable follows it.'
+              : null;
   return (
     text && (
       <Typography
@@ -95,14 +231,14 @@ export function Hint() {
           bottom: 18,
           left: '50%',
           transform: 'translateX(-50%)',
-          background: `${COLOURS.panel}ee`,
+          background: faint(COLOURS.panel, 93),
           border: 1,
           borderColor: 'divider',
           borderRadius: '3px',
           px: 3,
           py: 1.5,
           pointerEvents: 'none',
-          maxWidth: '60%',
+          maxWidth: '72%',
           textAlign: 'center',
         }}
       >
@@ -110,4 +246,4 @@ export function Hint() {
       </Typography>
     )
   );
-}
+});

@@ -1,24 +1,44 @@
-import { type Bounds, boundsOf, placementMatrix, transformMesh } from '@kelp/core';
+import { type Bounds, boundsOf, type Mesh, type Prop, placementMatrix, transformMesh } from '@kelp/core';
 import { useMemo, useRef } from 'react';
 import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
+import type { Rails } from '../evaluation/protocol.js';
 
 /** What an empty view shows: a metre of ground. */
 const EMPTY_SCENE: Bounds = { min: [-0.5, 0, -0.5], max: [0.5, 0.5, 0.5] };
 
+/** Boxes that were measured; documents and builds are replaced, never changed, so an old box stays true. */
+const measuredProps = new WeakMap<Prop, { mesh: Mesh; bounds: Bounds }>();
+const measuredRails = new WeakMap<Rails, Bounds>();
+
+function propBounds(prop: Prop, mesh: Mesh): Bounds {
+  const known = measuredProps.get(prop);
+  if (known?.mesh === mesh) return known.bounds;
+  const bare = { ...mesh, index: new Uint32Array(0) };
+  const bounds = boundsOf(transformMesh(bare, placementMatrix(prop.placement)).position);
+  measuredProps.set(prop, { mesh, bounds });
+  return bounds;
+}
+
+function railBounds(rails: Rails): Bounds {
+  const bounds = measuredRails.get(rails) ?? boundsOf(rails.position);
+  measuredRails.set(rails, bounds);
+  return bounds;
+}
+
 /** Box round all that is shown. */
 export function useSceneBounds(): Bounds {
   const props = useAppSelector((state) => state.project.document?.props);
-  const { meshes, builds } = useComputed();
+  const meshes = useComputed('meshes');
+  const builds = useComputed('builds');
   const last = useRef<Bounds>(EMPTY_SCENE);
   return useMemo(() => {
     const all: Bounds[] = [];
-    for (const { mesh: hash, placement, visible } of props ?? []) {
-      const mesh = visible ? meshes.get(hash) : undefined;
-      if (mesh)
-        all.push(boundsOf(transformMesh({ ...mesh, index: new Uint32Array(0) }, placementMatrix(placement)).position));
+    for (const prop of props ?? []) {
+      const mesh = prop.visible ? meshes.get(prop.mesh) : undefined;
+      if (mesh) all.push(propBounds(prop, mesh));
     }
-    for (const { rails } of builds.values()) if (rails.position.length > 0) all.push(boundsOf(rails.position));
+    for (const { rails } of builds.values()) if (rails.position.length > 0) all.push(railBounds(rails));
     if (all.length === 0) return EMPTY_SCENE;
     const joined: Bounds = { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] };
     for (const { min, max } of all)

@@ -1,0 +1,98 @@
+import { expect } from '@playwright/test';
+import { test } from './kelp-server.js';
+import { Workbench } from './workbench.js';
+
+test.use({ demo: true });
+
+test('pasted text, absurd values, long and right-to-left names, fast undo, a full disk, a restart and a lost view', async ({
+  page,
+  kelp,
+}) => {
+  const bench = new Workbench(page);
+  const saving = page.getByRole('status', { name: 'Saving' });
+  await bench.openDemo(kelp.url);
+  await bench.piece('Buoy tether').click();
+  await bench.openFloat('Make');
+
+  // what is no number says so and leaves the value alone; what is beyond the limits says the limit
+  const sides = page.getByRole('textbox', { name: 'Sides value' });
+  for (const [typed, told] of [
+    ['drop table; 12', /number|read/i],
+    ['1e308 * 10', /at most|number/i],
+    ['-4', /at least 3/],
+  ] as const) {
+    await sides.fill(typed);
+    await sides.press('Enter');
+    await expect(page.getByRole('alert').filter({ hasText: told })).toBeVisible();
+    await sides.press('Escape');
+    await expect(sides).toHaveValue('14');
+  }
+
+  const name = page.getByRole('textbox', { name: 'Name of the piece' });
+  await name.fill('x'.repeat(10_000));
+  await name.press('Enter');
+  await expect(name).toHaveValue('x'.repeat(200));
+  await name.fill('مرساة العوامة');
+  await name.press('Enter');
+  await bench.saved();
+  await expect(bench.piece('مرساة العوامة')).toBeVisible();
+
+  // fifty quick steps back and forth while everything is being built
+  for (let i = 0; i < 8; i++) await bench.type('Sides', String(5 + i));
+  await page.getByRole('heading', { name: 'Manifest' }).click();
+  for (let i = 0; i < 25; i++) {
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+Shift+z');
+  }
+  await expect(sides).toHaveValue('12');
+  await expect(page.getByText(/2\.\d+ m · [\d,]+ tri|1\.\d+ m · [\d,]+ tri/).first()).toBeVisible();
+
+  // the disk is full: the edit stays here, the header says why, and it is saved once there is room
+  await page.route('**/api/projects/*', async (route) => {
+    if (route.request().method() !== 'PUT') return route.continue();
+    const problem = { title: 'Disk full', status: 507, detail: 'The disk of the server is full.' };
+    await route.fulfill({ status: 507, contentType: 'application/problem+json', body: JSON.stringify(problem) });
+  });
+  await bench.type('Sides', '20');
+  await expect(saving).toHaveText('Disk full: kept in this browser');
+  await page.unroute('**/api/projects/*');
+  await bench.saved();
+
+  // the server goes down between an edit and its save, and comes back
+  await bench.type('Sides', '21');
+  await kelp.kill();
+  await kelp.restart();
+  await expect(saving).toHaveText(/^Saved/, { timeout: 30_000 });
+  await page.reload();
+  await bench.piece('مرساة العوامة').click();
+  await expect(sides).toHaveValue('21');
+
+  // the graphics card lets go of the view, and takes it up again: the picture is the one of before
+  const view = page.locator('canvas').first();
+  await page.getByText(/tri$/).first().waitFor();
+  await page.waitForTimeout(3000);
+  const before = await view.screenshot();
+  await view.evaluate((canvas: HTMLCanvasElement) => {
+    const lose = canvas.getContext('webgl2')?.getExtension('WEBGL_lose_context');
+    (window as { bringBack?: () => void }).bringBack = () => lose?.restoreContext();
+    lose?.loseContext();
+  });
+  await expect(page.getByText('The graphics card let go of the view.')).toBeVisible();
+  await page.evaluate(() => (window as { bringBack?: () => void }).bringBack?.());
+  await expect(page.getByText('The graphics card let go of the view.')).toBeHidden();
+  await page.waitForTimeout(3000);
+  const after = await view.screenshot();
+  expect(Math.abs(after.length - before.length) / before.length).toBeLessThan(0.02);
+});
+
+test('an archive of a newer version is refused with a word on what to do', async ({ page, kelp }) => {
+  await page.goto(kelp.url);
+  const newer = { format: 'kelp-project', version: 99, name: 'From tomorrow' };
+  await page.getByLabel('Project file').setInputFiles({
+    name: 'tomorrow.kelp.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify(newer)),
+  });
+  await expect(page.getByRole('alert')).toContainText(/newer|update/i);
+  await expect(page.getByRole('list', { name: 'Projects' }).getByRole('listitem')).toHaveCount(1);
+});

@@ -1,0 +1,63 @@
+import { expect } from '@playwright/test';
+import { test } from './kelp-server.js';
+import { Workbench } from './workbench.js';
+
+test.use({ demo: true });
+
+test('search does everything, keys can be changed, the history goes back and restores; a slice shows true sizes', async ({
+  page,
+  kelp,
+}) => {
+  const bench = new Workbench(page);
+  await page.goto(kelp.url);
+  await page.getByRole('list', { name: 'Projects' }).getByRole('link').click();
+  await expect(page.getByText(/tri$/).first()).toBeVisible();
+
+  const search = async (words: string) => {
+    await page.keyboard.press('Control+k');
+    await expect(page.getByRole('combobox', { name: 'What do you want to do?' })).toBeFocused();
+    await page.keyboard.type(words);
+    await page.keyboard.press('Enter');
+  };
+  // by its words, without the mouse
+  await search('hose coil');
+  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Hose coil');
+  await search('add wobble');
+  await expect(page.getByRole('switch', { name: 'Wobble on' })).toBeVisible();
+  await search('turns: how often');
+  await expect(page.getByRole('textbox', { name: 'Turns value' })).toBeVisible();
+
+  // a 16-sided cable of radius 19 mm, cut across
+  const slice = page.getByRole('region', { name: 'Slice' });
+  await expect(slice).toContainText(/3[78](\.\d)? mm × 3[78](\.\d)? mm/);
+  await expect(slice).toContainText(/11\d\d(\.\d)? mm²/);
+
+  // another key for the Throw pen; the old one does nothing then
+  await page.getByRole('heading', { name: 'Manifest' }).click();
+  await page.keyboard.press('?');
+  await page.getByRole('button', { name: 'Key for Throw pen: T' }).click();
+  await page.keyboard.press('j');
+  await expect(page.getByRole('button', { name: 'Key for Throw pen: J' })).toBeVisible();
+  await page.getByRole('button', { name: 'Close', exact: true }).click();
+  const pen = page.getByRole('button', { name: 'Throw' });
+  await page.keyboard.press('t');
+  await expect(pen).toHaveAttribute('aria-pressed', 'false');
+  await page.keyboard.press('j');
+  await expect(pen).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('Escape');
+
+  // back by two steps at once, forward again, and to the first saved state
+  await bench.openFloat('Path');
+  await bench.type('Turns', '3');
+  await bench.type('Turns', '4');
+  await bench.saved();
+  await page.getByRole('button', { name: 'History' }).click();
+  const steps = page.getByRole('region', { name: 'Steps' });
+  await steps.getByRole('button', { name: 'As it was opened' }).click();
+  await expect(steps.getByRole('button', { name: 'As it was opened' })).toHaveAttribute('aria-current', 'step');
+  await steps.getByRole('button').first().click();
+  await page.getByRole('button', { name: 'Restore saved state 1', exact: true }).click();
+  await expect(page.getByRole('textbox', { name: 'Turns value' })).toHaveValue('5');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('textbox', { name: 'Turns value' })).toHaveValue('4');
+});

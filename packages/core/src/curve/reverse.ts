@@ -1,0 +1,22 @@
+import { type CurveSet, curveCount, POINT } from './curve-set.js';
+
+/** The same curves run the other way; a closed one keeps its first point. `along` falls away: resample writes it anew. */
+export function reverseCurves(curves: CurveSet): CurveSet {
+  const { start, closed } = curves;
+  const position = curves.position.slice();
+  const pointData = Object.fromEntries(
+    Object.entries(curves.pointData)
+      .filter(([name]) => name !== POINT.along)
+      .map(([name, data]) => [name, data.slice()]),
+  );
+  for (let c = 0; c < curveCount(curves); c++) {
+    const first = start[c] + (closed[c] ? 1 : 0);
+    const last = start[c + 1] - 1;
+    for (let p = first; p <= last; p++) {
+      const from = first + last - p;
+      for (let axis = 0; axis < 3; axis++) position[3 * p + axis] = curves.position[3 * from + axis];
+      for (const [name, data] of Object.entries(pointData)) data[p] = curves.pointData[name][from];
+    }
+  }
+  return { ...curves, position, pointData };
+}

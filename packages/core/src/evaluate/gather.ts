@@ -1,0 +1,27 @@
+import type { Finding } from '../unit/finding.js';
+
+/** So many places of one fault are told; beyond that the list would hide everything else. */
+const MOST_OF_A_KIND = 6;
+
+/** How bad: the share by which the limit is broken, either way; faults without a size come first. */
+const badness = ({ size }: Finding): number =>
+  size ? Math.abs(size.value - size.limit) / Math.max(Math.abs(size.limit), 1e-9) : Infinity;
+
+/** The findings in their order, of each kind only the worst places; the first of a kind says how many more there are. */
+export function gatherFindings(findings: readonly Finding[]): Finding[] {
+  const kinds = new Map<string, Finding[]>();
+  for (const finding of findings) kinds.set(finding.code, [...(kinds.get(finding.code) ?? []), finding]);
+  const kept = new Map<Finding, number>();
+  for (const all of kinds.values()) {
+    const worst = [...all].sort((a, b) => badness(b) - badness(a)).slice(0, MOST_OF_A_KIND);
+    const told = all.filter((finding) => worst.includes(finding));
+    told.forEach((finding, i) => {
+      kept.set(finding, i === 0 ? all.length - told.length : 0);
+    });
+  }
+  return findings.flatMap((finding) => {
+    const more = kept.get(finding);
+    if (more === undefined) return [];
+    return more === 0 ? [finding] : [{ ...finding, message: `${finding.message} And ${more} more places like this.` }];
+  });
+}

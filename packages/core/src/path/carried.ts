@@ -1,0 +1,35 @@
+import { curveCount, POINT } from '../curve/curve-set.js';
+import { resample } from '../curve/resample.js';
+import { reverseCurves } from '../curve/reverse.js';
+import { defineUnit } from '../unit/unit.js';
+import { FINEST_TURN, noCurves } from './trace.js';
+
+export const carried = defineUnit({
+  stage: 'path',
+  id: 'carried',
+  label: 'Carried',
+  purpose: 'Runs along the line of another piece, as it stands after all its shaping.',
+  parameters: {
+    piece: { kind: 'piece', label: 'Along', help: 'The piece whose line this one runs along.', default: '' },
+    reversed: { kind: 'toggle', label: 'Reversed', help: 'Runs from its end to its start.', default: false },
+  },
+  presets: [{ id: 'carried', label: 'Carried', parameters: {} }],
+  describe: ({ piece }) => (piece ? 'Along another piece' : 'Along no piece yet'),
+  build(_input, { piece, reversed }, context) {
+    const line = piece ? context.line(piece) : undefined;
+    if (!line || curveCount(line) === 0) {
+      context.report({
+        code: 'carrier-missing',
+        severity: 'error',
+        message: piece
+          ? 'The piece to run along is gone, has no line, or runs along this one itself. Choose another one.'
+          : 'Choose the piece to run along.',
+      });
+      return noCurves();
+    }
+    const along = resample(reversed ? reverseCurves(line) : line, { maxTurn: FINEST_TURN, keepKnots: true });
+    // the drawn points belong to the other piece: findings here must not offer to change them
+    along.pointData[POINT.source]?.fill(-1);
+    return along;
+  },
+});

@@ -1,0 +1,151 @@
+import { chainEdges, edgesOf, edgeTurns, faceNormals } from '../mesh/edges.js';
+import { pointDistance } from '../numeric/distance.js';
+import { childId } from '../numeric/random.js';
+import type { Surface } from '../surface/surface.js';
+import { defineUnit } from '../unit/unit.js';
+import { pathProp, propSpace } from './prop-surface.js';
+import { noCurves, type Trace, traceCurves } from './trace.js';
+
+/** A chain that turns more than this at one place has a corner there (20°). */
+const CORNER_COSINE = Math.cos((20 * Math.PI) / 180);
+
+export const edges = defineUnit({
+  stage: 'path',
+  id: 'edges',
+  label: 'Edges',
+  purpose: 'The edges of a prop: its rims and openings, or every sharp edge.',
+  parameters: {
+    prop: { kind: 'prop', label: 'Of', help: 'The prop whose edges are taken.', default: '' },
+    which: {
+      kind: 'choice',
+      label: 'Which',
+      help: 'Rims: edges with a face on one side only. Sharp: edges at which the surface turns.',
+      default: 'sharp',
+      options: [
+        { value: 'sharp', label: 'Sharp' },
+        { value: 'open', label: 'Rims' },
+      ],
+    },
+    angle: {
+      gauge: 'figure',
+      kind: 'angle',
+      label: 'Sharp above',
+      help: 'Least turn of the surface at an edge.',
+      default: Math.PI / 4,
+      min: 0.01,
+      max: Math.PI,
+      comfortable: [0.2, 1.6],
+      when: { parameter: 'which', is: ['sharp'] },
+    },
+    shortest: {
+      gauge: 'shortest',
+      kind: 'length',
+      label: 'Shortest',
+      help: 'Curves shorter than this are left out.',
+      default: 0,
+      min: 0,
+      max: 10_000,
+      comfortable: [0, 2],
+    },
+    chosen: {
+      gauge: 'curves',
+      kind: 'count',
+      label: 'Only number',
+      help: '0 takes all curves; 1 only the longest, 2 the second longest, and so on.',
+      default: 0,
+      min: 0,
+      max: 100_000,
+      comfortable: [0, 12],
+    },
+    lift: {
+      gauge: 'distance',
+      kind: 'length',
+      label: 'Lift',
+      help: 'How far the line stands off the surface.',
+      default: 0,
+      min: -10,
+      max: 100,
+      comfortable: [0, 0.2],
+    },
+  },
+  presets: [
+    { id: 'sharp', label: 'Sharp edges', parameters: {} },
+    { id: 'rims', label: 'Rims', parameters: { which: 'open' } },
+  ],
+  describe: ({ which, chosen }) =>
+    `${which === 'open' ? 'Rims' : 'Sharp edges'}${chosen > 0 ? `, number ${chosen}` : ''}`,
+  build(_input, { prop, which, angle, shortest, chosen, lift }, context) {
+    const surface = pathProp(prop, context);
+    if (!surface) return noCurves();
+    const all = edgeTraces(surface, which === 'open' ? -1 : Math.cos(angle), which === 'open', lift);
+    const wanted = all.filter(({ length }) => length >= shortest);
+    const kept = chosen === 0 ? wanted : wanted.slice(chosen - 1, chosen);
+    if (kept.length === 0)
+      context.report({
+        code: 'no-edges',
+        severity: 'error',
+        message:
+          all.length === 0
+            ? which === 'open'
+              ? 'This prop is closed: it has no rims. Take its sharp edges.'
+              : 'This prop has no edges that sharp. Lower the angle.'
+            : `None of the ${all.length} curves is asked for. Lower "Shortest" or choose another number.`,
+      });
+    return kept.length > 0 ? traceCurves(kept) : noCurves();
+  },
+});
+
+/** All chains of a prop's edges in the world, longest first. `most`: greatest cosine of the turn at an edge. */
+function edgeTraces(surface: Surface, most: number, openOnly: boolean, lift: number): (Trace & { length: number })[] {
+  const { mesh } = surface;
+  const found = edgesOf(mesh);
+  const turns = edgeTurns(mesh, found);
+  const chosen: number[] = [];
+  for (let e = 0; e < turns.length; e++) if (openOnly ? found.faces[2 * e + 1] === -1 : turns[e] < most) chosen.push(e);
+  const outward = lift === 0 ? undefined : placeNormals(surface, found.placeOf, found.vertexOf.length);
+  const space = propSpace(surface);
+  const traces = chainEdges(found.ends, chosen).map(({ places, closed }) => {
+    const position = new Float64Array(3 * places.length);
+    places.forEach((place, k) => {
+      const v = 3 * found.vertexOf[place];
+      const at = [0, 1, 2].map(
+        (n) => mesh.position[v + n] + (outward ? (lift / space.scale) * outward[3 * place + n] : 0),
+      );
+      space.toWorld(at[0], at[1], at[2], position, 3 * k);
+    });
+    let length = 0;
+    for (let k = 0; k < places.length - (closed ? 0 : 1); k++)
+      length += pointDistance(position, k, (k + 1) % places.length);
+    // the id hangs on the mesh's own numbering: a changed angle keeps the curves that stay
+    return { position, closed, id: childId(1, Math.min(...places)), corners: cornersOf(position, closed), length };
+  });
+  return traces.sort((a, b) => b.length - a.length);
+}
+
+/** Points at which a polyline turns by more than 20°. */
+export function cornersOf(position: Float64Array, closed: boolean): number[] {
+  const count = position.length / 3;
+  const corners: number[] = [];
+  for (let k = closed ? 0 : 1; k < (closed ? count : count - 1); k++) {
+    const [a, b, c] = [3 * ((k + count - 1) % count), 3 * k, 3 * ((k + 1) % count)];
+    const u = [0, 1, 2].map((n) => position[b + n] - position[a + n]);
+    const v = [0, 1, 2].map((n) => position[c + n] - position[b + n]);
+    const dot = u[0] * v[0] + u[1] * v[1] + u[2] * v[2];
+    if (dot < CORNER_COSINE * Math.hypot(...u) * Math.hypot(...v)) corners.push(k);
+  }
+  return corners;
+}
+
+/** Mean of the face normals round each place, unit, flat xyz. */
+function placeNormals({ mesh }: Surface, placeOf: Uint32Array, count: number): Float64Array {
+  const faces = faceNormals(mesh);
+  const out = new Float64Array(3 * count);
+  mesh.index.forEach((v, i) => {
+    for (let n = 0; n < 3; n++) out[3 * placeOf[v] + n] += faces[i - (i % 3) + n];
+  });
+  for (let i = 0; i < out.length; i += 3) {
+    const size = Math.hypot(out[i], out[i + 1], out[i + 2]) || 1;
+    for (let n = 0; n < 3; n++) out[i + n] /= size;
+  }
+  return out;
+}

@@ -1,0 +1,148 @@
+import { AXES, axisFrame } from '../numeric/axis.js';
+import { childId } from '../numeric/random.js';
+import { defineUnit } from '../unit/unit.js';
+import { noCurves, type Trace, traceCurves } from './trace.js';
+
+const STEPS_A_TURN = 72;
+/** No helix gets more points than this, whatever was asked. */
+const MOST_POINTS = 200_000;
+
+/**
+ * Points of one helix: c(t) = (r(t) cos φ(t), r(t) sin φ(t), h t) over t = 0…1 with φ = 2π·turns·t + phase and r running
+ * straight from `radius` to `endRadius`. Even radius: length √((2πrn)² + h²), curvature r/(r² + b²), torsion b/(r² + b²)
+ * with b = h/2πn (any text on curves).
+ */
+export function helixPoints(
+  turns: number,
+  height: number,
+  radius: number,
+  endRadius: number,
+  phase: number,
+  hand: 1 | -1,
+): Float64Array {
+  const steps = Math.max(2, Math.min(MOST_POINTS, Math.ceil(turns * STEPS_A_TURN)));
+  const out = new Float64Array(3 * (steps + 1));
+  for (let k = 0; k <= steps; k++) {
+    const t = k / steps;
+    const angle = hand * 2 * Math.PI * turns * t + phase;
+    const r = radius + (endRadius - radius) * t;
+    out[3 * k] = r * Math.cos(angle);
+    out[3 * k + 1] = r * Math.sin(angle);
+    out[3 * k + 2] = height * t;
+  }
+  return out;
+}
+
+export const helix = defineUnit({
+  stage: 'path',
+  id: 'helix',
+  label: 'Helix',
+  purpose: 'Turns about an axis: coils, springs, wound hoses, threads.',
+  parameters: {
+    at: { kind: 'point', gauge: 'place', label: 'Foot', help: 'Middle of the first turn.', default: [0, 0, 0] },
+    axis: { kind: 'choice', label: 'Axis', help: 'The direction it rises in.', default: 'up', options: AXES },
+    turns: {
+      gauge: 'figure',
+      kind: 'ratio',
+      of: 'full turn',
+      label: 'Turns',
+      help: 'How often it goes round.',
+      default: 5,
+      min: 0.01,
+      max: 2000,
+      comfortable: [0.5, 40],
+    },
+    height: {
+      gauge: 'along-axis',
+      kind: 'length',
+      label: 'Height',
+      help: 'From the first to the last end, along the axis; below 0 downwards.',
+      default: 0.5,
+      min: -1000,
+      max: 1000,
+      comfortable: [0, 2],
+    },
+    radius: {
+      gauge: 'from-axis',
+      kind: 'length',
+      label: 'Radius',
+      help: 'From the axis to the line, at the foot.',
+      default: 0.2,
+      min: 0,
+      max: 1000,
+      comfortable: [0.02, 1],
+    },
+    taper: {
+      gauge: 'figure',
+      kind: 'ratio',
+      of: 'radius',
+      label: 'Taper',
+      help: 'Radius at the far end: 1 even, 0 to a point, above 1 wider.',
+      default: 1,
+      min: 0,
+      max: 1000,
+      comfortable: [0, 3],
+    },
+    offset: {
+      gauge: 'about-axis',
+      kind: 'angle',
+      label: 'Offset',
+      help: 'Where round the axis it begins.',
+      default: 0,
+      min: -1000,
+      max: 1000,
+      comfortable: [-Math.PI, Math.PI],
+    },
+    starts: {
+      gauge: 'curves',
+      kind: 'count',
+      label: 'Starts',
+      help: 'Lines side by side, evenly spread round the axis.',
+      default: 1,
+      min: 1,
+      max: 4,
+      comfortable: [1, 4],
+    },
+    hand: {
+      kind: 'choice',
+      label: 'Hand',
+      help: 'Which way it winds, seen along the axis.',
+      default: 'right',
+      options: [
+        { value: 'right', label: 'Right' },
+        { value: 'left', label: 'Left' },
+      ],
+    },
+  },
+  presets: [
+    { id: 'coil', label: 'Coil', parameters: {} },
+    { id: 'flat-coil', label: 'Flat coil', parameters: { height: 0, taper: 3, turns: 6 } },
+    { id: 'spring', label: 'Spring', parameters: { turns: 14, radius: 0.05, height: 0.4 } },
+  ],
+  describe: ({ turns, height, starts }, length) =>
+    `${+turns.toPrecision(3)} turns, ${length(height)} high${starts > 1 ? `, ${starts} starts` : ''}`,
+  build(_input, { at, axis, turns, height, radius, taper, offset, starts, hand }, context) {
+    const end = radius * taper;
+    if (radius === 0 && end === 0 && height === 0) {
+      context.report({
+        code: 'curve-short',
+        severity: 'error',
+        message: 'A helix without radius and height has no length. Give it one of the two.',
+        place: [...at],
+      });
+      return noCurves();
+    }
+    const [u, v, w] = axisFrame(axis);
+    const traces: Trace[] = [];
+    for (let s = 0; s < starts; s++) {
+      const phase = offset + (2 * Math.PI * s) / starts;
+      const points = helixPoints(turns, height, radius, end, phase, hand === 'right' ? 1 : -1);
+      for (let i = 0; i < points.length; i += 3) {
+        const [a, b, c] = [points[i], points[i + 1], points[i + 2]];
+        for (let n = 0; n < 3; n++) points[i + n] = at[n] + a * u[n] + b * v[n] + c * w[n];
+      }
+      traces.push({ position: points, closed: false, id: childId(0, s) });
+    }
+    return traceCurves(traces);
+  },
+});

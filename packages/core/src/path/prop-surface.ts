@@ -1,0 +1,34 @@
+import { placementMatrix } from '../mesh/transform.js';
+import type { Surface } from '../surface/surface.js';
+import type { BuildContext } from '../unit/unit.js';
+
+/** The prop a path is taken from: the named one, or the only one there is. Reports why there is none. */
+export function pathProp(id: string, context: BuildContext): Surface | undefined {
+  const surface = id ? context.surroundings.surface(id) : context.surroundings.only;
+  if (!surface)
+    context.report({
+      code: 'prop-missing',
+      severity: 'error',
+      message: id
+        ? 'The prop this path is taken from is gone or hidden. Choose another one.'
+        : 'Choose the prop to take the path from.',
+    });
+  return surface;
+}
+
+/** Puts places and directions of a prop's mesh where the prop stands. */
+export function propSpace({ placement }: Surface) {
+  const m = placementMatrix(placement);
+  return {
+    scale: placement.scale,
+    toWorld(x: number, y: number, z: number, out: { [index: number]: number }, at: number): void {
+      for (let n = 0; n < 3; n++) out[at + n] = m[n] * x + m[4 + n] * y + m[8 + n] * z + m[12 + n];
+    },
+    /** Unit direction of the world, seen from the mesh. */
+    toMesh(direction: readonly number[]): [number, number, number] {
+      const along = (column: number) =>
+        (m[column] * direction[0] + m[column + 1] * direction[1] + m[column + 2] * direction[2]) / placement.scale;
+      return [along(0), along(4), along(8)];
+    },
+  };
+}

@@ -1,0 +1,92 @@
+import { curveLengths } from '../curve/arc-length.js';
+import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
+import { resample } from '../curve/resample.js';
+import { greatest, valueAt } from '../numeric/lane.js';
+import { defineUnit } from '../unit/unit.js';
+import { separate } from './separate.js';
+
+/** First steps along the lines, in radii. */
+const STEP = 1;
+/** The finishing passes, as a part of the first ones. */
+const FINISH = 4;
+const MOST_SAMPLES = 400_000;
+/** What is nearer than this share of the wanted distance is told. */
+const TOLERATED = 0.02;
+
+export const keepApart = defineUnit({
+  stage: 'shape',
+  id: 'keep-apart',
+  label: 'Keep apart',
+  purpose: 'Pushes lines that run into each other, or into a prop, apart until they just touch.',
+  parameters: {
+    gap: {
+      kind: 'length',
+      label: 'Gap',
+      help: 'Air left between two skins; below 0 they are pressed together.',
+      default: 0,
+      min: -10,
+      max: 10,
+      comfortable: [0, 0.05],
+      gauge: 'distance',
+    },
+    props: { kind: 'toggle', label: 'Off props too', help: 'Pushes the lines out of props as well.', default: true },
+    held: {
+      kind: 'choice',
+      label: 'Held at',
+      help: 'Ends that are held stay where they are.',
+      default: 'ends',
+      options: [
+        { value: 'ends', label: 'Both ends' },
+        { value: 'none', label: 'Nothing' },
+      ],
+    },
+    passes: {
+      unmeasured: 'It is work, not size: more passes leave less overlap.',
+      kind: 'count',
+      label: 'Passes',
+      help: 'How often all lines are gone over; more for a tight bundle.',
+      default: 120,
+      min: 1,
+      max: 2000,
+      comfortable: [10, 400],
+    },
+  },
+  presets: [{ id: 'touching', label: 'Just touching', parameters: {} }],
+  describe: ({ gap }, length) => (gap === 0 ? 'Kept apart' : `Kept apart, gap ${length(gap)}`),
+  build(input, { gap, props, held, passes }, context) {
+    const thick = greatest(context.thickness);
+    if (!(thick > 0)) return input;
+    const total = curveLengths(input).reduce((sum, length) => sum + length, 0);
+    const off = props && !context.surroundings.isEmpty ? context.surroundings : undefined;
+    const options = { gap, passes, holdEnds: held === 'ends', surroundings: off };
+    const spacing = Math.max(STEP * thick, total / MOST_SAMPLES);
+    const coarse = resample(input, { spacing, maxTurn: 0.3, keepKnots: true });
+    separate(coarse, radii(coarse, context.thickness), options);
+    // on the smooth curve through what was pushed, there is little left to do, and finer steps hold what they find
+    const fine = resample(coarse, { spacing: spacing / 2, maxTurn: 0.3, keepKnots: true });
+    const left = separate(fine, radii(fine, context.thickness), { ...options, passes: Math.ceil(passes / FINISH) });
+    if (left && left.missing > TOLERATED * left.wanted)
+      context.report({
+        code: 'still-too-near',
+        severity: 'warning',
+        message:
+          left.with === 'prop'
+            ? 'Here the line is still inside a prop: its held end may be. Let go of the ends or move them.'
+            : 'Here two lines are still too near each other: their held ends may be, or there is no room. Add passes, let go of the ends or move the lines.',
+        place: left.place,
+        size: { value: left.wanted - left.missing, limit: left.wanted, kind: 'length' },
+      });
+    return resample(fine, { maxTurn: 0.1, keepKnots: true });
+  },
+});
+
+function radii(curves: CurveSet, thickness: Parameters<typeof valueAt>[0]): Float64Array {
+  const along = curves.pointData[POINT.along];
+  const share = curves.pointData[POINT.radius];
+  const lengths = curveLengths(curves);
+  const out = new Float64Array(along.length);
+  for (let c = 0; c < curveCount(curves); c++)
+    for (let p = curves.start[c]; p < curves.start[c + 1]; p++)
+      out[p] = valueAt(thickness, along[p] / (lengths[c] || 1)) * (share?.[p] ?? 1);
+  return out;
+}

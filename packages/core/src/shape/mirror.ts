@@ -1,0 +1,135 @@
+import { type CurveSet, curveCount, joinCurves, POINT } from '../curve/curve-set.js';
+import { resample } from '../curve/resample.js';
+import { reverseCurves } from '../curve/reverse.js';
+import { copyCurves } from '../curve/span.js';
+import { greatest } from '../numeric/lane.js';
+import { childId } from '../numeric/random.js';
+import { traceCurves } from '../path/trace.js';
+import { defineUnit } from '../unit/unit.js';
+
+const PLANES = ['x', 'y', 'z'];
+
+export const mirror = defineUnit({
+  stage: 'shape',
+  id: 'mirror',
+  label: 'Mirror',
+  purpose: 'Shows the line on the other side of a plane too, and follows whatever happens to the first.',
+  parameters: {
+    across: {
+      kind: 'choice',
+      label: 'Across',
+      help: 'The direction in which left and right are exchanged.',
+      default: 'x',
+      options: [
+        { value: 'x', label: 'x' },
+        { value: 'y', label: 'Height' },
+        { value: 'z', label: 'z' },
+      ],
+    },
+    at: { kind: 'point', gauge: 'place', label: 'Plane at', help: 'A place on the plane.', default: [0, 0, 0] },
+    keep: {
+      kind: 'choice',
+      label: 'Keep',
+      help: 'Both sides, or the mirrored one alone.',
+      default: 'both',
+      options: [
+        { value: 'both', label: 'Both' },
+        { value: 'other', label: 'Mirrored only' },
+      ],
+    },
+    seam: {
+      kind: 'toggle',
+      label: 'Join at the plane',
+      help: 'A line that ends at the plane runs on into its mirrored half.',
+      default: true,
+      when: { parameter: 'keep', is: ['both'] },
+    },
+  },
+  presets: [{ id: 'both', label: 'Both sides', parameters: {} }],
+  describe: ({ across }) => `Mirrored across ${across === 'y' ? 'a level plane' : across}`,
+  build(input, { across, at, keep, seam }, context) {
+    const axis = PLANES.indexOf(across);
+    const plane = at[axis];
+    const other = copyCurves(
+      input,
+      1,
+      (x, y, z, _copy, out, i) => {
+        out[i] = x;
+        out[i + 1] = y;
+        out[i + 2] = z;
+        out[i + axis] = 2 * plane - out[i + axis];
+      },
+      (id) => childId(id, 1),
+    );
+    if (keep === 'other') return other;
+    // an end within a thickness of the plane was meant to meet it
+    const near = Math.max(greatest(context.thickness), 1e-6);
+    return seam ? joinAtPlane(input, other, axis, plane, near) : joinCurves([input, other]);
+  },
+});
+
+function joinAtPlane(input: CurveSet, other: CurveSet, axis: number, plane: number, near: number): CurveSet {
+  const apart: number[] = [];
+  const joined: CurveSet[] = [];
+  const meets = (p: number) => Math.abs(input.position[3 * p + axis] - plane) <= near;
+  for (let c = 0; c < curveCount(input); c++) {
+    const [first, end] = [input.start[c], input.start[c + 1]];
+    const atStart = !input.closed[c] && meets(first);
+    const atEnd = !input.closed[c] && meets(end - 1);
+    if (!atStart && !atEnd) apart.push(c);
+    else joined.push(joinOne(input, other, c, atStart, atEnd, axis, plane));
+  }
+  return joinCurves([pick(input, apart), ...joined, pick(other, apart)].filter((set) => curveCount(set) > 0));
+}
+
+/** One line through both halves; closed where both ends meet the plane. */
+function joinOne(
+  input: CurveSet,
+  other: CurveSet,
+  c: number,
+  atStart: boolean,
+  atEnd: boolean,
+  axis: number,
+  plane: number,
+): CurveSet {
+  const one = resample(pick(input, [c]), { keepKnots: true, maxTurn: 0.1 });
+  const two = resample(reverseCurves(pick(other, [c])), { keepKnots: true, maxTurn: 0.1 });
+  // runs from the far end to the plane, then on along the mirrored half
+  const [before, after] = atEnd ? [one, two] : [two, one];
+  const a = [...before.position];
+  const b = [...after.position];
+  a[a.length - 3 + axis] = plane;
+  const position = [...a, ...b.slice(3)];
+  const count = before.position.length / 3;
+  const cornersOf = (set: CurveSet, shift: number) =>
+    [...(set.pointData[POINT.corner] ?? [])].flatMap((value, p) => (value ? [p + shift] : []));
+  const closed = atStart && atEnd;
+  if (closed) {
+    position.length -= 3;
+    position[axis] = plane;
+  }
+  const corners = [...cornersOf(before, 0), ...cornersOf(after, count - 1)].filter((p) => p < position.length / 3);
+  return traceCurves([{ position, closed, id: input.id[c], corners }]);
+}
+
+/** Some curves of a set, in the given order. */
+function pick(curves: CurveSet, wanted: readonly number[]): CurveSet {
+  const points = wanted.flatMap((c) =>
+    Array.from({ length: curves.start[c + 1] - curves.start[c] }, (_, k) => curves.start[c] + k),
+  );
+  const start = new Uint32Array(wanted.length + 1);
+  wanted.forEach((c, k) => {
+    start[k + 1] = start[k] + curves.start[c + 1] - curves.start[c];
+  });
+  const take = (data: Float32Array) => Float32Array.from(points, (p) => data[p]);
+  return {
+    start,
+    position: Float64Array.from(points.flatMap((p) => [...curves.position.subarray(3 * p, 3 * p + 3)])),
+    closed: Uint8Array.from(wanted, (c) => curves.closed[c]),
+    id: Uint32Array.from(wanted, (c) => curves.id[c]),
+    pointData: Object.fromEntries(Object.entries(curves.pointData).map(([name, data]) => [name, take(data)])),
+    curveData: Object.fromEntries(
+      Object.entries(curves.curveData).map(([name, data]) => [name, Float32Array.from(wanted, (c) => data[c])]),
+    ),
+  };
+}

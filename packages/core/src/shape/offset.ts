@@ -1,0 +1,103 @@
+import { curveLengths } from '../curve/arc-length.js';
+import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
+import { rotationMinimizingFrames } from '../curve/frames.js';
+import { resample } from '../curve/resample.js';
+import { greatest, valueAt } from '../numeric/lane.js';
+import { createHit } from '../surface/surface.js';
+import { defineUnit } from '../unit/unit.js';
+
+export const offset = defineUnit({
+  stage: 'shape',
+  id: 'offset',
+  label: 'Offset',
+  purpose: 'Moves the line sideways from itself, or off the nearest surface.',
+  parameters: {
+    way: {
+      kind: 'choice',
+      label: 'Way',
+      help: 'To one side of the line, or away from the nearest prop.',
+      default: 'side',
+      options: [
+        { value: 'side', label: 'Sideways' },
+        { value: 'surface', label: 'Off the surface' },
+      ],
+    },
+    distance: {
+      kind: 'length',
+      label: 'Distance',
+      help: 'How far it moves; below 0 the other way.',
+      default: 0.05,
+      min: -100,
+      max: 100,
+      comfortable: [-0.5, 0.5],
+      along: true,
+      gauge: 'distance',
+    },
+    side: {
+      gauge: 'turn',
+      kind: 'angle',
+      label: 'Side',
+      help: 'About the line: 0° up, 90° to the right seen along it.',
+      default: Math.PI / 2,
+      min: -1000,
+      max: 1000,
+      comfortable: [-Math.PI, Math.PI],
+      when: { parameter: 'way', is: ['side'] },
+    },
+  },
+  presets: [
+    { id: 'beside', label: 'Beside', parameters: {} },
+    { id: 'lifted', label: 'Lifted off', parameters: { way: 'surface' } },
+  ],
+  describe: ({ distance }, length) => `Offset ${length(greatest(distance))}`,
+  build(input, { way, distance, side }, context) {
+    const even = resample(input, { maxTurn: 0.1, keepKnots: true });
+    const { tangent, normal } = rotationMinimizingFrames(even);
+    const along = even.pointData[POINT.along];
+    const lengths = curveLengths(even);
+    const position = even.position.slice();
+    const hit = createHit();
+    // seen along the line, right is normal × tangent turned back: −binormal
+    const [cos, sin] = [Math.cos(side), -Math.sin(side)];
+    for (let c = 0; c < curveCount(even); c++) {
+      for (let p = even.start[c]; p < even.start[c + 1]; p++) {
+        const i = 3 * p;
+        const far = valueAt(distance, along[p] / (lengths[c] || 1));
+        if (way === 'surface') {
+          const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
+          if (!context.surroundings.closest(x, y, z, hit)) continue;
+          for (let n = 0; n < 3; n++) position[i + n] += far * hit.normal[n];
+          continue;
+        }
+        const [tx, ty, tz] = [tangent[i], tangent[i + 1], tangent[i + 2]];
+        const [nx, ny, nz] = [normal[i], normal[i + 1], normal[i + 2]];
+        position[i] += far * (cos * nx + sin * (ty * nz - tz * ny));
+        position[i + 1] += far * (cos * ny + sin * (tz * nx - tx * nz));
+        position[i + 2] += far * (cos * nz + sin * (tx * ny - ty * nx));
+      }
+    }
+    const fold = firstFold(even, position);
+    if (fold >= 0)
+      context.report({
+        code: 'offset-folds',
+        severity: 'warning',
+        message:
+          'The line is moved further than its bend is wide: it runs back on itself there. Move it less or smooth the bend.',
+        place: [position[3 * fold], position[3 * fold + 1], position[3 * fold + 2]],
+      });
+    return resample({ ...even, position }, { maxTurn: 0.1, keepKnots: true });
+  },
+});
+
+/** First point from which the moved line runs against the one it came from; −1 where there is none. */
+function firstFold(curves: CurveSet, moved: Float64Array): number {
+  for (let c = 0; c < curveCount(curves); c++)
+    for (let p = curves.start[c]; p < curves.start[c + 1] - 1; p++) {
+      let dot = 0;
+      for (let n = 0; n < 3; n++)
+        dot +=
+          (curves.position[3 * p + 3 + n] - curves.position[3 * p + n]) * (moved[3 * p + 3 + n] - moved[3 * p + n]);
+      if (dot < 0) return p;
+    }
+  return -1;
+}

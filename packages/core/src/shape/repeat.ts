@@ -1,0 +1,115 @@
+import { copyCurves } from '../curve/span.js';
+import { AXES, axisFrame } from '../numeric/axis.js';
+import { childId } from '../numeric/random.js';
+import { defineUnit } from '../unit/unit.js';
+
+/** Points of all copies together. */
+const MOST_POINTS = 4_000_000;
+
+export const repeat = defineUnit({
+  stage: 'shape',
+  id: 'repeat',
+  label: 'Repeat',
+  purpose: 'Copies of the line, in a row or round an axis.',
+  parameters: {
+    way: {
+      kind: 'choice',
+      label: 'Way',
+      help: 'One beside the other, or round an axis.',
+      default: 'row',
+      options: [
+        { value: 'row', label: 'In a row' },
+        { value: 'round', label: 'Round' },
+      ],
+    },
+    count: {
+      gauge: 'curves',
+      kind: 'count',
+      label: 'Count',
+      help: 'Lines in all, the first included.',
+      default: 3,
+      min: 1,
+      max: 100_000,
+      comfortable: [1, 40],
+    },
+    step: {
+      gauge: 'step',
+      kind: 'point',
+      label: 'Step',
+      help: 'From each copy to the next.',
+      default: [0.1, 0, 0],
+      when: { parameter: 'way', is: ['row'] },
+    },
+    axis: {
+      kind: 'choice',
+      label: 'Axis',
+      help: 'What they go round.',
+      default: 'up',
+      options: AXES,
+      when: { parameter: 'way', is: ['round'] },
+    },
+    at: {
+      gauge: 'place',
+      kind: 'point',
+      label: 'Middle',
+      help: 'A place on the axis.',
+      default: [0, 0, 0],
+      when: { parameter: 'way', is: ['round'] },
+    },
+    angle: {
+      gauge: 'about-axis',
+      kind: 'angle',
+      label: 'Over',
+      help: 'Angle over which they are spread; a full turn leaves no double.',
+      default: 2 * Math.PI,
+      min: -100,
+      max: 100,
+      comfortable: [-2 * Math.PI, 2 * Math.PI],
+      when: { parameter: 'way', is: ['round'] },
+    },
+  },
+  presets: [
+    { id: 'row', label: 'In a row', parameters: {} },
+    { id: 'round', label: 'Round', parameters: { way: 'round', count: 6 } },
+  ],
+  describe: ({ way, count }) => `${count} ${way === 'row' ? 'in a row' : 'round'}`,
+  build(input, { way, count, step, axis, at, angle }, context) {
+    const points = input.position.length / 3;
+    const most = Math.max(1, Math.floor(MOST_POINTS / Math.max(1, points)));
+    if (count > most)
+      context.report({
+        code: 'too-many-copies',
+        severity: 'warning',
+        message: `${count.toLocaleString('en')} copies of this line are too many; ${most.toLocaleString('en')} are made.`,
+      });
+    const copies = Math.min(count, most);
+    const id = (own: number, k: number) => (k === 0 ? own : childId(own, k));
+    if (way === 'row')
+      return copyCurves(
+        input,
+        copies,
+        (x, y, z, k, out, i) => {
+          out[i] = x + k * step[0];
+          out[i + 1] = y + k * step[1];
+          out[i + 2] = z + k * step[2];
+        },
+        id,
+      );
+    const full = Math.abs(Math.abs(angle) - 2 * Math.PI) < 1e-6;
+    const each = copies > 1 ? angle / (full ? copies : copies - 1) : 0;
+    const [u, v, w] = axisFrame(axis);
+    return copyCurves(
+      input,
+      copies,
+      (x, y, z, k, out, i) => {
+        const from = [x - at[0], y - at[1], z - at[2]];
+        const along = (d: readonly number[]) => from[0] * d[0] + from[1] * d[1] + from[2] * d[2];
+        const [a, b, c] = [along(u), along(v), along(w)];
+        const [cos, sin] = [Math.cos(k * each), Math.sin(k * each)];
+        for (let n = 0; n < 3; n++)
+          out[i + n] = at[n] + (cos * a - sin * b) * u[n] + (sin * a + cos * b) * v[n] + c * w[n];
+      },
+      id,
+    );
+  },
+});

@@ -1,0 +1,118 @@
+import { curveLengths } from '../curve/arc-length.js';
+import { allocateCurves, curveCount, POINT } from '../curve/curve-set.js';
+import { rotationMinimizingFrames } from '../curve/frames.js';
+import { resample } from '../curve/resample.js';
+import { SpotFinder } from '../curve/span.js';
+import { greatest } from '../numeric/lane.js';
+import { defineUnit } from '../unit/unit.js';
+
+export const slide = defineUnit({
+  stage: 'shape',
+  id: 'slide',
+  label: 'Slide',
+  purpose: 'Lays the line along the line of another piece, from a place that can be moved along it.',
+  parameters: {
+    along: { kind: 'piece', label: 'Along', help: 'The piece whose line it follows.', default: '' },
+    from: {
+      kind: 'length',
+      label: 'From',
+      help: 'Where on the other line it begins.',
+      default: 0,
+      min: -10_000,
+      max: 10_000,
+      comfortable: [0, 5],
+      gauge: 'start',
+    },
+    shape: {
+      gauge: 'figure',
+      kind: 'ratio',
+      of: 'its own',
+      label: 'Own shape',
+      help: 'How much of its own bends and waves it keeps, measured from its straight connection; 0 follows exactly.',
+      default: 0,
+      min: 0,
+      max: 10,
+      comfortable: [0, 1],
+    },
+  },
+  presets: [{ id: 'following', label: 'Following', parameters: {} }],
+  describe: ({ from }, length) => `Slid along from ${length(from)}`,
+  build(input, { along, from, shape }, context) {
+    const guide = along ? context.line(along) : undefined;
+    if (!guide || curveCount(guide) === 0) {
+      context.report({
+        code: 'carrier-missing',
+        severity: 'warning',
+        message: along
+          ? 'The piece to slide along is gone, has no line, or follows this one itself. Choose another one.'
+          : 'Choose the piece to slide along.',
+      });
+      return input;
+    }
+    const spacing = Math.max(greatest(context.thickness), 1e-5);
+    const guideLine = resample(guide, { maxTurn: 0.08, spacing: 20 * spacing });
+    const guideFrames = rotationMinimizingFrames(guideLine);
+    const guideLengths = curveLengths(guideLine);
+    const own = resample(input, { maxTurn: 0.1, spacing: 4 * spacing, keepKnots: true });
+    const ownLengths = curveLengths(own);
+    const out = allocateCurves(curveCount(own), own.position.length / 3, Object.keys(own.pointData));
+    for (const [name, data] of Object.entries(own.pointData)) out.pointData[name].set(data);
+    out.start.set(own.start);
+    out.id.set(own.id);
+    let short = 0;
+    for (let c = 0; c < curveCount(own); c++) {
+      const g = c % curveCount(guideLine);
+      const finder = new SpotFinder(guideLine, g, guideLengths[g]);
+      if (!guideLine.closed[g]) short = Math.max(short, from + ownLengths[c] - guideLengths[g], -from);
+      // a ring laid along another line is cut open, unless it goes exactly round it
+      out.closed[c] =
+        own.closed[c] && guideLine.closed[g] && Math.abs(ownLengths[c] - guideLengths[g]) < 1e-3 * ownLengths[c]
+          ? 1
+          : 0;
+      const stray = shape > 0 ? strayFrom(own.position, own.start[c], own.start[c + 1] - 1) : undefined;
+      for (let p = own.start[c]; p < own.start[c + 1]; p++) {
+        const spot = finder.at(from + own.pointData[POINT.along][p]);
+        for (let n = 0; n < 3; n++) {
+          const [a, b] = [3 * spot.a + n, 3 * spot.b + n];
+          out.position[3 * p + n] = guideLine.position[a] + spot.t * (guideLine.position[b] - guideLine.position[a]);
+        }
+        if (!stray) continue;
+        const i = 3 * spot.a;
+        const t = guideFrames.tangent.subarray(i, i + 3);
+        const m = guideFrames.normal.subarray(i, i + 3);
+        const binormal = [t[1] * m[2] - t[2] * m[1], t[2] * m[0] - t[0] * m[2], t[0] * m[1] - t[1] * m[0]];
+        const [up, side] = stray(p);
+        for (let n = 0; n < 3; n++) out.position[3 * p + n] += shape * (up * m[n] + side * binormal[n]);
+      }
+    }
+    if (short > 1e-6)
+      context.report({
+        code: 'slid-past-the-end',
+        severity: 'warning',
+        message: 'The line is longer than what is left of the one it follows, and is squeezed at its end.',
+        size: { value: short, limit: 0, kind: 'length' },
+      });
+    return resample(out, { maxTurn: 0.1, keepKnots: true });
+  },
+});
+
+/** How far each point is off the straight connection of a curve's ends, upwards and to the side. */
+function strayFrom(position: Float64Array, first: number, last: number): (p: number) => [number, number] {
+  const at = (p: number) => [position[3 * p], position[3 * p + 1], position[3 * p + 2]];
+  const [o, e] = [at(first), at(last)];
+  const d = e.map((value, n) => value - o[n]);
+  const size = Math.hypot(...d) || 1;
+  const t = d.map((value) => value / size);
+  // up as far as the direction allows; a plumb line takes x
+  const lead = Math.abs(t[1]) < 0.99 ? [0, 1, 0] : [1, 0, 0];
+  const dot = lead[0] * t[0] + lead[1] * t[1] + lead[2] * t[2];
+  const up = lead.map((value, n) => value - dot * t[n]);
+  const upSize = Math.hypot(...up);
+  const n = up.map((value) => value / upSize);
+  const b = [t[1] * n[2] - t[2] * n[1], t[2] * n[0] - t[0] * n[2], t[0] * n[1] - t[1] * n[0]];
+  return (p) => {
+    const off = at(p).map((value, k) => value - o[k]);
+    const along = (v: readonly number[]) => off[0] * v[0] + off[1] * v[1] + off[2] * v[2];
+    return [along(n), along(b)];
+  };
+}

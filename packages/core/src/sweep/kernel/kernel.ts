@@ -1,0 +1,124 @@
+import type { Mesh } from '../../mesh/mesh.js';
+import type { Section } from '../../section/section.js';
+import { KERNEL } from './binary.js';
+
+// the core's types know neither a page nor Node; both have these
+declare const atob: (base64: string) => string;
+declare const WebAssembly: {
+  Module: new (bytes: Uint8Array) => object;
+  Instance: new (module: object) => { exports: object };
+};
+
+interface Exports {
+  memory: { buffer: ArrayBuffer; grow(pages: number): void };
+  evenRings: WriteRings;
+  roundRings: WriteRings;
+  leaningRings: WriteRings;
+  bands(count: number, indices: number, pattern: number, firstVertex: number, out: number): void;
+}
+type WriteRings = (
+  rings: number,
+  columns: number,
+  section: number,
+  ring: number,
+  p: number,
+  n: number,
+  uv: number,
+) => void;
+
+/** Numbers of one ring and one column in the kernel's memory, in the order of kernel/sweep.as.ts. */
+export const RING_NUMBERS = 24;
+const COLUMN_NUMBERS = 8;
+/** Vertices in one portion: what it writes stays in the processor's nearest memory until it is copied out. */
+const PORTION_VERTICES = 2048;
+const PAGE = 65_536;
+/** The loops write four numbers where three are meant; so much stays free behind each array. */
+const SPILL = 16;
+
+let exports: Exports | undefined;
+
+function kernel(): Exports {
+  exports ??= new WebAssembly.Instance(
+    new WebAssembly.Module(Uint8Array.from(atob(KERNEL), (letter) => letter.charCodeAt(0))),
+  ).exports as Exports;
+  return exports;
+}
+
+/**
+ * Writes rings and bands of one section in portions. The caller fills `rings` (or `firstVertices`) with up to
+ * `capacity` entries and asks for them to be written. One at a time: all portions share one memory.
+ */
+export class PortionWriter {
+  readonly capacity: number;
+  /** RING_NUMBERS for each ring: centre, A, B and tangent with one unused each, v, radius, grow, twist, bendA, bendB. */
+  readonly rings: Float32Array;
+  /** First vertex of each band. */
+  readonly firstVertices: Uint32Array;
+  private readonly columns: number;
+  private readonly round: boolean;
+  private readonly indices: number;
+  private readonly at: Record<
+    'section' | 'rings' | 'position' | 'normal' | 'uv' | 'pattern' | 'first' | 'index',
+    number
+  >;
+
+  constructor(section: Section) {
+    const { memory } = kernel();
+    this.columns = section.x.length;
+    this.round = section.round;
+    this.indices = 6 * section.face.length;
+    this.capacity = Math.max(1, Math.floor(PORTION_VERTICES / this.columns));
+    const vertices = this.capacity * this.columns;
+    let end = 1024;
+    const reserve = (numbers: number) => {
+      const at = end;
+      end = Math.ceil((end + 4 * numbers + SPILL) / 16) * 16;
+      return at;
+    };
+    this.at = {
+      section: reserve(COLUMN_NUMBERS * this.columns),
+      rings: reserve(RING_NUMBERS * this.capacity),
+      position: reserve(3 * vertices),
+      normal: reserve(3 * vertices),
+      uv: reserve(2 * vertices),
+      pattern: reserve(this.indices),
+      first: reserve(this.capacity),
+      index: reserve(this.capacity * this.indices),
+    };
+    if (end > memory.buffer.byteLength) memory.grow(Math.ceil((end - memory.buffer.byteLength) / PAGE));
+    this.rings = new Float32Array(memory.buffer, this.at.rings, RING_NUMBERS * this.capacity);
+    this.firstVertices = new Uint32Array(memory.buffer, this.at.first, this.capacity);
+    this.fillSection(section);
+  }
+
+  private fillSection({ x, y, normalX, normalY, u, face }: Section): void {
+    const { buffer } = kernel().memory;
+    const columns = new Float32Array(buffer, this.at.section, COLUMN_NUMBERS * this.columns);
+    for (let k = 0; k < this.columns; k++) columns.set([x[k], y[k], normalX[k], normalY[k], u[k]], COLUMN_NUMBERS * k);
+    const pattern = new Uint32Array(buffer, this.at.pattern, this.indices);
+    face.forEach((a, f) => {
+      const b = a + this.columns;
+      pattern.set([a, a + 1, b + 1, a, b + 1, b], 6 * f);
+    });
+  }
+
+  /** Writes the first `count` of `rings` to the vertices from `vertex` on. */
+  writeRings(count: number, leaning: boolean, mesh: Mesh, vertex: number): void {
+    const { memory, evenRings, roundRings, leaningRings } = kernel();
+    const { section, rings, position, normal, uv } = this.at;
+    const write = leaning ? leaningRings : this.round ? roundRings : evenRings;
+    write(count, this.columns, section, rings, position, normal, uv);
+    const vertices = count * this.columns;
+    mesh.position.set(new Float32Array(memory.buffer, position, 3 * vertices), 3 * vertex);
+    mesh.normal.set(new Float32Array(memory.buffer, normal, 3 * vertices), 3 * vertex);
+    mesh.uv.set(new Float32Array(memory.buffer, uv, 2 * vertices), 2 * vertex);
+  }
+
+  /** Writes two triangles a face for the first `count` of `firstVertices`; returns where the index goes on. */
+  writeBands(count: number, index: Uint32Array, at: number): number {
+    const { memory, bands } = kernel();
+    bands(count, this.indices, this.at.pattern, this.at.first, this.at.index);
+    index.set(new Uint32Array(memory.buffer, this.at.index, count * this.indices), at);
+    return at + count * this.indices;
+  }
+}

@@ -1,0 +1,67 @@
+import type { SourceUnit } from '../model/inspect.js';
+
+export interface CurveFilePoint {
+  /** In the file's own unit. */
+  position: [number, number, number];
+  corner: boolean;
+}
+
+/** One line of a curve file. A closed one does not repeat its first point. */
+export interface FileCurve {
+  name: string;
+  closed: boolean;
+  points: CurveFilePoint[];
+}
+
+/** What was read from a file of curves, before its unit is decided. */
+export interface CurveFile {
+  format: 'SVG' | 'CSV' | 'OBJ' | 'glTF';
+  curves: FileCurve[];
+  /** The unit the file says it is in; undefined where it says nothing. */
+  unit?: SourceUnit;
+  /** Drawn on a sheet, so that it may be wanted flat on the ground. */
+  flat: boolean;
+  /** What was left out, and where, as sentences. */
+  notes: string[];
+}
+
+/** Points of one curve beyond this are thinned by the reader's caller; files with more curves are refused. */
+export const MOST_CURVES = 5000;
+
+type Point = readonly [number, number, number];
+
+/** Turns above this are corners of a polyline, not steps of a bend (20°). */
+const CORNER_COSINE = Math.cos((20 * Math.PI) / 180);
+
+/**
+ * A polyline as a curve: points in the same place as the one before fall away, a last point on the first closes it,
+ * sharp turns become corners. Undefined where fewer than two places are left.
+ */
+export function polylineCurve(name: string, points: readonly Point[], closed = false): FileCurve | undefined {
+  const apart = (a: Point, b: Point) => a.some((value, k) => Math.abs(value - b[k]) > 1e-12);
+  const kept = points.filter((point, i) => i === 0 || apart(point, points[i - 1]));
+  let ring = closed;
+  while (kept.length > 3 && !apart(kept[0], kept[kept.length - 1])) {
+    kept.pop();
+    ring = true;
+  }
+  if (kept.length < 2) return undefined;
+  ring &&= kept.length > 2;
+  const count = kept.length;
+  return {
+    name,
+    closed: ring,
+    points: kept.map((position, i) => ({
+      position: [...position],
+      corner:
+        (ring || (i > 0 && i < count - 1)) &&
+        turnsSharply(kept[(i + count - 1) % count], position, kept[(i + 1) % count]),
+    })),
+  };
+}
+
+function turnsSharply(a: Point, b: Point, c: Point): boolean {
+  const u = b.map((value, k) => value - a[k]);
+  const v = c.map((value, k) => value - b[k]);
+  return u[0] * v[0] + u[1] * v[1] + u[2] * v[2] < CORNER_COSINE * Math.hypot(...u) * Math.hypot(...v);
+}

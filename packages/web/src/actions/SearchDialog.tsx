@@ -1,0 +1,50 @@
+import { Autocomplete, Box, Dialog, TextField, Typography } from '@mui/material';
+import { useMemo } from 'react';
+import { useAppDispatch, useAppSelector, useAppStore } from '../app/store.js';
+import { type Action, FIXED, projectActions } from './actions.js';
+import { keysOf, keysText } from './keymap.js';
+
+/** Every action, unit, number, piece and prop by its words. */
+export function SearchDialog({ onClose }: { onClose(): void }) {
+  const dispatch = useAppDispatch();
+  const store = useAppStore();
+  const piece = useAppSelector((state) => state.view.piece);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the list hangs on the chosen piece
+  const actions = useMemo(() => [...FIXED, ...projectActions(store.getState())], [store, piece]);
+  const run = (action: Action) => {
+    onClose();
+    action.run(dispatch);
+  };
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      fullWidth
+      maxWidth="sm"
+      aria-label="Search"
+      sx={{ '& .MuiDialog-container': { alignItems: 'flex-start' } }}
+    >
+      <Autocomplete<Action>
+        open
+        autoHighlight
+        options={actions}
+        groupBy={({ group }) => group}
+        getOptionKey={({ id }) => id}
+        getOptionLabel={({ label }) => label}
+        onChange={(_event, action) => action && run(action)}
+        renderOption={({ key, ...option }, action) => (
+          <Box component="li" key={key} {...option} sx={{ display: 'flex', gap: 2 }}>
+            <Typography noWrap sx={{ flex: 1 }}>
+              {action.label}
+            </Typography>
+            {keysOf(action.id) && <Typography className="number">{keysText(keysOf(action.id))}</Typography>}
+          </Box>
+        )}
+        renderInput={(params) => (
+          <TextField {...params} autoFocus placeholder="What do you want to do?" aria-label="Search" sx={{ p: 3 }} />
+        )}
+        slotProps={{ listbox: { sx: { maxHeight: '55vh' } } }}
+      />
+    </Dialog>
+  );
+}

@@ -1,0 +1,129 @@
+import { newShape, unitsOf, withPiece } from '@kelp/core';
+import type { AppDispatch, AppState } from '../app/store.js';
+import { edit } from '../state/edits.js';
+import { redone, undone } from '../state/project-slice.js';
+import {
+  bakingShown,
+  checksShown,
+  type Float,
+  floatOpened,
+  lookChanged,
+  panelToggled,
+  penTaken,
+  pieceChosen,
+  propChosen,
+  tourMoved,
+} from '../state/view-slice.js';
+import { toggleScheme } from '../theme/scheme.js';
+
+/** Something that can be done from the search, and from the keyboard where it has keys. */
+export interface Action {
+  id: string;
+  label: string;
+  /** Where it belongs, for the search. */
+  group: string;
+  /** Keys in the notation of react-hotkeys-hook; '' for none. Those that can be changed are stored by id. */
+  keys?: string;
+  run(dispatch: AppDispatch): void;
+}
+
+/** Actions that are always there, with their first keys. */
+export const FIXED: readonly Action[] = [
+  { id: 'undo', label: 'Undo', group: 'Edit', keys: 'mod+z', run: (d) => d(undone()) },
+  { id: 'redo', label: 'Redo', group: 'Edit', keys: 'mod+shift+z', run: (d) => d(redone()) },
+  { id: 'stroke', label: 'Stroke pen', group: 'Pens', keys: 's', run: (d) => d(penTaken('stroke')) },
+  { id: 'points', label: 'Points pen', group: 'Pens', keys: 'p', run: (d) => d(penTaken('points')) },
+  { id: 'throw', label: 'Throw pen', group: 'Pens', keys: 't', run: (d) => d(penTaken('throw')) },
+  { id: 'choose-nothing', label: 'Choose nothing', group: 'Edit', keys: 'escape', run: (d) => d(pieceChosen(null)) },
+  { id: 'form', label: 'Form look', group: 'View', keys: '1', run: (d) => d(lookChanged('form')) },
+  { id: 'dressed', label: 'Dressed look', group: 'View', keys: '2', run: (d) => d(lookChanged('dressed')) },
+  { id: 'mesh', label: 'Mesh look', group: 'View', keys: '3', run: (d) => d(lookChanged('mesh')) },
+  { id: 'checks', label: 'Show checks', group: 'Panels', keys: 'c', run: (d) => d(checksShown(true)) },
+  { id: 'bake', label: 'Show bake', group: 'Panels', keys: 'b', run: (d) => d(bakingShown(true)) },
+  { id: 'tour', label: 'First-minute tour', group: 'Help', keys: '', run: (d) => d(tourMoved(0)) },
+  { id: 'scheme', label: 'Light or dim', group: 'View', keys: '', run: () => toggleScheme() },
+  {
+    id: 'strip',
+    label: 'Fold or show the length strip',
+    group: 'Panels',
+    keys: 'l',
+    run: (d) => d(panelToggled('strip')),
+  },
+  { id: 'stem', label: 'Fold or show the stem', group: 'Panels', keys: '', run: (d) => d(panelToggled('stem')) },
+  {
+    id: 'manifest',
+    label: 'Fold or show the manifest',
+    group: 'Panels',
+    keys: '',
+    run: (d) => d(panelToggled('manifest')),
+  },
+];
+
+/** What depends on the project: its pieces and props, the shapes and numbers of the chosen piece. */
+export function projectActions({ project, view }: AppState): Action[] {
+  const { document } = project;
+  if (!document) return [];
+  const chosen = document.pieces.find(({ id }) => id === view.piece);
+  const open = (float: Float) => (dispatch: AppDispatch) => dispatch(floatOpened(float));
+  const stages: Float[] = ['path', 'shape', 'make', 'dress', 'bake'];
+  return [
+    ...document.pieces.map(({ id, name }) => ({
+      id: `piece ${id}`,
+      label: name,
+      group: 'Pieces',
+      run: (dispatch: AppDispatch) => dispatch(pieceChosen(id)),
+    })),
+    ...document.props.map(({ id, name }) => ({
+      id: `prop ${id}`,
+      label: name,
+      group: 'Props',
+      run: (dispatch: AppDispatch) => dispatch(propChosen(id)),
+    })),
+    ...(chosen
+      ? [
+          ...stages.map((stage) => ({
+            id: `open ${stage}`,
+            label: `Open ${stage}`,
+            group: chosen.name,
+            run: open(stage),
+          })),
+          ...unitsOf('shape').map(({ id, label, purpose }) => ({
+            id: `shape ${id}`,
+            label: `Add ${label.toLowerCase()}: ${purpose}`,
+            group: chosen.name,
+            run: (dispatch: AppDispatch) => {
+              dispatch(
+                edit(`Add ${label.toLowerCase()} to ${chosen.name}`, (now) =>
+                  withPiece(now, chosen.id, (piece) => ({ ...piece, shape: [...piece.shape, newShape(id)] })),
+                ),
+              );
+              dispatch(floatOpened('shape'));
+            },
+          })),
+          ...(['path', 'make', 'dress'] as const).flatMap((stage) =>
+            Object.entries(unitsOf(stage).find(({ id }) => id === chosen[stage].unit)?.parameters ?? {}).map(
+              ([name, { label, help }]) => ({
+                id: `parameter ${stage} ${name}`,
+                label: `${label}: ${help}`,
+                group: `Numbers of ${chosen.name}`,
+                run: (dispatch: AppDispatch) => {
+                  dispatch(floatOpened(stage));
+                  focusControl(label);
+                },
+              }),
+            ),
+          ),
+        ]
+      : []),
+  ];
+}
+
+/** Once the stage stands open, the keyboard goes to the control of that name. */
+function focusControl(label: string): void {
+  setTimeout(() => {
+    const control = [...document.querySelectorAll<HTMLElement>('aside [aria-label]')].find(
+      (element) => element.getAttribute('aria-label')?.startsWith(label) && element.matches('input, button, [role]'),
+    );
+    control?.focus();
+  }, 300);
+}

@@ -1,0 +1,68 @@
+import type { Piece } from '@kelp/core';
+import MoreVert from '@mui/icons-material/MoreVert';
+import { IconButton, Menu, MenuItem } from '@mui/material';
+import { useState } from 'react';
+import { useAppDispatch } from '../app/store.js';
+import { deletePieces, duplicatePieces, isolatePieces, lockPieces, movePiece, wordsFor } from './piece-edits.js';
+
+interface PieceMenuProps {
+  piece: Piece;
+  allOf(piece: Piece): readonly Piece[];
+  onRename(): void;
+}
+
+/** What can be done with a piece as a whole, or with all that are chosen where it is one of them. */
+export function PieceMenu({ piece, allOf, onRename }: PieceMenuProps) {
+  const dispatch = useAppDispatch();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [after, setAfter] = useState<(() => void) | null>(null);
+  const act = (run: () => void) => () => {
+    setAnchor(null);
+    run();
+  };
+  // worked out for the open menu only
+  const all = anchor ? allOf(piece) : [piece];
+  const many = all.length > 1;
+  const of = many ? ` ${wordsFor(all)}` : '';
+  return (
+    <>
+      <IconButton
+        aria-label={`More of ${piece.name}`}
+        aria-haspopup="menu"
+        onClick={(event) => setAnchor(event.currentTarget)}
+        sx={{ p: 0.25 }}
+      >
+        <MoreVert sx={{ fontSize: 15 }} />
+      </IconButton>
+      <Menu
+        anchorEl={anchor}
+        open={anchor !== null}
+        onClose={() => setAnchor(null)}
+        // the name field takes the focus once the menu has given it back
+        slotProps={{
+          transition: {
+            onExited: () => {
+              setAfter(null);
+              after?.();
+            },
+          },
+        }}
+      >
+        {!many && <MenuItem onClick={act(() => setAfter(() => onRename))}>Rename</MenuItem>}
+        <MenuItem onClick={act(() => dispatch(duplicatePieces(all)))}>Duplicate{of}</MenuItem>
+        <MenuItem onClick={act(() => dispatch(isolatePieces(all)))}>
+          Show {many ? 'them' : 'it'} alone, or all again
+        </MenuItem>
+        <MenuItem onClick={act(() => dispatch(lockPieces(all, !piece.locked)))}>
+          {piece.locked ? 'Unlock' : 'Lock'}
+          {of}
+        </MenuItem>
+        {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, -1)))}>Earlier in the list</MenuItem>}
+        {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, 1)))}>Later in the list</MenuItem>}
+        <MenuItem disabled={all.every(({ locked }) => locked)} onClick={act(() => dispatch(deletePieces(all)))}>
+          Delete{of}
+        </MenuItem>
+      </Menu>
+    </>
+  );
+}

@@ -1,0 +1,58 @@
+import type { Finding, Piece } from '@kelp/core';
+import { memo } from 'react';
+import { useAppDispatch } from '../app/store.js';
+import { gestureEnded } from '../state/project-slice.js';
+import { checksShown, pieceChosen } from '../state/view-slice.js';
+import { PieceMenu } from './PieceMenu.js';
+import { colourPieces, lockPieces, renamePiece, showPieces } from './piece-edits.js';
+import { Row } from './Row.js';
+
+interface PieceRowProps {
+  piece: Piece;
+  figure: string;
+  chosen: boolean;
+  findings: readonly Finding[] | undefined;
+  renaming: boolean;
+  /** The piece, or all that are chosen where it is one of them: what is done to one is done to all. */
+  allOf(piece: Piece): readonly Piece[];
+  onChoose(id: string, keys: { ctrl: boolean; shift: boolean }): void;
+  onRename(id: string | null): void;
+}
+
+/** One piece of the manifest. Drawn again only when something of its own changed. */
+export const PieceRow = memo(function PieceRow(props: PieceRowProps) {
+  const { piece, figure, chosen, findings, renaming, allOf, onChoose, onRename } = props;
+  const dispatch = useAppDispatch();
+  const { id, name, visible, locked, dress } = piece;
+  const colour = dress.parameters['colour'];
+  return (
+    <Row
+      name={name}
+      figure={figure}
+      chosen={chosen}
+      visible={visible}
+      findings={findings}
+      colour={typeof colour === 'string' ? colour : undefined}
+      onColour={(next, done) => {
+        dispatch(colourPieces(allOf(piece), next, `colour ${id}`));
+        if (done) dispatch(gestureEnded());
+      }}
+      onChoose={({ ctrlKey, metaKey, shiftKey }) => onChoose(id, { ctrl: ctrlKey || metaKey, shift: shiftKey })}
+      onShow={() => dispatch(showPieces(allOf(piece), !visible))}
+      onFindings={() => {
+        dispatch(pieceChosen(id));
+        dispatch(checksShown(true));
+      }}
+      onUnlock={locked ? () => dispatch(lockPieces(allOf(piece), false)) : undefined}
+      onName={
+        renaming
+          ? (next) => {
+              onRename(null);
+              if (next && next !== name) dispatch(renamePiece(piece, next));
+            }
+          : undefined
+      }
+      menu={<PieceMenu piece={piece} allOf={allOf} onRename={() => onRename(id)} />}
+    />
+  );
+});

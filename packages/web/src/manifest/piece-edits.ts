@@ -1,0 +1,116 @@
+import { curveIdsOf, type KelpDocument, type Piece, withoutPiece, withParameter } from '@kelp/core';
+import type { AppDispatch, AppState } from '../app/store.js';
+import { edit, freeName, newId } from '../state/edits.js';
+import { piecesChosen } from '../state/view-slice.js';
+
+/** "Mooring line", or "3 pieces": how the history speaks of them. */
+export const wordsFor = (pieces: readonly Piece[]): string =>
+  pieces.length === 1 ? pieces[0].name : `${pieces.length} pieces`;
+
+/** Changes each of the pieces in one step. */
+export const editPieces = (
+  pieces: readonly Piece[],
+  label: string,
+  change: (piece: Piece) => Piece,
+  gesture?: string,
+) => {
+  const ids = new Set(pieces.map(({ id }) => id));
+  const all = (document: KelpDocument) => ({
+    ...document,
+    pieces: document.pieces.map((piece) => (ids.has(piece.id) ? change(piece) : piece)),
+  });
+  return edit(label, all, gesture);
+};
+
+export const showPieces = (pieces: readonly Piece[], visible: boolean) =>
+  editPieces(pieces, `${visible ? 'Show' : 'Hide'} ${wordsFor(pieces)}`, (piece) => ({ ...piece, visible }));
+
+export const lockPieces = (pieces: readonly Piece[], locked: boolean) =>
+  editPieces(pieces, `${locked ? 'Lock' : 'Unlock'} ${wordsFor(pieces)}`, (piece) => ({ ...piece, locked }));
+
+export const renamePiece = (piece: Piece, name: string) =>
+  editPieces([piece], `Rename ${piece.name}`, (now) => ({ ...now, name }));
+
+export const colourPieces = (pieces: readonly Piece[], colour: string, gesture: string) =>
+  editPieces(
+    pieces,
+    `Colour of ${wordsFor(pieces)}`,
+    (piece) => withParameter(piece, { stage: 'dress' }, 'colour', colour),
+    gesture,
+  );
+
+/** Takes the pieces out, but for locked ones. */
+export const deletePieces =
+  (pieces: readonly Piece[]) =>
+  (dispatch: AppDispatch): void => {
+    const free = pieces.filter(({ locked }) => !locked);
+    if (free.length === 0) return;
+    dispatch(
+      edit(`Delete ${wordsFor(free)}`, (document) => free.reduce((now, { id }) => withoutPiece(now, id), document)),
+    );
+    dispatch(piecesChosen([]));
+  };
+
+/** Second pieces like these, each with lines of its own, so that changing one leaves the first alone. */
+export const duplicatePieces =
+  (pieces: readonly Piece[]) =>
+  (dispatch: AppDispatch, getState: () => AppState): void => {
+    const { document } = getState().project;
+    if (!document) return;
+    const names = [...document.pieces];
+    const copies = pieces.map((piece) => {
+      const copy = copyOf(piece, document, freeName(piece.name.replace(/ \d+$/, ''), names));
+      names.push(copy.piece);
+      return copy;
+    });
+    dispatch(
+      edit(`Duplicate ${wordsFor(pieces)}`, (now) => ({
+        ...now,
+        curves: [...now.curves, ...copies.flatMap(({ curves }) => curves)],
+        pieces: now.pieces.flatMap((old) => [
+          old,
+          ...copies.filter(({ of }) => of === old.id).map(({ piece }) => piece),
+        ]),
+      })),
+    );
+    dispatch(piecesChosen(copies.map(({ piece }) => piece.id)));
+  };
+
+/** Kept states stay with the first: they hold its lines, not those of the copy. */
+function copyOf(original: Piece, document: KelpDocument, name: string) {
+  const curves = curveIdsOf(original).flatMap((id) => {
+    const curve = document.curves.find((candidate) => candidate.id === id);
+    return curve ? [{ ...curve, id: newId() }] : [];
+  });
+  const parameters: Piece['path']['parameters'] =
+    'curves' in original.path.parameters ? { curves: curves.map(({ id }) => id) } : {};
+  const { variants: _, ...rest } = original;
+  const piece: Piece = {
+    ...rest,
+    id: newId(),
+    name,
+    locked: false,
+    path: { ...original.path, parameters: { ...original.path.parameters, ...parameters } },
+  };
+  return { of: original.id, piece, curves };
+}
+
+/** Hides every other piece; where they are all hidden already, shows all again. */
+export const isolatePieces = (pieces: readonly Piece[]) =>
+  edit(`Isolate ${wordsFor(pieces)}`, (document) => {
+    const ids = new Set(pieces.map(({ id }) => id));
+    const alone = document.pieces.every((piece) => piece.visible === ids.has(piece.id));
+    return {
+      ...document,
+      pieces: document.pieces.map((piece) => ({ ...piece, visible: alone || ids.has(piece.id) })),
+    };
+  });
+
+/** Moves a piece up or down in the list, which is also the order of baking. */
+export const movePiece = ({ id, name }: Piece, by: 1 | -1) =>
+  edit(`Order of ${name}`, (document) => {
+    const from = document.pieces.findIndex((piece) => piece.id === id);
+    const to = from + by;
+    if (from < 0 || to < 0 || to >= document.pieces.length) return document;
+    return { ...document, pieces: document.pieces.toSpliced(from, 1).toSpliced(to, 0, document.pieces[from]) };
+  });

@@ -1,0 +1,119 @@
+import { findUnit, type ParameterValue, type Piece, withParameter } from '@kelp/core';
+import { Box, Button, Typography } from '@mui/material';
+import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { useComputed } from '../evaluation/EvaluationProvider.js';
+import { ParameterControl } from '../fields/ParameterControl.js';
+import { countText, lengthText } from '../fields/units.js';
+import { deletePieces, editPieces, lockPieces, showPieces, wordsFor } from '../manifest/piece-edits.js';
+import { gestureEnded } from '../state/project-slice.js';
+import { ChosenPoints } from './ChosenPoints.js';
+import { DensityField } from './DensityField.js';
+import { isMixed, type SharedUse, sharedUses } from './shared-uses.js';
+
+/** Several pieces at once: what all of them have, each number once. One that differs says so; setting it sets all. */
+export function ManyStem({ pieces }: { pieces: readonly Piece[] }) {
+  const dispatch = useAppDispatch();
+  const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
+  const points = useAppSelector((state) => state.view.points);
+  const builds = useComputed('builds');
+  const free = pieces.filter(({ locked }) => !locked);
+  const shared = sharedUses(free);
+  const sum = (of: 'length' | 'triangles') =>
+    pieces.reduce((total, { id }) => total + (builds.get(id)?.measures[of] ?? 0), 0);
+  const visible = pieces.some((piece) => piece.visible);
+  return (
+    <>
+      <Box sx={{ p: 3.5, pb: 2 }}>
+        <Typography variant="h2">{pieces.length} pieces</Typography>
+        <Typography className="number" color="textSecondary">
+          {lengthText(sum('length'), display)} · {countText(sum('triangles'))} tri
+        </Typography>
+        <Box sx={{ display: 'flex', gap: 2, mt: 2 }}>
+          <Button variant="outlined" color="inherit" onClick={() => dispatch(showPieces(pieces, !visible))}>
+            {visible ? 'Hide' : 'Show'}
+          </Button>
+          <Button variant="outlined" color="inherit" onClick={() => dispatch(lockPieces(pieces, free.length > 0))}>
+            {free.length > 0 ? 'Lock' : 'Unlock'}
+          </Button>
+          <Button
+            variant="outlined"
+            color="inherit"
+            disabled={free.length === 0}
+            onClick={() => dispatch(deletePieces(pieces))}
+          >
+            Delete
+          </Button>
+        </Box>
+        <Typography variant="body2" color="textSecondary" sx={{ mt: 2 }}>
+          {free.length === 0
+            ? 'All of them are locked.'
+            : free.length < pieces.length
+              ? `${pieces.length - free.length} locked, left as they are. A number set here is set for the others.`
+              : 'A number set here is set for all of them.'}
+        </Typography>
+      </Box>
+      {points.length > 0 && (
+        <Box component="section" aria-label="Points" sx={{ px: 3.5 }}>
+          <ChosenPoints />
+        </Box>
+      )}
+      {shared.map((use) => (
+        <SharedControls key={`${use.stage} ${use.unit}`} shared={use} />
+      ))}
+      {free.length > 0 && (
+        <Box component="section" aria-label="Bake" sx={{ px: 3.5, py: 1 }}>
+          <DensityField pieces={free} />
+        </Box>
+      )}
+    </>
+  );
+}
+
+/** The controls of one unit, for all pieces that have it. */
+function SharedControls({ shared }: { shared: SharedUse }) {
+  const dispatch = useAppDispatch();
+  const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
+  const unit = findUnit(shared.unit);
+  const [{ use }] = shared.in;
+  if (!unit) return null;
+  const pieces = shared.in.map(({ piece }) => piece);
+  const change = (name: string, label: string) => (value: ParameterValue, done: boolean) => {
+    const places = new Map(shared.in.map(({ piece, place }) => [piece.id, place]));
+    dispatch(
+      editPieces(
+        pieces,
+        `${label} of ${wordsFor(pieces)}`,
+        (now) => withParameter(now, places.get(now.id)!, name, value),
+        `many ${shared.stage} ${shared.unit} ${name}`,
+      ),
+    );
+    if (done) dispatch(gestureEnded());
+  };
+  // lines and places are each piece's own
+  const listed = Object.entries(unit.parameters).filter(
+    ([, { kind, when }]) =>
+      kind !== 'curves' &&
+      kind !== 'point' &&
+      kind !== 'piece' &&
+      (!when || shared.in.every((one) => when.is.includes(String(one.use.parameters[when.parameter])))),
+  );
+  if (listed.length === 0) return null;
+  return (
+    <Box component="section" aria-label={unit.label} sx={{ px: 3.5, py: 1 }}>
+      <Typography variant="subtitle1" component="h3" sx={{ mb: 1 }}>
+        {unit.label}
+      </Typography>
+      {listed.map(([name, parameter]) => (
+        <ParameterControl
+          key={name}
+          name={name}
+          parameter={parameter}
+          value={use.parameters[name]}
+          mixed={isMixed(shared, name)}
+          display={display}
+          onChange={change(name, parameter.label)}
+        />
+      ))}
+    </Box>
+  );
+}

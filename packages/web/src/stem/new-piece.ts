@@ -1,0 +1,47 @@
+import { findUnit, newPiece, newUse, type ParameterValue, type Piece, withPiece } from '@kelp/core';
+import type { AppDispatch, AppState } from '../app/store.js';
+import { edit, freeName, newId } from '../state/edits.js';
+import { floatOpened, pieceChosen } from '../state/view-slice.js';
+
+/** A path unit with its settings, fitted to what is there: the prop that is chosen, a place beside it. */
+function fittedUse(unit: string, { project, view }: AppState, at?: readonly [number, number, number]) {
+  const use = newUse('path', unit);
+  const parameters: Record<string, ParameterValue> = { ...use.parameters };
+  const declared = findUnit(unit)?.parameters ?? {};
+  const props = project.document?.props.filter((prop) => prop.visible) ?? [];
+  const prop = props.find(({ id }) => id === view.prop) ?? props[0];
+  for (const [name, parameter] of Object.entries(declared)) {
+    if (parameter.kind === 'prop' && prop) parameters[name] = prop.id;
+    if (parameter.kind === 'point' && name === 'at' && at) parameters[name] = [...at] as [number, number, number];
+  }
+  return { ...use, parameters };
+}
+
+/** A new piece whose path is not drawn but computed. */
+export const addPiece =
+  (unit: string, at: readonly [number, number, number]) =>
+  (dispatch: AppDispatch, getState: () => AppState): void => {
+    const { document } = getState().project;
+    const label = findUnit(unit)?.label ?? 'Piece';
+    const piece: Piece = {
+      ...newPiece(newId(), freeName(label, document?.pieces ?? []), [], false),
+      path: fittedUse(unit, getState(), at),
+    };
+    dispatch(edit(`Add ${piece.name}`, (now) => ({ ...now, pieces: [...now.pieces, piece] })));
+    dispatch(pieceChosen(piece.id));
+    dispatch(floatOpened('path'));
+  };
+
+/** Another source for a piece's path; what it was drawn along stays in the project and can be chosen again. */
+export const setPathUnit =
+  (piece: Piece, unit: string, at?: readonly [number, number, number]) =>
+  (dispatch: AppDispatch, getState: () => AppState): void => {
+    const use = fittedUse(unit, getState(), at);
+    const curves = piece.path.parameters['curves'];
+    const parameters = 'curves' in use.parameters && curves ? { ...use.parameters, curves } : use.parameters;
+    dispatch(
+      edit(`Path of ${piece.name}`, (document) =>
+        withPiece(document, piece.id, (now) => ({ ...now, path: { ...use, parameters } })),
+      ),
+    );
+  };

@@ -1,0 +1,81 @@
+import { scaleLinear } from 'd3-scale';
+import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
+import type { Axis } from './axis.js';
+import type { PointMark } from './shares.js';
+
+interface StripAxisProps {
+  axis: Axis;
+  width: number;
+  /** Metres; null where lines of several lengths share the axis. */
+  length: number | null;
+  /** A share of the length in words. */
+  text(share: number): string;
+  marks: readonly PointMark[];
+  rings: readonly number[];
+}
+
+const HEIGHT = 24;
+const LINE = 20;
+/** Rings nearer to each other than this say nothing, pixels. */
+const APART = 3;
+
+/** The length in figures, a tick below for each ring of the section, and the drawn points: corners square, held ones filled. */
+export function StripAxis({ axis, width, length, text, marks, rings }: StripAxisProps) {
+  const { left, width: wide, span } = axis;
+  const whole = length ?? 100;
+  const ticks = scaleLinear([span.from * whole, span.to * whole], [left, left + wide]);
+  const inSpan = (share: number) => share >= span.from && share <= span.to;
+  const seen = rings.filter(inSpan);
+  return (
+    <svg
+      width={width}
+      height={HEIGHT}
+      role="img"
+      aria-label={`Length axis, ${text(span.from)} to ${text(span.to)}`}
+      style={{ display: 'block', font: `11px ${NUMBER_FONT}` }}
+    >
+      <line x1={left} x2={left + wide} y1={LINE} y2={LINE} stroke={COLOURS.ink} />
+      {seen.length * APART < wide && (
+        <path d={seen.map((share) => `M${axis.x(share).toFixed(1)} ${LINE}v4`).join('')} stroke={COLOURS.inkSecond}>
+          <title>Rings of the section</title>
+        </path>
+      )}
+      {ticks.ticks(Math.max(2, Math.floor(wide / 110))).map((tick) => {
+        // beside the right edge the words stand before their line
+        const atEnd = ticks(tick) > left + wide - 40;
+        return (
+          <g key={tick} transform={`translate(${ticks(tick)}, 0)`}>
+            <line y1={14} y2={LINE} stroke={COLOURS.ink} />
+            <text x={atEnd ? -3 : 3} textAnchor={atEnd ? 'end' : 'start'} y={12} fill={COLOURS.ink}>
+              {text(tick / whole)}
+            </text>
+          </g>
+        );
+      })}
+      {marks.map((mark, i) =>
+        inSpan(mark.share) ? (
+          // biome-ignore lint/suspicious/noArrayIndexKey: points are known by their order
+          <Mark key={i} {...mark} x={axis.x(mark.share)} number={i + 1} />
+        ) : null,
+      )}
+    </svg>
+  );
+}
+
+function Mark({ corner, held, x, number }: PointMark & { x: number; number: number }) {
+  const size = corner ? 6 : 7;
+  return (
+    <rect
+      x={x - size / 2}
+      y={LINE - size / 2}
+      width={size}
+      height={size}
+      rx={corner ? 0 : size / 2}
+      fill={held ? COLOURS.tide : COLOURS.panel}
+      stroke={COLOURS.tide}
+      strokeWidth={1.5}
+    >
+      <title>{`Point ${number}${corner ? ', a corner' : ''}, ${held ? 'held on a prop' : 'in the air'}`}</title>
+    </rect>
+  );
+}

@@ -1,0 +1,18 @@
+import { STAGES, unitsOf } from '@kelp/core';
+import { expect, it } from 'vitest';
+import { sampleOf } from '../src/look/samples.js';
+
+it('every unit has a sample on which its work is to be seen', () => {
+  for (const stage of STAGES)
+    for (const { id } of unitsOf(stage)) {
+      const sitters = sampleOf(stage, id);
+      const made = sitters.at(-1);
+      expect(made?.mesh.index.length, id).toBeGreaterThan(100);
+      // a shape leaves its mark: the line as it was, and as it became
+      if (stage !== 'shape') continue;
+      const boxes = sitters
+        .slice(-2)
+        .map(({ mesh }) => [Math.max(...mesh.position.filter((_, i) => i % 3 === 1)), mesh.position.length].join());
+      expect(new Set(boxes).size, id).toBe(2);
+    }
+});
