@@ -49,6 +49,7 @@ export {
   withUse,
 } from './document/edit.js';
 export { type Difference, differences, type Fate, merged, type Side } from './document/merge.js';
+export { freeName, tidyName } from './document/name.js';
 export { LIMITS, nameSchema, parseDocument } from './document/schema.js';
 export { isVariant, keepVariant, takeVariant } from './document/variant.js';
 export { type Issue, KelpError, type KelpErrorCode } from './errors.js';

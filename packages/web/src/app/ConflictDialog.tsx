@@ -1,4 +1,4 @@
-import { differences, type KelpDocument, merged, parseDocument, type Side } from '@kelp/core';
+import { differences, type KelpDocument, merged, parseDocument, type Side, tidyName } from '@kelp/core';
 import { filesOf, writeArchive } from '@kelp/formats';
 import {
   Alert,
@@ -24,6 +24,9 @@ export function ConflictDialog() {
   const { id, document, save } = useAppSelector((state) => state.project);
   return save.state === 'conflict' && id && document ? <Conflict id={id} mine={document} /> : null;
 }
+
+/** What the name of a copy ends with, when both versions are kept. */
+const MINE = ', my version';
 
 /** What is on the server now, and what both sides grew from. */
 interface Other {
@@ -63,7 +66,7 @@ function Conflict({ id, mine }: { id: string; mine: KelpDocument }) {
     try {
       const props = new Map<string, Uint8Array>();
       for (const hash of filesOf(mine)) props.set(hash, await api.prop(hash));
-      const document = parseDocument({ ...mine, name: `${mine.name.slice(0, 180)}, my version` });
+      const document = parseDocument({ ...mine, name: `${tidyName(mine.name, 'Project', MINE.length)}${MINE}` });
       const copy = await api.importProject(writeArchive({ document, props }));
       await clearJournal(id);
       await navigate(`/project/${copy.id}`);

@@ -1,5 +1,5 @@
-import { keepVariant, type Piece, takeVariant, type Variant, withPiece } from '@kelp/core';
-import { edit, freeName, newId } from '../state/edits.js';
+import { freeName, keepVariant, type Piece, takeVariant, type Variant, withPiece } from '@kelp/core';
+import { edit, newId } from '../state/edits.js';
 
 /** Keeps the present state of a piece under the next free name. */
 export const keepNow = (piece: Piece) =>

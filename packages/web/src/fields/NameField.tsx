@@ -1,3 +1,4 @@
+import { tidyName } from '@kelp/core';
 import { InputBase } from '@mui/material';
 import { memo, useState } from 'react';
 import { COLOURS } from '../theme/colours.js';
@@ -16,9 +17,9 @@ export const NameField = memo(function NameField({
 }) {
   const [text, setText] = useState<string | null>(null);
   const commit = () => {
-    const name = text?.trim().slice(0, 200);
+    const name = tidyName(text ?? '', value);
     setText(null);
-    if (name && name !== value) onChange(name);
+    if (name !== value) onChange(name);
   };
   return (
     <InputBase

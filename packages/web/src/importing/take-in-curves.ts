@@ -1,7 +1,7 @@
-import { type DrawnCurve, LIMITS, newPiece, newUse, simplify } from '@kelp/core';
+import { type DrawnCurve, freeName, LIMITS, newPiece, newUse, simplify, tidyName } from '@kelp/core';
 import { SOURCE_UNITS, type SourceUnit } from '@kelp/formats';
 import type { AppDispatch, AppState } from '../app/store.js';
-import { edit, freeName, newId } from '../state/edits.js';
+import { edit, newId } from '../state/edits.js';
 import { floatOpened, pieceChosen } from '../state/view-slice.js';
 import type { ReadCurveFile } from './read-file.js';
 
@@ -12,18 +12,14 @@ export const takeInCurves =
     const document = getState().project.document;
     if (!document) return;
     const factor = SOURCE_UNITS[unit];
-    const label =
-      name
-        .replace(/\.\w+$/, '')
-        .trim()
-        .slice(0, 190) || 'Curves';
+    const label = tidyName(name.replace(/\.\w+$/, ''), 'Curves');
     const curves = file.curves.map((curve): DrawnCurve => {
       const points = thinned(
         curve.points.map(({ position, corner }) => ({ position: position.map((v) => v * factor), corner })),
       );
       return {
         id: newId(),
-        name: curve.name.trim().slice(0, 190) || 'Line',
+        name: tidyName(curve.name, 'Line'),
         closed: curve.closed,
         points: points.map(({ position, corner }) => ({
           position: position as [number, number, number],

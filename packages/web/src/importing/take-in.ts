@@ -1,9 +1,9 @@
-import { HOME, type Prop } from '@kelp/core';
+import { freeName, HOME, type Prop, tidyName } from '@kelp/core';
 import { encodeProp, type PropChoices, propMesh } from '@kelp/formats';
 import { api } from '../api/client.js';
 import type { AppDispatch, AppState } from '../app/store.js';
 import type { Evaluation } from '../evaluation/evaluation.js';
-import { edit, freeName, newId } from '../state/edits.js';
+import { edit, newId } from '../state/edits.js';
 import { propChosen } from '../state/view-slice.js';
 import type { ReadModelFile } from './read-file.js';
 
@@ -28,7 +28,7 @@ export const takeIn =
       evaluation.addProp(hash, bytes);
       const prop: Prop = {
         id: newId(),
-        name: freeName(name.trim().slice(0, 190) || 'Prop', taken),
+        name: freeName(tidyName(name, 'Prop'), taken),
         mesh: hash,
         placement: HOME,
         visible: true,

@@ -1,4 +1,4 @@
-import type { Finding } from '@kelp/core';
+import { type Finding, tidyName } from '@kelp/core';
 import Lock from '@mui/icons-material/Lock';
 import Visibility from '@mui/icons-material/Visibility';
 import VisibilityOff from '@mui/icons-material/VisibilityOff';
@@ -71,7 +71,7 @@ export function Row(props: RowProps) {
           autoFocus
           defaultValue={name}
           onFocus={(event) => event.target.select()}
-          onBlur={(event) => onName(event.target.value.trim() || null)}
+          onBlur={(event) => onName(tidyName(event.target.value, '') || null)}
           onKeyDown={(event) => {
             if (event.key === 'Enter') (event.target as HTMLElement).blur();
             if (event.key === 'Escape') onName(null);

@@ -1,6 +1,6 @@
-import { curveIdsOf, type KelpDocument, type Piece, withoutPiece, withParameter } from '@kelp/core';
+import { curveIdsOf, freeName, type KelpDocument, type Piece, withoutPiece, withParameter } from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
-import { edit, freeName, newId } from '../state/edits.js';
+import { edit, newId } from '../state/edits.js';
 import { piecesChosen } from '../state/view-slice.js';
 
 /** "Mooring line", or "3 pieces": how the history speaks of them. */

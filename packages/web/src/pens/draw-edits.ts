@@ -1,6 +1,7 @@
 import {
   curveIdsOf,
   type DrawnPoint,
+  freeName,
   type KelpDocument,
   newPiece,
   type ShapeUse,
@@ -9,7 +10,7 @@ import {
   withPiece,
 } from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
-import { edit, freeName, newId } from '../state/edits.js';
+import { edit, newId } from '../state/edits.js';
 import { floatOpened, type PointPlace, penTaken, pieceChosen, pointChosen } from '../state/view-slice.js';
 
 /** A new line is at least so many radii long. */

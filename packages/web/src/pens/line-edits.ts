@@ -2,6 +2,7 @@ import {
   curveIdsOf,
   type DrawnCurve,
   evenOut,
+  freeName,
   joinedCurve,
   type KelpDocument,
   reversedCurve,
@@ -17,7 +18,7 @@ import {
   withPiece,
 } from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
-import { edit, freeName, newId } from '../state/edits.js';
+import { edit, newId } from '../state/edits.js';
 import { type PointPlace, pointChosen, pointsChosen } from '../state/view-slice.js';
 
 /** Chosen points by the curve they belong to. */

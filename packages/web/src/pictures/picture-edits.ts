@@ -1,8 +1,8 @@
-import type { Picture } from '@kelp/core';
+import { freeName, type Picture, tidyName } from '@kelp/core';
 import { contentHash, pictureInfo } from '@kelp/formats';
 import { api } from '../api/client.js';
 import type { AppDispatch, AppState } from '../app/store.js';
-import { edit, freeName, newId } from '../state/edits.js';
+import { edit, newId } from '../state/edits.js';
 import { pictureChosen } from '../state/view-slice.js';
 
 /** Width of a new picture, metres, until it is sized by what is in it. */
@@ -20,13 +20,7 @@ export const takeInPicture =
     const aspect = height / width;
     const picture: Picture = {
       id: newId(),
-      name: freeName(
-        file.name
-          .replace(/\.\w+$/, '')
-          .trim()
-          .slice(0, 190) || 'Picture',
-        taken,
-      ),
+      name: freeName(tidyName(file.name.replace(/\.\w+$/, ''), 'Picture'), taken),
       image,
       plane: 'front',
       position: [0, (FIRST_WIDTH * aspect) / 2, 0],

@@ -16,12 +16,3 @@ export const edit =
 /** An id for something new: short, random, never used again. */
 export const newId = (): string =>
   crypto.getRandomValues(new Uint32Array(2)).reduce((text, value) => text + value.toString(36), '');
-
-/** The name, or the name with the first free number after it. */
-export function freeName(wanted: string, taken: readonly { name: string }[]): string {
-  const names = new Set(taken.map(({ name }) => name));
-  for (let i = 1; ; i++) {
-    const name = i === 1 ? wanted : `${wanted} ${i}`;
-    if (!names.has(name)) return name;
-  }
-}

@@ -1,6 +1,6 @@
-import { findUnit, newPiece, newUse, type ParameterValue, type Piece, withPiece } from '@kelp/core';
+import { findUnit, freeName, newPiece, newUse, type ParameterValue, type Piece, withPiece } from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
-import { edit, freeName, newId } from '../state/edits.js';
+import { edit, newId } from '../state/edits.js';
 import { floatOpened, pieceChosen } from '../state/view-slice.js';
 
 /** A path unit with its settings, fitted to what is there: the prop that is chosen, a place beside it. */
