@@ -1,33 +1,9 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { emptyDocument, tidyName } from '@kelp/core';
 import fc from 'fast-check';
-import { pino } from 'pino';
-import { afterAll, beforeAll, expect, it } from 'vitest';
-import { type RunningServer, startServer } from '../src/index.js';
+import { expect, it } from 'vitest';
+import { testServer } from './test-server.js';
 
-const bakeWorker = fileURLToPath(new URL('../../cli/dist/bake-worker.js', import.meta.url));
-let data: string;
-let server: RunningServer;
-beforeAll(async () => {
-  data = mkdtempSync(join(tmpdir(), 'kelp-any-order-'));
-  server = await startServer({ data, port: 0, demo: false, bakeWorker, log: pino({ level: 'silent' }) });
-});
-afterAll(async () => {
-  await server.stop();
-  rmSync(data, { recursive: true, force: true });
-});
-
-const send = (method: string, path: string, body?: unknown, type = 'application/json') =>
-  fetch(`${server.url}/api${path}`, {
-    method,
-    ...(body !== undefined && {
-      headers: { 'Content-Type': type },
-      body: type === 'application/json' ? JSON.stringify(body) : (body as Uint8Array<ArrayBuffer>),
-    }),
-  });
+const { send, restart } = testServer();
 
 /** What a project should be: the names it was saved under, in order, and whether it is deleted. */
 interface Model {
@@ -55,8 +31,7 @@ it('saves, stale saves, deletions and returns in any order agree with an honest 
         const at = `/projects/${model.id}`;
         const newest = model.saved.length;
         if (what === 'restart') {
-          await server.stop();
-          server = await startServer({ data, port: 0, demo: false, bakeWorker, log: pino({ level: 'silent' }) });
+          await restart();
         } else if (what === 'delete') {
           expect((await send('DELETE', at)).status).toBe(model.deleted ? 404 : 204);
           model.deleted = true;
@@ -127,7 +102,7 @@ it('nothing that is sent to any address makes it fail: it is done, or refused wi
       path,
       body,
       async (method, at, { content, type }) => {
-        const answer = await send(method, at, method === 'GET' ? undefined : content, type);
+        const answer = await send(method, at, method === 'GET' ? undefined : content, { 'Content-Type': type });
         expect(answer.status).toBeLessThan(500);
         if (answer.status < 400) return void (await answer.arrayBuffer());
         expect(answer.headers.get('Content-Type')).toContain('application/problem+json');

@@ -1,0 +1,55 @@
+import { describe, expect, it } from 'vitest';
+import { testServer } from './test-server.js';
+
+const { call, send, demo, restart } = testServer({ demo: true });
+
+describe('bakes', () => {
+  const ended = async (id: string) => {
+    const response = await send('GET', `/bakes/${id}/events`);
+    const events = (await response.text())
+      .trim()
+      .split('\n\n')
+      .filter((event) => event.startsWith('event'));
+    return events.map((event) => ({
+      event: event.match(/^event: (\w+)/)?.[1],
+      state: JSON.parse(event.slice(event.indexOf('data: ') + 6)),
+    }));
+  };
+
+  it('run in a thread, tell their progress, and their file can be fetched', async () => {
+    const { id } = await demo();
+    const started = await call('POST', `/projects/${id}/bakes`, { density: 0.5 });
+    expect(started).toMatchObject({ status: 202, body: { status: 'queued', revision: 1 } });
+    const events = await ended(started.body.id);
+    expect(events.at(-1)).toMatchObject({ event: 'end', state: { status: 'done' } });
+    expect(events.at(-1)?.state.report.pieces).toHaveLength(9);
+    const file = await call('GET', `/bakes/${started.body.id}/file`);
+    expect(new TextDecoder().decode(file.body.subarray(0, 4))).toBe('glTF');
+    expect(file.body.length).toBe(events.at(-1)?.state.report.bytes);
+    expect((await call('GET', `/projects/${id}/bakes`)).body[0].id).toBe(started.body.id);
+  });
+
+  it('can be cancelled, and then have no file', async () => {
+    const { id } = await demo();
+    const { body } = await call('POST', `/projects/${id}/bakes`, { density: 20 });
+    expect((await call('POST', `/bakes/${body.id}/cancel`)).body.status).toBe('cancelled');
+    expect((await call('GET', `/bakes/${body.id}/file`)).status).toBe(409);
+  });
+
+  it('a piece that is not there fails with a sentence', async () => {
+    const { id } = await demo();
+    const { body } = await call('POST', `/projects/${id}/bakes`, { piece: 'Spaghetti' });
+    expect((await ended(body.id)).at(-1)?.state).toMatchObject({
+      status: 'failed',
+      error: expect.stringContaining('no piece called "Spaghetti"'),
+    });
+  });
+});
+
+it('a stop keeps everything, and a bake that was under way is told as failed', async () => {
+  const { id } = await demo();
+  const { body } = await call('POST', `/projects/${id}/bakes`, { density: 20 });
+  await restart();
+  expect((await call('GET', `/bakes/${body.id}`)).body.status).toMatch(/cancelled|failed/);
+  expect((await call('GET', `/projects/${id}`)).body.document.pieces).toHaveLength(9);
+});
