@@ -16,7 +16,8 @@ import {
   type UnitUse,
 } from '@kelp/core';
 import { encodeProp, type Project } from '@kelp/formats';
-import { BOLLARD, CRATE, LAMP_ARM, LAMP_POSTS, PIER, PIER_BOLLARDS, propSources, RAFT, RAFT_CLEAT } from './props.js';
+import { BOLLARD, CRATE, LAMP_ARM, LAMP_POSTS, PIER, PIER_BOLLARDS, RAFT, RAFT_CLEAT } from './props/places.js';
+import { propSources } from './props/sources.js';
 
 type Vec = readonly [number, number, number];
 
