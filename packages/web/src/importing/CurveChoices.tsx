@@ -1,10 +1,11 @@
 import { boundsOf } from '@kelp/core';
 import { SOURCE_UNITS, type SourceUnit } from '@kelp/formats';
-import { Alert, Button, DialogActions, DialogContent, Typography } from '@mui/material';
+import { Typography } from '@mui/material';
 import { useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { countText, lengthText } from '../fields/units.js';
-import { Answers, Question, UNIT_ANSWERS } from './Question.js';
+import { ChoicesFrame } from './ChoicesFrame.js';
+import { Answers, Question } from './Question.js';
 import type { ReadCurveFile } from './read-file.js';
 import { takeInCurves } from './take-in-curves.js';
 
@@ -21,54 +22,41 @@ export function CurveChoices({ read, onClose }: { read: ReadCurveFile; onClose()
   }, [file]);
   const points = file.curves.reduce((sum, curve) => sum + curve.points.length, 0);
   return (
-    <>
-      <DialogContent sx={{ display: 'flex', flexDirection: 'column', gap: 3 }}>
-        <Typography>
+    <ChoicesFrame
+      summary={
+        <>
           {read.name}: {file.curves.length === 1 ? 'one line' : `${countText(file.curves.length)} lines`},{' '}
           {countText(points)} points. One piece will run along them.
-        </Typography>
-        <Question label="One unit in the file is">
-          <Answers label="Unit of the file" value={unit} options={UNIT_ANSWERS} onChange={setUnit} />
-        </Question>
-        <Question label="The lines">
-          <Answers
-            label="How the lines lie"
-            value={lay}
-            options={[
-              { value: 'flat', label: 'Lie flat' },
-              { value: 'standing', label: 'Stand as they came' },
-            ]}
-            onChange={setLay}
-          />
-        </Question>
-        <Question label="Then they are this large">
-          <Typography className="number">
-            {extent.map((value) => lengthText(value * SOURCE_UNITS[unit], display)).join(' × ')}
-          </Typography>
-        </Question>
-        {file.notes.slice(0, 5).map((note) => (
-          <Alert key={note} severity="info">
-            {note}
-          </Alert>
-        ))}
-        {file.notes.length > 5 && (
-          <Typography color="textSecondary">And {file.notes.length - 5} more of the kind.</Typography>
-        )}
-      </DialogContent>
-      <DialogActions>
-        <Button color="inherit" onClick={onClose}>
-          Cancel
-        </Button>
-        <Button
-          variant="contained"
-          onClick={() => {
-            dispatch(takeInCurves(read, unit, lay === 'flat'));
-            onClose();
-          }}
-        >
-          Import
-        </Button>
-      </DialogActions>
-    </>
+        </>
+      }
+      unit={unit}
+      onUnit={setUnit}
+      notes={file.notes}
+      onImport={() => {
+        dispatch(takeInCurves(read, unit, lay === 'flat'));
+        onClose();
+      }}
+      onClose={onClose}
+      questions={
+        <>
+          <Question label="The lines">
+            <Answers
+              label="How the lines lie"
+              value={lay}
+              options={[
+                { value: 'flat', label: 'Lie flat' },
+                { value: 'standing', label: 'Stand as they came' },
+              ]}
+              onChange={setLay}
+            />
+          </Question>
+          <Question label="Then they are this large">
+            <Typography className="number">
+              {extent.map((value) => lengthText(value * SOURCE_UNITS[unit], display)).join(' × ')}
+            </Typography>
+          </Question>
+        </>
+      }
+    />
   );
 }
