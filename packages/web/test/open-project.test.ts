@@ -51,6 +51,18 @@ describe('opening a project', () => {
     expect(await open(entry(edited, 5))).toMatchObject({ document: edited, revision: 5, save: { state: 'conflict' } });
   });
 
+  it('knows its own save again whose answer never came: nobody else has saved', async () => {
+    const sent = (...documents: KelpDocument[]) => ({ ...entry(edited, 6), sent: documents });
+    const other = { ...stored, name: 'Sent before' };
+    expect(await open(sent(other, stored))).toMatchObject({
+      document: edited,
+      revision: 7,
+      save: { state: 'unsaved' },
+    });
+    expect(await open(sent(other))).toMatchObject({ revision: 6, save: { state: 'conflict' } });
+    expect(await open({ ...sent(stored), basedOn: 5 })).toMatchObject({ revision: 5, save: { state: 'conflict' } });
+  });
+
   it('lifts edits of an older version, and is not kept shut by edits that cannot be read', async () => {
     const { pictures: _, ...rest } = edited;
     expect((await open(entry({ ...rest, version: 1 }, 7))).document).toEqual(edited);

@@ -3,7 +3,7 @@ import { configureStore } from '@reduxjs/toolkit';
 import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { edited, opened, projectReducer } from '../src/state/project-slice.js';
-import { savingListener } from '../src/state/saving.js';
+import { createSaving } from '../src/state/saving.js';
 
 /** The server as the page sees it: what arrived, and what it answers next. */
 interface Arrived {
@@ -19,7 +19,7 @@ const saved = ({ basedOn, name }: Arrived): Response =>
 function open() {
   const store = configureStore({
     reducer: { project: projectReducer },
-    middleware: (defaults) => defaults({ serializableCheck: false }).prepend(savingListener.middleware),
+    middleware: (defaults) => defaults({ serializableCheck: false }).prepend(createSaving().middleware),
   });
   store.dispatch(
     opened({ id: 'p', document: emptyDocument('0'), revision: 5, at: '2026-01-01T00:00:00Z', unsaved: false }),
@@ -81,8 +81,8 @@ describe('saving without being asked', () => {
     const pause = fc.record({
       wait: fc.integer({ min: 0, max: 3000 }),
       latency: fc.integer({ min: 0, max: 4000 }),
-      // what becomes of the next save: the connection breaks before it is kept, or after
-      loss: fc.constantFrom('none', 'none', 'before', 'after'),
+      // what becomes of the next save: the connection breaks before it is kept, after, or in the middle of the answer
+      loss: fc.constantFrom('none', 'none', 'before', 'after', 'halfway'),
     });
     await fc.assert(
       fc.asyncProperty(fc.array(pause, { minLength: 1, maxLength: 12 }), async (pauses) => {
@@ -108,6 +108,7 @@ describe('saving without being asked', () => {
           revision++;
           kept.set(revision, request.name);
           if (lost === 'after') throw new TypeError('reset');
+          if (lost === 'halfway') return new Response('{"id":"p","rev', { status: 200 });
           return saved(request);
         };
         for (const [i, next] of pauses.entries()) {

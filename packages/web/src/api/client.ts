@@ -54,19 +54,25 @@ export class ApiError extends Error {
   }
 }
 
+const noAnswer = () =>
+  new ApiError(0, 'The server does not answer. Your edits are kept in this browser and saved when it is back.');
+
 async function call(path: string, init: RequestInit = {}): Promise<Response> {
-  let response: Response;
-  try {
-    response = await fetch(`/api${path}`, init);
-  } catch {
-    throw new ApiError(0, 'The server does not answer. Your edits are kept in this browser and saved when it is back.');
-  }
+  const response = await fetch(`/api${path}`, init).catch(() => {
+    throw noAnswer();
+  });
   if (response.ok) return response;
   const problem = (await response.json().catch(() => ({}))) as { detail?: string; revision?: number };
   throw new ApiError(response.status, problem.detail ?? `The server answered ${response.status}.`, problem.revision);
 }
 
-const json = async <T>(path: string, init?: RequestInit): Promise<T> => (await call(path, init)).json() as Promise<T>;
+/** An answer that breaks off is none. */
+const json = async <T>(path: string, init?: RequestInit): Promise<T> => {
+  const response = await call(path, init);
+  return response.json().catch(() => {
+    throw noAnswer();
+  });
+};
 const sending = (method: string, body: unknown): RequestInit => ({
   method,
   headers: { 'Content-Type': 'application/json' },

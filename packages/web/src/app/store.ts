@@ -1,14 +1,14 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector, useStore } from 'react-redux';
 import { projectReducer } from '../state/project-slice.js';
-import { savingListener } from '../state/saving.js';
+import { createSaving } from '../state/saving.js';
 import { viewReducer } from '../state/view-slice.js';
 
 // Meshes stay out of the store: it holds the document, what is chosen and how things are looked at.
 export const store = configureStore({
   reducer: { project: projectReducer, view: viewReducer },
   middleware: (defaults) =>
-    defaults({ serializableCheck: false, immutableCheck: false }).prepend(savingListener.middleware),
+    defaults({ serializableCheck: false, immutableCheck: false }).prepend(createSaving().middleware),
   enhancers: (defaults) => defaults({ autoBatch: { type: 'timer', timeout: 0 } }),
 });
 

@@ -7,6 +7,8 @@ export interface JournalEntry {
   /** Revision of the server that the edits grew from. */
   basedOn: number;
   at: string;
+  /** What was sent on `basedOn` and never answered: if the server kept one of these, nobody else has saved. */
+  sent?: readonly KelpDocument[];
 }
 
 let opened: ReturnType<typeof createStore> | undefined;

@@ -1,8 +1,9 @@
 import { type KelpDocument, parseDocument } from '@kelp/core';
-import { api } from '../api/client.js';
+import { api, type StoredProject } from '../api/client.js';
 import type { AppDispatch } from '../app/store.js';
 import { type JournalEntry, readJournal } from './journal.js';
 import { opened, saveChanged } from './project-slice.js';
+import { isSameDocument } from './same-document.js';
 import { pieceChosen, reset } from './view-slice.js';
 
 /**
@@ -16,16 +17,11 @@ export const openProject =
     dispatch(reset());
     const mine = journal && unlike(journal, stored.document);
     const document = mine?.document ?? stored.document;
+    const basedOn = mine && keptOwn(mine, stored) ? stored.revision : (mine?.basedOn ?? stored.revision);
     dispatch(
-      opened({
-        id,
-        document,
-        revision: mine?.basedOn ?? stored.revision,
-        at: mine?.at ?? stored.updatedAt,
-        unsaved: mine !== undefined,
-      }),
+      opened({ id, document, revision: basedOn, at: mine?.at ?? stored.updatedAt, unsaved: mine !== undefined }),
     );
-    if (mine && mine.basedOn !== stored.revision)
+    if (basedOn !== stored.revision)
       dispatch(
         saveChanged({
           state: 'conflict',
@@ -37,7 +33,7 @@ export const openProject =
 
 /** The journal's edits where they are not on the server already. What cannot be read does not keep the project shut. */
 function unlike(journal: JournalEntry, stored: KelpDocument): JournalEntry | undefined {
-  if (JSON.stringify(journal.document) === JSON.stringify(stored)) return undefined;
+  if (isSameDocument(journal.document, stored)) return undefined;
   try {
     return { ...journal, document: parseDocument(journal.document) };
   } catch (error) {
@@ -45,3 +41,7 @@ function unlike(journal: JournalEntry, stored: KelpDocument): JournalEntry | und
     return undefined;
   }
 }
+
+/** Whether what the server has is a save of this browser whose answer never came. */
+const keptOwn = ({ basedOn, sent = [] }: JournalEntry, { revision, document }: StoredProject): boolean =>
+  revision === basedOn + 1 && sent.some((one) => isSameDocument(one, document));
