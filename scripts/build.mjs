@@ -1,5 +1,5 @@
 // Builds what runs: the command line with the server and the bake thread (--node), the interface (--web), or both.
-import { existsSync } from 'node:fs';
+import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { root } from './root.mjs';
 
@@ -19,11 +19,16 @@ async function buildNode() {
       );
     },
   };
+  const outdir = join(root, 'packages/cli/dist');
+  // parts are named by what is in them: those of the last build would stay
+  rmSync(outdir, { recursive: true, force: true });
   await build({
     absWorkingDir: root,
     entryPoints: { kelp: 'packages/cli/src/main.ts', 'bake-worker': 'packages/server/src/bakes/bake-worker.ts' },
-    outdir: 'packages/cli/dist',
+    outdir,
+    chunkNames: 'part-[hash]',
     bundle: true,
+    splitting: true,
     platform: 'node',
     format: 'esm',
     target: 'node20',

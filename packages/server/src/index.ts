@@ -1,1 +1,1 @@
-export { DEFAULT_PORT, type RunningServer, type ServerOptions, startServer } from './start.js';
+export { type RunningServer, type ServerOptions, startServer } from './start.js';

@@ -7,6 +7,7 @@ import { type Logger, pino } from 'pino';
 import { createApp } from './app.js';
 import { BakeQueue } from './bakes/bake-queue.js';
 import { openDatabase } from './database/database.js';
+import { DEFAULT_PORT } from './default-port.js';
 import { ProjectStore } from './projects/project-store.js';
 import { PropStore } from './props/prop-store.js';
 
@@ -34,7 +35,6 @@ export interface RunningServer {
   stop(): Promise<void>;
 }
 
-export const DEFAULT_PORT = 4880;
 /** So many ports are tried one after another. */
 const PORTS_TO_TRY = 50;
 

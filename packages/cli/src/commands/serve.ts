@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url';
-import { DEFAULT_PORT, startServer } from '@kelp/server';
+import { DEFAULT_PORT } from '@kelp/server/default-port';
 import { Command, InvalidArgumentError } from 'commander';
 import { print } from '../print.js';
 
@@ -20,6 +20,8 @@ export const serveCommand = (): Command =>
     .action(run);
 
 async function run({ port: wanted, data, host, withDemo }: ServeFlags): Promise<void> {
+  // only this command waits for the server's packages
+  const { startServer } = await import('@kelp/server');
   const server = await startServer({
     data,
     host,
