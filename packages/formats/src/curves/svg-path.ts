@@ -1,5 +1,6 @@
 import svgpath from 'svgpath';
 import type { CurveFilePoint, FileCurve } from './curve-file.js';
+import { refineSteps } from './refine-steps.js';
 
 type Place = [number, number];
 /** A straight stretch or a cubic; quadratics and arcs have become cubics. */
@@ -10,8 +11,8 @@ interface Segment {
   curve?: [Place, Place];
 }
 
-/** Turn of a cubic from step to step, radians: between two such steps a smooth curve through them is within 0.1 %. */
-const STEP_TURN = 0.2;
+/** Turn of a cubic from step to step at first, radians, as if it turned evenly; where it does not, steps are refined. */
+const STEP_TURN = 0.25;
 /** Neighbours that turn less than this where they meet run on smoothly (5°). */
 const SMOOTH_COSINE = Math.cos((5 * Math.PI) / 180);
 /** Where a straight stretch runs into a bend, points this far from its ends keep the straight straight. */
@@ -110,13 +111,12 @@ function stepsOf({ from, to, curve }: Segment, smoothStart: boolean, smoothEnd: 
   const legs = [from, ...curve, to];
   let turn = 0;
   for (let k = 0; k < 2; k++) turn += turnBetween(legs[k], legs[k + 1], legs[k + 1], legs[k + 2]);
-  const steps = Math.min(256, Math.max(2, Math.ceil(turn / STEP_TURN)));
+  const count = Math.min(256, Math.max(2, Math.ceil(turn / STEP_TURN)));
+  const even = Array.from({ length: count + 1 }, (_, k) => k / count);
   // a smooth curve leaves its ends and corners straight: a short first step keeps it on the bend
-  return [
-    ...(smoothStart ? [] : [END_STEP / steps]),
-    ...Array.from({ length: steps - 1 }, (_, k) => (k + 1) / steps),
-    ...(smoothEnd ? [] : [1 - END_STEP / steps]),
-  ];
+  if (!smoothStart) even.splice(1, 0, END_STEP / count);
+  if (!smoothEnd) even.splice(-1, 0, 1 - END_STEP / count);
+  return refineSteps((t) => placeAt({ from, to, curve }, t), even, [smoothStart, smoothEnd]).slice(1, -1);
 }
 
 function placeAt({ from, to, curve }: Segment, t: number): Place {
