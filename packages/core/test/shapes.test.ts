@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { allocateCurves } from '../src/curve/curve-set.js';
 import { type Approach, nearestOnSegments } from '../src/curve/segment-grid.js';
@@ -179,6 +180,18 @@ describe('keep apart', () => {
           }
     return least;
   };
+  /** Radius of the circle through three samples that follow each other, where it is least. */
+  const leastBend = ({ start, position }: CurveSet): number => {
+    let least = Infinity;
+    for (let c = 0; c + 1 < start.length; c++)
+      for (let p = start[c]; p + 2 < start[c + 1]; p++) {
+        const [a, b, d] = [0, 3, 6].map((at) => new Vector3().fromArray(position, 3 * p + at));
+        const [ab, bd, ad] = [a.distanceTo(b), b.distanceTo(d), a.distanceTo(d)];
+        const area = b.sub(a).cross(d.sub(a)).length() / 2;
+        least = Math.min(least, (ab * bd * ad) / (4 * area));
+      }
+    return least;
+  };
   /** Lines through one another like a dropped box of matches, ends apart. */
   const heap = (count: number, seed: number) => {
     const lines = allocateCurves(count, 2 * count);
@@ -202,6 +215,11 @@ describe('keep apart', () => {
         expect(told).toEqual([]);
         expect(leastGap(input, 0.01)).toBeLessThan(0);
         expect(leastGap(out, 0.01)).toBeGreaterThan(-0.0004);
+        if (count === 2) {
+          // they touch, and bend aside instead of getting a dent
+          expect(leastGap(out, 0.01)).toBeLessThan(0.0004);
+          expect(leastBend(out)).toBeGreaterThan(0.1);
+        }
         for (let c = 0; c < count; c++)
           endsOf(out, c).forEach((end, k) => {
             expectPoint(end, endsOf(input, c)[k], 9);

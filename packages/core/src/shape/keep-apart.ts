@@ -3,7 +3,7 @@ import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { greatest, valueAt } from '../numeric/lane.js';
 import { defineUnit } from '../unit/unit.js';
-import { separate } from './separate.js';
+import { forgetMoved, pushApart, settle } from './settle.js';
 
 /** First steps along the lines, in radii. */
 const STEP = 1;
@@ -61,10 +61,13 @@ export const keepApart = defineUnit({
     const options = { gap, passes, holdEnds: held === 'ends', surroundings: off };
     const spacing = Math.max(STEP * thick, total / MOST_SAMPLES);
     const coarse = resample(input, { spacing, maxTurn: 0.3, keepKnots: true });
-    separate(coarse, radii(coarse, context.thickness), options);
+    pushApart(coarse, radii(coarse, context.thickness), options);
     // on the smooth curve through what was pushed, there is little left to do, and finer steps hold what they find
     const fine = resample(coarse, { spacing: spacing / 2, maxTurn: 0.3, keepKnots: true });
-    const left = separate(fine, radii(fine, context.thickness), { ...options, passes: Math.ceil(passes / FINISH) });
+    const thin = radii(fine, context.thickness);
+    const finish = { ...options, passes: Math.ceil(passes / FINISH) };
+    const left = settle(fine, thin, finish, pushApart(fine, thin, finish));
+    forgetMoved(fine);
     if (left && left.missing > TOLERATED * left.wanted)
       context.report({
         code: 'still-too-near',
@@ -76,7 +79,7 @@ export const keepApart = defineUnit({
         place: left.place,
         size: { value: left.wanted - left.missing, limit: left.wanted, kind: 'length' },
       });
-    return resample(fine, { maxTurn: 0.1, keepKnots: true });
+    return resample(fine, { spacing, maxTurn: 0.1, keepKnots: true });
   },
 });
 

@@ -22,13 +22,15 @@ export interface Nearness {
   with: 'line' | 'prop';
 }
 
-/** A push is spread along the line by so much of it, so that the line bends aside instead of getting a dent. */
-const SPREAD = 0.25;
+/** A push bends the line aside over so many radii to both sides at first, instead of making a dent. */
+const REACH = 8;
+/** In points: lines sampled very finely are bent aside over less. */
+const MOST_REACH = 64;
 /** Of a push, so much is done at once; all of it would make two neighbours jump over each other. */
 const RELAXATION = 0.8;
 /** Props are asked in every so-manieth pass: they cost more than lines. */
 const PROP_PASSES = 3;
-/** The last passes are not spread: they close what spreading left open. */
+/** The reach shrinks from pass to pass; the last ones are not spread: they close what spreading left open. */
 const EXACT_SHARE = 0.25;
 /** Good enough, as a share of the wanted distance. */
 const DONE = 1e-3;
@@ -51,6 +53,7 @@ export function separate(curves: CurveSet, radius: Float64Array, options: Separa
   const weight = new Float64Array(position.length / 3);
   const most = radius.reduce((a, b) => Math.max(a, b), 0);
   const approach: Approach = { s: 0, t: 0, distance: 0 };
+  const spacing = meanStep(segments, position);
   let worst: Nearness | undefined;
   const visitPair = (a: number, b: number) => {
     if (segments.curve[a] === segments.curve[b] && isNeighbour(segments, a, b, most)) return;
@@ -100,7 +103,9 @@ export function separate(curves: CurveSet, radius: Float64Array, options: Separa
     if (options.surroundings && (isLast || pass % PROP_PASSES === 0 || !worst))
       worst = pushOffProps(curves, radius, options, push, weight, worst);
     if (isLast || !worst || worst.missing < DONE * worst.wanted) break;
-    move(curves, push, weight, spread, options.holdEnds, pass < options.passes * (1 - EXACT_SHARE));
+    const share = Math.max(0, 1 - pass / (options.passes * (1 - EXACT_SHARE)));
+    const reach = Math.min(MOST_REACH, Math.ceil((share * REACH * most) / (spacing || most)));
+    move(curves, push, weight, spread, options.holdEnds, reach);
   }
   return worst;
 }
@@ -140,6 +145,12 @@ function segmentsOf(curves: CurveSet): Segments {
     out.round[c] = closed[c] ? walked : 0;
   }
   return out;
+}
+
+function meanStep({ from, to }: Segments, position: Float64Array): number {
+  let total = 0;
+  for (let s = 0; s < from.length; s++) total += pointDistance(position, from[s], to[s]);
+  return total / (from.length || 1);
 }
 
 function isNeighbour({ along, round, curve }: Segments, a: number, b: number, radius: number): boolean {
@@ -202,32 +213,65 @@ function pushOffProps(
   return worst;
 }
 
-/** Carries out the pushes of one pass: the mean of all on a point, spread along the curve where asked. */
+/**
+ * Carries out the pushes of one pass: the mean of all on a point, spread along the curve.
+ * @param reach points to both sides that follow a pushed one, less and less
+ */
 function move(
   { position, start, closed }: CurveSet,
   push: Float64Array,
   weight: Float64Array,
   spread: Float64Array,
   holdEnds: boolean,
-  smooth: boolean,
+  reach: number,
 ): void {
   for (let p = 0; p < weight.length; p++) {
     const scale = RELAXATION / Math.max(weight[p], 0.5);
     for (let n = 0; n < 3; n++) push[3 * p + n] *= scale;
   }
+  const follows = Float64Array.from({ length: reach + 1 }, (_, k) => 0.5 + 0.5 * Math.cos((Math.PI * k) / (reach + 1)));
   for (let c = 0; c < closed.length; c++) {
     const [first, last] = [start[c], start[c + 1] - 1];
+    const held = holdEnds && !closed[c];
     // a held end takes no push, and hands none on to its neighbours, which would be pushed without end
-    if (holdEnds && !closed[c]) for (const p of [first, last]) push.fill(0, 3 * p, 3 * p + 3);
-    for (let p = first; p <= last; p++)
-      for (let n = 0; n < 3; n++) {
-        const before = p > first ? p - 1 : closed[c] ? last : first;
-        const after = p < last ? p + 1 : closed[c] ? first : last;
-        spread[3 * p + n] = smooth
-          ? (1 - 2 * SPREAD) * push[3 * p + n] + SPREAD * (push[3 * before + n] + push[3 * after + n])
-          : push[3 * p + n];
-      }
-    if (holdEnds && !closed[c]) for (const p of [first, last]) spread.fill(0, 3 * p, 3 * p + 3);
+    if (held) for (const p of [first, last]) push.fill(0, 3 * p, 3 * p + 3);
+    spreadAlong(push, spread, weight, first, last, closed[c] === 1, follows);
+    if (held) for (const p of [first, last]) spread.fill(0, 3 * p, 3 * p + 3);
     for (let i = 3 * first; i < 3 * last + 3; i++) position[i] += spread[i];
+  }
+}
+
+/** Each point takes the pushes around it, each by its share, as their mean: where many push, they do not add up. */
+function spreadAlong(
+  push: Float64Array,
+  spread: Float64Array,
+  sum: Float64Array,
+  first: number,
+  last: number,
+  closed: boolean,
+  follows: Float64Array,
+): void {
+  const count = last - first + 1;
+  const reach = Math.min(follows.length - 1, (count - 1) >> 1);
+  spread.fill(0, 3 * first, 3 * last + 3);
+  sum.fill(0, first, last + 1);
+  for (let p = first; p <= last; p++) {
+    const [x, y, z] = [push[3 * p], push[3 * p + 1], push[3 * p + 2]];
+    if (x === 0 && y === 0 && z === 0) continue;
+    for (let k = -reach; k <= reach; k++) {
+      let q = p + k;
+      if (q < first || q > last) {
+        if (!closed) continue;
+        q += q < first ? count : -count;
+      }
+      const share = follows[Math.abs(k)];
+      spread[3 * q] += share * share * x;
+      spread[3 * q + 1] += share * share * y;
+      spread[3 * q + 2] += share * share * z;
+      sum[q] += share;
+    }
+  }
+  for (let p = first; p <= last; p++) {
+    if (sum[p] > 0) for (let n = 0; n < 3; n++) spread[3 * p + n] /= sum[p];
   }
 }
