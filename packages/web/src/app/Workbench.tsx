@@ -140,6 +140,7 @@ function Bench() {
                 borderLeft: 1,
                 borderColor: 'divider',
                 overflowY: 'auto',
+                containerType: 'inline-size',
                 height: '100%',
               }}
             >

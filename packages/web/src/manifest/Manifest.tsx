@@ -1,9 +1,8 @@
-import type { DisplayUnit, Piece } from '@kelp/core';
+import type { Piece } from '@kelp/core';
 import { Box, ButtonBase, InputBase, MenuItem, Select, Typography } from '@mui/material';
-import { type MouseEvent, memo, useRef, useState } from 'react';
+import { type MouseEvent, memo, type ReactNode, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
-import type { PieceBuild } from '../evaluation/protocol.js';
 import { countText, lengthText } from '../fields/units.js';
 import { changePicture } from '../pictures/picture-edits.js';
 import { useEvent } from '../state/use-event.js';
@@ -12,12 +11,12 @@ import { NewPieceMenu } from '../stem/NewPieceMenu.js';
 import { COLOURS, TEXT_FONT } from '../theme/colours.js';
 import { CurveRow } from './CurveRow.js';
 import { afterClick } from './choice.js';
+import { type Order, orderAfter, sorted } from './columns.js';
+import { FigureHeads } from './Figures.js';
 import { PanelHead } from './PanelHead.js';
 import { PieceRow } from './PieceRow.js';
 import { PropRow } from './PropRow.js';
 import { Row } from './Row.js';
-
-type Order = 'own' | 'name' | 'length' | 'triangles' | 'lines' | 'time' | 'findings';
 
 /** A bill of what is there: pieces with their length, props with their faces, and what is wrong with each. */
 export function Manifest({ onImport }: { onImport(): void }) {
@@ -29,7 +28,7 @@ export function Manifest({ onImport }: { onImport(): void }) {
   const failed = useComputed('failed');
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [filter, setFilter] = useState('');
-  const [order, setOrder] = useState<Order>('own');
+  const [order, setOrder] = useState<Order>({ by: 'own', reversed: false });
   const [renaming, setRenaming] = useState<string | null>(null);
   // what is done to one of many chosen ones is done to all of them
   const allOf = useEvent((piece: Piece) =>
@@ -46,19 +45,20 @@ export function Manifest({ onImport }: { onImport(): void }) {
   return (
     <>
       <PanelHead title="Manifest" figure={String(document.pieces.length + document.props.length)} />
-      <Tools filter={filter} order={order} onFilter={setFilter} onOrder={setOrder} />
+      <Tools filter={filter} by={order.by} onFilter={setFilter} onOrder={(by) => setOrder({ by, reversed: false })} />
       <Section
         title="Pieces"
-        figure={order === 'triangles' || order === 'time' || order === 'lines' ? order : 'length'}
+        figure={<FigureHeads order={order} onOrder={(by) => setOrder(orderAfter(order, by))} />}
         empty={filter ? 'No piece of that name.' : 'No piece yet. Draw a line.'}
       >
         {listed.map((piece) => (
           <PieceRow
             key={piece.id}
             piece={piece}
-            figure={figureOf(builds.get(piece.id), order, document.displayUnit) ?? (piece.visible ? '…' : '')}
+            build={builds.get(piece.id)}
+            by={order.by}
+            display={document.displayUnit}
             chosen={chosen.includes(piece.id)}
-            findings={builds.get(piece.id)?.findings}
             renaming={renaming === piece.id}
             allOf={allOf}
             onChoose={choose}
@@ -114,24 +114,15 @@ export function Manifest({ onImport }: { onImport(): void }) {
   );
 }
 
-/** What the list is ordered by, or else the length. */
-function figureOf(build: PieceBuild | undefined, order: Order, display: DisplayUnit): string | undefined {
-  if (!build) return undefined;
-  if (order === 'triangles') return countText(build.measures.triangles);
-  if (order === 'lines') return countText(build.rails.closed.length);
-  if (order === 'time') return `${build.ms.toFixed(1)} ms`;
-  return lengthText(build.measures.length, display);
-}
-
 interface ToolsProps {
   filter: string;
-  order: Order;
+  by: Order['by'];
   onFilter(text: string): void;
-  onOrder(order: Order): void;
+  onOrder(by: Order['by']): void;
 }
 
 /** What is listed, and in which order. */
-const Tools = memo(function Tools({ filter, order, onFilter, onOrder }: ToolsProps) {
+const Tools = memo(function Tools({ filter, by, onFilter, onOrder }: ToolsProps) {
   return (
     <Box sx={{ display: 'flex', gap: 1, px: 2, py: 1 }}>
       <InputBase
@@ -143,8 +134,8 @@ const Tools = memo(function Tools({ filter, order, onFilter, onOrder }: ToolsPro
       />
       <Select
         size="small"
-        value={order}
-        onChange={(event) => onOrder(event.target.value as Order)}
+        value={by}
+        onChange={(event) => onOrder(event.target.value as Order['by'])}
         inputProps={{ 'aria-label': 'Order of the pieces' }}
         sx={{ fontSize: 13, '& .MuiSelect-select': { py: '2px' } }}
       >
@@ -159,20 +150,6 @@ const Tools = memo(function Tools({ filter, order, onFilter, onOrder }: ToolsPro
     </Box>
   );
 });
-
-/** Largest first, names from A; the list's own order stays as it is in the project. */
-function sorted(pieces: readonly Piece[], order: Order, builds: ReadonlyMap<string, PieceBuild>): Piece[] {
-  const size = ({ id }: Piece): number => {
-    const build = builds.get(id);
-    if (order === 'findings') return build?.findings.length ?? 0;
-    if (order === 'time') return build?.ms ?? 0;
-    if (order === 'lines') return build?.rails.closed.length ?? 0;
-    return (order === 'length' ? build?.measures.length : build?.measures.triangles) ?? 0;
-  };
-  if (order === 'own') return [...pieces];
-  if (order === 'name') return pieces.toSorted((a, b) => a.name.localeCompare(b.name));
-  return pieces.toSorted((a, b) => size(b) - size(a));
-}
 
 /** The last row of a list: adds to it. */
 function AddRow({ label, onClick }: { label: string; onClick(event: MouseEvent<HTMLElement>): void }) {
@@ -202,9 +179,9 @@ function Section({
   children,
 }: {
   title: string;
-  figure: string;
+  figure: ReactNode;
   empty: string;
-  children: React.ReactNode;
+  children: ReactNode;
 }) {
   const none = Array.isArray(children) && children.length === 0;
   return (
@@ -225,9 +202,13 @@ function Section({
         <Typography variant="body2" color="textSecondary">
           {title}
         </Typography>
-        <Typography className="number" color="textSecondary" sx={{ mr: '52px' }}>
-          {figure}
-        </Typography>
+        {typeof figure === 'string' ? (
+          <Typography className="number" color="textSecondary" sx={{ mr: '52px' }}>
+            {figure}
+          </Typography>
+        ) : (
+          figure
+        )}
       </Box>
       {none ? (
         <Typography variant="body2" color="textSecondary" sx={{ px: 3, py: 2 }}>

@@ -1,17 +1,23 @@
-import type { Finding, Piece } from '@kelp/core';
+import type { DisplayUnit, Piece } from '@kelp/core';
 import { memo } from 'react';
 import { useAppDispatch } from '../app/store.js';
+import type { PieceBuild } from '../evaluation/protocol.js';
 import { gestureEnded } from '../state/project-slice.js';
 import { checksShown, pieceChosen } from '../state/view-slice.js';
+import type { Order } from './columns.js';
+import { Figures } from './Figures.js';
 import { PieceMenu } from './PieceMenu.js';
 import { colourPieces, lockPieces, renamePiece, showPieces } from './piece-edits.js';
 import { Row } from './Row.js';
 
 interface PieceRowProps {
   piece: Piece;
-  figure: string;
+  /** What came of it; undefined while it is built and where it is hidden. */
+  build: PieceBuild | undefined;
+  /** What the list is ordered by. */
+  by: Order['by'];
+  display: DisplayUnit;
   chosen: boolean;
-  findings: readonly Finding[] | undefined;
   renaming: boolean;
   /** The piece, or all that are chosen where it is one of them: what is done to one is done to all. */
   allOf(piece: Piece): readonly Piece[];
@@ -21,17 +27,17 @@ interface PieceRowProps {
 
 /** One piece of the manifest. Drawn again only when something of its own changed. */
 export const PieceRow = memo(function PieceRow(props: PieceRowProps) {
-  const { piece, figure, chosen, findings, renaming, allOf, onChoose, onRename } = props;
+  const { piece, build, by, display, chosen, renaming, allOf, onChoose, onRename } = props;
   const dispatch = useAppDispatch();
   const { id, name, visible, locked, dress } = piece;
   const colour = dress.parameters['colour'];
   return (
     <Row
       name={name}
-      figure={figure}
+      figure={<Figures by={by} figure={(column) => (build ? column.text(build, display) : visible ? '…' : '')} />}
       chosen={chosen}
       visible={visible}
-      findings={findings}
+      findings={build?.findings}
       colour={typeof colour === 'string' ? colour : undefined}
       onColour={(next, done) => {
         dispatch(colourPieces(allOf(piece), next, `colour ${id}`));

@@ -9,7 +9,8 @@ import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 
 interface RowProps {
   name: string;
-  figure: string;
+  /** One figure, or one a column. */
+  figure: ReactNode;
   chosen: boolean;
   visible: boolean;
   findings?: readonly Finding[];
@@ -88,7 +89,13 @@ export function Row(props: RowProps) {
           <Typography noWrap variant="body2" sx={{ color: COLOURS.ink }} title={name} dir="auto">
             {name}
           </Typography>
-          <Typography className="number" color="textSecondary" noWrap sx={{ flexShrink: 0 }}>
+          <Typography
+            component="span"
+            className="number"
+            color="textSecondary"
+            noWrap
+            sx={{ flexShrink: 0, display: 'flex', gap: 1.5 }}
+          >
             {figure}
           </Typography>
         </ButtonBase>

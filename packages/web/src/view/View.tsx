@@ -87,8 +87,23 @@ export function View() {
         <GaugeFigure />
         <CursorMark />
       </LabelProvider>
-      <PenBar />
-      <LookBar onFrame={frameAll} onPicture={takePicture} />
+      <Box
+        sx={{
+          position: 'absolute',
+          inset: '12px 12px auto',
+          zIndex: 4,
+          display: 'flex',
+          flexWrap: 'wrap',
+          alignItems: 'flex-start',
+          gap: 2,
+          // between its buttons the view is reached
+          pointerEvents: 'none',
+          '& > * > *': { pointerEvents: 'auto' },
+        }}
+      >
+        <PenBar />
+        <LookBar onFrame={frameAll} onPicture={takePicture} />
+      </Box>
       {scale && <ScaleBar {...scale} />}
       {readout && (
         <Box

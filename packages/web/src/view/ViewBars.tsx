@@ -38,12 +38,12 @@ const PENS: { value: Pen; label: string; help: string }[] = [
   },
 ];
 
-/** The pens, at the top left of the view. */
+/** The pens and what the one in hand is set to; the settings go under the pens where there is no room beside them. */
 export const PenBar = memo(function PenBar() {
   const dispatch = useAppDispatch();
   const pen = useAppSelector((state) => state.view.pen);
   return (
-    <Box sx={{ position: 'absolute', left: 12, top: 12, zIndex: 4, display: 'flex', gap: 2 }}>
+    <Box sx={{ flex: '1 1 170px', display: 'flex', flexWrap: 'wrap', alignItems: 'flex-start', gap: 2 }}>
       <ToggleButtonGroup
         exclusive
         value={pen}
@@ -159,7 +159,7 @@ export const LookBar = memo(function LookBar({
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const look = useAppSelector((state) => state.view.look);
   return (
-    <Box sx={{ position: 'absolute', right: 12, top: 12, zIndex: 4, display: 'flex', gap: 2 }}>
+    <Box sx={{ display: 'flex', gap: 2, ml: 'auto' }}>
       <Tooltip title="Bring everything, or what is chosen, into view (F)">
         <Button variant="outlined" color="inherit" onClick={onFrame} sx={{ minWidth: 0 }}>
           Frame
