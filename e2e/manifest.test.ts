@@ -1,0 +1,91 @@
+import { expect } from '@playwright/test';
+import { test } from './kelp-server.js';
+import { Workbench } from './workbench.js';
+
+test.use({ demo: true });
+
+test('the manifest orders, filters, widens to a grid, isolates, duplicates, moves and deletes; a check is ignored with a reason', async ({
+  page,
+  kelp,
+}) => {
+  const bench = new Workbench(page);
+  await bench.openDemo(kelp.url);
+  const pieces = page.getByRole('region', { name: 'Pieces' });
+  const names = () =>
+    pieces
+      .getByRole('button', { name: /^More of / })
+      .evaluateAll((buttons) => buttons.map((button) => button.ariaLabel?.slice('More of '.length)));
+  const more = async (name: string, item: string) => {
+    await page.getByRole('button', { name: `More of ${name}`, exact: true }).click();
+    await page.getByRole('menuitem', { name: item }).click();
+  };
+  const own = await names();
+  expect(own).toHaveLength(9);
+
+  await pieces.getByRole('button', { name: 'Order by length' }).click();
+  await expect.poll(async () => (await names())[0]).toBe('Hose coil');
+  await pieces.getByRole('button', { name: 'Order by length' }).click();
+  await expect.poll(async () => (await names())[0]).toBe('Buoy tether');
+  await page.getByRole('combobox', { name: 'Order of the pieces' }).click();
+  await page.getByRole('option', { name: 'By name' }).click();
+  expect(await names()).toEqual(own.toSorted());
+  await page.getByRole('combobox', { name: 'Order of the pieces' }).click();
+  await page.getByRole('option', { name: 'As ordered' }).click();
+  await page.getByRole('textbox', { name: 'Filter the manifest' }).fill(' LINE');
+  expect(await names()).toEqual(['Lamp line', 'Mooring line']);
+  await page.getByRole('textbox', { name: 'Filter the manifest' }).fill('');
+
+  // wider, it shows every figure, and stays as wide over a reload
+  const edge = page.getByRole('separator', { name: 'Width of the manifest' });
+  const triangles = pieces.getByRole('button', { name: 'Order by triangles' });
+  await expect(triangles).toBeHidden();
+  const at = await edge.boundingBox();
+  if (!at) throw new Error('There is no edge');
+  await page.mouse.move(at.x + at.width / 2, 400);
+  await page.mouse.down();
+  await page.mouse.move(780, 400, { steps: 6 });
+  await page.mouse.up();
+  await expect(triangles).toBeVisible();
+  await page.reload();
+  await expect(triangles).toBeVisible();
+  await triangles.click();
+  await expect.poll(async () => (await names())[0]).toBe('Hose coil');
+
+  await more('Hose coil', 'Show it alone, or all again');
+  await expect(page.getByRole('button', { name: 'Show Lamp line' })).toBeVisible();
+  await more('Hose coil', 'Show it alone, or all again');
+  await expect(page.getByRole('button', { name: 'Hide Lamp line' })).toBeVisible();
+
+  await page.getByRole('combobox', { name: 'Order of the pieces' }).click();
+  await page.getByRole('option', { name: 'As ordered' }).click();
+  await more('Lamp line', 'Duplicate');
+  await expect.poll(names).toContain('Lamp line 2');
+  const [first, second] = await names();
+  await more(String(first), 'Later in the list');
+  await expect.poll(async () => (await names()).slice(0, 2)).toEqual([second, first]);
+  await more('Lamp line 2', 'Delete');
+  await expect.poll(names).not.toContain('Lamp line 2');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(names).toContain('Lamp line 2');
+
+  // too thick for its bends: it is told, gone to, meant to be so, and looked for again
+  await bench.piece('Mooring line').click();
+  await bench.openFloat('Make');
+  await bench.type('Radius', '60');
+  await page
+    .getByRole('banner')
+    .getByRole('button', { name: /Checks/ })
+    .click();
+  const checks = page.getByRole('complementary', { name: 'Checks' });
+  const found = checks.getByRole('article', { name: /Mooring line/ });
+  await expect(found.first()).toBeVisible();
+  const count = await found.count();
+  await found.first().getByRole('button', { name: 'Go to it' }).click();
+  await found.first().getByRole('button', { name: 'It is meant…' }).click();
+  await found.first().getByRole('textbox', { name: 'Reason' }).fill('a fender, not a rope');
+  await found.first().getByRole('button', { name: 'Ignore' }).click();
+  await expect(checks).toContainText('is meant: a fender, not a rope');
+  expect(await found.count()).toBeLessThan(count);
+  await checks.getByRole('button', { name: 'Look for it again' }).click();
+  await expect(found).toHaveCount(count);
+});
