@@ -122,7 +122,9 @@ describe('SVG', () => {
       sheet('<path id="bad" d="M0 0L10 0J5 5"/>\n<path d="M0 0L0 30"/><text>no</text>', 'viewBox="0 0 9 9"'),
     );
     expect(file.curves).toHaveLength(2);
-    expect(file.notes.join('\n')).toMatch(/no size on paper[\s\S]*"bad"[\s\S]*text/);
+    expect(file.notes.join('\n')).toMatch(
+      /no size on paper[\s\S]*"bad" \(line 1 of the file\): unknown command "J" at character 10 of its path[\s\S]*text/,
+    );
     expect((await refused('a.svg', bytes('<svg><path d="M0 0'))).code).toBe('BAD_FILE');
     expect((await refused('a.svg', bytes('<html/>'))).message).toContain('outer element');
     expect((await refused('a.svg', sheet('<text>only</text>'))).code).toBe('EMPTY_CURVES');

@@ -68,7 +68,8 @@ class Drawing {
     }
     const label = read('id') ?? `Line ${this.curves.length + 1}`;
     const { curves, problem } = pathCurves(d, this.transforms.filter(Boolean).join(' '), label.slice(0, 100));
-    if (problem) this.notes.push(`Line ${line}, "${label.slice(0, 60)}": ${problem}. What comes before it was kept.`);
+    if (problem)
+      this.notes.push(`"${label.slice(0, 60)}" (line ${line} of the file): ${problem}. What comes before it was kept.`);
     this.curves.push(...curves);
   }
 

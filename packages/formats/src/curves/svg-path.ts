@@ -29,7 +29,7 @@ const END_STEP = 0.25;
 export function pathCurves(d: string, transform: string, name: string): { curves: FileCurve[]; problem?: string } {
   const path = svgpath.from(d).abs().unshort().unarc().transform(transform);
   // what comes before the fault is kept by the parser
-  const problem = (path as unknown as { err?: string }).err?.replace(/^SvgPath: /, '') || undefined;
+  const problem = plainProblem((path as unknown as { err?: string }).err);
   const curves: FileCurve[] = [];
   let segments: Segment[] = [];
   let start: Place = [0, 0];
@@ -81,6 +81,23 @@ export function pathCurves(d: string, transform: string, name: string): { curves
   });
   finish(false);
   return { curves, problem };
+}
+
+/** What the parser found, in words for a person; places are counted from 1. */
+function plainProblem(found: string | undefined): string | undefined {
+  if (!found) return undefined;
+  const [, what = found, place] = /^(?:SvgPath: )?(.*?)(?: \(at pos (\d+)\))?$/.exec(found) ?? [];
+  const command = /^bad command (.)/.exec(what)?.[1];
+  const words = command
+    ? `unknown command "${command}"`
+    : what.startsWith('missed param')
+      ? 'a number is missing'
+      : what.startsWith('param should start')
+        ? 'something that is no number'
+        : what.startsWith('string should start')
+          ? 'a path begins with M'
+          : what;
+  return place === undefined ? words : `${words} at character ${Number(place) + 1} of its path`;
 }
 
 /** The same quadratic as a cubic: two thirds of the way to its control place from both ends. */

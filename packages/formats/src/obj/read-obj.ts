@@ -83,25 +83,28 @@ class ObjState {
     });
   }
 
+  private broken(line: number, what: string): KelpError {
+    return new KelpError(
+      'BAD_FILE',
+      `${this.fileName}, line ${line}: ${what}. Mend that line, or write the file again.`,
+    );
+  }
+
   private numbers(words: string[], count: number, line: number, out: number[]): void {
     for (let k = 1; k <= count; k++) {
       // a texture coordinate may have one number only
       const value = words[0] === 'vt' && words[k] === undefined && k > 1 ? 0 : Number(words[k]);
       if (words[k] === '' || !Number.isFinite(value))
-        throw new KelpError(
-          'BAD_FILE',
-          `${this.fileName}, line ${line}: "${words[0]}" needs ${count} finite numbers, number ${k} is ${words[k] === undefined ? 'missing' : `"${words[k].slice(0, 40)}"`}`,
+        throw this.broken(
+          line,
+          `"${words[0]}" needs ${count} finite numbers, number ${k} is ${words[k] === undefined ? 'missing' : `"${words[k].slice(0, 40)}"`}`,
         );
       out.push(value);
     }
   }
 
   private face(words: string[], line: number): void {
-    if (words.length < 4)
-      throw new KelpError(
-        'BAD_FILE',
-        `${this.fileName}, line ${line}: a face needs 3 corners or more, this one has ${words.length - 1}`,
-      );
+    if (words.length < 4) throw this.broken(line, `a face needs 3 corners or more, this one has ${words.length - 1}`);
     const corners = words.slice(1).map((word) => this.corner(word, line));
     if (!this.current) {
       this.current = { name: this.name, corners: [] };
@@ -123,14 +126,10 @@ class ObjState {
       const number = Number(text);
       const at = number < 0 ? count + number : number - 1;
       if (!Number.isInteger(number) || number === 0 || at < 0 || at >= count)
-        throw new KelpError(
-          'BAD_FILE',
-          `${this.fileName}, line ${line}: "${word.slice(0, 40)}" names ${what} ${text.slice(0, 20)}, but there are ${count}`,
-        );
+        throw this.broken(line, `"${word.slice(0, 40)}" names ${what} ${text.slice(0, 20)}, but there are ${count}`);
       return at;
     };
-    if (!v)
-      throw new KelpError('BAD_FILE', `${this.fileName}, line ${line}: "${word.slice(0, 40)}" is no corner of a face`);
+    if (!v) throw this.broken(line, `"${word.slice(0, 40)}" is no corner of a face`);
     return {
       v: place(v, this.position.length / 3, 'vertex'),
       t: place(t, this.uv.length / 2, 'texture coordinate'),

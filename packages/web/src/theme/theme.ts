@@ -17,6 +17,7 @@ export const themeFor = (scheme: Scheme) => {
       secondary: { main: plain.tide, contrastText: plain.onInk },
       error: { main: plain.coral },
       warning: { main: plain.straw },
+      info: { main: plain.tide },
     },
     typography: {
       fontFamily: TEXT_FONT,
