@@ -2,7 +2,7 @@ import { unitsOf } from '@kelp/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parseNumber } from '../src/fields/parse.js';
-import { bytesText, lengthText, shownAs } from '../src/fields/units.js';
+import { bytesText, lengthText, shownAs, sizeText } from '../src/fields/units.js';
 
 const mm = { factor: 0.001, unit: 'mm', digits: 2 };
 const degrees = { factor: Math.PI / 180, unit: '°', digits: 1 };
@@ -56,6 +56,8 @@ it('lengths are told in the project’s unit, in larger ones where they get long
   expect(lengthText(4.8234, 'mm')).toBe('4.82 m');
   expect(lengthText(1 - 1e-15, 'mm')).toBe('1.00 m');
   expect(lengthText(0.0254, 'in')).toBe('1 in');
+  expect(sizeText([0.0991, 0.0966, 0.0754], 'mm')).toBe('99.1 × 96.6 × 75.4 mm');
+  expect(sizeText([2, 0.5, 0], 'cm')).toBe('2.00 × 0.50 × 0.00 m');
   expect(bytesText(1_500_000)).toBe('1.4 MB');
 });
 

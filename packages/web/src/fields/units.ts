@@ -28,11 +28,25 @@ export function shownAs(parameter: NumberParameter | PairParameter, display: Dis
 
 /** A length in the project's unit, in metres where it gets long: "24 mm", "4.82 m". */
 export function lengthText(metres: number, display: DisplayUnit): string {
+  const { figure, unit } = lengthFormat(metres, display);
+  return `${figure(metres)} ${unit}`;
+}
+
+/** Lengths side by side, metres, in the unit that suits the longest: "99.1 × 96.6 × 75.4 mm". */
+export function sizeText(metres: readonly number[], display: DisplayUnit): string {
+  const { figure, unit } = lengthFormat(Math.max(...metres.map(Math.abs)), display);
+  return `${metres.map(figure).join(' × ')} ${unit}`;
+}
+
+/** How a length is written: what is small in millimetres and centimetres is metres when it is long, inches are feet. */
+function lengthFormat(metres: number, display: DisplayUnit): { unit: DisplayUnit; figure(metres: number): string } {
   // a metre that was computed is one too
   const long = Math.abs(metres) >= 1 - 1e-9;
-  if ((display === 'mm' || display === 'cm') && long) return `${metres.toFixed(2)} m`;
-  if (display === 'in' && long) return `${(metres / METRES.ft).toFixed(2)} ft`;
-  return `${round(metres / METRES[display], display === 'm' || display === 'ft' ? 3 : 1)} ${display}`;
+  const fixed = (unit: DisplayUnit) => ({ unit, figure: (value: number) => (value / METRES[unit]).toFixed(2) });
+  if ((display === 'mm' || display === 'cm') && long) return fixed('m');
+  if (display === 'in' && long) return fixed('ft');
+  const digits = display === 'm' || display === 'ft' ? 3 : 1;
+  return { unit: display, figure: (value) => round(value / METRES[display], digits) };
 }
 
 export const round = (value: number, digits: number): string => (+value.toFixed(digits)).toString();

@@ -3,7 +3,7 @@ import { SOURCE_UNITS, type SourceUnit } from '@kelp/formats';
 import { Typography } from '@mui/material';
 import { useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
-import { countText, lengthText } from '../fields/units.js';
+import { countText, sizeText } from '../fields/units.js';
 import { ChoicesFrame } from './ChoicesFrame.js';
 import { Answers, Question } from './Question.js';
 import type { ReadCurveFile } from './read-file.js';
@@ -52,7 +52,10 @@ export function CurveChoices({ read, onClose }: { read: ReadCurveFile; onClose()
           </Question>
           <Question label="Then they are this large">
             <Typography className="number">
-              {extent.map((value) => lengthText(value * SOURCE_UNITS[unit], display)).join(' × ')}
+              {sizeText(
+                extent.map((value) => value * SOURCE_UNITS[unit]),
+                display,
+              )}
             </Typography>
           </Question>
         </>

@@ -4,7 +4,7 @@ import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { NameField } from '../fields/NameField.js';
 import { NumberField } from '../fields/NumberField.js';
-import { countText, lengthText, METRES } from '../fields/units.js';
+import { countText, METRES, sizeText } from '../fields/units.js';
 import { edit } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
 import { penTaken, propChosen } from '../state/view-slice.js';
@@ -25,7 +25,10 @@ export function PropCard({ prop }: { prop: Prop }) {
   const bounds = mesh && boundsOf(mesh.position);
   const size =
     bounds &&
-    [0, 1, 2].map((k) => lengthText((bounds.max[k] - bounds.min[k]) * prop.placement.scale, display)).join(' × ');
+    sizeText(
+      [0, 1, 2].map((k) => (bounds.max[k] - bounds.min[k]) * prop.placement.scale),
+      display,
+    );
   const change = (label: string, update: (old: Prop) => Prop, gesture?: string) =>
     dispatch(edit(`${label} of ${prop.name}`, (document) => withProp(document, prop.id, update), gesture));
   const place = (name: string, update: (old: Placement) => Placement, done: boolean) => {

@@ -6,6 +6,7 @@ import { type PerspectiveCamera, Vector3 } from 'three';
 import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import type { Computed } from '../evaluation/evaluation.js';
+import { useSceneBounds } from './scene-bounds.js';
 
 /** From where a scene is first looked at: a little above, from the front right. */
 const FIRST_LOOK = new Vector3(0.5, 0.33, 1).normalize();
@@ -14,7 +15,9 @@ const FIRST_LOOK = new Vector3(0.5, 0.33, 1).normalize();
 const NEAR = 70;
 
 /** Brings the scene into view when a project opens, and what is chosen (or everything) when asked. */
-export function CameraFrame({ bounds, request }: { bounds: Bounds; request: number }) {
+export function CameraFrame({ request }: { request: number }) {
+  // measured here: what comes from outside the canvas may be a picture late
+  const bounds = useSceneBounds();
   const { camera, controls, invalidate, size } = useThree();
   const project = useAppSelector((state) => state.project.id);
   const piece = useAppSelector((state) => state.view.piece);
@@ -49,7 +52,7 @@ export function CameraFrame({ bounds, request }: { bounds: Bounds; request: numb
     framed.current = project;
     // a scene seldom fills its box, a first import does; who has just drawn the first line is looking at it
     if (!begun) show(bounds, FIRST_LOOK, 0.95);
-    else if (document?.props.length) show(bounds, FIRST_LOOK, 1.1);
+    else if (document?.props.length) show(bounds, FIRST_LOOK, 1.25);
   }, [project, ready, bounds]);
   const frame = () => {
     const chosen = piece ? builds.get(piece) : undefined;

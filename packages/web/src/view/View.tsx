@@ -264,7 +264,7 @@ function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
           pen ? { MIDDLE: MOUSE.PAN, RIGHT: MOUSE.ROTATE } : { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.PAN, RIGHT: MOUSE.PAN }
         }
       />
-      <CameraFrame bounds={bounds} request={frame} />
+      <CameraFrame request={frame} />
       <ScaleProbe onChange={onScale} />
       <LabelMover />
     </>
