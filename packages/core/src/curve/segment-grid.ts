@@ -95,7 +95,8 @@ export function nearestOnSegments(x: Float64Array, i: number, j: number, k: numb
   const denominator = a * e - b * b;
   let s = denominator > 1e-12 * a * e ? clamp((b * f - c * e) / denominator) : 0.5;
   let t = e > 0 ? (b * s + f) / e : 0;
-  if (t < 0 || t > 1) {
+  // the second one's end, or the second one where it is a point, decides the place on the first
+  if (t < 0 || t > 1 || e === 0) {
     t = clamp(t);
     s = a > 0 ? clamp((b * t - c) / a) : 0;
   }
