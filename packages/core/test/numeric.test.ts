@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Lane, valueAt } from '../src/index.js';
 import { greatest, mapAlong } from '../src/numeric/lane.js';
+import { lineNoise } from '../src/numeric/noise.js';
 import { hashText, randomAt } from '../src/numeric/random.js';
 
 describe('random numbers that hang on stable ids', () => {
@@ -22,6 +23,41 @@ describe('random numbers that hang on stable ids', () => {
       const expected = count / 11;
       expect(bins.reduce((sum, found) => sum + (found - expected) ** 2 / expected, 0)).toBeLessThan(29.59);
     }
+  });
+});
+
+describe('noise along a line', () => {
+  const seed = fc.nat(1e6);
+  const id = fc.nat(1e9);
+  const name = hashText('sideways');
+
+  it('stays within one, runs on without a jump in slope or bend, and comes round where it is to', () => {
+    const place = fc.double({ min: -1000, max: 1000, noNaN: true });
+    fc.assert(
+      fc.property(place, seed, id, fc.integer({ min: 1, max: 40 }), (x, s, i, period) => {
+        const at = (shift: number) => lineNoise(x + shift, s, i, name);
+        expect(Math.abs(at(0))).toBeLessThanOrEqual(1);
+        // the quintic is nowhere steeper than 15/8 (its derivative at ½), between values at most 2 apart
+        expect(Math.abs(at(1e-3) - at(0))).toBeLessThanOrEqual(1e-3 * 2 * (15 / 8) + 1e-9);
+        // and its bend nowhere above 10/√3 (at ½ ± √3/6)
+        expect(Math.abs(at(1e-3) - 2 * at(0) + at(-1e-3))).toBeLessThanOrEqual(1e-6 * 2 * (10 / Math.sqrt(3)) + 1e-9);
+        const round = (shift: number) => lineNoise(x + shift, s, i, name, period);
+        expect(round(period)).toBeCloseTo(round(0), 6);
+        expect(round(-3 * period)).toBeCloseTo(round(0), 6);
+      }),
+    );
+  });
+
+  it('has no lean and no memory: mean 0, and neighbours in line or id agree by chance only (5 standard errors)', () => {
+    const count = 20_000;
+    const values = Array.from({ length: count }, (_, k) => lineNoise(k, 7, 3, name));
+    const others = Array.from({ length: count }, (_, k) => lineNoise(k, 7, 4, name));
+    const mean = (list: number[]) => list.reduce((sum, value) => sum + value, 0) / list.length;
+    // even between −1 and 1: variance 1/3, and 1/9 for the product of two
+    expect(Math.abs(mean(values))).toBeLessThan(5 * Math.sqrt(1 / 3 / count));
+    expect(Math.abs(mean(values.map((value, k) => value * others[k])))).toBeLessThan(5 * Math.sqrt(1 / 9 / count));
+    const next = values.slice(1).map((value, k) => value * values[k]);
+    expect(Math.abs(mean(next))).toBeLessThan(5 * Math.sqrt(1 / 9 / count));
   });
 });
 
