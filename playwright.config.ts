@@ -12,6 +12,7 @@ export default defineConfig({
     // half the pixels each way: a processor draws them
     deviceScaleFactor: 0.5,
     launchOptions: launchOptions(),
+    actionTimeout: 180_000,
     trace: 'retain-on-failure',
   },
 });

@@ -148,13 +148,13 @@ test('a broken mesh is imported and mended; a prop that moves takes its cables a
   await bench.saved();
 
   // the buoy goes two metres out: its tether grows with it, in one step of undo
-  const tether = bench.piece('Buoy tether');
-  const before = await tether.textContent();
+  const tether = bench.lengthOf('Buoy tether');
+  const before = (await tether.textContent()) ?? '';
   await page.getByRole('button', { name: /^Buoy 2/ }).click();
   await bench.type('Place Z', '4700');
-  await expect.poll(() => tether.textContent()).not.toBe(before);
+  await expect(tether).not.toHaveText(before);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect.poll(() => tether.textContent()).toBe(before);
+  await expect(tether).toHaveText(before);
   await bench.saved();
   await page.reload();
   await page.getByRole('region', { name: 'Pictures' }).getByRole('button', { name: /^plan/ }).click();
@@ -182,11 +182,6 @@ test('points and throw hold on to the open scanned mesh, and ride along when it 
   await bench.openFloat('Path');
   await page.getByRole('button', { name: /^Choose all points of Line/ }).click();
   await expect(page.getByText('Held on rabbit')).toBeVisible();
-  const row = page
-    .getByRole('region', { name: 'Pieces' })
-    .getByRole('button', { name: /^Cable/ })
-    .first();
-
   await page.keyboard.press('t');
   await page.mouse.move(...(await bench.at(0.45, 0.5)));
   await page.mouse.down();
@@ -201,7 +196,7 @@ test('points and throw hold on to the open scanned mesh, and ride along when it 
   await expect(page.getByText('Held on rabbit')).toBeVisible();
 
   // twice the size: what is held on it grows with it
-  const length = async () => Number.parseFloat((await row.textContent())?.replace(/^Cable/, '') ?? '');
+  const length = async () => Number.parseFloat((await bench.lengthOf('Cable').textContent()) ?? '');
   const before = await length();
   await page.getByRole('button', { name: /^rabbit / }).click();
   await bench.type('Scale', '2');

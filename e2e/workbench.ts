@@ -24,6 +24,14 @@ export class Workbench {
     return this.page.getByRole('region', { name: 'Pieces' }).getByRole('button', { name: new RegExp(`^${name}`) });
   }
 
+  /** The length of a piece, as the manifest shows it. */
+  lengthOf(name: string) {
+    return this.piece(name)
+      .first()
+      .getByText(/\d m?m$/)
+      .first();
+  }
+
   async importMesh(file: { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
     await this.page.getByRole('button', { name: 'Import a file…' }).click();
     await this.page.getByLabel('File to import').setInputFiles(file);

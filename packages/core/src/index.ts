@@ -20,6 +20,7 @@ export {
   turnRest,
 } from './document/curve-edit.js';
 export {
+  type Detail,
   DISPLAY_UNITS,
   type DisplayUnit,
   type DrawnCurve,

@@ -100,11 +100,16 @@ export interface Variant {
   curves: DrawnCurve[];
 }
 
+/** A piece that is heavy to draw is shown as its line, or coarser than it is. */
+export type Detail = 'path' | 'draft';
+
 /** One chain: path → shape → make → dress → bake. */
 export interface Piece extends PieceStages {
   id: string;
   name: string;
   visible: boolean;
+  /** How much of it the view shows; absent: all. A bake always makes all of it. */
+  detail?: Detail;
   /** Passed over by clicks in the view and by edits of many pieces. */
   locked?: boolean;
   variants?: Variant[];

@@ -194,6 +194,7 @@ const piece = yup
     id,
     name: nameSchema,
     visible: yup.boolean().required(),
+    detail: yup.string().oneOf(['path', 'draft']).optional(),
     locked: yup.boolean().optional(),
     ...stages,
     variants: listOf(variant, LIMITS.variantsPerPiece).optional(),

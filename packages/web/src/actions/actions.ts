@@ -1,5 +1,6 @@
 import { newShape, unitsOf, withPiece } from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
+import { DETAIL_WORDS, detailPieces } from '../manifest/piece-edits.js';
 import { edit } from '../state/edits.js';
 import { redone, undone } from '../state/project-slice.js';
 import {
@@ -86,6 +87,12 @@ export function projectActions({ project, view }: AppState): Action[] {
             label: `Open ${stage}`,
             group: chosen.name,
             run: open(stage),
+          })),
+          ...(['path', 'draft', undefined] as const).map((detail) => ({
+            id: `detail ${detail ?? 'full'}`,
+            label: `Show ${DETAIL_WORDS[detail ?? 'full'].toLowerCase()}`,
+            group: chosen.name,
+            run: (dispatch: AppDispatch) => dispatch(detailPieces([chosen], detail)),
           })),
           ...unitsOf('shape').map(({ id, label, purpose }) => ({
             id: `shape ${id}`,

@@ -1,8 +1,10 @@
+import type { Measures } from '@kelp/core';
 import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, type BakeState } from '../api/client.js';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
+import { DRAFT_DENSITY, type PieceBuild } from '../evaluation/protocol.js';
 import { NumberField } from '../fields/NumberField.js';
 import { bytesText, countText } from '../fields/units.js';
 import { PanelHead } from '../manifest/PanelHead.js';
@@ -31,14 +33,10 @@ export function BakePanel() {
   if (!document || !project) return null;
   const pieces = document.pieces.filter((piece) => (only ? piece.id === only : piece.visible));
   const rows = pieces.map(({ id, name }) => ({ id, name, build: builds.get(id) }));
-  const total = rows.reduce(
-    (sum, { build }) => ({
-      triangles: sum.triangles + (build?.measures.triangles ?? 0),
-      vertices: sum.vertices + (build?.measures.vertices ?? 0),
-      bytes: sum.bytes + (build?.measures.bytes ?? 0),
-    }),
-    { triangles: 0, vertices: 0, bytes: 0 },
-  );
+  // rings and sides both grow with the density
+  const counts = rows.map(({ build }) => (build ? counted(build, (density / densityOf(build)) ** 2) : undefined));
+  const total = counts.reduce<Counted>((sum, one) => (one ? added(sum, one) : sum), NOTHING);
+  const exact = density === 1 && rows.every(({ build }) => !build || densityOf(build) === 1);
   const findings = rows.reduce((sum, { build }) => sum + (build?.findings.length ?? 0), 0);
   const saved = save.state === 'saved';
   const start = async () => {
@@ -86,7 +84,7 @@ export function BakePanel() {
           shown={{ factor: 1, unit: '×', digits: 2 }}
           onChange={(value) => setDensity(value)}
         />
-        <Counts rows={rows} total={total} approximate={density !== 1} factor={density} />
+        <Counts rows={rows.map(({ id, name }, i) => ({ id, name, count: counts[i] }))} total={total} exact={exact} />
         {findings > 0 && (
           <Typography variant="body2" sx={{ color: COLOURS.straw, mb: 1 }}>
             {findings === 1 ? 'One check is open' : `${findings} checks are open`}; the bake works all the same.
@@ -113,17 +111,32 @@ export function BakePanel() {
   );
 }
 
+type Counted = Pick<Measures, 'triangles' | 'vertices' | 'bytes'>;
+const NOTHING: Counted = { triangles: 0, vertices: 0, bytes: 0 };
+
+/** The density at which the page has a piece, against that of its bake. */
+const densityOf = ({ draft, detail }: PieceBuild): number => (draft || detail ? DRAFT_DENSITY : 1);
+
+const counted = ({ measures: { triangles, vertices, bytes } }: PieceBuild, factor: number): Counted => ({
+  triangles: triangles * factor,
+  vertices: vertices * factor,
+  bytes: bytes * factor,
+});
+
+const added = (a: Counted, b: Counted): Counted => ({
+  triangles: a.triangles + b.triangles,
+  vertices: a.vertices + b.vertices,
+  bytes: a.bytes + b.bytes,
+});
+
 interface CountsProps {
-  rows: { id: string; name: string; build?: { measures: { triangles: number; vertices: number } } }[];
-  total: { triangles: number; vertices: number; bytes: number };
-  approximate: boolean;
-  factor: number;
+  rows: { id: string; name: string; count?: Counted }[];
+  total: Counted;
+  exact: boolean;
 }
 
-function Counts({ rows, total, approximate, factor }: CountsProps) {
-  // rings and sides both grow with the density
-  const about = (count: number) =>
-    approximate ? `≈ ${countText(Math.round(count * factor * factor))}` : countText(count);
+function Counts({ rows, total, exact }: CountsProps) {
+  const about = (count: number) => `${exact ? '' : '≈ '}${countText(Math.round(count))}`;
   return (
     <Box
       component="table"
@@ -146,17 +159,17 @@ function Counts({ rows, total, approximate, factor }: CountsProps) {
         </tr>
       </thead>
       <tbody>
-        {rows.map(({ id, name, build }) => (
+        {rows.map(({ id, name, count }) => (
           <tr key={id}>
             <td>{name}</td>
-            <td className="number">{build ? about(build.measures.triangles) : '…'}</td>
+            <td className="number">{count ? about(count.triangles) : '…'}</td>
           </tr>
         ))}
       </tbody>
       <tfoot>
         <tr>
           <td>
-            {about(total.vertices)} vertices, {bytesText(total.bytes * (approximate ? factor * factor : 1))}
+            {about(total.vertices)} vertices, {bytesText(total.bytes)}
           </td>
           <td className="number">{about(total.triangles)}</td>
         </tr>

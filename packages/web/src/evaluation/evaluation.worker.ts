@@ -12,10 +12,8 @@ import {
 import { decodeProp } from '@kelp/formats';
 import { sampleOf } from '../look/samples.js';
 import { withChanges } from './changes.js';
-import type { Answer, PieceBuild, Rails, Request } from './protocol.js';
+import { type Answer, DRAFT_DENSITY, type PieceBuild, type Rails, type Request } from './protocol.js';
 
-/** Divisions of a piece under a drag, as a factor. */
-const DRAFT_DENSITY = 0.5;
 /** Milliseconds of work before newer messages are let in. */
 const AT_A_STRETCH = 4;
 
@@ -24,7 +22,10 @@ const cache = createCache();
 /** Trials are many of one piece, one after the other: what does not differ between them is made once. */
 const trials = createCache();
 /** What the page has of each piece, to send only what changed. */
-const sent = new Map<string, { parts: Build['parts']; findings: string; watched: CurveSet | undefined }>();
+const sent = new Map<
+  string,
+  { parts: Build['parts']; findings: string; watched: CurveSet | undefined; detail: How['detail'] }
+>();
 let newest = 0;
 let document: KelpDocument | null = null;
 
@@ -74,9 +75,10 @@ async function evaluate(
     for (const piece of ordered) {
       const started = performance.now();
       const isDraft = piece.id === draft;
-      const build = evaluatePiece(document, piece, surroundings, key, { density: isDraft ? DRAFT_DENSITY : 1, cache });
+      const density = isDraft || piece.detail ? DRAFT_DENSITY : 1;
+      const build = evaluatePiece(document, piece, surroundings, key, { density, cache });
       const watched = watch?.piece === piece.id ? build.stages[watch.stage] : undefined;
-      sendIfChanged(job, build, watched, performance.now() - started, isDraft);
+      sendIfChanged(job, build, watched, { ms: performance.now() - started, draft: isDraft, detail: piece.detail });
       if (performance.now() - breathed < AT_A_STRETCH) continue;
       await breathe();
       if (job !== newest) return;
@@ -100,29 +102,29 @@ function attempt({ id, document, piece: pieceId, draft }: Extract<Request, { kin
     const { surroundings, key } = surfaces.surroundings(document);
     const density = draft ? DRAFT_DENSITY : 1;
     const build = evaluatePiece(document, piece, surroundings, key, { density, cache: trials });
-    const { message, buffers } = packed(build, undefined, performance.now() - started, draft);
+    const { message, buffers } = packed(build, undefined, { ms: performance.now() - started, draft });
     answer({ kind: 'trial', id, build: message }, buffers);
   } catch (error) {
     answer({ kind: 'trial-failed', id, message: (error as Error).message });
   }
 }
 
-function sendIfChanged(job: number, build: Build, curves: CurveSet | undefined, ms: number, draft: boolean): void {
+/** How a piece was made. */
+type How = Pick<PieceBuild, 'ms' | 'draft' | 'detail'>;
+
+function sendIfChanged(job: number, build: Build, curves: CurveSet | undefined, how: How): void {
   const findings = JSON.stringify(build.findings);
   const old = sent.get(build.piece);
-  if (old && old.parts === build.parts && old.findings === findings && old.watched === curves) return;
-  sent.set(build.piece, { parts: build.parts, findings, watched: curves });
-  const { message, buffers } = packed(build, curves, ms, draft);
+  const { detail } = how;
+  if (old?.parts === build.parts && old.findings === findings && old.watched === curves && old.detail === detail)
+    return;
+  sent.set(build.piece, { parts: build.parts, findings, watched: curves, detail });
+  const { message, buffers } = packed(build, curves, how);
   answer({ kind: 'piece', job, build: message }, buffers);
 }
 
 /** What the page needs of a build. The cache keeps its own: the page gets copies, which are moved. */
-function packed(
-  build: Build,
-  curves: CurveSet | undefined,
-  ms: number,
-  draft: boolean,
-): { message: PieceBuild; buffers: ArrayBuffer[] } {
+function packed(build: Build, curves: CurveSet | undefined, how: How): { message: PieceBuild; buffers: ArrayBuffer[] } {
   const parts = build.parts.map((part) => ({ ...part, mesh: copyMesh(part.mesh) }));
   const rails = copyRails(build.rails);
   const watched = curves ? copyRails(curves) : null;
@@ -136,8 +138,7 @@ function packed(
     findings: build.findings,
     measures,
     bends,
-    ms,
-    draft,
+    ...how,
   };
   return {
     message,

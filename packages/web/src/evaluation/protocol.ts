@@ -1,5 +1,8 @@
-import type { BendProfile, Finding, KelpDocument, Material, Measures, Mesh, Part } from '@kelp/core';
+import type { BendProfile, Detail, Finding, KelpDocument, Material, Measures, Mesh, Part } from '@kelp/core';
 import type { DocumentChanges } from './changes.js';
+
+/** Divisions of a piece that is made coarser, as a factor. */
+export const DRAFT_DENSITY = 0.5;
 
 /** What the page asks of the worker. Buffers are moved, not copied. */
 export type Request =
@@ -38,7 +41,10 @@ export interface PieceBuild {
   bends: BendProfile;
   /** Time in the worker, milliseconds. */
   ms: number;
+  /** Made coarser for the time being: it is under a drag. */
   draft: boolean;
+  /** How much of it the artist wants to see; absent: all. Then it is coarser too. */
+  detail?: Detail;
 }
 
 export type Answer =

@@ -1,9 +1,20 @@
-import type { Piece } from '@kelp/core';
+import type { Detail, Piece } from '@kelp/core';
 import MoreVert from '@mui/icons-material/MoreVert';
-import { IconButton, Menu, MenuItem } from '@mui/material';
+import { Box, IconButton, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
 import { useAppDispatch } from '../app/store.js';
-import { deletePieces, duplicatePieces, isolatePieces, lockPieces, movePiece, wordsFor } from './piece-edits.js';
+import {
+  DETAIL_WORDS,
+  deletePieces,
+  detailPieces,
+  duplicatePieces,
+  isolatePieces,
+  lockPieces,
+  movePiece,
+  wordsFor,
+} from './piece-edits.js';
+
+const DETAILS: readonly (Detail | undefined)[] = ['path', 'draft', undefined];
 
 interface PieceMenuProps {
   piece: Piece;
@@ -57,6 +68,19 @@ export function PieceMenu({ piece, allOf, onRename }: PieceMenuProps) {
           {piece.locked ? 'Unlock' : 'Lock'}
           {of}
         </MenuItem>
+        {DETAILS.map((detail) => (
+          <MenuItem
+            key={detail ?? 'full'}
+            role="menuitemradio"
+            aria-checked={piece.detail === detail}
+            onClick={act(() => dispatch(detailPieces(all, detail)))}
+          >
+            <Box component="span" sx={{ width: 18 }}>
+              {piece.detail === detail && '✓'}
+            </Box>
+            {DETAIL_WORDS[detail ?? 'full']}
+          </MenuItem>
+        ))}
         {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, -1)))}>Earlier in the list</MenuItem>}
         {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, 1)))}>Later in the list</MenuItem>}
         <MenuItem disabled={all.every(({ locked }) => locked)} onClick={act(() => dispatch(deletePieces(all)))}>

@@ -1,4 +1,6 @@
 import type { DisplayUnit, Piece } from '@kelp/core';
+import BlurOn from '@mui/icons-material/BlurOn';
+import Polyline from '@mui/icons-material/Polyline';
 import { memo } from 'react';
 import { useAppDispatch } from '../app/store.js';
 import type { PieceBuild } from '../evaluation/protocol.js';
@@ -9,6 +11,11 @@ import { Figures } from './Figures.js';
 import { PieceMenu } from './PieceMenu.js';
 import { colourPieces, lockPieces, renamePiece, showPieces } from './piece-edits.js';
 import { Row } from './Row.js';
+
+const MARKS = {
+  path: <Polyline titleAccess="as its line" sx={{ fontSize: 13, color: 'text.secondary' }} />,
+  draft: <BlurOn titleAccess="as a draft" sx={{ fontSize: 14, color: 'text.secondary' }} />,
+};
 
 interface PieceRowProps {
   piece: Piece;
@@ -34,6 +41,7 @@ export const PieceRow = memo(function PieceRow(props: PieceRowProps) {
   return (
     <Row
       name={name}
+      mark={piece.detail && MARKS[piece.detail]}
       figure={<Figures by={by} figure={(column) => (build ? column.text(build, display) : visible ? '…' : '')} />}
       chosen={chosen}
       visible={visible}

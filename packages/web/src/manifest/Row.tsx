@@ -9,6 +9,8 @@ import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 
 interface RowProps {
   name: string;
+  /** A mark after the name: how it is not as usual. */
+  mark?: ReactNode;
   /** One figure, or one a column. */
   figure: ReactNode;
   chosen: boolean;
@@ -31,6 +33,7 @@ interface RowProps {
 export function Row(props: RowProps) {
   const {
     name,
+    mark,
     figure,
     chosen,
     visible,
@@ -89,6 +92,7 @@ export function Row(props: RowProps) {
           <Typography noWrap variant="body2" sx={{ color: COLOURS.ink }} title={name} dir="auto">
             {name}
           </Typography>
+          {mark && <Box sx={{ display: 'grid', flexShrink: 0, mr: 'auto' }}>{mark}</Box>}
           <Typography
             component="span"
             className="number"

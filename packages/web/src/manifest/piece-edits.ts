@@ -1,4 +1,12 @@
-import { curveIdsOf, freeName, type KelpDocument, type Piece, withoutPiece, withParameter } from '@kelp/core';
+import {
+  curveIdsOf,
+  type Detail,
+  freeName,
+  type KelpDocument,
+  type Piece,
+  withoutPiece,
+  withParameter,
+} from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
 import { edit, newId } from '../state/edits.js';
 import { piecesChosen } from '../state/view-slice.js';
@@ -24,6 +32,12 @@ export const editPieces = (
 
 export const showPieces = (pieces: readonly Piece[], visible: boolean) =>
   editPieces(pieces, `${visible ? 'Show' : 'Hide'} ${wordsFor(pieces)}`, (piece) => ({ ...piece, visible }));
+
+export const detailPieces = (pieces: readonly Piece[], detail: Detail | undefined) =>
+  editPieces(pieces, `${DETAIL_WORDS[detail ?? 'full']}: ${wordsFor(pieces)}`, (piece) => ({ ...piece, detail }));
+
+/** How much of a piece is shown, in words. */
+export const DETAIL_WORDS = { path: 'As its line', draft: 'As a draft', full: 'In full' } as const;
 
 export const lockPieces = (pieces: readonly Piece[], locked: boolean) =>
   editPieces(pieces, `${locked ? 'Lock' : 'Unlock'} ${wordsFor(pieces)}`, (piece) => ({ ...piece, locked }));

@@ -98,7 +98,7 @@ function PieceStem({ piece }: { piece: Piece }) {
   const rename = useEvent((name: string) => dispatch(renamePiece(piece, name)));
   const shape = piece.shape.filter((use) => use.enabled).map(words);
   const summary = build
-    ? `${length(build.measures.length)} · ${countText(build.measures.triangles)} tri${build.draft ? ' · draft' : ''}`
+    ? `${length(build.measures.length)} · ${countText(build.measures.triangles)} tri${build.draft || build.detail ? ' · draft' : ''}`
     : piece.visible
       ? 'Computing…'
       : 'Hidden';

@@ -8,6 +8,7 @@ import { usePalette } from '../theme/scheme.js';
 import { meshEdges, useMeshGeometry } from './geometry.js';
 import { Halo } from './Halo.js';
 import { hatchedBack } from './hatch.js';
+import { RailLines } from './RailLines.js';
 
 /** The plain material of the form look: best for seeing curvature and pinches. */
 const FORM: Material = { name: 'Form', colour: '#b9c6bd', roughness: 0.42, metalness: 0 };
@@ -64,9 +65,13 @@ export const PieceBody = memo(function PieceBody({
   through: boolean;
   body?: Ref<Group>;
 }) {
+  const palette = usePalette();
+  const asLine = build.detail === 'path';
+  const shown = asLine ? [] : build.parts;
+  const colour = Object.values(build.materials)[0]?.colour ?? palette.ink;
   return (
     <group ref={body} userData={{ piece: build.piece }}>
-      {build.parts.map((part) => (
+      {shown.map((part) => (
         <PartBody
           key={part.name}
           part={part}
@@ -77,6 +82,9 @@ export const PieceBody = memo(function PieceBody({
           through={through}
         />
       ))}
+      {asLine && (
+        <RailLines rails={build.rails} colour={chosen ? palette.ink : faded(colour, palette.view, fade ? 0.18 : 0)} />
+      )}
     </group>
   );
 });

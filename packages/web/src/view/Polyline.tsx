@@ -17,6 +17,9 @@ interface LineStyle {
   flat?: boolean;
 }
 
+/** The material of a line, one for each style. */
+export const lineMaterial = (style: LineStyle): LineMaterial => materialFor(JSON.stringify(style));
+
 const materialFor = kept((key) => {
   const { color, width, opacity = 1, dash, through, flat } = JSON.parse(key) as LineStyle;
   return new LineMaterial({
@@ -38,13 +41,12 @@ export function Polyline({
   order = 0,
   ...style
 }: LineStyle & { points: readonly (readonly [number, number, number])[]; order?: number }) {
-  const key = JSON.stringify(style);
   const line = useMemo(() => {
     const made = new Line2();
     made.raycast = () => {};
     return made;
   }, []);
-  line.material = materialFor(key);
+  line.material = lineMaterial(style);
   line.renderOrder = order;
   const geometry = useMemo(() => new LineGeometry().setPositions(points.flat()), [points]);
   useEffect(() => {
