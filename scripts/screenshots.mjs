@@ -140,6 +140,15 @@ await page.getByRole('button', { name: 'Frame' }).click();
 await shoot('dim');
 await page.getByRole('button', { name: 'Light', exact: true }).click();
 
+const edge = await page.getByRole('separator', { name: 'Width of the manifest' }).boundingBox();
+await page.mouse.move(edge.x + edge.width / 2, 400);
+await page.mouse.down();
+await page.mouse.move(770, 400, { steps: 6 });
+await page.mouse.up();
+await page.getByRole('button', { name: 'Order by triangles' }).click();
+await page.getByRole('button', { name: 'Frame' }).click();
+await shoot('manifest');
+
 await page.goto(url);
 await page.getByRole('list', { name: 'Projects' }).getByRole('link').waitFor();
 await shoot('project-list');

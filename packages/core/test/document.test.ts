@@ -36,6 +36,7 @@ describe('a wrong document is refused with the place that is wrong', () => {
     ['unknown unit', (d) => (d.pieces[0].make.unit = 'lasagne'), 'pieces[0].make.unit'],
     ['unit of another stage', (d) => (d.pieces[0].dress.unit = 'cable'), 'pieces[0].dress.unit'],
     ['parameter out of range', (d) => (d.pieces[0].make.parameters.sides = 2), 'pieces[0].make.parameters.sides'],
+    ['a detail that is none', (d) => (d.pieces[0].detail = 'blurry'), 'pieces[0].detail'],
     ['half a side', (d) => (d.pieces[0].make.parameters.sides = 7.5), 'pieces[0].make.parameters.sides'],
     ['missing parameter', (d) => delete d.pieces[0].make.parameters.radius, 'pieces[0].make.parameters.radius'],
     [

@@ -248,6 +248,9 @@ describe('bake', () => {
     expect(bake(document, store).meshes).toEqual(once.meshes);
     expect(bake(document, store, { density: 2 }).pieces[0].triangles).toBeGreaterThan(3 * once.pieces[0].triangles);
     expect(once.pieces[0].triangles).toBe(once.meshes[0].mesh.index.length / 3);
+    // what the view shows of a piece is no matter of the bake
+    const shown = { ...document, pieces: document.pieces.map((piece) => ({ ...piece, detail: 'path' as const })) };
+    expect(bake(shown, store).meshes).toEqual(once.meshes);
   });
 
   it('names what is not there, and stops when told to', () => {
