@@ -1,45 +1,53 @@
-import { Box, ButtonBase, Typography } from '@mui/material';
+import { ButtonBase, type SxProps, type Theme, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
-import { COLUMNS, narrowColumn, type Order, WIDE } from './columns.js';
+import { COLUMNS, type Column, narrowColumn, type Order, WIDE } from './columns.js';
 
-/** A figure for each column, the same widths in every row: all of them where there is room. */
-export function Figures({ by, figure }: { by: Order['by']; figure(column: (typeof COLUMNS)[number]): ReactNode }) {
-  const always = narrowColumn(by);
-  return COLUMNS.map((column) => (
-    <Box
-      key={column.id}
-      sx={{
-        flexShrink: 0,
-        textAlign: 'right',
-        ...(column.id !== always && { display: 'none' }),
-        [`@container (min-width: ${WIDE}px)`]: { display: 'block', width: column.width },
-      }}
-    >
-      {figure(column)}
-    </Box>
-  ));
+/**
+ * Styles of a list whose rows hold figures, written once for all of them: a row is drawn anew with every step of a drag.
+ * A narrow list shows the column it is ordered by, a wide one all.
+ */
+export function figureStyles(by: Order['by']): SxProps<Theme> {
+  const styles: Record<string, object> = {
+    '& .figures': { display: 'flex', flexShrink: 0, gap: '6px' },
+    '& .figures > span': { flexShrink: 0, textAlign: 'right' },
+    [`& .figures > :not(.${narrowColumn(by)})`]: { display: 'none' },
+    [`@container (min-width: ${WIDE}px)`]: Object.fromEntries(
+      COLUMNS.map(({ id, width }) => [`& .figures > .${id}`, { display: 'block', width }]),
+    ),
+  };
+  return styles as SxProps<Theme>;
+}
+
+/** A figure for each column, in a list with `figureStyles`. */
+export function Figures({ figure }: { figure(column: Column): ReactNode }) {
+  return (
+    <span className="figures">
+      {COLUMNS.map((column) => (
+        <span key={column.id} className={column.id}>
+          {figure(column)}
+        </span>
+      ))}
+    </span>
+  );
 }
 
 /** Heads of the columns; a click orders by one, a second click turns the order round. */
 export function FigureHeads({ order, onOrder }: { order: Order; onOrder(by: Order['by']): void }) {
   return (
-    <Box sx={{ display: 'flex', gap: 1.5, mr: '52px' }}>
-      <Figures
-        by={order.by}
-        figure={({ id }) => (
-          <ButtonBase
-            onClick={() => onOrder(id)}
-            aria-pressed={order.by === id}
-            aria-label={`Order by ${id}`}
-            title={order.by === id ? 'Turn the order round' : `Order by ${id}`}
-          >
-            <Typography className="number" noWrap color={order.by === id ? 'textPrimary' : 'textSecondary'}>
-              {id}
-              {order.by === id && (order.reversed ? ' ↑' : ' ↓')}
-            </Typography>
-          </ButtonBase>
-        )}
-      />
-    </Box>
+    <Figures
+      figure={({ id }) => (
+        <ButtonBase
+          onClick={() => onOrder(id)}
+          aria-pressed={order.by === id}
+          aria-label={`Order by ${id}`}
+          title={order.by === id ? 'Turn the order round' : `Order by ${id}`}
+        >
+          <Typography className="number" noWrap color={order.by === id ? 'textPrimary' : 'textSecondary'}>
+            {id}
+            {order.by === id && (order.reversed ? ' ↑' : ' ↓')}
+          </Typography>
+        </ButtonBase>
+      )}
+    />
   );
 }

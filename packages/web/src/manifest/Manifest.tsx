@@ -1,5 +1,5 @@
 import type { Piece } from '@kelp/core';
-import { Box, ButtonBase, InputBase, MenuItem, Select, Typography } from '@mui/material';
+import { Box, ButtonBase, InputBase, MenuItem, Select, type SxProps, type Theme, Typography } from '@mui/material';
 import { type MouseEvent, memo, type ReactNode, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
@@ -12,7 +12,7 @@ import { COLOURS, TEXT_FONT } from '../theme/colours.js';
 import { CurveRow } from './CurveRow.js';
 import { afterClick } from './choice.js';
 import { type Order, orderAfter, sorted } from './columns.js';
-import { FigureHeads } from './Figures.js';
+import { FigureHeads, figureStyles } from './Figures.js';
 import { PanelHead } from './PanelHead.js';
 import { PieceRow } from './PieceRow.js';
 import { PropRow } from './PropRow.js';
@@ -48,6 +48,7 @@ export function Manifest({ onImport }: { onImport(): void }) {
       <Tools filter={filter} by={order.by} onFilter={setFilter} onOrder={(by) => setOrder({ by, reversed: false })} />
       <Section
         title="Pieces"
+        styles={figureStyles(order.by)}
         figure={<FigureHeads order={order} onOrder={(by) => setOrder(orderAfter(order, by))} />}
         empty={filter ? 'No piece of that name.' : 'No piece yet. Draw a line.'}
       >
@@ -56,7 +57,6 @@ export function Manifest({ onImport }: { onImport(): void }) {
             key={piece.id}
             piece={piece}
             build={builds.get(piece.id)}
-            by={order.by}
             display={document.displayUnit}
             chosen={chosen.includes(piece.id)}
             renaming={renaming === piece.id}
@@ -176,16 +176,18 @@ function Section({
   title,
   figure,
   empty,
+  styles,
   children,
 }: {
   title: string;
   figure: ReactNode;
   empty: string;
+  styles?: SxProps<Theme>;
   children: ReactNode;
 }) {
   const none = Array.isArray(children) && children.length === 0;
   return (
-    <Box component="section" aria-label={title}>
+    <Box component="section" aria-label={title} sx={styles}>
       <Box
         sx={{
           display: 'flex',
@@ -202,13 +204,9 @@ function Section({
         <Typography variant="body2" color="textSecondary">
           {title}
         </Typography>
-        {typeof figure === 'string' ? (
-          <Typography className="number" color="textSecondary" sx={{ mr: '52px' }}>
-            {figure}
-          </Typography>
-        ) : (
-          figure
-        )}
+        <Typography component="div" className="number" color="textSecondary" sx={{ mr: '52px' }}>
+          {figure}
+        </Typography>
       </Box>
       {none ? (
         <Typography variant="body2" color="textSecondary" sx={{ px: 3, py: 2 }}>

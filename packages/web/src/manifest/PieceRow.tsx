@@ -6,7 +6,6 @@ import { useAppDispatch } from '../app/store.js';
 import type { PieceBuild } from '../evaluation/protocol.js';
 import { gestureEnded } from '../state/project-slice.js';
 import { checksShown, pieceChosen } from '../state/view-slice.js';
-import type { Order } from './columns.js';
 import { Figures } from './Figures.js';
 import { PieceMenu } from './PieceMenu.js';
 import { colourPieces, lockPieces, renamePiece, showPieces } from './piece-edits.js';
@@ -21,8 +20,6 @@ interface PieceRowProps {
   piece: Piece;
   /** What came of it; undefined while it is built and where it is hidden. */
   build: PieceBuild | undefined;
-  /** What the list is ordered by. */
-  by: Order['by'];
   display: DisplayUnit;
   chosen: boolean;
   renaming: boolean;
@@ -34,7 +31,7 @@ interface PieceRowProps {
 
 /** One piece of the manifest. Drawn again only when something of its own changed. */
 export const PieceRow = memo(function PieceRow(props: PieceRowProps) {
-  const { piece, build, by, display, chosen, renaming, allOf, onChoose, onRename } = props;
+  const { piece, build, display, chosen, renaming, allOf, onChoose, onRename } = props;
   const dispatch = useAppDispatch();
   const { id, name, visible, locked, dress } = piece;
   const colour = dress.parameters['colour'];
@@ -42,7 +39,7 @@ export const PieceRow = memo(function PieceRow(props: PieceRowProps) {
     <Row
       name={name}
       mark={piece.detail && MARKS[piece.detail]}
-      figure={<Figures by={by} figure={(column) => (build ? column.text(build, display) : visible ? '…' : '')} />}
+      figure={<Figures figure={(column) => (build ? column.text(build, display) : visible ? '…' : '')} />}
       chosen={chosen}
       visible={visible}
       findings={build?.findings}

@@ -93,13 +93,7 @@ export function Row(props: RowProps) {
             {name}
           </Typography>
           {mark && <Box sx={{ display: 'grid', flexShrink: 0, mr: 'auto' }}>{mark}</Box>}
-          <Typography
-            component="span"
-            className="number"
-            color="textSecondary"
-            noWrap
-            sx={{ flexShrink: 0, display: 'flex', gap: 1.5 }}
-          >
+          <Typography component="span" className="number" color="textSecondary" noWrap sx={{ flexShrink: 0 }}>
             {figure}
           </Typography>
         </ButtonBase>

@@ -3,7 +3,7 @@ import type { PieceBuild } from '../evaluation/protocol.js';
 import { countText, lengthText } from '../fields/units.js';
 
 /** One figure of every piece. A narrow manifest shows the one it is ordered by, a wide one all. */
-interface Column {
+export interface Column {
   id: 'length' | 'lines' | 'triangles' | 'time';
   /** Pixels. */
   width: number;

@@ -39,6 +39,7 @@ export const themeFor = (scheme: Scheme) => {
         defaultProps: { disableRipple: true },
         styleOverrides: { root: { '&.Mui-focusVisible': { outline: `2px solid ${COLOURS.tide}`, outlineOffset: 1 } } },
       },
+      MuiTableCell: { styleOverrides: { root: { borderBottomColor: COLOURS.hairline } } },
       MuiButton: {
         defaultProps: { disableElevation: true, size: 'small' },
         styleOverrides: {

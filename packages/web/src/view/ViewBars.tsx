@@ -228,7 +228,8 @@ export const Hint = memo(function Hint() {
       <Typography
         sx={{
           position: 'absolute',
-          bottom: 18,
+          // over the scale bar, however narrow the view is
+          bottom: 52,
           left: '50%',
           transform: 'translateX(-50%)',
           background: faint(COLOURS.panel, 93),
