@@ -1,5 +1,5 @@
 import { ButtonBase, type SxProps, type Theme, Typography } from '@mui/material';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { COLUMNS, type Column, narrowColumn, type Order, WIDE } from './columns.js';
 
 /**
@@ -32,7 +32,13 @@ export function Figures({ figure }: { figure(column: Column): ReactNode }) {
 }
 
 /** Heads of the columns; a click orders by one, a second click turns the order round. */
-export function FigureHeads({ order, onOrder }: { order: Order; onOrder(by: Order['by']): void }) {
+export const FigureHeads = memo(function FigureHeads({
+  order,
+  onOrder,
+}: {
+  order: Order;
+  onOrder(by: Order['by']): void;
+}) {
   return (
     <Figures
       figure={({ id }) => (
@@ -50,4 +56,4 @@ export function FigureHeads({ order, onOrder }: { order: Order; onOrder(by: Orde
       )}
     />
   );
-}
+});

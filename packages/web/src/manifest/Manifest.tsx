@@ -1,6 +1,6 @@
 import type { Piece } from '@kelp/core';
 import { Box, ButtonBase, InputBase, MenuItem, Select, type SxProps, type Theme, Typography } from '@mui/material';
-import { type MouseEvent, memo, type ReactNode, useRef, useState } from 'react';
+import { type MouseEvent, memo, type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { countText, lengthText } from '../fields/units.js';
@@ -29,6 +29,10 @@ export function Manifest({ onImport }: { onImport(): void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [filter, setFilter] = useState('');
   const [order, setOrder] = useState<Order>({ by: 'own', reversed: false });
+  // the same from step to step of a drag: what is drawn from them alone is not drawn again
+  const orderBy = useCallback((by: Order['by']) => setOrder({ by, reversed: false }), []);
+  const headClicked = useCallback((by: Order['by']) => setOrder((old) => orderAfter(old, by)), []);
+  const styles = useMemo(() => figureStyles(order.by), [order.by]);
   const [renaming, setRenaming] = useState<string | null>(null);
   // what is done to one of many chosen ones is done to all of them
   const allOf = useEvent((piece: Piece) =>
@@ -45,11 +49,11 @@ export function Manifest({ onImport }: { onImport(): void }) {
   return (
     <>
       <PanelHead title="Manifest" figure={String(document.pieces.length + document.props.length)} />
-      <Tools filter={filter} by={order.by} onFilter={setFilter} onOrder={(by) => setOrder({ by, reversed: false })} />
+      <Tools filter={filter} by={order.by} onFilter={setFilter} onOrder={orderBy} />
       <Section
         title="Pieces"
-        styles={figureStyles(order.by)}
-        figure={<FigureHeads order={order} onOrder={(by) => setOrder(orderAfter(order, by))} />}
+        styles={styles}
+        figure={<FigureHeads order={order} onOrder={headClicked} />}
         empty={filter ? 'No piece of that name.' : 'No piece yet. Draw a line.'}
       >
         {listed.map((piece) => (
