@@ -4,6 +4,7 @@ import {
   copyMesh,
   createCache,
   evaluatePiece,
+  type Finding,
   type KelpDocument,
   mergeMeshes,
   meshBuffers,
@@ -76,7 +77,7 @@ async function evaluate(
       const started = performance.now();
       const isDraft = piece.id === draft;
       const density = isDraft || piece.detail ? DRAFT_DENSITY : 1;
-      const build = evaluatePiece(document, piece, surroundings, key, { density, cache });
+      const build = fairly(evaluatePiece(document, piece, surroundings, key, { density, cache }), density);
       const watched = watch?.piece === piece.id ? build.stages[watch.stage] : undefined;
       sendIfChanged(job, build, watched, { ms: performance.now() - started, draft: isDraft, detail: piece.detail });
       if (performance.now() - breathed < AT_A_STRETCH) continue;
@@ -107,6 +108,13 @@ function attempt({ id, document, piece: pieceId, draft }: Extract<Request, { kin
   } catch (error) {
     answer({ kind: 'trial-failed', id, message: (error as Error).message });
   }
+}
+
+/** A draft is coarser on purpose: its facets are told only where the whole would show them too. */
+function fairly(build: Build, density: number): Build {
+  if (density === 1) return build;
+  const shows = ({ code, size }: Finding) => code !== 'coarse' || !size || size.value * density > size.limit;
+  return { ...build, findings: build.findings.filter(shows) };
 }
 
 /** How a piece was made. */

@@ -33,8 +33,14 @@ export const editPieces = (
 export const showPieces = (pieces: readonly Piece[], visible: boolean) =>
   editPieces(pieces, `${visible ? 'Show' : 'Hide'} ${wordsFor(pieces)}`, (piece) => ({ ...piece, visible }));
 
-export const detailPieces = (pieces: readonly Piece[], detail: Detail | undefined) =>
-  editPieces(pieces, `${DETAIL_WORDS[detail ?? 'full']}: ${wordsFor(pieces)}`, (piece) => ({ ...piece, detail }));
+/** Shows the pieces so; where they all are already, nothing is done that would have to be undone. */
+export const detailPieces =
+  (pieces: readonly Piece[], detail: Detail | undefined) =>
+  (dispatch: AppDispatch): void => {
+    if (pieces.every((piece) => piece.detail === detail)) return;
+    const label = `${DETAIL_WORDS[detail ?? 'full']}: ${wordsFor(pieces)}`;
+    dispatch(editPieces(pieces, label, (piece) => ({ ...piece, detail })));
+  };
 
 /** How much of a piece is shown, in words. */
 export const DETAIL_WORDS = { path: 'As its line', draft: 'As a draft', full: 'In full' } as const;
