@@ -22,7 +22,7 @@ import {
   ropeSet,
   targetLocked,
 } from '../state/view-slice.js';
-import { COLOURS, faint } from '../theme/colours.js';
+import { COLOURS } from '../theme/colours.js';
 
 const PENS: { value: Pen; label: string; help: string }[] = [
   { value: 'stroke', label: 'Stroke', help: 'Press, draw over the props, let go. (S)' },
@@ -232,7 +232,9 @@ export const Hint = memo(function Hint() {
           bottom: 52,
           left: '50%',
           transform: 'translateX(-50%)',
-          background: faint(COLOURS.panel, 93),
+          // and over the figures of the rings
+          zIndex: 4,
+          background: COLOURS.panel,
           border: 1,
           borderColor: 'divider',
           borderRadius: '3px',

@@ -27,11 +27,10 @@ function railBounds(rails: Rails): Bounds {
 }
 
 /** Box round all that is shown. */
-export function useSceneBounds(): Bounds {
+export function useExactBounds(): Bounds {
   const props = useAppSelector((state) => state.project.document?.props);
   const meshes = useComputed('meshes');
   const builds = useComputed('builds');
-  const last = useRef<Bounds>(EMPTY_SCENE);
   return useMemo(() => {
     const all: Bounds[] = [];
     for (const prop of props ?? []) {
@@ -46,14 +45,22 @@ export function useSceneBounds(): Bounds {
         joined.min[k] = Math.min(joined.min[k], min[k]);
         joined.max[k] = Math.max(joined.max[k], max[k]);
       }
-    // light and rings follow the scene, but not every millimetre of a drag
+    return joined;
+  }, [props, meshes, builds]);
+}
+
+/** The same for light and rings: they follow the scene, but not every millimetre of a drag. */
+export function useSceneBounds(): Bounds {
+  const exact = useExactBounds();
+  const last = useRef<Bounds>(EMPTY_SCENE);
+  return useMemo(() => {
     const moved = Math.max(
       ...[0, 1, 2].map(
-        (k) => Math.abs(joined.min[k] - last.current.min[k]) + Math.abs(joined.max[k] - last.current.max[k]),
+        (k) => Math.abs(exact.min[k] - last.current.min[k]) + Math.abs(exact.max[k] - last.current.max[k]),
       ),
     );
-    const size = Math.max(...[0, 1, 2].map((k) => joined.max[k] - joined.min[k]));
-    if (moved > 0.08 * size) last.current = joined;
+    const size = Math.max(...[0, 1, 2].map((k) => exact.max[k] - exact.min[k]));
+    if (moved > 0.08 * size || exact === EMPTY_SCENE) last.current = exact;
     return last.current;
-  }, [props, meshes, builds]);
+  }, [exact]);
 }
