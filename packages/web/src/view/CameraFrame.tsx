@@ -6,7 +6,7 @@ import { type PerspectiveCamera, Vector3 } from 'three';
 import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import type { Computed } from '../evaluation/evaluation.js';
-import { useExactBounds } from './scene-bounds.js';
+import { useSceneBounds } from './scene-bounds.js';
 
 /** From where a scene is first looked at: a little above, from the front right. */
 const FIRST_LOOK = new Vector3(0.5, 0.33, 1).normalize();
@@ -17,7 +17,7 @@ const NEAR = 70;
 /** Brings the scene into view when a project opens, and what is chosen (or everything) when asked. */
 export function CameraFrame({ request }: { request: number }) {
   // measured here: what comes from outside the canvas may be a picture late
-  const bounds = useExactBounds();
+  const bounds = useSceneBounds();
   const { camera, controls, invalidate, size } = useThree();
   const project = useAppSelector((state) => state.project.id);
   const piece = useAppSelector((state) => state.view.piece);

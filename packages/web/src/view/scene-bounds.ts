@@ -27,10 +27,11 @@ function railBounds(rails: Rails): Bounds {
 }
 
 /** Box round all that is shown. */
-export function useExactBounds(): Bounds {
+export function useSceneBounds(): Bounds {
   const props = useAppSelector((state) => state.project.document?.props);
   const meshes = useComputed('meshes');
   const builds = useComputed('builds');
+  const last = useRef<Bounds>(EMPTY_SCENE);
   return useMemo(() => {
     const all: Bounds[] = [];
     for (const prop of props ?? []) {
@@ -45,22 +46,14 @@ export function useExactBounds(): Bounds {
         joined.min[k] = Math.min(joined.min[k], min[k]);
         joined.max[k] = Math.max(joined.max[k], max[k]);
       }
-    return joined;
-  }, [props, meshes, builds]);
-}
-
-/** The same for light and rings: they follow the scene, but not every millimetre of a drag. */
-export function useSceneBounds(): Bounds {
-  const exact = useExactBounds();
-  const last = useRef<Bounds>(EMPTY_SCENE);
-  return useMemo(() => {
+    // light and rings follow the scene, but not every millimetre of a drag
     const moved = Math.max(
       ...[0, 1, 2].map(
-        (k) => Math.abs(exact.min[k] - last.current.min[k]) + Math.abs(exact.max[k] - last.current.max[k]),
+        (k) => Math.abs(joined.min[k] - last.current.min[k]) + Math.abs(joined.max[k] - last.current.max[k]),
       ),
     );
-    const size = Math.max(...[0, 1, 2].map((k) => exact.max[k] - exact.min[k]));
-    if (moved > 0.08 * size || exact === EMPTY_SCENE) last.current = exact;
+    const size = Math.max(...[0, 1, 2].map((k) => joined.max[k] - joined.min[k]));
+    if (moved > 0.08 * size) last.current = joined;
     return last.current;
-  }, [exact]);
+  }, [props, meshes, builds]);
 }
