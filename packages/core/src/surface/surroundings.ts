@@ -1,26 +1,73 @@
+import { joinKeys } from '../numeric/key.js';
+import { BoxTree } from './box-tree.js';
+import { type Reads, readBall } from './reads.js';
 import { copyHit, createHit, type Surface, type SurfaceHit } from './surface.js';
+import { copyFound, type Found } from './triangle-tree.js';
 
-/** The props a piece can touch, each under its id. */
+/**
+ * The props a piece can touch, each under its id. One tree over their boxes stands before the trees of their triangles:
+ * a question costs what is near, not what is there. Of places equally near, the first prop's counts.
+ */
 export class Surroundings {
   private readonly ids: string[];
   private readonly surfaces: Surface[];
+  private readonly numbers: ReadonlyMap<string, number>;
+  private readonly tree: BoxTree;
   private readonly scratch = createHit();
+  private reads: Reads | undefined;
+  // of the query that runs: where it asks, and what it found so far
+  private readonly asked = new Float64Array(3);
+  private best = -1;
+  private distance = Infinity;
+  private readonly found: Found = { triangle: -1, x: 0, y: 0, z: 0, measure: Infinity };
+  /** The prop that was nearest last is asked first. */
+  private last = 0;
 
-  constructor(props: ReadonlyMap<string, Surface>) {
+  /** @param keys what each prop is known by when results are kept; its id when absent */
+  constructor(
+    props: ReadonlyMap<string, Surface>,
+    private readonly keys?: ReadonlyMap<string, string>,
+  ) {
     this.ids = [...props.keys()];
     this.surfaces = [...props.values()];
+    this.numbers = new Map(this.ids.map((id, i) => [id, i]));
+    this.tree = new BoxTree(this.surfaces.map(({ bounds }) => bounds));
+  }
+
+  /** Runs some work and writes down what it asks of the props. */
+  recording<T>(reads: Reads, work: () => T): T {
+    const outer = this.reads;
+    this.reads = reads;
+    try {
+      return work();
+    } finally {
+      this.reads = outer;
+    }
+  }
+
+  /** A short text that is the same as long as what was asked would be answered the same. */
+  keyOf({ box, named, count }: Reads): string {
+    const near = box[0] <= box[3] ? this.tree.within(box, box.subarray(3)) : [];
+    const key = (id: string) => (this.numbers.has(id) ? `${id} ${this.keys?.get(id) ?? ''}` : `${id} none`);
+    const parts = near.map((i) => key(this.ids[i]));
+    for (const id of named) parts.push(key(id));
+    if (count) parts.push(this.surfaces.length > 1 ? 'many' : this.ids.join());
+    return parts.length === 0 ? '' : joinKeys(...parts);
   }
 
   get isEmpty(): boolean {
+    if (this.reads) this.reads.count = true;
     return this.surfaces.length === 0;
   }
 
   surface(id: string): Surface | undefined {
-    return this.surfaces[this.ids.indexOf(id)];
+    this.reads?.named.add(id);
+    return this.surfaces[this.numbers.get(id) ?? -1];
   }
 
   /** The one prop there is; undefined where there are none or several. */
   get only(): Surface | undefined {
+    if (this.reads) this.reads.count = true;
     return this.surfaces.length === 1 ? this.surfaces[0] : undefined;
   }
 
@@ -29,29 +76,54 @@ export class Surroundings {
    * Returns the id of the prop, or undefined when nothing is that near.
    */
   closest(x: number, y: number, z: number, hit: SurfaceHit, within = Infinity, only?: string): string | undefined {
-    let best: string | undefined;
-    let reach = within;
-    for (let i = 0; i < this.surfaces.length; i++) {
-      if (only !== undefined && this.ids[i] !== only) continue;
-      if (!this.surfaces[i].closest(x, y, z, hit, reach)) continue;
-      best = this.ids[i];
-      reach = hit.distance;
+    this.best = -1;
+    this.distance = within;
+    if (only !== undefined) {
+      const surface = this.surface(only);
+      return surface?.closest(x, y, z, hit, within) ? only : undefined;
     }
-    return best;
+    this.asked[0] = x;
+    this.asked[1] = y;
+    this.asked[2] = z;
+    if (this.last < this.surfaces.length) this.visit(this.last, within);
+    this.tree.near(x, y, z, this.distance, this.visit);
+    const { best } = this;
+    if (this.reads) readBall(this.reads, x, y, z, this.distance);
+    if (best < 0) return undefined;
+    this.last = best;
+    hit.distance = this.distance;
+    const { triangle, x: lx, y: ly, z: lz } = this.found;
+    this.surfaces[best].fill(triangle, lx, ly, lz, hit);
+    return this.ids[best];
   }
+
+  private readonly visit = (item: number, within: number): number => {
+    if (item === this.best) return within;
+    const { asked } = this;
+    const far = this.surfaces[item].distance(asked[0], asked[1], asked[2], within);
+    if (far < this.distance || (far === this.distance && this.best >= 0 && item < this.best)) {
+      this.best = item;
+      this.distance = far;
+      // two props may share one tree, whose answer the next question writes over
+      copyFound(this.surfaces[item].found, this.found);
+    }
+    return this.distance;
+  };
 
   /** First prop that a ray meets and where. Returns its id, or undefined when nothing is in the way. */
   cast(origin: ArrayLike<number>, direction: ArrayLike<number>, hit: SurfaceHit): string | undefined {
-    let best: string | undefined;
-    let reach = Infinity;
+    let best = -1;
     const found = this.scratch;
-    for (let i = 0; i < this.surfaces.length; i++) {
-      if (!this.surfaces[i].cast(origin, direction, found) || found.distance >= reach) continue;
-      best = this.ids[i];
-      reach = found.distance;
+    this.tree.along(origin, direction, (item, within) => {
+      if (!this.surfaces[item].cast(origin, direction, found, within)) return within;
+      if (found.distance === within && best >= 0 && item > best) return within;
+      best = item;
       copyHit(found, hit);
-    }
-    return best;
+      return found.distance;
+    });
+    // a ray may meet what is put in its way anywhere: it is not worth more than knowing every prop
+    if (this.reads) readBall(this.reads, origin[0], origin[1], origin[2], best < 0 ? Infinity : hit.distance);
+    return this.ids[best];
   }
 
   /**
@@ -68,14 +140,13 @@ export class Surroundings {
     const front = dx * hit.normal[0] + dy * hit.normal[1] + dz * hit.normal[2];
     const onEdge = Math.abs(front) < 0.999 * hit.distance;
     if (!onEdge || hit.distance < 1e-9) return front < 0 ? -hit.distance : hit.distance;
-    return this.isBehindFaces(id, x, y, z) ? -hit.distance : hit.distance;
+    return this.isBehindFaces(this.numbers.get(id) ?? -1, x, y, z) ? -hit.distance : hit.distance;
   }
 
-  private isBehindFaces(id: string, x: number, y: number, z: number): boolean {
-    const surface = this.surface(id);
+  private isBehindFaces(item: number, x: number, y: number, z: number): boolean {
     // a direction along no axis, so that it does not run within the faces of boxes
     const direction = [0.267, 0.802, 0.534];
-    if (!surface?.cast([x, y, z], direction, this.scratch)) return false;
+    if (!this.surfaces[item]?.cast([x, y, z], direction, this.scratch)) return false;
     const { normal } = this.scratch;
     return normal[0] * direction[0] + normal[1] * direction[1] + normal[2] * direction[2] > 0;
   }
