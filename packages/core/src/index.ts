@@ -1,6 +1,7 @@
 // What the other packages may use. Within the core, import the file, never this list.
 export { type Baked, type BakedMesh, type BakeOptions, bake, type PieceReport } from './bake/bake.js';
 export { curveLengths } from './curve/arc-length.js';
+export { Walk, type Walkable } from './curve/walk.js';
 export { bendRadii } from './curve/bend.js';
 export { type ControlPoints, catmullRom } from './curve/catmull-rom.js';
 export { type CurveSet, curveCount, POINT, pointCount, singleCurve } from './curve/curve-set.js';
@@ -27,22 +28,32 @@ export {
   type DrawnPoint,
   emptyDocument,
   type KelpDocument,
+  type Clock,
+  type ElementEdit,
+  isOwnDress,
+  type LibraryMaterial,
   PICTURE_PLANES,
   type Picture,
   type Piece,
   type PieceStages,
+  type Profile,
   type Prop,
+  type Region,
   type ShapeUse,
+  type SlotDress,
   type UnitUse,
   type Variant,
 } from './document/document.js';
 export {
   applyFix,
   curveIdsOf,
+  MAIN_SLOT,
   newPiece,
   newShape,
   newUse,
   type StagePlace,
+  useAt,
+  usesOf,
   withCurve,
   withoutPiece,
   withParameter,
@@ -51,15 +62,16 @@ export {
 } from './document/edit.js';
 export { type Difference, differences, type Fate, merged, type Side } from './document/merge.js';
 export { freeName, tidyName } from './document/name.js';
-export { LIMITS, nameSchema, parseDocument } from './document/schema.js';
+export { LIMITS, nameSchema, type OpenedDocument, openDocument, parseDocument } from './document/schema.js';
 export { isVariant, keepVariant, takeVariant } from './document/variant.js';
 export { type Issue, KelpError, type KelpErrorCode } from './errors.js';
 export { type BuildCache, createCache } from './evaluate/cache.js';
 export { type Build, evaluatePiece } from './evaluate/evaluate.js';
 export { thicknessOf } from './evaluate/line.js';
-export type { BendProfile, Measures } from './evaluate/measures.js';
+export { type BendProfile, bendProfiles, type Measures } from './evaluate/measures.js';
 export { controlPoints, SurfaceStore } from './evaluate/resolve.js';
-export { type Slice, sliceAt } from './evaluate/slice.js';
+export { type Slice, type SliceOutline, sliceAt } from './evaluate/slice.js';
+export { World } from './evaluate/world.js';
 export { edgesOf, edgeTurns } from './mesh/edges.js';
 export { type Bounds, boundsOf, boundsSize, signedVolume, surfaceArea } from './mesh/measure.js';
 export {
@@ -67,6 +79,7 @@ export {
   copyMesh,
   emptyMesh,
   type Mesh,
+  type MeshAttribute,
   type MeshGroup,
   mergeMeshes,
   meshBuffers,
@@ -81,6 +94,8 @@ export { axisFrame } from './numeric/axis.js';
 export { type AlongValue, greatest, isLane, type Lane, type LaneEase, mapAlong, valueAt } from './numeric/lane.js';
 export { isPair, type Pair, pairAt } from './numeric/pair.js';
 export { hashText } from './numeric/random.js';
+export { add, addScaled, cross, distance, dot, mix, normalize, pointOf, scale, subtract, turn, upAcross, type Vec3, vec3 } from './numeric/vector.js';
+export { copyPart, type PartCounts, partBounds, partBuffers, partCounts, realMesh } from './part/part.js';
 export { polygonSection, roundedBoxSection, roundSection, type Section } from './section/section.js';
 export { hangingLine, leastBow } from './shape/hang.js';
 export { type Anchor, anchorOf } from './surface/anchor.js';
@@ -88,10 +103,32 @@ export { createHit, Surface, type SurfaceHit } from './surface/surface.js';
 export { Surroundings } from './surface/surroundings.js';
 export type { EndKind } from './sweep/caps.js';
 export { type SweepOptions, sweep } from './sweep/sweep.js';
+export type {
+  Made,
+  Mark,
+  Material,
+  Measure,
+  MeshPart,
+  Part,
+  Placements,
+  PlacedPart,
+  Quantity,
+  Rim,
+  StrandsPart,
+  SweptBody,
+  Table,
+  Track,
+} from './unit/carriers.js';
+export { madeOf } from './unit/carriers.js';
 export type { Finding, Fix, Severity } from './unit/finding.js';
+export { parameterSchema, unitOfMeasure, whyUnmeasured } from './unit/kinds.js';
 export {
+  acts,
+  type AnchorPick,
   GAUGES,
   type Gauge,
+  type GaugeUse,
+  gaugeOf,
   isNumberParameter,
   isWhole,
   type NumberParameter,
@@ -99,9 +136,6 @@ export {
   type Parameter,
   type ParameterValue,
   type ParameterValues,
-  unitOfMeasure,
-  whyUnmeasured,
 } from './unit/parameters.js';
-export { findUnit, presetParameters, unitOf, units, unitsOf } from './unit/registry.js';
-export { parameterSchema } from './unit/schema.js';
-export { type Made, type Material, type Part, type Preset, STAGES, type Stage, type Unit } from './unit/unit.js';
+export { findUnit, knownUnit, presetParameters, unitOf, units, unitsOf } from './unit/registry.js';
+export { type BuildContext, defineUnit, type Preset, type Sample, type Slot, STAGES, type Stage, type Unit } from './unit/unit.js';

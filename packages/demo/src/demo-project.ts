@@ -103,7 +103,7 @@ class Farm {
       make['section'] === 'polygon' ? 'ribbed-hose' : make['section'] === 'box' ? 'flat-strap' : 'plain-cable',
     );
     Object.assign(piece.make.parameters, make);
-    Object.assign(piece.dress.parameters, dress);
+    Object.assign((piece.dress['main'] as UnitUse).parameters, dress);
     this.document.pieces.push(piece);
   }
 }

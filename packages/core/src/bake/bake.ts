@@ -2,9 +2,12 @@ import type { KelpDocument } from '../document/document.js';
 import { KelpError } from '../errors.js';
 import { type Build, evaluatePiece } from '../evaluate/evaluate.js';
 import type { SurfaceStore } from '../evaluate/resolve.js';
+import { World } from '../evaluate/world.js';
 import { type Mesh, mergeMeshes } from '../mesh/mesh.js';
+import { realMesh } from '../part/part.js';
+import type { Material } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
-import type { Material } from '../unit/unit.js';
+
 
 export interface BakeOptions {
   /** Bake only the piece with this name; every visible piece otherwise. */
@@ -55,14 +58,17 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
       `There is no piece called "${options.piece.slice(0, 80)}"; there are: ${names || 'none'}`,
     );
   }
-  const { surroundings, key } = surfaces.surroundings(document);
+  const world = new World(document, surfaces.surroundings(document));
   const out: Baked = { meshes: [], pieces: [] };
   pieces.forEach((piece, done) => {
     if (options.onProgress?.(done, pieces.length, piece.name) === false)
       throw new KelpError('CANCELLED', 'The bake was cancelled');
-    const build = evaluatePiece(document, piece, surroundings, key, { density: options.density });
+    const build = evaluatePiece(world, piece, { density: options.density });
     out.pieces.push(reportOf(build));
     out.meshes.push(...bakedMeshes(build));
+    // what was made is in the result; only lines may be asked for again
+    world.cache.forget(piece.id);
+    world.mades.clear();
   });
   options.onProgress?.(pieces.length, pieces.length, '');
   return out;
@@ -83,7 +89,7 @@ function bakedMeshes(build: Build): BakedMesh[] {
   const slots = [...new Set(build.parts.map((part) => part.slot))];
   return slots.map((slot) => ({
     name: slots.length === 1 ? build.name : `${build.name} ${slot}`,
-    mesh: mergeMeshes(build.parts.filter((part) => part.slot === slot).map((part) => part.mesh)),
+    mesh: mergeMeshes(build.parts.filter((part) => part.slot === slot).map(realMesh)),
     material: { ...build.materials[slot], name: `${build.name} ${build.materials[slot].name}` },
   }));
 }

@@ -61,7 +61,7 @@ function arcOverChord(half: number): number {
 /** Length of each curve, metres: what `resample` measured on the fine curve, or the points' own where it never ran. */
 export function curveLengths(curves: CurveSet): Float32Array {
   const known = curves.curveData[CURVE.length];
-  if (known) return known;
+  if (known) return known as Float32Array;
   const { length } = measureEdges(curves);
   const out = new Float32Array(curveCount(curves));
   for (let c = 0; c < out.length; c++) {

@@ -1,4 +1,4 @@
-import { pointDistance } from '../numeric/distance.js';
+import { distanceAt } from '../numeric/vector.js';
 import { allocateCurves, type CurveSet, POINT } from './curve-set.js';
 
 /** The points an artist put down, as flat arrays. */
@@ -65,7 +65,7 @@ export function catmullRom(points: ControlPoints): CurveSet {
 }
 
 function distinctPoints({ position, closed }: ControlPoints): number[] {
-  const same = (a: number, b: number) => pointDistance(position, a, b) < 1e-9;
+  const same = (a: number, b: number) => distanceAt(position, a, b) < 1e-9;
   const kept: number[] = [];
   for (let i = 0; i < position.length / 3; i++) if (kept.length === 0 || !same(i, kept[kept.length - 1])) kept.push(i);
   while (closed && kept.length > 1 && same(kept[0], kept[kept.length - 1])) kept.pop();
@@ -105,4 +105,4 @@ function spanPoint(
 }
 
 /** Knot interval of the centripetal parameterization: the square root of the distance. */
-const knotStep = (position: Float64Array, a: number, b: number): number => Math.sqrt(pointDistance(position, a, b));
+const knotStep = (position: Float64Array, a: number, b: number): number => Math.sqrt(distanceAt(position, a, b));

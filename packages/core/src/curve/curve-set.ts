@@ -14,11 +14,13 @@ export interface CurveSet {
   closed: Uint8Array;
   /** Stable id of each curve: survives a change of density, count or neighbours. */
   id: Uint32Array;
-  /** One number a point. The names with a meaning are in `POINT`. */
+  /** One to four numbers a point: the array is so many times as long. The names with a meaning are in `POINT`. */
   pointData: Record<string, Float32Array>;
-  /** One number a curve. The names with a meaning are in `CURVE`. */
-  curveData: Record<string, Float32Array>;
+  /** One to four numbers a curve; whole ones (root triangle, clump, layer) as Uint32Array. Names with a meaning: `CURVE`. */
+  curveData: Record<string, CurveData>;
 }
+
+export type CurveData = Float32Array | Uint32Array;
 
 /** Point attributes that the house understands. Others travel along untouched. */
 export const POINT = {
@@ -67,36 +69,6 @@ export function singleCurve(position: ArrayLike<number>, options: { closed?: boo
   curves.closed[0] = options.closed ? 1 : 0;
   curves.id[0] = options.id ?? 0;
   return curves;
-}
-
-/**
- * All curves of several sets in one. Point attributes that one set lacks are filled with `absent`.
- */
-export function joinCurves(sets: readonly CurveSet[]): CurveSet {
-  if (sets.length === 1) return sets[0];
-  const names = [...new Set(sets.flatMap((set) => Object.keys(set.pointData)))];
-  const curveTotal = sets.reduce((sum, set) => sum + curveCount(set), 0);
-  const pointTotal = sets.reduce((sum, set) => sum + pointCount(set), 0);
-  const out = allocateCurves(curveTotal, pointTotal, names);
-  let c = 0;
-  let p = 0;
-  for (const set of sets) {
-    for (let i = 0; i < curveCount(set); i++) out.start[c + i] = set.start[i] + p;
-    out.position.set(set.position, 3 * p);
-    out.closed.set(set.closed, c);
-    out.id.set(set.id, c);
-    for (const name of names) {
-      const source = set.pointData[name];
-      if (source) out.pointData[name].set(source, p);
-      else out.pointData[name].fill(absentValue(name), p, p + pointCount(set));
-    }
-    c += curveCount(set);
-    p += pointCount(set);
-  }
-  out.start[curveTotal] = pointTotal;
-  if (sets.every((set) => set.curveData[CURVE.length]))
-    out.curveData[CURVE.length] = Float32Array.from(sets.flatMap((set) => [...set.curveData[CURVE.length]]));
-  return out;
 }
 
 /** What a point attribute means where a curve does not carry it. */

@@ -1,4 +1,4 @@
-import { pointDistance } from '../numeric/distance.js';
+import { distanceAt } from '../numeric/vector.js';
 import { type CurveSet, curveCount, pointCount } from './curve-set.js';
 import { tangentsOf } from './tangents.js';
 
@@ -118,11 +118,11 @@ function closeSeam(curves: CurveSet, first: number, last: number, tangent: Float
   reflectTwice(position, tangent, normal, 3 * last, 3 * first, seamNormal, 0);
   const leftover = angleAbout(tangent, first, seamNormal, normal);
   let total = 0;
-  for (let p = first; p <= last; p++) total += pointDistance(position, p, p === last ? first : p + 1);
+  for (let p = first; p <= last; p++) total += distanceAt(position, p, p === last ? first : p + 1);
   let along = 0;
   for (let p = first; p <= last && total > 0; p++) {
     turnNormal(tangent, normal, p, (leftover * along) / total);
-    along += pointDistance(position, p, p === last ? first : p + 1);
+    along += distanceAt(position, p, p === last ? first : p + 1);
   }
 }
 

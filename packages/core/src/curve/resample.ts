@@ -1,5 +1,6 @@
 import { measureEdges } from './arc-length.js';
-import { absentValue, allocateCurves, CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
+import { carryCurves, carryPoints, roomLike, type Spots } from './carry.js';
+import { CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 
 export interface ResampleOptions {
   /** Longest step, metres. Default: no limit. */
@@ -15,9 +16,6 @@ export interface ResampleOptions {
 /** No curve gets more steps than this, whatever was asked: a typing error must not fill the memory. */
 export const MOST_STEPS = 200_000;
 
-/** Attributes that mark a place: they hold on that point and are not blended in between. */
-const MARKS = new Set<string>([POINT.knot, POINT.corner, POINT.source]);
-
 /**
  * New samples on the same curves, evenly spread: on a straight stretch as far apart as `spacing` allows, on a bend as
  * close as `maxTurn` demands. Corners always keep a sample. Between two samples the curve is the cubic Hermite through
@@ -27,14 +25,16 @@ const MARKS = new Set<string>([POINT.knot, POINT.corner, POINT.source]);
 export function resample(curves: CurveSet, options: ResampleOptions = {}): CurveSet {
   const plan = planSteps(curves, options);
   const total = plan.samples[curveCount(curves)];
-  const names = [...new Set([...Object.keys(curves.pointData), POINT.along])];
-  const out = allocateCurves(curveCount(curves), total, names);
+  const out = roomLike(curves, curveCount(curves), total);
+  out.pointData[POINT.along] = new Float32Array(total);
   out.start.set(plan.samples);
   out.closed.set(curves.closed);
   out.id.set(curves.id);
-  Object.assign(out.curveData, curves.curveData);
+  out.curveData = carryCurves(curves, Uint32Array.from(curves.id.keys()));
   out.curveData[CURVE.length] = new Float32Array(curveCount(curves));
-  for (let c = 0; c < curveCount(curves); c++) fillCurve(curves, c, plan, out);
+  const spots: Spots = { a: new Uint32Array(total), b: new Uint32Array(total), t: new Float64Array(total) };
+  for (let c = 0; c < curveCount(curves); c++) fillCurve(curves, c, plan, out, spots);
+  carryPoints(curves, spots, out);
   return out;
 }
 
@@ -87,13 +87,12 @@ function planSteps(curves: CurveSet, options: ResampleOptions): Plan {
   return { length, cost, tangent, runSteps, samples };
 }
 
-function fillCurve(curves: CurveSet, c: number, plan: Plan, out: CurveSet): void {
-  const { start, closed, pointData } = curves;
+function fillCurve(curves: CurveSet, c: number, plan: Plan, out: CurveSet, spots: Spots): void {
+  const { start, closed } = curves;
   const { length, cost, runSteps } = plan;
   const first = start[c];
   const last = start[c + 1] - 1;
   const end = closed[c] ? last : last - 1;
-  const names = Object.keys(out.pointData).filter((name) => name !== POINT.along);
   const along = out.pointData[POINT.along];
   let to = out.start[c];
   let runStart = first;
@@ -119,11 +118,9 @@ function fillCurve(curves: CurveSet, c: number, plan: Plan, out: CurveSet): void
       const q = p === last ? first : p + 1;
       pointOnEdge(curves, plan, p, q, t, out.position, 3 * to);
       along[to] = base + t * length[p];
-      for (const name of names) {
-        const source = pointData[name];
-        if (MARKS.has(name)) out.pointData[name][to] = k === 0 ? source[p] : absentValue(name);
-        else out.pointData[name][to] = source[p] + (source[q] - source[p]) * t;
-      }
+      spots.a[to] = p;
+      spots.b[to] = q;
+      spots.t[to] = t;
       to++;
     }
     while (p < runEnd) base += length[p++];
@@ -132,7 +129,8 @@ function fillCurve(curves: CurveSet, c: number, plan: Plan, out: CurveSet): void
   if (!closed[c]) {
     out.position.set(curves.position.subarray(3 * last, 3 * last + 3), 3 * to);
     along[to] = base;
-    for (const name of names) out.pointData[name][to] = pointData[name][last];
+    spots.a[to] = last;
+    spots.b[to] = last;
   }
   out.curveData[CURVE.length][c] = base;
 }

@@ -1,4 +1,4 @@
-import { pointDistance } from '../numeric/distance.js';
+import { distanceAt } from '../numeric/vector.js';
 import { type CurveSet, curveCount, POINT } from './curve-set.js';
 
 export interface SmoothOptions {
@@ -23,7 +23,7 @@ export function smoothCurves(curves: CurveSet, options: SmoothOptions): CurveSet
     const first = start[c];
     const last = start[c + 1] - 1;
     let length = 0;
-    for (let p = first; p < last; p++) length += pointDistance(position, p, p + 1);
+    for (let p = first; p < last; p++) length += distanceAt(position, p, p + 1);
     const step = length / Math.max(1, last - first);
     const width = Math.min(400, Math.floor((WINDOW * options.over) / (step || 1)));
     if (width < 1) continue;

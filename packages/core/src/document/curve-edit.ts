@@ -1,7 +1,7 @@
 import { catmullRom } from '../curve/catmull-rom.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
-import { SpotFinder } from '../curve/span.js';
+import { Walk } from '../curve/walk.js';
 import { controlPoints } from '../evaluate/resolve.js';
 import { anchorOf } from '../surface/anchor.js';
 import { createHit } from '../surface/surface.js';
@@ -96,14 +96,13 @@ export function evenOut(curve: DrawnCurve, chosen: readonly number[], surroundin
   const source = fine.pointData[POINT.source];
   const lengthAt = (point: number) => along[source.indexOf(point)] ?? 0;
   const [begin, end] = [lengthAt(from), lengthAt(to)];
-  const finder = new SpotFinder(fine, 0, along[along.length - 1] || 1);
+  const walk = new Walk(fine, 0, { along, length: along[along.length - 1] || 1 });
   return withPlaces(
     curve,
     surroundings,
     curve.points.map((_, i) => {
       if (i <= from || i >= to) return undefined;
-      const { a, b, t } = finder.at(begin + ((end - begin) * (i - from)) / (to - from));
-      return [0, 1, 2].map((n) => fine.position[3 * a + n] * (1 - t) + fine.position[3 * b + n] * t) as Place;
+      return walk.pointAt(begin + ((end - begin) * (i - from)) / (to - from), [0, 0, 0]);
     }),
   );
 }

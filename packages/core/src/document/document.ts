@@ -3,7 +3,7 @@ import type { Anchor } from '../surface/anchor.js';
 import type { ParameterValues } from '../unit/parameters.js';
 
 export const DOCUMENT_FORMAT = 'kelp-project';
-export const DOCUMENT_VERSION = 2;
+export const DOCUMENT_VERSION = 3;
 
 export const DISPLAY_UNITS = ['mm', 'cm', 'm', 'in', 'ft'] as const;
 export type DisplayUnit = (typeof DISPLAY_UNITS)[number];
@@ -18,7 +18,48 @@ export interface KelpDocument {
   /** Pictures to draw from, standing in the scene. */
   pictures: Picture[];
   curves: DrawnCurve[];
+  /** Outlines that any unit may sweep. */
+  profiles: Profile[];
+  /** Materials that any slot may wear. */
+  materials: LibraryMaterial[];
+  /** Places in space that drive numbers. */
+  regions: Region[];
+  clock: Clock;
   pieces: Piece[];
+}
+
+/** A flat outline: closed paths are filled (holes by even-odd), open ones sweep to sheets. Metres, +y up. */
+export interface Profile {
+  id: string;
+  name: string;
+  paths: { closed: boolean; points: { x: number; y: number; corner: boolean }[] }[];
+}
+
+/** A dressing that slots name instead of having one of their own. */
+export interface LibraryMaterial {
+  id: string;
+  name: string;
+  dress: UnitUse;
+}
+
+/** A ball or a box with a soft edge: 1 inside, falling to 0 over `edge`. */
+export interface Region {
+  id: string;
+  name: string;
+  form: 'ball' | 'box';
+  position: [number, number, number];
+  /** Half extents, metres; a ball has the first one as its radius. */
+  size: [number, number, number];
+  /** Unit quaternion xyzw. */
+  rotation: [number, number, number, number];
+  edge: number;
+}
+
+/** One time for everything that moves. */
+export interface Clock {
+  /** Length of the loop, seconds. */
+  seconds: number;
+  loop: boolean;
 }
 
 /** A mesh to draw on and hang things from. */
@@ -76,7 +117,26 @@ export interface DrawnCurve {
 /** One unit in a piece's chain, with all its parameters. */
 export interface UnitUse {
   unit: string;
+  /** Of the unit, when this was written; absent: 1. */
+  version?: number;
   parameters: ParameterValues;
+}
+
+/** What a slot wears: a dressing of its own, or a material of the project. */
+export type SlotDress = UnitUse | { material: string };
+
+export const isOwnDress = (dress: SlotDress | undefined): dress is UnitUse => dress !== undefined && 'unit' in dress;
+
+/** One element of a make unit that was changed by hand. */
+export interface ElementEdit {
+  id: number;
+  dropped?: boolean;
+  /** Metres, world. */
+  move?: [number, number, number];
+  /** Factor. */
+  size?: number;
+  /** The prop that stands there instead. */
+  prop?: string;
 }
 
 export interface ShapeUse extends UnitUse {
@@ -88,7 +148,9 @@ export interface PieceStages {
   path: UnitUse;
   shape: ShapeUse[];
   make: UnitUse;
-  dress: UnitUse;
+  /** By material slot; 'main' is always there. */
+  dress: Record<string, SlotDress>;
+  elements?: ElementEdit[];
   bake: { density: number };
 }
 
@@ -117,6 +179,8 @@ export interface Piece extends PieceStages {
   ignored?: { code: string; reason: string }[];
 }
 
+export const FIRST_CLOCK: Clock = { seconds: 4, loop: true };
+
 export const emptyDocument = (name: string): KelpDocument => ({
   format: DOCUMENT_FORMAT,
   version: DOCUMENT_VERSION,
@@ -125,5 +189,9 @@ export const emptyDocument = (name: string): KelpDocument => ({
   props: [],
   pictures: [],
   curves: [],
+  profiles: [],
+  materials: [],
+  regions: [],
+  clock: { ...FIRST_CLOCK },
   pieces: [],
 });

@@ -1,7 +1,8 @@
 import type { Fix } from '../unit/finding.js';
 import type { ParameterValue } from '../unit/parameters.js';
 import { presetParameters, unitOf } from '../unit/registry.js';
-import type { DrawnCurve, KelpDocument, Piece, ShapeUse, UnitUse } from './document.js';
+import { type DrawnCurve, isOwnDress, type KelpDocument, type Piece, type PieceStages, type ShapeUse, type UnitUse } from './document.js';
+import { referencesOf } from './references.js';
 
 /** Edits are pure: they return the changed document and leave the given one alone, so that undo is keeping the old one. */
 
@@ -20,9 +21,41 @@ export const withCurve = (
 });
 
 /** Names one unit of a piece's chain. */
-export type StagePlace = { stage: 'path' | 'make' | 'dress' } | { stage: 'shape'; index: number };
+export type StagePlace =
+  | { stage: 'path' | 'make' }
+  | { stage: 'dress'; /** Default: main. */ slot?: string }
+  | { stage: 'shape'; index: number };
+
+/** The slot that every piece has. */
+export const MAIN_SLOT = 'main';
+
+/** The unit that stands at a place; for a slot without a dressing of its own, undefined. */
+export function useAt(piece: PieceStages, place: StagePlace): UnitUse | undefined {
+  if (place.stage === 'shape') return piece.shape[place.index];
+  if (place.stage !== 'dress') return piece[place.stage];
+  const dress = piece.dress[place.slot ?? MAIN_SLOT];
+  return isOwnDress(dress) ? dress : undefined;
+}
+
+/** All units of a piece that act, with their places, in the order of the stages. */
+export function usesOf(piece: PieceStages): { place: StagePlace; use: UnitUse }[] {
+  const places: StagePlace[] = [
+    { stage: 'path' },
+    ...piece.shape.flatMap((use, index): StagePlace[] => (use.enabled ? [{ stage: 'shape', index }] : [])),
+    { stage: 'make' },
+    ...Object.keys(piece.dress).map((slot): StagePlace => ({ stage: 'dress', slot })),
+  ];
+  return places.flatMap((place) => {
+    const use = useAt(piece, place);
+    return use ? [{ place, use }] : [];
+  });
+}
 
 export function withUse(piece: Piece, place: StagePlace, change: <U extends UnitUse>(use: U) => U): Piece {
+  if (place.stage === 'dress') {
+    const use = useAt(piece, place);
+    return use ? { ...piece, dress: { ...piece.dress, [place.slot ?? MAIN_SLOT]: change(use) } } : piece;
+  }
   if (place.stage !== 'shape') return { ...piece, [place.stage]: change(piece[place.stage]) };
   return { ...piece, shape: piece.shape.map((use, i) => (i === place.index ? change(use) : use)) };
 }
@@ -32,7 +65,9 @@ export const withParameter = (piece: Piece, place: StagePlace, name: string, val
 
 /** A use of a unit as one of its presets sets it. */
 export function newUse(stage: 'path' | 'shape' | 'make' | 'dress', unitId: string, presetId?: string): UnitUse {
-  return { unit: unitId, parameters: presetParameters(unitOf(stage, unitId), presetId) };
+  const unit = unitOf(stage, unitId);
+  const version = unit.version ?? 1;
+  return { unit: unitId, ...(version > 1 ? { version } : {}), parameters: presetParameters(unit, presetId) };
 }
 
 export const newShape = (unitId: string, parameters: Record<string, ParameterValue> = {}): ShapeUse => {
@@ -50,7 +85,7 @@ export function newPiece(id: string, name: string, curves: readonly string[], on
     path: { ...path, parameters: { ...path.parameters, curves: [...curves] } },
     shape: onProp ? [newShape('cling')] : [],
     make: newUse('make', 'cable'),
-    dress: newUse('dress', 'plain'),
+    dress: { [MAIN_SLOT]: newUse('dress', 'plain') },
     bake: { density: 1 },
   };
 }
@@ -67,12 +102,11 @@ export function withoutPiece(document: KelpDocument, id: string): KelpDocument {
   };
 }
 
-/** Ids of the drawn curves that a piece runs along. */
-export const curveIdsOf = ({ path }: Pick<Piece, 'path'>): readonly string[] =>
-  (path.parameters['curves'] as readonly string[] | undefined) ?? [];
+/** Ids of the drawn curves that a piece's units name, each once. */
+export const curveIdsOf = (piece: PieceStages): readonly string[] => referencesOf(piece).curves;
 
-/** Ids of all drawn curves that any of the pieces runs along. */
-export const curvesOf = (pieces: readonly Pick<Piece, 'path'>[]): Set<string> => new Set(pieces.flatMap(curveIdsOf));
+/** Ids of all drawn curves that any of the pieces names. */
+export const curvesOf = (pieces: readonly PieceStages[]): Set<string> => new Set(pieces.flatMap(curveIdsOf));
 
 /** Carries out the fix that a finding offers. A fix whose place is gone changes nothing. */
 export function applyFix(document: KelpDocument, pieceId: string, fix: Fix): KelpDocument {

@@ -9,7 +9,7 @@ export type Side = 'mine' | 'theirs';
 export interface Difference {
   /** "piece" and its id: what a choice is made by. */
   key: string;
-  kind: 'piece' | 'prop' | 'picture';
+  kind: Kind;
   id: string;
   name: string;
   mine: Fate;
@@ -18,7 +18,14 @@ export interface Difference {
   suggested: Side;
 }
 
-const KINDS = { piece: 'pieces', prop: 'props', picture: 'pictures' } as const;
+const KINDS = {
+  piece: 'pieces',
+  prop: 'props',
+  picture: 'pictures',
+  profile: 'profiles',
+  material: 'materials',
+  region: 'regions',
+} as const;
 type Kind = keyof typeof KINDS;
 
 /** A thing with all that belongs to it: a piece with the lines it runs along. */
@@ -65,7 +72,7 @@ export function differences(base: KelpDocument, mine: KelpDocument, theirs: Kelp
 
 /**
  * One document of two: each thing from the side that was chosen for it, with the lines it runs along. Where two pieces
- * share a line and come from different sides, the line is mine. The project's name and unit are mine where I changed them.
+ * share a line and come from different sides, the line is mine. The project's name, unit and clock are mine where I changed them.
  * @param sides by key of `differences`; what is not named there is taken as suggested
  */
 export function merged(
@@ -97,14 +104,18 @@ export function merged(
     for (const piece of pieces)
       if ((chosen.get(`piece ${piece.id}`) ?? 'theirs') === side)
         for (const curve of linesOf(document, piece)) curves.set(curve.id, curve);
-  const mineWhere = <K extends 'name' | 'displayUnit'>(field: K): KelpDocument[K] =>
-    mine[field] === base[field] ? theirs[field] : mine[field];
+  const mineWhere = <K extends 'name' | 'displayUnit' | 'clock'>(field: K): KelpDocument[K] =>
+    JSON.stringify(mine[field]) === JSON.stringify(base[field]) ? theirs[field] : mine[field];
   return {
     ...theirs,
     name: mineWhere('name'),
     displayUnit: mineWhere('displayUnit'),
+    clock: mineWhere('clock'),
     props: pick('prop', mine.props, theirs.props),
     pictures: pick('picture', mine.pictures, theirs.pictures),
+    profiles: pick('profile', mine.profiles, theirs.profiles),
+    materials: pick('material', mine.materials, theirs.materials),
+    regions: pick('region', mine.regions, theirs.regions),
     curves: [...curves.values()],
     pieces,
   };

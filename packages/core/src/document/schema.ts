@@ -1,9 +1,11 @@
 import * as yup from 'yup';
 import { KelpError } from '../errors.js';
 import { findUnit, unitsOf } from '../unit/registry.js';
-import { FARTHEST, parametersSchema } from '../unit/schema.js';
+import { FARTHEST } from '../unit/kinds.js';
+import { parametersSchema } from '../unit/schema.js';
 import type { Stage } from '../unit/unit.js';
 import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, type KelpDocument, PICTURE_PLANES } from './document.js';
+import { repairUses } from './repair.js';
 import { upgradeDocument } from './upgrade.js';
 
 /** Limits that keep a hostile or broken file from filling the memory. */
@@ -16,6 +18,15 @@ export const LIMITS = {
   pieces: 5_000,
   shapesPerPiece: 32,
   variantsPerPiece: 100,
+  profiles: 1_000,
+  pathsPerProfile: 200,
+  pointsPerProfile: 5_000,
+  materials: 1_000,
+  regions: 1_000,
+  slotsPerPiece: 32,
+  elementsPerPiece: 100_000,
+  /** Text of the parameters of a unit that is not known. */
+  unknownUse: 100_000,
   /** World coordinates, metres. */
   coordinate: FARTHEST,
 } as const;
@@ -66,6 +77,10 @@ const anchor = yup
   .default(undefined)
   .optional();
 
+const quaternion = yup
+  .tuple([number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01)])
+  .required();
+
 const prop = yup
   .object({
     id,
@@ -77,9 +92,7 @@ const prop = yup
     placement: yup
       .object({
         position: point,
-        rotation: yup
-          .tuple([number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01)])
-          .required(),
+        rotation: quaternion,
         scale: number(1e-9, 1e9),
       })
       .noUnknown()
@@ -130,22 +143,40 @@ const curve = yup
   })
   .noUnknown();
 
+const unknownParameters = yup
+  .mixed()
+  .test(
+    'object',
+    ({ path }) => `${path} must be an object of at most ${LIMITS.unknownUse.toLocaleString('en')} letters`,
+    (value) =>
+      typeof value === 'object' &&
+      value !== null &&
+      !Array.isArray(value) &&
+      JSON.stringify(value).length <= LIMITS.unknownUse,
+  )
+  .required();
+
 /** A use of a unit of one stage: the id decides what its parameters must be. */
 function useSchema(stage: Stage, extra: yup.ObjectShape = {}): yup.Schema {
   return yup.lazy((value: { unit?: unknown } | undefined) => {
     const unit = typeof value?.unit === 'string' ? findUnit(value.unit) : undefined;
+    // a unit of a later Kelp is kept as it is, so that nothing is lost; a unit of another stage is a mistake
     const known = unitsOf(stage).map((candidate) => candidate.id);
     return yup
       .object({
         unit: yup
           .string()
-          .oneOf(
-            known,
+          .min(1)
+          .max(64)
+          .test(
+            'stage',
             ({ path, value: v }) =>
               `${path}: there is no ${stage} unit called "${String(v).slice(0, 60)}"; there are: ${known.join(', ')}`,
+            () => !unit || unit.stage === stage,
           )
           .required(),
-        parameters: unit && unit.stage === stage ? parametersSchema(unit.parameters) : yup.mixed().required(),
+        version: yup.number().integer().min(1).max(1_000_000).optional(),
+        parameters: unit && unit.stage === stage ? parametersSchema(unit.parameters) : unknownParameters,
         ...extra,
       })
       .noUnknown()
@@ -173,12 +204,96 @@ const stages = {
     .max(LIMITS.shapesPerPiece)
     .required(),
   make: useSchema('make'),
-  dress: useSchema('dress'),
+  dress: dressSchema(),
+  elements: yup
+    .array(
+      yup
+        .object({
+          id: number(0, 0xffffffff).integer(),
+          dropped: yup.boolean().optional(),
+          move: yup.tuple([coordinate, coordinate, coordinate]).optional().default(undefined),
+          size: yup.number().min(1e-6).max(1e6).optional(),
+          prop: yup.string().max(64).optional(),
+        })
+        .noUnknown()
+        .required(),
+    )
+    .max(LIMITS.elementsPerPiece)
+    .optional(),
   bake: yup
     .object({ density: number(0.05, 20) })
     .noUnknown()
     .required(),
 };
+
+/** Slots by name; what each wears. */
+function dressSchema(): yup.Schema {
+  const own = useSchema('dress');
+  return yup.lazy((value: Record<string, unknown> | undefined) => {
+    const slots = typeof value === 'object' && value !== null ? Object.keys(value) : [];
+    const shape = Object.fromEntries(
+      ['main', ...slots.slice(0, LIMITS.slotsPerPiece)].map((slot) => [
+        slot,
+        yup.lazy((dress: unknown) =>
+          typeof dress === 'object' && dress !== null && 'material' in dress
+            ? yup.object({ material: id }).noUnknown().strict().required()
+            : own,
+        ) as unknown as yup.Schema,
+      ]),
+    );
+    return yup
+      .object(shape)
+      .noUnknown(({ path }) => `${path} has more than ${LIMITS.slotsPerPiece} slots`)
+      .test(
+        'names',
+        ({ path }) => `${path}: a slot's name may hold letters, digits, blanks, - and _ only`,
+        () => slots.every((slot) => /^[\w -]{1,64}$/.test(slot)),
+      )
+      .strict()
+      .required();
+  }) as unknown as yup.Schema;
+}
+
+const profile = yup
+  .object({
+    id,
+    name: nameSchema,
+    paths: yup
+      .array(
+        yup
+          .object({
+            closed: yup.boolean().required(),
+            points: yup
+              .array(
+                yup
+                  .object({ x: coordinate, y: coordinate, corner: yup.boolean().required() })
+                  .noUnknown()
+                  .required(),
+              )
+              .max(LIMITS.pointsPerProfile)
+              .required(),
+          })
+          .noUnknown()
+          .required(),
+      )
+      .max(LIMITS.pathsPerProfile)
+      .required(),
+  })
+  .noUnknown();
+
+const material = yup.object({ id, name: nameSchema, dress: useSchema('dress') }).noUnknown();
+
+const region = yup
+  .object({
+    id,
+    name: nameSchema,
+    form: yup.string().oneOf(['ball', 'box']).required(),
+    position: point,
+    size: yup.tuple([number(1e-6, 1e6), number(1e-6, 1e6), number(1e-6, 1e6)]).required(),
+    rotation: quaternion,
+    edge: number(0, 1e6),
+  })
+  .noUnknown();
 
 const variant = yup
   .object({
@@ -218,21 +333,42 @@ const documentSchema = yup
     props: listOf(prop, LIMITS.props),
     pictures: listOf(picture, LIMITS.pictures),
     curves: listOf(curve, LIMITS.curves),
+    profiles: listOf(profile, LIMITS.profiles),
+    materials: listOf(material, LIMITS.materials),
+    regions: listOf(region, LIMITS.regions),
+    clock: yup
+      .object({ seconds: number(0.01, 36_000), loop: yup.boolean().required() })
+      .noUnknown()
+      .required(),
     pieces: listOf(piece, LIMITS.pieces),
   })
   .noUnknown(({ unknown }) => `A project has no field called ${unknown}`)
   .strict()
   .required();
 
+/** A document, and what had to be done to it, in words. */
+export interface OpenedDocument {
+  document: KelpDocument;
+  notes: string[];
+}
+
 /**
- * Takes what came from a file or the network, lifts it to the newest version and checks every field.
- * References to props and curves that are not there are allowed: a finding tells of them, the rest still works.
+ * Takes what came from a file or the network, lifts it and its units to what they are now and checks every field.
+ * References to props and curves that are not there are allowed, and so are units that are not known: a finding tells of
+ * them, the rest still works.
  * @throws KelpError INVALID_DOCUMENT, with one issue a wrong field (the first 20), or NEWER_DOCUMENT
  */
-export function parseDocument(raw: unknown): KelpDocument {
-  const upgraded = upgradeDocument(raw);
+export function openDocument(raw: unknown): OpenedDocument {
+  const { document, notes } = repairUses(upgradeDocument(raw) as Record<string, unknown>);
+  return { document: checkDocument(document), notes };
+}
+
+/** `openDocument` without the words. */
+export const parseDocument = (raw: unknown): KelpDocument => openDocument(raw).document;
+
+function checkDocument(document: unknown): KelpDocument {
   try {
-    return documentSchema.validateSync(upgraded, { abortEarly: false }) as KelpDocument;
+    return documentSchema.validateSync(document, { abortEarly: false }) as KelpDocument;
   } catch (error) {
     if (!(error instanceof yup.ValidationError)) throw error;
     const all = error.inner.length > 0 ? error.inner : [error];

@@ -1,5 +1,5 @@
 import { KelpError } from '../errors.js';
-import { DOCUMENT_FORMAT, DOCUMENT_VERSION } from './document.js';
+import { DOCUMENT_FORMAT, DOCUMENT_VERSION, FIRST_CLOCK } from './document.js';
 
 /** Lifts a document from version `from` to the next one. */
 export interface UpgradeStep {
@@ -11,9 +11,35 @@ export interface UpgradeStep {
 const STEPS: readonly UpgradeStep[] = [
   // a hanging line can swing to a side; pictures to draw from
   { from: 1, upgrade: (document) => ({ pictures: [], ...withShapeParameter(document, 'sag', 'swing', 0) }) },
+  // a dressing for each slot; profiles, materials, regions and one clock
+  {
+    from: 2,
+    upgrade: (document) => ({
+      profiles: [],
+      materials: [],
+      regions: [],
+      clock: FIRST_CLOCK,
+      ...document,
+      ...(Array.isArray(document['pieces']) ? { pieces: document['pieces'].map(withSlots) } : {}),
+    }),
+  },
 ];
 
 type Json = Record<string, unknown>;
+
+/** A piece whose one dressing is that of its main slot, in its variants too. */
+function withSlots(piece: Json | null): unknown {
+  const slots = (stages: Json) => ('dress' in stages ? { ...stages, dress: { main: stages['dress'] } } : stages);
+  if (typeof piece !== 'object' || piece === null) return piece;
+  const { variants } = piece;
+  if (!Array.isArray(variants)) return slots(piece);
+  const lifted = variants.map((variant: Json | null) =>
+    typeof variant?.['stages'] === 'object' && variant['stages'] !== null
+      ? { ...variant, stages: slots(variant['stages'] as Json) }
+      : variant,
+  );
+  return { ...slots(piece), variants: lifted };
+}
 
 /** Gives every use of a shape unit a parameter that it did not have yet. Broken parts are left for the check to name. */
 function withShapeParameter(document: Json, unit: string, name: string, value: unknown): Json {

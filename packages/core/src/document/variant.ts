@@ -3,7 +3,14 @@ import { curvesOf, withPiece } from './edit.js';
 
 /** Kept states of a piece: what runs there now is put aside under a name, and can be put back whole. */
 
-const stagesOf = ({ path, shape, make, dress, bake }: PieceStages): PieceStages => ({ path, shape, make, dress, bake });
+const stagesOf = ({ path, shape, make, dress, elements, bake }: PieceStages): PieceStages => ({
+  path,
+  shape,
+  make,
+  dress,
+  ...(elements ? { elements } : {}),
+  bake,
+});
 
 const linesOf = (document: KelpDocument, stages: PieceStages): DrawnCurve[] => {
   const used = curvesOf([stages]);

@@ -1,3 +1,4 @@
+import { withUv } from '../part/part.js';
 import { defineUnit } from '../unit/unit.js';
 
 export const plain = defineUnit({
@@ -46,13 +47,10 @@ export const plain = defineUnit({
     { id: 'steel', label: 'Steel', parameters: { colour: '#a9b0b2', roughness: 0.35, metalness: 1 } },
   ],
   describe: ({ colour, metalness }) => `${metalness > 0.5 ? 'Metal' : 'Plain'} ${colour}`,
-  build(input, { colour, roughness, metalness, repeat }) {
-    const material = { name: 'Main', colour, roughness, metalness };
-    const parts = input.parts.map((part) =>
-      repeat === 1 ? part : { ...part, mesh: { ...part.mesh, uv: scaledAlong(part.mesh.uv, 1 / repeat) } },
-    );
-    return { parts, materials: Object.fromEntries(input.parts.map((part) => [part.slot, material])) };
-  },
+  build: (parts, { colour, roughness, metalness, repeat }) => ({
+    parts: parts.map((part) => (repeat === 1 ? part : withUv(part, (uv) => scaledAlong(uv, 1 / repeat)))),
+    material: { name: 'Main', colour, roughness, metalness },
+  }),
 });
 
 /** v scaled, u kept. */

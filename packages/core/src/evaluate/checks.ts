@@ -1,13 +1,17 @@
 import { curveLengths } from '../curve/arc-length.js';
 import { bendRadii } from '../curve/bend.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
-import type { KelpDocument, Piece } from '../document/document.js';
+import type { Piece } from '../document/document.js';
 import { curveIdsOf } from '../document/edit.js';
 import { hashText } from '../numeric/random.js';
+import { type Vec3, pointOf } from '../numeric/vector.js';
+import { insideOfBend, nearAt } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
+import type { Made, SweptBody } from '../unit/carriers.js';
 import type { Finding, Fix } from '../unit/finding.js';
-import type { Made } from '../unit/unit.js';
+import { knownUnit } from '../unit/registry.js';
+import type { World } from './world.js';
 
 /** Cuts shallower than this share of the section are contact, not a cut: a polygon lies on its flats. */
 const CONTACT = 0.08;
@@ -18,27 +22,39 @@ const COARSE_TURN = 0.4;
 /** Most places at which one piece is held against the props. */
 const MOST_PROBES = 60_000;
 
-/** Looks a made piece over. Each fault is told once, at its worst place. */
-export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings, document: KelpDocument): Finding[] {
-  return [
-    ...shortCurves(made),
-    ...pinches(piece, made, document),
-    ...coarseBends(made),
-    ...(surroundings.isEmpty ? [] : cuts(piece, made, surroundings)),
+/**
+ * Looks a made piece over: every body of it, then what its unit looks for itself. Each fault is told once, at its worst
+ * place. A fix of the unit's own numbers comes from the unit: these checks know none of them.
+ */
+export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings, world: World): Finding[] {
+  const unit = knownUnit('make', piece.make.unit);
+  const { parameters } = piece.make;
+  const found = [
+    ...made.bodies.flatMap((body) => [
+      ...shortCurves(body),
+      ...pinches(piece, body, world),
+      ...coarseBends(body),
+      ...(surroundings.isEmpty ? [] : cuts(piece, body, surroundings)),
+    ]),
+    ...(unit?.check?.(made, parameters, surroundings) ?? []),
   ];
+  return found.map((finding) => (finding.fix ? finding : withFix(finding, unit?.fixes?.(finding, parameters))));
 }
 
-function shortCurves({ rails, near }: Made): Finding[] {
+const withFix = (finding: Finding, fix: Fix | undefined): Finding => (fix ? { ...finding, fix } : finding);
+
+function shortCurves(body: SweptBody): Finding[] {
   const findings: Finding[] = [];
+  const { curves: rails } = body;
   const lengths = curveLengths(rails);
   for (let c = 0; c < curveCount(rails); c++) {
-    const width = 2 * near[rails.start[c]];
+    const width = 2 * nearAt(body, rails.start[c]);
     if (lengths[c] >= width) continue;
     findings.push({
       code: 'curve-short',
       severity: 'warning',
       message: 'The curve is shorter than the section is wide. Draw it longer or make the section thinner.',
-      place: placeOf(rails, rails.start[c]),
+      place: pointOf(rails.position, rails.start[c]),
       size: { value: lengths[c], limit: width, kind: 'length' },
     });
   }
@@ -46,8 +62,9 @@ function shortCurves({ rails, near }: Made): Finding[] {
 }
 
 /** Bends tighter than the section allows: one finding for each stretch, at its tightest place. */
-function pinches(piece: Piece, made: Made, document: KelpDocument): Finding[] {
-  const { rails, inside: reach, leastBend } = made;
+function pinches(piece: Piece, body: SweptBody, world: World): Finding[] {
+  const { curves: rails, leastBend } = body;
+  const reach = insideOfBend(body);
   const radii = bendRadii(rails, reach);
   const findings: Finding[] = [];
   for (let c = 0; c < curveCount(rails); c++) {
@@ -56,7 +73,7 @@ function pinches(piece: Piece, made: Made, document: KelpDocument): Finding[] {
       const tight = p < rails.start[c + 1] && radii[p] < leastBend * reach[p];
       if (tight) worst = worst < 0 || radii[p] / reach[p] < radii[worst] / reach[worst] ? p : worst;
       else if (worst >= 0) {
-        findings.push(pinchAt(piece, made, document, c, worst, radii[worst]));
+        findings.push(pinchAt(piece, body, reach, world, c, worst, radii[worst]));
         worst = -1;
       }
     }
@@ -66,8 +83,9 @@ function pinches(piece: Piece, made: Made, document: KelpDocument): Finding[] {
 
 function pinchAt(
   piece: Piece,
-  { rails, inside: reach, leastBend }: Made,
-  document: KelpDocument,
+  { curves: rails, leastBend }: SweptBody,
+  reach: Float32Array,
+  world: World,
   c: number,
   p: number,
   radius: number,
@@ -80,10 +98,10 @@ function pinchAt(
     message: folds
       ? 'The bend is tighter than the section: its inner side folds into itself.'
       : 'The bend is tighter than this piece allows.',
-    place: placeOf(rails, p),
+    place: pointOf(rails.position, p),
     along: rails.pointData[POINT.along][p],
     size: { value: radius, limit, kind: 'length' },
-    fix: cornerFix(piece, rails, document, c, p, reach[p]) ?? smoothFix(piece),
+    fix: cornerFix(piece, rails, world, c, p, reach[p]) ?? smoothFix(piece),
   };
 }
 
@@ -91,7 +109,7 @@ function pinchAt(
 function cornerFix(
   piece: Piece,
   rails: CurveSet,
-  document: KelpDocument,
+  world: World,
   c: number,
   p: number,
   reach: number,
@@ -101,7 +119,7 @@ function cornerFix(
   const corner = rails.pointData[POINT.corner];
   const ids = curveIdsOf(piece);
   const curve = ids.find((id) => hashText(id) === rails.id[c]);
-  if (!curve || !source || !corner || !document.curves.some((candidate) => candidate.id === curve)) return undefined;
+  if (!curve || !source || !corner || !world.curve(curve)) return undefined;
   for (let q = rails.start[c]; q < rails.start[c + 1]; q++)
     if (corner[q] && source[q] >= 0 && Math.abs(along[q] - along[p]) <= 2 * reach)
       return { label: 'Make the corner smooth', kind: 'smooth-point', curve, point: source[q] };
@@ -143,7 +161,7 @@ function smoothFix(piece: Piece): Fix | undefined {
   return grown(smooth, 'over', MOST_SMOOTHING, 'Smooth it more');
 }
 
-function coarseBends({ rails }: Made): Finding[] {
+function coarseBends({ curves: rails }: SweptBody): Finding[] {
   let worst = -1;
   let most = COARSE_TURN;
   const corner = rails.pointData[POINT.corner];
@@ -167,17 +185,18 @@ function coarseBends({ rails }: Made): Finding[] {
       code: 'coarse',
       severity: 'warning',
       message: 'The rings stand too far apart for this bend: it will show facets.',
-      place: placeOf(rails, worst),
+      place: pointOf(rails.position, worst),
       along: rails.pointData[POINT.along][worst],
       size: { value: most, limit: COARSE_TURN, kind: 'angle' },
-      fix: { label: 'Set a finer bend step', kind: 'set', stage: 'make', parameter: 'bendStep', value: Math.PI / 30 },
     },
   ];
 }
 
 /** Places where the section goes into a prop: one finding for each stretch, at its deepest. */
-function cuts(piece: Piece, { rails, near }: Made, surroundings: Surroundings): Finding[] {
+function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Finding[] {
   const findings: Finding[] = [];
+  const { curves: rails } = body;
+  const { position } = rails;
   const along = rails.pointData[POINT.along];
   const lengths = curveLengths(rails);
   const total = lengths.reduce((sum, length) => sum + length, 0);
@@ -195,21 +214,21 @@ function cuts(piece: Piece, { rails, near }: Made, surroundings: Surroundings): 
       deepest = 0;
     };
     for (let p = rails.start[c]; p < last; p++) {
-      const width = near[p];
+      const width = nearAt(body, p);
       const gap = along[p + 1] - along[p];
       const probes = Math.max(1, Math.ceil(gap / Math.max(width, total / MOST_PROBES)));
       for (let k = 0; k < probes; k++) {
         const t = k / probes;
         const s = along[p] + gap * t;
         if (!closed && (s < END_REACH * width || s > lengths[c] - END_REACH * width)) continue;
-        const [x, y, z] = [0, 1, 2].map(
-          (axis) => rails.position[3 * p + axis] * (1 - t) + rails.position[3 * p + 3 + axis] * t,
-        );
+        const x = position[3 * p] * (1 - t) + position[3 * p + 3] * t;
+        const y = position[3 * p + 1] * (1 - t) + position[3 * p + 4] * t;
+        const z = position[3 * p + 2] * (1 - t) + position[3 * p + 5] * t;
         const depth = width - surroundings.signedDistance(x, y, z, hit, width);
         if (depth <= CONTACT * width) tell();
         else if (depth > deepest) {
           deepest = depth;
-          place = [hit.point[0], hit.point[1], hit.point[2]];
+          place = pointOf(hit.point, 0) as Vec3;
           at = s;
           limit = CONTACT * width;
         }
@@ -236,9 +255,3 @@ function cutAt(piece: Piece, place: Finding['place'], along: number, depth: numb
       : { label: 'Lay it on the surface', kind: 'add-shape', unit: 'cling', parameters: { reach: depth * 4 } },
   };
 }
-
-const placeOf = ({ position }: CurveSet, p: number): [number, number, number] => [
-  position[3 * p],
-  position[3 * p + 1],
-  position[3 * p + 2],
-];

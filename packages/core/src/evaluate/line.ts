@@ -1,92 +1,25 @@
 import type { ControlPoints } from '../curve/catmull-rom.js';
 import { type CurveSet, curveCount } from '../curve/curve-set.js';
-import type { DrawnCurve, KelpDocument, Piece } from '../document/document.js';
+import type { DrawnCurve, KelpDocument, Piece, UnitUse } from '../document/document.js';
+import { referencesOf, referencesOfUse } from '../document/references.js';
+import { KelpError } from '../errors.js';
+import { joinKeys, keyOf } from '../numeric/key.js';
 import { type AlongValue, greatest } from '../numeric/lane.js';
-import type { Surroundings } from '../surface/surroundings.js';
+import { noCurves } from '../path/trace.js';
 import type { Finding } from '../unit/finding.js';
-import { unitOf } from '../unit/registry.js';
-import type { BuildContext } from '../unit/unit.js';
-import type { BuildCache } from './cache.js';
-import { keyOf } from './key.js';
+import { knownUnit } from '../unit/registry.js';
+import type { BuildContext, Stage, Unit } from '../unit/unit.js';
 import { controlPoints } from './resolve.js';
-
-/** All that a line may depend on besides its own piece. */
-export interface World {
-  document: KelpDocument;
-  surroundings: Surroundings;
-  surroundingsKey: string;
-  cache: BuildCache;
-}
+import type { World } from './world.js';
 
 /** A piece's line after path and shape. */
 export interface Line {
-  line: StageResult<CurveSet>;
+  curves: CurveSet;
   /** Changes whenever the line may have changed. */
   key: string;
   findings: Finding[];
   /** The curves as they stand after the path and after each shape operation; switched-off ones repeat the one before. */
   stages: CurveSet[];
-  context: UnitWorld;
-}
-
-type UnitWorld = Omit<BuildContext, 'density' | 'report'>;
-
-/**
- * Computes the line of a piece, and of the pieces it follows before it.
- * @param asking pieces whose lines wait for this one: following one of them would never end
- */
-export function evaluateLine(world: World, piece: Piece, asking: readonly string[] = []): Line {
-  const { document, surroundings, surroundingsKey, cache } = world;
-  const thickness = thicknessOf(piece);
-  const followed = followedLines(world, piece, [...asking, piece.id]);
-  const used = usedCurves(document, piece);
-  // worked out when a unit asks: a line that is kept asks for nothing
-  let controls: ReadonlyMap<string, ControlPoints> | undefined;
-  const context: UnitWorld = {
-    surroundings,
-    get curves() {
-      controls ??= new Map(used.map((curve) => [curve.id, controlPoints(curve, surroundings)]));
-      return controls;
-    },
-    thickness,
-    line: (id) => followed.get(id)?.line.output,
-  };
-  const guides = [...followed].map(([id, { key }]) => [id, key]);
-  let key = `${keyOf(piece.path)} ${used.map(keyOf).join(' ')} ${surroundingsKey} ${greatest(thickness)}`;
-  if (guides.length > 0) key += JSON.stringify(guides);
-  let line = cache.keep(`${piece.id} path`, key, () =>
-    run(context, 1, (unit) => unitOf('path', piece.path.unit).build(undefined, piece.path.parameters, unit)),
-  );
-  const findings: Finding[] = [...line.findings, ...lostAnchors(document, used)];
-  const stages = [line.output];
-  key += keyOf(thickness);
-  piece.shape.forEach((use, index) => {
-    if (use.enabled && curveCount(line.output) > 0) {
-      key += keyOf(use);
-      const input = line.output;
-      line = cache.keep(`${piece.id} shape ${index}`, key, () =>
-        run(context, 1, (unit) => unitOf('shape', use.unit).build(input, use.parameters, unit)),
-      );
-      findings.push(...line.findings);
-    }
-    stages.push(line.output);
-  });
-  return { line, key, findings, stages, context };
-}
-
-/** The lines of all pieces that this one's units name. */
-function followedLines(world: World, piece: Piece, asking: readonly string[]): Map<string, Line> {
-  const out = new Map<string, Line>();
-  for (const use of [piece.path, ...piece.shape]) {
-    const stage = use === piece.path ? 'path' : 'shape';
-    for (const [name, parameter] of Object.entries(unitOf(stage, use.unit).parameters)) {
-      if (parameter.kind !== 'piece') continue;
-      const id = use.parameters[name] as string;
-      const other = world.document.pieces.find((candidate) => candidate.id === id);
-      if (other && !asking.includes(id) && !out.has(id)) out.set(id, evaluateLine(world, other, asking));
-    }
-  }
-  return out;
 }
 
 export interface StageResult<T> {
@@ -94,20 +27,146 @@ export interface StageResult<T> {
   findings: Finding[];
 }
 
-export function run<T>(base: UnitWorld, density: number, build: (context: BuildContext) => T): StageResult<T> {
-  const findings: Finding[] = [];
-  return { output: build({ ...base, density, report: (finding) => findings.push(finding) }), findings };
+/** The line of a piece; those of the pieces it follows are computed before it, one after the other. */
+export function lineOf(world: World, piece: Piece): Line {
+  const waiting = [piece];
+  const open = new Set<string>();
+  for (let next = waiting.at(-1); next; next = waiting.at(-1)) {
+    if (!world.lines.has(next.id) && !open.has(next.id)) {
+      open.add(next.id);
+      const first = world.followed(next).filter(({ id }) => !world.lines.has(id) && !open.has(id));
+      waiting.push(...first);
+      if (first.length > 0) continue;
+    }
+    waiting.pop();
+    if (!world.lines.has(next.id)) world.lines.set(next.id, evaluateLine(world, next));
+  }
+  return world.lines.get(piece.id)!;
 }
 
+function evaluateLine(world: World, piece: Piece): Line {
+  const { cache, document } = world;
+  const thickness = thicknessOf(piece);
+  const context = contextOf(world, piece, thickness);
+  const used = referencesOf(piece).curves.flatMap((id) => world.curve(id) ?? []);
+  const build = (stage: 'path' | 'shape', use: UnitUse, input: CurveSet | undefined): StageResult<CurveSet> => {
+    const unit = knownUnit(stage, use.unit) as Unit<'shape'> | undefined;
+    const fallback = input ?? noCurves();
+    if (!unit) return { output: fallback, findings: [unknownUnit(stage, use)] };
+    return run(context, 1, fallback, (asked) => unit.build(fallback, use.parameters, asked));
+  };
+  const whatOf = (use: UnitUse) => joinKeys(keyOf(use), ...namedKeys(world, piece, use));
+  let kept = cache.keep(piece.id, 'path', joinKeys(whatOf(piece.path), String(greatest(thickness))), world, () =>
+    build('path', piece.path, undefined),
+  );
+  const findings: Finding[] = [...kept.value.findings, ...lostAnchors(document, used)];
+  const stages = [kept.value.output];
+  piece.shape.forEach((use, index) => {
+    if (use.enabled && curveCount(kept.value.output) > 0) {
+      const input = kept.value.output;
+      kept = cache.keep(
+        piece.id,
+        `shape ${index}`,
+        joinKeys(kept.key, whatOf(use), keyOf(thickness)),
+        world,
+        () => build('shape', use, input),
+      );
+      findings.push(...kept.value.findings);
+    }
+    stages.push(kept.value.output);
+  });
+  return { curves: kept.value.output, key: joinKeys(kept.key, keyOf(thickness)), findings, stages };
+}
+
+/** Keys of all that a use of a unit names: a change there is a change here. */
+export function namedKeys(world: World, piece: Piece, use: UnitUse): string[] {
+  const { curves, pieces, profiles, regions } = referencesOfUse(use);
+  const followed = pieces.length > 0 ? new Set(world.followed(piece).map(({ id }) => id)) : undefined;
+  return [
+    ...curves.map((id) => keyOf(world.curve(id) ?? null)),
+    // a piece that may not be looked at gives no line, whatever becomes of it
+    ...pieces.map((id) => (followed?.has(id) && world.lines.get(id)?.key) || 'none'),
+    ...profiles.map((id) => keyOf(world.profile(id) ?? null)),
+    ...regions.map((id) => keyOf(world.region(id) ?? null)),
+  ];
+}
+
+export type UnitWorld = Omit<BuildContext, 'density' | 'report'>;
+
+const NO_EDITS: BuildContext['edits'] = new Map();
+
+/** What the units of a piece may ask. */
+export function contextOf(world: World, piece: Piece, thickness = thicknessOf(piece)): UnitWorld {
+  const { surroundings } = world;
+  const names = referencesOf(piece);
+  const followed = new Set(world.followed(piece).map(({ id }) => id));
+  // worked out when a unit asks: a line that is kept asks for nothing
+  let controls: ReadonlyMap<string, ControlPoints> | undefined;
+  return {
+    surroundings,
+    get curves() {
+      controls ??= new Map(
+        names.curves.flatMap((id) => {
+          const curve = world.curve(id);
+          return curve ? [[id, controlPoints(curve, surroundings)] as const] : [];
+        }),
+      );
+      return controls;
+    },
+    thickness,
+    piece: (id) => {
+      const line = followed.has(id) ? world.lines.get(id)?.curves : undefined;
+      return line && { line, made: () => world.readMade(id)!.made };
+    },
+    profile: (id) => (names.profiles.includes(id) ? world.profile(id) : undefined),
+    region: (id) => (names.regions.includes(id) ? world.region(id) : undefined),
+    share: 1,
+    edits: piece.elements ? new Map(piece.elements.map((edit) => [edit.id, edit])) : NO_EDITS,
+    step: () => {},
+  };
+}
+
+/**
+ * Runs a unit. A unit never throws for what a user can do; should one fail all the same, that is told and the rest of
+ * the project goes on.
+ */
+export function run<T>(
+  base: UnitWorld,
+  density: number,
+  fallback: T,
+  build: (context: BuildContext) => T,
+): StageResult<T> {
+  const findings: Finding[] = [];
+  const report = (finding: Finding) => findings.push(finding);
+  try {
+    // the curves are still worked out only when they are asked for
+    return { output: build(Object.assign(Object.create(base) as BuildContext, { density, report })), findings };
+  } catch (error) {
+    if (error instanceof KelpError && error.code === 'CANCELLED') throw error;
+    report({
+      code: 'unit-failed',
+      severity: 'error',
+      message: `This could not be computed (${(error as Error).message}). Change its numbers or its line; the rest of the project is not touched.`,
+    });
+    return { output: fallback, findings };
+  }
+}
+
+export const unknownUnit = (stage: Stage, use: UnitUse): Finding => ({
+  code: 'unit-unknown',
+  severity: 'error',
+  message: `This Kelp has no ${stage} unit called “${use.unit}”. It was kept as it is; open the project in the Kelp it comes from, or choose another one.`,
+});
+
 /** How far the piece's section reaches from its curve. */
-export function thicknessOf(piece: Piece): AlongValue {
-  const unit = unitOf('make', piece.make.unit);
-  return unit.thickness?.(piece.make.parameters) ?? 0;
+export function thicknessOf(piece: Pick<Piece, 'make'>): AlongValue {
+  const { unit, parameters } = piece.make;
+  return knownUnit('make', unit)?.thickness?.(parameters) ?? 0;
 }
 
 /** Points that were held on a prop which is no longer there; they stand where they were. One finding a prop and curve. */
-function lostAnchors({ props }: KelpDocument, curves: readonly DrawnCurve[]): Finding[] {
-  const there = new Set(props.map(({ id }) => id));
+function lostAnchors(document: KelpDocument, curves: readonly DrawnCurve[]): Finding[] {
+  const there = propIds(document.props);
   return curves.flatMap(({ name, points }) => {
     const lost = points.filter(({ anchor }) => anchor && !there.has(anchor.prop));
     if (lost.length === 0) return [];
@@ -122,21 +181,12 @@ function lostAnchors({ props }: KelpDocument, curves: readonly DrawnCurve[]): Fi
   });
 }
 
-/** The drawn curves that a piece runs along. */
-function usedCurves(document: KelpDocument, { path }: Piece): DrawnCurve[] {
-  const wanted = (path.parameters['curves'] as string[] | undefined) ?? [];
-  const byId = curvesById(document.curves);
-  return wanted.flatMap((id) => byId.get(id) ?? []);
-}
-
-const indexed = new WeakMap<readonly DrawnCurve[], Map<string, DrawnCurve>>();
-
-/** Hundreds of pieces ask for their curves: the list is gone through once. */
-function curvesById(curves: readonly DrawnCurve[]): Map<string, DrawnCurve> {
-  let byId = indexed.get(curves);
-  if (byId?.size !== curves.length) {
-    byId = new Map(curves.map((curve) => [curve.id, curve]));
-    indexed.set(curves, byId);
+const known = new WeakMap<KelpDocument['props'], Set<string>>();
+function propIds(props: KelpDocument['props']): Set<string> {
+  let ids = known.get(props);
+  if (!ids) {
+    ids = new Set(props.map(({ id }) => id));
+    known.set(props, ids);
   }
-  return byId;
+  return ids;
 }

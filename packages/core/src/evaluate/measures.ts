@@ -2,8 +2,9 @@ import { curveLengths } from '../curve/arc-length.js';
 import { bendRadii } from '../curve/bend.js';
 import { curveCount, POINT } from '../curve/curve-set.js';
 import { signedVolume } from '../mesh/measure.js';
-import { meshBytes, triangleCount, vertexCount } from '../mesh/mesh.js';
-import type { Made, Part } from '../unit/unit.js';
+import { partCounts, realMesh } from '../part/part.js';
+import { insideOfBend } from '../part/reach.js';
+import type { Made, Measure, Part } from '../unit/carriers.js';
 
 /** What a piece amounts to. Metres, m³; `bendRadius` is Infinity where nothing bends. */
 export interface Measures {
@@ -14,9 +15,11 @@ export interface Measures {
   bytes: number;
   volume: number;
   bendRadius: number;
+  /** What the make unit adds. */
+  further: Measure[];
 }
 
-/** How tight the line is along its length: one number a rail point, metres. */
+/** How tight one body's line is along its length: one number a point, metres. */
 export interface BendProfile {
   /** Length from the start of the curve. */
   along: Float32Array;
@@ -25,25 +28,48 @@ export interface BendProfile {
   least: Float32Array;
 }
 
-export function measure(made: Made, parts: readonly Part[], bends: BendProfile): Measures {
-  const sum = (of: (part: Part) => number) => parts.reduce((total, part) => total + of(part), 0);
+/** Bodies beyond so many are not drawn in the strip: their courses would lie over each other. */
+const MOST_PROFILES = 50;
+
+export function measure(made: Made): Measures {
+  const counts = made.parts.map(partCounts);
+  const sum = (of: (count: (typeof counts)[number]) => number) => counts.reduce((total, count) => total + of(count), 0);
   let bendRadius = Infinity;
-  for (const radius of bends.radius) if (radius < bendRadius) bendRadius = radius;
+  for (const body of made.bodies)
+    for (const radius of bendRadii(body.curves, insideOfBend(body))) if (radius < bendRadius) bendRadius = radius;
   return {
-    curves: curveCount(made.rails),
-    length: curveLengths(made.rails).reduce((total, length) => total + length, 0),
-    triangles: sum((part) => triangleCount(part.mesh)),
-    vertices: sum((part) => vertexCount(part.mesh)),
-    bytes: sum((part) => meshBytes(part.mesh)),
-    volume: sum((part) => signedVolume(part.mesh)),
+    curves: curveCount(made.guide),
+    length: curveLengths(made.guide).reduce((total, length) => total + length, 0),
+    triangles: sum(({ triangles }) => triangles),
+    vertices: sum(({ vertices }) => vertices),
+    bytes: sum(({ bytes }) => bytes),
+    volume: made.parts.reduce((total, part) => total + partVolume(part), 0),
     bendRadius,
+    further: made.measures,
   };
 }
 
-export function bendProfile({ rails, inside, leastBend }: Made): BendProfile {
-  return {
-    along: rails.pointData[POINT.along],
-    radius: Float32Array.from(bendRadii(rails, inside)),
-    least: inside.map((reach) => reach * leastBend),
-  };
+/** Strands are too many and too thin to be made real for their volume: it is the section's, along their length. */
+function partVolume(part: Part): number {
+  if (part.kind !== 'strands') return signedVolume(realMesh(part));
+  const { curves, width } = part;
+  let sum = 0;
+  for (let c = 0; c < curveCount(curves); c++)
+    for (let p = curves.start[c]; p + 1 < curves.start[c + 1]; p++) {
+      const step = Math.hypot(...[0, 1, 2].map((n) => curves.position[3 * p + 3 + n] - curves.position[3 * p + n]));
+      sum += (step * Math.PI * ((width[p] + width[p + 1]) / 4) ** 2);
+    }
+  return sum;
+}
+
+/** The bends of a piece's bodies, one profile a body. */
+export function bendProfiles({ bodies }: Made): BendProfile[] {
+  return bodies.slice(0, MOST_PROFILES).map((body) => {
+    const inside = insideOfBend(body);
+    return {
+      along: body.curves.pointData[POINT.along],
+      radius: Float32Array.from(bendRadii(body.curves, inside)),
+      least: inside.map((reach) => reach * body.leastBend),
+    };
+  });
 }

@@ -1,6 +1,7 @@
 import type { ControlPoints } from '../curve/catmull-rom.js';
-import type { DrawnCurve, KelpDocument } from '../document/document.js';
+import type { DrawnCurve, KelpDocument, Prop } from '../document/document.js';
 import type { Mesh } from '../mesh/mesh.js';
+import { joinKeys, keyOf } from '../numeric/key.js';
 import { hashText } from '../numeric/random.js';
 import { anchorPosition } from '../surface/anchor.js';
 import { Surface } from '../surface/surface.js';
@@ -30,6 +31,9 @@ export function controlPoints(curve: DrawnCurve, surroundings: Surroundings): Co
 /** Keeps the tree of each mesh, by content hash, so that a prop that moves is not built again. */
 export class SurfaceStore {
   private readonly surfaces = new Map<string, Surface>();
+  /** Props where they stand; a prop that did not change is not placed again. */
+  private readonly placed = new WeakMap<Prop, { surface: Surface; key: string }>();
+  private last: { props: readonly Prop[]; meshes: number; surroundings: Surroundings } | undefined;
 
   add(hash: string, mesh: Pick<Mesh, 'position' | 'index'>): void {
     if (!this.surfaces.has(hash)) this.surfaces.set(hash, Surface.of(mesh));
@@ -39,16 +43,32 @@ export class SurfaceStore {
     return this.surfaces.has(hash);
   }
 
-  /** The visible props of a document where they stand; a prop whose mesh is not in the store is left out. */
-  surroundings(document: Pick<KelpDocument, 'props'>): { surroundings: Surroundings; key: string } {
-    const props = new Map<string, Surface>();
-    for (const prop of document.props) {
-      const surface = prop.visible ? this.surfaces.get(prop.mesh) : undefined;
-      if (surface) props.set(prop.id, surface.at(prop.placement));
+  /**
+   * The visible props of a document where they stand; a prop whose mesh is not in the store is left out. The same list
+   * of props gives the same surroundings.
+   */
+  surroundings({ props }: Pick<KelpDocument, 'props'>): Surroundings {
+    const { last } = this;
+    if (last && last.props === props && last.meshes === this.surfaces.size) return last.surroundings;
+    const there = new Map<string, Surface>();
+    const keys = new Map<string, string>();
+    for (const prop of props) {
+      const placed = prop.visible ? this.place(prop) : undefined;
+      if (!placed) continue;
+      there.set(prop.id, placed.surface);
+      keys.set(prop.id, placed.key);
     }
-    const key = JSON.stringify(
-      document.props.filter((prop) => props.has(prop.id)).map((prop) => [prop.id, prop.mesh, prop.placement]),
-    );
-    return { surroundings: new Surroundings(props), key };
+    const surroundings = new Surroundings(there, keys);
+    this.last = { props, meshes: this.surfaces.size, surroundings };
+    return surroundings;
+  }
+
+  private place(prop: Prop): { surface: Surface; key: string } | undefined {
+    const known = this.placed.get(prop);
+    const mesh = this.surfaces.get(prop.mesh);
+    if (known || !mesh) return known;
+    const made = { surface: mesh.at(prop.placement), key: joinKeys(prop.mesh, keyOf(prop.placement)) };
+    this.placed.set(prop, made);
+    return made;
   }
 }

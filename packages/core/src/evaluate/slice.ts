@@ -1,17 +1,18 @@
-import { contoursOf } from '../mesh/contours.js';
-import type { Part } from '../unit/unit.js';
+import { Walk, type Walkable } from '../curve/walk.js';
+import { dot, subtract, vec3 } from '../numeric/vector.js';
+import { type CutPlane, cutPart, cutPlane } from '../part/cut.js';
+import { partCounts } from '../part/part.js';
+import type { Part } from '../unit/carriers.js';
 
-/** The curves that a slice is taken along: flat xyz and offsets. */
-interface Rails {
-  position: ArrayLike<number>;
-  start: ArrayLike<number>;
-}
-
-/** One closed outline in the plane of the slice: flat (side, up) pairs from the line, metres. */
+/** One closed outline of the slice: flat (side, up) pairs from the first line, metres. */
 export interface SliceOutline {
   points: Float64Array;
   /** Enclosed area, m². */
   area: number;
+  /** It is the rim of a hole in another outline of the same part. */
+  hole: boolean;
+  part: string;
+  slot: string;
 }
 
 /** A true cross-section of what was made. */
@@ -20,73 +21,78 @@ export interface Slice {
   /** Extent over all outlines, metres. */
   width: number;
   height: number;
-  /** Sum of the areas, m². */
+  /** Area of the material, holes taken off, m². */
   area: number;
-  /** Least distance between two outlines; Infinity when there is one only. */
+  /** Least distance between two bodies; Infinity when there is one only. */
   gap: number;
 }
 
+/** Every line is cut across itself: of very many, the first ones. */
+const MOST_LINES = 16;
+/** Triangles that are looked at for all lines together. */
+const MOST_WORK = 4_000_000;
+const MOST_OUTLINES = 400;
+/** Lines further from the first than so many times the reach are not drawn beside it: all would be dots. */
+const BESIDE = 24;
+
 /**
- * Cuts the parts across the first curve at a share of its length. Only outlines round the line or beside it are kept:
- * of a coil the other turns are left out, unless they come nearer than the section is wide.
- * @param near how far from the line an outline may begin, metres
+ * Cuts the parts across every line of the guide, at one share of each line's length. Only outlines round a line or
+ * beside it are kept: of a coil the other turns are left out, unless they come nearer than the section is wide. What other
+ * lines carry is drawn where those stand, seen along the first.
+ * @param near how far from its line an outline may begin, metres
  */
-export function sliceAt(
-  parts: readonly Part[],
-  { position, start }: Rails,
-  share: number,
-  near: number,
-): Slice | undefined {
-  const place = placeAlong(position, start[1] ?? position.length / 3, share);
-  if (!place) return undefined;
-  const { at, tangent } = place;
-  // up as far as the direction allows, side to its right seen along the line
-  const lead = Math.abs(tangent[1]) < 0.97 ? [0, 1, 0] : [1, 0, 0];
-  const along = lead[0] * tangent[0] + lead[1] * tangent[1] + lead[2] * tangent[2];
-  const up = unit(lead.map((value, n) => value - along * tangent[n]));
-  const side = [
-    tangent[1] * up[2] - tangent[2] * up[1],
-    tangent[2] * up[0] - tangent[0] * up[2],
-    tangent[0] * up[1] - tangent[1] * up[0],
-  ];
-  const level = at[0] * tangent[0] + at[1] * tangent[1] + at[2] * tangent[2];
+export function sliceAt(parts: readonly Part[], guide: Walkable, share: number, near: number): Slice | undefined {
+  const first = planeAt(guide, 0, share);
+  if (!first) return undefined;
+  const triangles = parts.reduce((sum, part) => sum + partCounts(part).triangles, 0);
+  const lines = Math.min(guide.closed.length, MOST_LINES, Math.max(1, Math.floor(MOST_WORK / Math.max(1, triangles))));
   const outlines: SliceOutline[] = [];
-  for (const { mesh } of parts)
-    for (const { closed, position: cut } of contoursOf(mesh, tangent, level, 1, 1)) {
-      if (!closed) continue;
-      const points = new Float64Array((2 * cut.length) / 3);
-      for (let i = 0; i < cut.length; i += 3) {
-        const from = [cut[i] - at[0], cut[i + 1] - at[1], cut[i + 2] - at[2]];
-        const k = (2 * i) / 3;
-        points[k] = from[0] * side[0] + from[1] * side[1] + from[2] * side[2];
-        points[k + 1] = from[0] * up[0] + from[1] * up[1] + from[2] * up[2];
+  const seen = new Set<string>();
+  for (let c = 0; c < lines; c++) {
+    const plane = c === 0 ? first : planeAt(guide, c, share);
+    if (!plane) continue;
+    const from = subtract(vec3(), plane.at, first.at);
+    const [x, y] = [dot(from, first.side), dot(from, first.up)];
+    if (Math.hypot(x, y) > BESIDE * near) continue;
+    for (const part of parts)
+      for (const points of cutPart(part, plane, 4 * near)) {
+        if (distanceTo(points, 0, 0) > near && !holds(points, 0, 0)) continue;
+        for (let i = 0; i < points.length; i += 2) {
+          points[i] += x;
+          points[i + 1] += y;
+        }
+        // lines that run side by side are cut by each other's planes too
+        const name = `${part.id} ${nameOf(points, near)}`;
+        if (seen.has(name) || outlines.length >= MOST_OUTLINES) continue;
+        seen.add(name);
+        outlines.push({ points, area: Math.abs(shoelace(points)), hole: false, part: part.name, slot: part.slot });
       }
-      if (distanceTo(points, 0, 0) <= near || holdsMiddle(points))
-        outlines.push({ points, area: Math.abs(shoelace(points)) });
-    }
-  return outlines.length > 0 ? { outlines, ...extentOf(outlines), gap: leastGap(outlines) } : undefined;
-}
-
-function placeAlong(position: ArrayLike<number>, end: number, share: number) {
-  const step = (p: number) => Math.hypot(...[0, 1, 2].map((n) => position[3 * p + 3 + n] - position[3 * p + n]));
-  let total = 0;
-  for (let p = 0; p + 1 < end; p++) total += step(p);
-  // at the very ends there is a cap, or nothing
-  let left = Math.min(0.999, Math.max(0.001, share)) * total;
-  for (let p = 0; p + 1 < end; p++) {
-    const size = step(p);
-    if (size < left || size === 0) {
-      left -= size;
-      continue;
-    }
-    const t = left / size;
-    const way = [0, 1, 2].map((n) => position[3 * p + 3 + n] - position[3 * p + n]);
-    return { at: way.map((value, n) => position[3 * p + n] + t * value), tangent: way.map((value) => value / size) };
   }
-  return undefined;
+  if (outlines.length === 0) return undefined;
+  const owner = markHoles(outlines);
+  return { outlines, ...extentOf(outlines), gap: leastGap(outlines, owner) };
 }
 
-const unit = (v: number[]) => v.map((value) => value / (Math.hypot(...v) || 1));
+function planeAt(guide: Walkable, c: number, share: number): CutPlane | undefined {
+  const walk = new Walk(guide, c);
+  if (!(walk.length > 0)) return undefined;
+  // at the very ends there is a cap, or nothing
+  const metres = Math.min(0.999, Math.max(0.001, share)) * walk.length;
+  return cutPlane(walk.pointAt(metres, vec3()), walk.directionAt(metres, vec3()));
+}
+
+/** Middle and size to a hundredth of the section: two cuts of one body have the same name. */
+function nameOf(points: Float64Array, near: number): string {
+  let [x, y] = [0, 0];
+  for (let i = 0; i < points.length; i += 2) {
+    x += points[i];
+    y += points[i + 1];
+  }
+  const unit = (near || 1) / 50;
+  return [(2 * x) / points.length, (2 * y) / points.length, Math.sqrt(Math.abs(shoelace(points)))]
+    .map((value) => Math.round(value / unit))
+    .join();
+}
 
 /** Signed area of a closed outline (shoelace formula, any geometry text). */
 function shoelace(p: Float64Array): number {
@@ -96,6 +102,19 @@ function shoelace(p: Float64Array): number {
     sum += p[i] * p[j + 1] - p[j] * p[i + 1];
   }
   return sum / 2;
+}
+
+/** Marks outlines that lie in an odd number of others of their part. Returns the nearest outline round each hole. */
+function markHoles(outlines: readonly SliceOutline[]): Map<SliceOutline, SliceOutline> {
+  const owner = new Map<SliceOutline, SliceOutline>();
+  for (const one of outlines) {
+    const round = outlines.filter(
+      (other) => other !== one && other.part === one.part && other.area > one.area && holds(other.points, one.points[0], one.points[1]),
+    );
+    one.hole = round.length % 2 === 1;
+    if (one.hole) owner.set(one, round.reduce((a, b) => (a.area < b.area ? a : b)));
+  }
+  return owner;
 }
 
 function extentOf(outlines: readonly SliceOutline[]) {
@@ -108,27 +127,29 @@ function extentOf(outlines: readonly SliceOutline[]) {
       }
     return high - low;
   };
-  return { width: range(0), height: range(1), area: outlines.reduce((sum, { area }) => sum + area, 0) };
+  const area = outlines.reduce((sum, outline) => sum + (outline.hole ? -1 : 1) * outline.area, 0);
+  return { width: range(0), height: range(1), area };
 }
 
-/** True when the line itself runs inside the outline: an even-odd count along a ray from it. */
-function holdsMiddle(p: Float64Array): boolean {
+/** True when a place lies inside an outline: an even-odd count along a ray from it. */
+function holds(p: Float64Array, x: number, y: number): boolean {
   let inside = false;
   for (let i = 0; i < p.length; i += 2) {
     const j = (i + 2) % p.length;
-    if (p[i + 1] > 0 !== p[j + 1] > 0 && p[i] + ((p[j] - p[i]) * p[i + 1]) / (p[i + 1] - p[j + 1]) > 0)
-      inside = !inside;
+    const [ay, by] = [p[i + 1] - y, p[j + 1] - y];
+    if (ay > 0 !== by > 0 && p[i] - x + ((p[j] - p[i]) * ay) / (ay - by) > 0) inside = !inside;
   }
   return inside;
 }
 
-/** Least distance from the points of one outline to the edges of another. */
-function leastGap(outlines: readonly SliceOutline[]): number {
+/** Least distance between two bodies: a hole and what it is in are one. */
+function leastGap(outlines: readonly SliceOutline[], owner: ReadonlyMap<SliceOutline, SliceOutline>): number {
   let least = Infinity;
-  for (const { points: p } of outlines)
-    for (const { points: q } of outlines) {
-      if (p === q) continue;
-      for (let i = 0; i < p.length; i += 2) least = Math.min(least, distanceTo(q, p[i], p[i + 1]));
+  for (const one of outlines)
+    for (const other of outlines) {
+      if (one === other || owner.get(one) === other || owner.get(other) === one) continue;
+      const { points: p } = one;
+      for (let i = 0; i < p.length; i += 2) least = Math.min(least, distanceTo(other.points, p[i], p[i + 1]));
     }
   return least;
 }

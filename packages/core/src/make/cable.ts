@@ -1,11 +1,13 @@
 import { curveLengths } from '../curve/arc-length.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
-import { type Frames, rotationMinimizingFrames } from '../curve/frames.js';
+import { rotationMinimizingFrames } from '../curve/frames.js';
 import { resample } from '../curve/resample.js';
+import type { Mesh } from '../mesh/mesh.js';
 import { type AlongValue, greatest, isLane, mapAlong, valueAt } from '../numeric/lane.js';
 import { polygonSection, roundedBoxSection, roundSection, type Section } from '../section/section.js';
 import type { EndKind } from '../sweep/caps.js';
 import { sweep } from '../sweep/sweep.js';
+import { madeOf, type Part } from '../unit/carriers.js';
 import { defineUnit } from '../unit/unit.js';
 
 const ENDS = [
@@ -35,6 +37,7 @@ export const cable = defineUnit({
       max: 100,
       comfortable: [0.001, 0.1],
       along: true,
+      share: 'size',
       gauge: 'diameter',
     },
     section: {
@@ -60,7 +63,7 @@ export const cable = defineUnit({
       when: { parameter: 'section', is: ['round', 'polygon'] },
     },
     width: {
-      gauge: 'across',
+      gauge: { kind: 'across', size: 'radius' },
       kind: 'ratio',
       of: 'height',
       label: 'Width',
@@ -176,15 +179,14 @@ export const cable = defineUnit({
       roll: turned ? roll : 0,
       start: p.start as EndKind,
       end: p.end as EndKind,
-      into: context.spare?.[0]?.mesh,
+      into: spareMesh(context.spare),
     });
-    return {
-      parts: mesh.index.length > 0 ? [{ name: 'Cable', mesh, slot: 'main' }] : [],
-      rails,
-      near: p.section === 'box' ? radius.map((value) => value * Math.min(1, p.width)) : radius,
-      inside: p.section === 'round' ? radius : insideOfBend(rails, frames, section, radius, roll),
-      leastBend: p.leastBend,
-    };
+    const outline = p.section === 'round' ? undefined : { x: section.x, y: section.y, ...frames, roll };
+    const least = p.section === 'box' ? Math.min(1, p.width) : 1;
+    return madeOf(rails, {
+      parts: mesh.index.length > 0 ? [{ kind: 'mesh', id: 'cable', name: 'Cable', mesh, slot: 'main' }] : [],
+      bodies: [{ id: 'cable', curves: rails, section: { radius, least, outline }, leastBend: p.leastBend }],
+    });
   },
 });
 
@@ -247,32 +249,5 @@ function fillLanes(
   }
 }
 
-/** How far the section reaches towards the inside of the bend at each rail point: its support in that direction. */
-function insideOfBend(
-  rails: CurveSet,
-  { tangent, normal }: Frames,
-  section: Section,
-  radius: Float32Array,
-  roll: Float32Array,
-): Float32Array {
-  const out = new Float32Array(radius.length);
-  for (let c = 0; c < curveCount(rails); c++) {
-    for (let p = rails.start[c]; p < rails.start[c + 1]; p++) {
-      const before = 3 * Math.max(rails.start[c], p - 1);
-      const after = 3 * Math.min(rails.start[c + 1] - 1, p + 1);
-      const [tx, ty, tz] = [tangent[3 * p], tangent[3 * p + 1], tangent[3 * p + 2]];
-      const [nx, ny, nz] = [normal[3 * p], normal[3 * p + 1], normal[3 * p + 2]];
-      const [kx, ky, kz] = [0, 1, 2].map((axis) => tangent[after + axis] - tangent[before + axis]);
-      const alongNormal = kx * nx + ky * ny + kz * nz;
-      const alongBinormal = kx * (ty * nz - tz * ny) + ky * (tz * nx - tx * nz) + kz * (tx * ny - ty * nx);
-      const size = Math.hypot(alongNormal, alongBinormal);
-      if (size < 1e-9) continue;
-      const angle = Math.atan2(alongBinormal, alongNormal) - roll[p];
-      const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-      let reach = 0;
-      for (let k = 0; k < section.x.length; k++) reach = Math.max(reach, section.x[k] * cos + section.y[k] * sin);
-      out[p] = reach * radius[p];
-    }
-  }
-  return out;
-}
+const spareMesh = (spare: readonly Part[] | undefined): Mesh | undefined =>
+  spare?.[0]?.kind === 'mesh' ? spare[0].mesh : undefined;

@@ -8,6 +8,12 @@ export interface MeshGroup {
   slot: string;
 }
 
+/** So many numbers a vertex: 1 to 4. */
+export interface MeshAttribute {
+  size: number;
+  data: Float32Array | Uint32Array;
+}
+
 /**
  * Triangles with everything a renderer needs. Counter-clockwise fronts, metres, +Y up, texture v along the length.
  * The first `quads` pairs of triangles are quads (a, b, c) (a, c, d): a wireframe leaves out their shared edge a–c.
@@ -19,12 +25,22 @@ export interface Mesh {
   index: Uint32Array;
   quads: number;
   groups: MeshGroup[];
+  /** Further numbers by name: 'colour' (linear rgb or rgba), 'uv2', 'strand', 'level' … They go along wherever the mesh goes. */
+  attributes?: Record<string, MeshAttribute>;
 }
 
 export const vertexCount = (mesh: Mesh): number => mesh.position.length / 3;
 export const triangleCount = (mesh: Mesh): number => mesh.index.length / 3;
-export const meshBytes = (mesh: Mesh): number =>
-  mesh.position.byteLength + mesh.normal.byteLength + mesh.uv.byteLength + mesh.index.byteLength;
+/** All arrays of a mesh, its attributes' too. */
+const meshArrays = ({ position, normal, uv, index, attributes }: Mesh) => [
+  position,
+  normal,
+  uv,
+  index,
+  ...Object.values(attributes ?? {}).map(({ data }) => data),
+];
+
+export const meshBytes = (mesh: Mesh): number => meshArrays(mesh).reduce((sum, { byteLength }) => sum + byteLength, 0);
 
 /** A mesh to be filled. `old` gives its buffers where their sizes are the same; what they hold is not cleared. */
 export const blankMesh = (vertices: number, indices: number, old?: Mesh): Mesh => ({
@@ -40,7 +56,7 @@ export const emptyMesh = (): Mesh => blankMesh(0, 0);
 
 /** The buffers of a mesh, for a transfer list. */
 export const meshBuffers = (mesh: Mesh): ArrayBuffer[] =>
-  [mesh.position, mesh.normal, mesh.uv, mesh.index].map((array) => array.buffer as ArrayBuffer);
+  meshArrays(mesh).map((array) => array.buffer as ArrayBuffer);
 
 export const copyMesh = (mesh: Mesh): Mesh => ({
   ...mesh,
@@ -48,9 +64,16 @@ export const copyMesh = (mesh: Mesh): Mesh => ({
   normal: mesh.normal.slice(),
   uv: mesh.uv.slice(),
   index: mesh.index.slice(),
+  ...(mesh.attributes ? { attributes: copyAttributes(mesh.attributes) } : {}),
 });
 
-/** All meshes in one; quads stay first in it. Groups are kept, one a source group. */
+const copyAttributes = (attributes: NonNullable<Mesh['attributes']>): NonNullable<Mesh['attributes']> =>
+  Object.fromEntries(Object.entries(attributes).map(([name, { size, data }]) => [name, { size, data: data.slice() }]));
+
+/**
+ * All meshes in one; quads stay first in it. Every group keeps its slot; an attribute that one mesh lacks is 0 there, a
+ * colour 1.
+ */
 export function mergeMeshes(meshes: readonly Mesh[]): Mesh {
   if (meshes.length === 1) return meshes[0];
   const vertices = meshes.reduce((sum, mesh) => sum + vertexCount(mesh), 0);
@@ -68,15 +91,87 @@ export function mergeMeshes(meshes: readonly Mesh[]): Mesh {
     for (let i = 0; i < quadIndices; i++) out.index[quadAt + i] = mesh.index[i] + vertex;
     for (let i = quadIndices; i < mesh.index.length; i++)
       out.index[triangleAt + i - quadIndices] = mesh.index[i] + vertex;
-    const slot = mesh.groups[0]?.slot ?? 'main';
-    if (quadIndices) out.groups.push({ start: quadAt, count: quadIndices, slot });
-    if (mesh.index.length > quadIndices)
-      out.groups.push({ start: triangleAt, count: mesh.index.length - quadIndices, slot });
+    const groups = mesh.groups.length > 0 ? mesh.groups : [{ start: 0, count: mesh.index.length, slot: 'main' }];
+    for (const { start, count, slot } of groups) {
+      const inQuads = Math.max(0, Math.min(start + count, quadIndices) - start);
+      if (inQuads > 0) out.groups.push({ start: quadAt + start, count: inQuads, slot });
+      if (count > inQuads)
+        out.groups.push({ start: triangleAt + start + inQuads - quadIndices, count: count - inQuads, slot });
+    }
     quadAt += quadIndices;
     triangleAt += mesh.index.length - quadIndices;
     vertex += vertexCount(mesh);
   }
-  return out;
+  const attributes = mergedAttributes(meshes, vertices);
+  return attributes ? { ...out, attributes } : out;
+}
+
+function mergedAttributes(meshes: readonly Mesh[], vertices: number): Mesh['attributes'] {
+  const out: NonNullable<Mesh['attributes']> = {};
+  for (const { attributes } of meshes)
+    for (const [name, { size, data }] of Object.entries(attributes ?? {})) {
+      const wider = out[name] && out[name].size >= size;
+      if (!wider)
+        out[name] = {
+          size,
+          data: data instanceof Uint32Array ? new Uint32Array(size * vertices) : new Float32Array(size * vertices),
+        };
+    }
+  for (const [name, { size, data }] of Object.entries(out)) {
+    if (name === 'colour') data.fill(1);
+    let vertex = 0;
+    for (const mesh of meshes) {
+      const own = mesh.attributes?.[name];
+      for (let v = 0; own && v < vertexCount(mesh); v++)
+        for (let k = 0; k < own.size; k++) data[size * (vertex + v) + k] = own.data[own.size * v + k];
+      vertex += vertexCount(mesh);
+    }
+  }
+  return Object.keys(out).length > 0 ? out : undefined;
+}
+
+/**
+ * The triangles of some groups as a mesh of their own, with the vertices they use, in their order; a group without a
+ * slot of its own is asked for as 'main'. Gives the mesh itself where all its groups are wanted.
+ */
+export function groupsOf(mesh: Mesh, wanted: (slot: string) => boolean): Mesh {
+  if (mesh.groups.every(({ slot }) => wanted(slot))) return mesh;
+  const kept = mesh.groups.filter(({ slot }) => wanted(slot)).sort((a, b) => a.start - b.start);
+  const number = new Int32Array(vertexCount(mesh)).fill(-1);
+  const order: number[] = [];
+  const index = new Uint32Array(kept.reduce((sum, { count }) => sum + count, 0));
+  const groups: MeshGroup[] = [];
+  let to = 0;
+  let quads = 0;
+  for (const { start, count, slot } of kept) {
+    groups.push({ start: to, count, slot });
+    quads += Math.max(0, Math.min(start + count, 6 * mesh.quads) - start) / 6;
+    for (let i = start; i < start + count; i++) {
+      const v = mesh.index[i];
+      if (number[v] < 0) number[v] = order.push(v) - 1;
+      index[to++] = number[v];
+    }
+  }
+  const take = <T extends Float32Array | Uint32Array>(data: T, size: number): T => {
+    const out = data.slice(0, size * order.length) as T;
+    order.forEach((v, i) => {
+      for (let k = 0; k < size; k++) out[size * i + k] = data[size * v + k];
+    });
+    return out;
+  };
+  const attributes = Object.entries(mesh.attributes ?? {}).map(([name, { size, data }]) => [
+    name,
+    { size, data: take(data, size) },
+  ]);
+  return {
+    position: take(mesh.position, 3),
+    normal: take(mesh.normal, 3),
+    uv: take(mesh.uv, 2),
+    index,
+    quads,
+    groups,
+    ...(attributes.length > 0 ? { attributes: Object.fromEntries(attributes) } : {}),
+  };
 }
 
 /**

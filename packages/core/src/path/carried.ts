@@ -16,7 +16,7 @@ export const carried = defineUnit({
   presets: [{ id: 'carried', label: 'Carried', parameters: {} }],
   describe: ({ piece }) => (piece ? 'Along another piece' : 'Along no piece yet'),
   build(_input, { piece, reversed }, context) {
-    const line = piece ? context.line(piece) : undefined;
+    const line = piece ? context.piece(piece)?.line : undefined;
     if (!line || curveCount(line) === 0) {
       context.report({
         code: 'carrier-missing',

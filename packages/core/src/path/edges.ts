@@ -1,5 +1,5 @@
 import { chainEdges, edgesOf, edgeTurns, faceNormals } from '../mesh/edges.js';
-import { pointDistance } from '../numeric/distance.js';
+import { distanceAt } from '../numeric/vector.js';
 import { childId } from '../numeric/random.js';
 import type { Surface } from '../surface/surface.js';
 import { defineUnit } from '../unit/unit.js';
@@ -115,7 +115,7 @@ function edgeTraces(surface: Surface, most: number, openOnly: boolean, lift: num
     });
     let length = 0;
     for (let k = 0; k < places.length - (closed ? 0 : 1); k++)
-      length += pointDistance(position, k, (k + 1) % places.length);
+      length += distanceAt(position, k, (k + 1) % places.length);
     // the id hangs on the mesh's own numbering: a changed angle keeps the curves that stay
     return { position, closed, id: childId(1, Math.min(...places)), corners: cornersOf(position, closed), length };
   });

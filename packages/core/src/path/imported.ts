@@ -1,5 +1,6 @@
 import { catmullRom } from '../curve/catmull-rom.js';
-import { type CurveSet, curveCount, joinCurves } from '../curve/curve-set.js';
+import { joinCurves } from '../curve/carry.js';
+import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { defineUnit } from '../unit/unit.js';
 import { FINEST_TURN, noCurves } from './trace.js';

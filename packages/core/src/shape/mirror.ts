@@ -1,7 +1,7 @@
-import { type CurveSet, curveCount, joinCurves, POINT } from '../curve/curve-set.js';
+import { copyCurves, joinCurves, pickCurves } from '../curve/carry.js';
+import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { reverseCurves } from '../curve/reverse.js';
-import { copyCurves } from '../curve/span.js';
 import { greatest } from '../numeric/lane.js';
 import { childId } from '../numeric/random.js';
 import { traceCurves } from '../path/trace.js';
@@ -79,7 +79,7 @@ function joinAtPlane(input: CurveSet, other: CurveSet, axis: number, plane: numb
     if (!atStart && !atEnd) apart.push(c);
     else joined.push(joinOne(input, other, c, atStart, atEnd, axis, plane));
   }
-  return joinCurves([pick(input, apart), ...joined, pick(other, apart)].filter((set) => curveCount(set) > 0));
+  return joinCurves([pickCurves(input, apart), ...joined, pickCurves(other, apart)].filter((set) => curveCount(set) > 0));
 }
 
 /** One line through both halves; closed where both ends meet the plane. */
@@ -92,8 +92,8 @@ function joinOne(
   axis: number,
   plane: number,
 ): CurveSet {
-  const one = resample(pick(input, [c]), { keepKnots: true, maxTurn: 0.1 });
-  const two = resample(reverseCurves(pick(other, [c])), { keepKnots: true, maxTurn: 0.1 });
+  const one = resample(pickCurves(input, [c]), { keepKnots: true, maxTurn: 0.1 });
+  const two = resample(reverseCurves(pickCurves(other, [c])), { keepKnots: true, maxTurn: 0.1 });
   // runs from the far end to the plane, then on along the mirrored half
   const [before, after] = atEnd ? [one, two] : [two, one];
   const a = [...before.position];
@@ -110,26 +110,4 @@ function joinOne(
   }
   const corners = [...cornersOf(before, 0), ...cornersOf(after, count - 1)].filter((p) => p < position.length / 3);
   return traceCurves([{ position, closed, id: input.id[c], corners }]);
-}
-
-/** Some curves of a set, in the given order. */
-function pick(curves: CurveSet, wanted: readonly number[]): CurveSet {
-  const points = wanted.flatMap((c) =>
-    Array.from({ length: curves.start[c + 1] - curves.start[c] }, (_, k) => curves.start[c] + k),
-  );
-  const start = new Uint32Array(wanted.length + 1);
-  wanted.forEach((c, k) => {
-    start[k + 1] = start[k] + curves.start[c + 1] - curves.start[c];
-  });
-  const take = (data: Float32Array) => Float32Array.from(points, (p) => data[p]);
-  return {
-    start,
-    position: Float64Array.from(points.flatMap((p) => [...curves.position.subarray(3 * p, 3 * p + 3)])),
-    closed: Uint8Array.from(wanted, (c) => curves.closed[c]),
-    id: Uint32Array.from(wanted, (c) => curves.id[c]),
-    pointData: Object.fromEntries(Object.entries(curves.pointData).map(([name, data]) => [name, take(data)])),
-    curveData: Object.fromEntries(
-      Object.entries(curves.curveData).map(([name, data]) => [name, Float32Array.from(wanted, (c) => data[c])]),
-    ),
-  };
 }

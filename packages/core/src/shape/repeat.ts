@@ -1,4 +1,4 @@
-import { copyCurves } from '../curve/span.js';
+import { copyCurves } from '../curve/carry.js';
 import { AXES, axisFrame } from '../numeric/axis.js';
 import { childId } from '../numeric/random.js';
 import { defineUnit } from '../unit/unit.js';

@@ -1,5 +1,7 @@
-import { absentValue, allocateCurves, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
+import { carryCurves, carryPoints, roomLike, type Spots } from '../curve/carry.js';
+import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
+import { pointOf } from '../numeric/vector.js';
 import { defineUnit } from '../unit/unit.js';
 import { type Catenary, catenaryFromLength, catenaryFromSag } from './catenary.js';
 import { HANG_STEPS, hang } from './hang.js';
@@ -104,29 +106,30 @@ function hangSpans(
   swing: number,
 ): CurveSet {
   const counts = spans.map((held, c) => (held.length - 1) * HANG_STEPS + (curves.closed[c] ? 0 : 1));
-  const out = allocateCurves(
-    curveCount(curves),
-    counts.reduce((a, b) => a + b, 0),
-    [POINT.knot, POINT.corner, POINT.radius, POINT.roll, POINT.source],
-  );
+  const points = counts.reduce((a, b) => a + b, 0);
+  const out = roomLike(curves, curveCount(curves), points, [POINT.knot]);
+  const spots: Spots = { a: new Uint32Array(points), b: new Uint32Array(points), t: new Float64Array(points) };
   out.closed.set(curves.closed);
   out.id.set(curves.id);
+  out.curveData = carryCurves(curves, Uint32Array.from(curves.id.keys()));
   let to = 0;
   for (let c = 0; c < spans.length; c++) {
     for (let k = 0; k + 1 < spans[c].length; k++)
-      to = hangSpan(curves, spans[c][k], spans[c][k + 1], solve, swing, out, to);
-    if (!curves.closed[c]) to = copyPoint(curves, spans[c][spans[c].length - 1], out, to);
+      to = hangSpan(curves, spans[c][k], spans[c][k + 1], solve, swing, out, spots, to);
+    if (!curves.closed[c]) to = holdPoint(curves, spans[c][spans[c].length - 1], out, spots, to);
     out.start[c + 1] = to;
   }
+  carryPoints(curves, spots, out);
+  // it hangs from just those points, and turns at them as a chain does
+  for (let p = 0; p < points; p++) out.pointData[POINT.knot][p] = spots.t[p] === 0 ? 1 : 0;
+  out.pointData[POINT.corner]?.fill(0);
   return resample(out, { maxTurn: 0.1, keepKnots: true });
 }
 
-function copyPoint(curves: CurveSet, p: number, out: CurveSet, to: number): number {
+function holdPoint(curves: CurveSet, p: number, out: CurveSet, spots: Spots, to: number): number {
   for (let axis = 0; axis < 3; axis++) out.position[3 * to + axis] = curves.position[3 * p + axis];
-  out.pointData[POINT.knot][to] = 1;
-  for (const name of [POINT.radius, POINT.roll])
-    out.pointData[name][to] = curves.pointData[name]?.[p] ?? absentValue(name);
-  out.pointData[POINT.source][to] = curves.pointData[POINT.source]?.[p] ?? -1;
+  spots.a[to] = p;
+  spots.b[to] = p;
   return to + 1;
 }
 
@@ -137,23 +140,17 @@ function hangSpan(
   solve: (span: number, rise: number) => Catenary,
   swing: number,
   out: CurveSet,
+  spots: Spots,
   to: number,
 ): number {
-  const place = (point: number): [number, number, number] => [
-    curves.position[3 * point],
-    curves.position[3 * point + 1],
-    curves.position[3 * point + 2],
-  ];
-  const line = hang(place(p), place(q), solve, swing);
-  copyPoint(curves, p, out, to);
+  const line = hang(pointOf(curves.position, p), pointOf(curves.position, q), solve, swing);
+  holdPoint(curves, p, out, spots, to);
   for (let k = 1; k < HANG_STEPS; k++) {
     const t = k / HANG_STEPS;
     line.at(t, out.position, 3 * (to + k));
-    for (const name of [POINT.radius, POINT.roll]) {
-      const [a, b] = [p, q].map((point) => curves.pointData[name]?.[point] ?? absentValue(name));
-      out.pointData[name][to + k] = a + (b - a) * t;
-    }
-    out.pointData[POINT.source][to + k] = -1;
+    spots.a[to + k] = p;
+    spots.b[to + k] = q;
+    spots.t[to + k] = t;
   }
   return to + HANG_STEPS;
 }

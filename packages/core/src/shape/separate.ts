@@ -1,6 +1,6 @@
 import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import { type Approach, nearestOnSegments, SegmentGrid } from '../curve/segment-grid.js';
-import { pointDistance } from '../numeric/distance.js';
+import { distanceAt } from '../numeric/vector.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
 
@@ -92,7 +92,7 @@ export function separate(curves: CurveSet, radius: Float64Array, options: Separa
     let longest = 0;
     for (let s = 0; s < count; s++) {
       const [p, q] = [segments.from[s], segments.to[s]];
-      longest = Math.max(longest, pointDistance(position, p, q));
+      longest = Math.max(longest, distanceAt(position, p, q));
       for (let n = 0; n < 3; n++) middle[3 * s + n] = (position[3 * p + n] + position[3 * q + n]) / 2;
     }
     const size = Math.max(2 * most + options.gap + longest, 1e-9);
@@ -135,7 +135,7 @@ function segmentsOf(curves: CurveSet): Segments {
     let walked = 0;
     for (let p = start[c]; p < start[c + 1] - 1 + closed[c]; p++) {
       const q = p === start[c + 1] - 1 ? start[c] : p + 1;
-      const length = pointDistance(position, p, q);
+      const length = distanceAt(position, p, q);
       out.from[s] = p;
       out.to[s] = q;
       out.curve[s] = c;
@@ -149,7 +149,7 @@ function segmentsOf(curves: CurveSet): Segments {
 
 function meanStep({ from, to }: Segments, position: Float64Array): number {
   let total = 0;
-  for (let s = 0; s < from.length; s++) total += pointDistance(position, from[s], to[s]);
+  for (let s = 0; s < from.length; s++) total += distanceAt(position, from[s], to[s]);
   return total / (from.length || 1);
 }
 

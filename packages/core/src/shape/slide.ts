@@ -1,8 +1,8 @@
 import { curveLengths } from '../curve/arc-length.js';
-import { allocateCurves, curveCount, POINT } from '../curve/curve-set.js';
+import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../curve/frames.js';
 import { resample } from '../curve/resample.js';
-import { SpotFinder } from '../curve/span.js';
+import { Walk } from '../curve/walk.js';
 import { greatest } from '../numeric/lane.js';
 import { defineUnit } from '../unit/unit.js';
 
@@ -38,7 +38,7 @@ export const slide = defineUnit({
   presets: [{ id: 'following', label: 'Following', parameters: {} }],
   describe: ({ from }, length) => `Slid along from ${length(from)}`,
   build(input, { along, from, shape }, context) {
-    const guide = along ? context.line(along) : undefined;
+    const guide = along ? context.piece(along)?.line : undefined;
     if (!guide || curveCount(guide) === 0) {
       context.report({
         code: 'carrier-missing',
@@ -55,14 +55,11 @@ export const slide = defineUnit({
     const guideLengths = curveLengths(guideLine);
     const own = resample(input, { maxTurn: 0.1, spacing: 4 * spacing, keepKnots: true });
     const ownLengths = curveLengths(own);
-    const out = allocateCurves(curveCount(own), own.position.length / 3, Object.keys(own.pointData));
-    for (const [name, data] of Object.entries(own.pointData)) out.pointData[name].set(data);
-    out.start.set(own.start);
-    out.id.set(own.id);
+    const out: CurveSet = { ...own, position: new Float64Array(own.position.length), closed: own.closed.slice() };
     let short = 0;
     for (let c = 0; c < curveCount(own); c++) {
       const g = c % curveCount(guideLine);
-      const finder = new SpotFinder(guideLine, g, guideLengths[g]);
+      const walk = new Walk(guideLine, g, { along: guideLine.pointData[POINT.along], length: guideLengths[g] });
       if (!guideLine.closed[g]) short = Math.max(short, from + ownLengths[c] - guideLengths[g], -from);
       // a ring laid along another line is cut open, unless it goes exactly round it
       out.closed[c] =
@@ -71,7 +68,7 @@ export const slide = defineUnit({
           : 0;
       const stray = shape > 0 ? strayFrom(own.position, own.start[c], own.start[c + 1] - 1) : undefined;
       for (let p = own.start[c]; p < own.start[c + 1]; p++) {
-        const spot = finder.at(from + own.pointData[POINT.along][p]);
+        const spot = walk.spot(from + own.pointData[POINT.along][p]);
         for (let n = 0; n < 3; n++) {
           const [a, b] = [3 * spot.a + n, 3 * spot.b + n];
           out.position[3 * p + n] = guideLine.position[a] + spot.t * (guideLine.position[b] - guideLine.position[a]);

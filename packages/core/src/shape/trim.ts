@@ -1,7 +1,8 @@
 import { curveLengths } from '../curve/arc-length.js';
-import { allocateCurves, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
+import { carryCurves, carrySpots, roomLike, spotsOf } from '../curve/carry.js';
+import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
-import { type Spot, SpotFinder, writeSpot } from '../curve/span.js';
+import { type Spot, Walk } from '../curve/walk.js';
 import { defineUnit } from '../unit/unit.js';
 
 export const trim = defineUnit({
@@ -96,22 +97,27 @@ export const trim = defineUnit({
             ? 'Nothing is left of the line. Cut less away.'
             : `Nothing is left of ${gone} of ${curveCount(even)} lines. Cut less away.`,
       });
-    const out = allocateCurves(
+    const out = roomLike(
+      even,
       kept.length,
       kept.reduce((sum, { spots }) => sum + spots.length, 0),
-      Object.keys(even.pointData),
+    );
+    out.curveData = carryCurves(
+      even,
+      kept.map(({ c }) => c),
     );
     let to3 = 0;
     kept.forEach(({ c, spots }, k) => {
       out.id[k] = even.id[c];
       // a ring of which nothing is cut away stays a ring
       out.closed[k] = even.closed[c] && spots.length === even.start[c + 1] - even.start[c] ? 1 : 0;
-      const first = to3;
-      for (const spot of spots) writeSpot(even, spot, out, to3++);
-      if (!out.closed[k] && out.pointData[POINT.knot])
-        for (const p of [first, to3 - 1]) out.pointData[POINT.knot][p] = 1;
+      to3 += spots.length;
       out.start[k + 1] = to3;
     });
+    carrySpots(even, spotsOf(kept.flatMap(({ spots }) => spots)), out);
+    const knot = out.pointData[POINT.knot];
+    for (let k = 0; knot && k < kept.length; k++)
+      if (!out.closed[k]) for (const p of [out.start[k], out.start[k + 1] - 1]) knot[p] = 1;
     return kept.length > 0 ? resample(out, { maxTurn: 0.1, keepKnots: true }) : out;
   },
 });
@@ -123,11 +129,11 @@ function stretch(curves: CurveSet, c: number, length: number, begin: number, end
   const whole = begin <= 1e-9 && end >= length - 1e-9;
   const spots: Spot[] = [];
   const cut = 1e-6 * length;
-  if (!whole) spots.push(new SpotFinder(curves, c, length).at(begin));
+  const walk = new Walk(curves, c, { along, length });
+  if (!whole) spots.push(walk.spot(begin));
   for (let p = first; p <= last; p++)
     if (whole || (along[p] > begin + cut && along[p] < end - cut)) spots.push({ a: p, b: p, t: 0 });
   // the very end of a ring is its beginning again: stay just before it
-  if (!whole)
-    spots.push(new SpotFinder(curves, c, length).at(curves.closed[c] ? Math.min(end, length * (1 - 1e-12)) : end));
+  if (!whole) spots.push(walk.spot(curves.closed[c] ? Math.min(end, length * (1 - 1e-12)) : end));
   return spots;
 }

@@ -25,7 +25,7 @@ export interface Finding {
   place?: [number, number, number];
   /** Metres from the start of the curve. */
   along?: number;
-  /** What was measured and the limit it broke, metres or radians. */
-  size?: { value: number; limit: number; kind: 'length' | 'angle' };
+  /** What was measured and the limit it broke: metres, radians or pieces. */
+  size?: { value: number; limit: number; kind: 'length' | 'angle' | 'count' };
   fix?: Fix;
 }

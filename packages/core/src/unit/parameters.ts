@@ -10,7 +10,17 @@ interface ParameterBase {
   when?: { parameter: string; is: readonly string[] };
   /** Why it has no gauge, where a number has none. */
   unmeasured?: string;
+  /** Numbers of one group are folded together in the Stem; those without one stand first, open. */
+  group?: string;
+  /** It can be taken hold of in the view. */
+  grip?: Grip;
 }
+
+/**
+ * How a parameter is pulled in the view: a place is dragged over the props; a size is pulled from the place that the
+ * parameter `from` holds, along the axis that the choice `axis` holds, or across it.
+ */
+export type Grip = { kind: 'place' } | { kind: 'size'; from: string; axis: string; way: 'along' | 'across' };
 
 /**
  * What a parameter measures on the result; the view draws it while the control is in use. Ratios of the thickness are
@@ -22,6 +32,7 @@ export const GAUGES = {
   corners: 'the corners of the section, halfway along',
   tightest: 'the tightest bend',
   distance: 'off the skin, halfway along',
+  'off-line': 'off the line, halfway along',
   sway: 'to both sides, halfway along',
   spacing: 'a length along the line',
   turn: 'an angle about the line',
@@ -40,19 +51,21 @@ export const GAUGES = {
 } as const;
 export type Gauge = keyof typeof GAUGES;
 
-/** Why there is nothing to measure, for kinds of parameters that never have a gauge. */
-const UNMEASURED: Partial<Record<Parameter['kind'], string>> = {
-  toggle: 'On or off: the view shows what it does.',
-  choice: 'A choice: the view shows what it does.',
-  colour: 'A colour has no size.',
-  prop: 'A prop is chosen, not measured.',
-  piece: 'A piece is chosen, not measured.',
-  curves: 'Lines are chosen, not measured.',
-};
+/** A gauge, and the parameters of the same unit that it measures with. */
+export interface GaugeUse {
+  kind: Gauge;
+  /** Size that a ratio multiplies. */
+  size?: string;
+  /** Place and axis that it is measured from. */
+  at?: string;
+  axis?: string;
+}
 
-/** Why a parameter has no gauge; undefined when it has one. */
-export const whyUnmeasured = (parameter: Parameter): string | undefined =>
-  'gauge' in parameter && parameter.gauge ? undefined : (parameter.unmeasured ?? UNMEASURED[parameter.kind]);
+/** The gauge of a parameter, whichever way it was declared. */
+export function gaugeOf(parameter: Parameter): GaugeUse | undefined {
+  const gauge = 'gauge' in parameter ? parameter.gauge : undefined;
+  return typeof gauge === 'string' ? { kind: gauge } : gauge;
+}
 
 interface NumberBase extends ParameterBase {
   default: number;
@@ -63,7 +76,9 @@ interface NumberBase extends ParameterBase {
   comfortable: readonly [number, number];
   /** May vary along the length (a lane). */
   along?: boolean;
-  gauge?: Gauge;
+  /** How it shares in the thickness: the size itself, kept when another unit or preset is taken. */
+  share?: 'size';
+  gauge?: Gauge | GaugeUse;
 }
 
 export interface LengthParameter extends NumberBase {
@@ -118,12 +133,12 @@ export interface PairParameter extends ParameterBase {
   min: number;
   max: number;
   comfortable: readonly [number, number];
-  gauge?: Gauge;
+  gauge?: Gauge | GaugeUse;
 }
 /** A place in the world, metres. */
 export interface PointParameter extends ParameterBase {
   kind: 'point';
-  gauge?: Gauge;
+  gauge?: Gauge | GaugeUse;
   default: readonly [number, number, number];
 }
 /** Another piece by id, or '' for none. */
@@ -136,6 +151,55 @@ export interface CurvesParameter extends ParameterBase {
   kind: 'curves';
   default: readonly string[];
 }
+
+/** A profile of the project by id, or '' for none. */
+export interface ProfileParameter extends ParameterBase {
+  kind: 'profile';
+  default: '';
+}
+/** Several props or pieces, by id, in the order picked. */
+export interface PropsParameter extends ParameterBase {
+  kind: 'props';
+  default: readonly string[];
+}
+export interface PiecesParameter extends ParameterBase {
+  kind: 'pieces';
+  default: readonly string[];
+}
+/** Where something is fastened: whole things of the project, or places; in the order picked. */
+export interface AnchorsParameter extends ParameterBase {
+  kind: 'anchors';
+  default: readonly AnchorPick[];
+}
+export type AnchorPick =
+  | { on: 'prop' | 'piece' | 'curve'; id: string }
+  | { on: 'place'; position: readonly [number, number, number] };
+/** A unit vector of the world. */
+export interface DirectionParameter extends ParameterBase {
+  kind: 'direction';
+  gauge?: Gauge | GaugeUse;
+  default: readonly [number, number, number];
+}
+/** A region or a picture of the project by id, or '' for none. */
+export interface RegionParameter extends ParameterBase {
+  kind: 'region';
+  default: '';
+}
+export interface PictureParameter extends ParameterBase {
+  kind: 'picture';
+  default: '';
+}
+/** A short list of equal records: the levels of a rope, the layers of a coat. */
+export interface LevelsParameter extends ParameterBase {
+  kind: 'levels';
+  /** What each record holds. */
+  fields: Record<string, NumberParameter | ChoiceParameter>;
+  /** Fewest and most records. */
+  least: number;
+  most: number;
+  default: readonly LevelValue[];
+}
+export type LevelValue = Readonly<Record<string, number | string>>;
 
 export type NumberParameter =
   | LengthParameter
@@ -153,7 +217,15 @@ export type Parameter =
   | PairParameter
   | PointParameter
   | PieceParameter
-  | CurvesParameter;
+  | CurvesParameter
+  | ProfileParameter
+  | PropsParameter
+  | PiecesParameter
+  | AnchorsParameter
+  | DirectionParameter
+  | RegionParameter
+  | PictureParameter
+  | LevelsParameter;
 
 export type ParameterSet = Record<string, Parameter>;
 
@@ -164,13 +236,17 @@ export type ValueOf<P extends Parameter> = P extends NumberParameter
     : number
   : P extends ToggleParameter
     ? boolean
-    : P extends CurvesParameter
+    : P extends CurvesParameter | PropsParameter | PiecesParameter
       ? readonly string[]
       : P extends PairParameter
         ? Pair
-        : P extends PointParameter
+        : P extends PointParameter | DirectionParameter
           ? readonly [number, number, number]
-          : string;
+          : P extends AnchorsParameter
+            ? readonly AnchorPick[]
+            : P extends LevelsParameter
+              ? readonly LevelValue[]
+              : string;
 
 export type ValuesOf<S extends ParameterSet> = { [K in keyof S]: ValueOf<S[K]> };
 
@@ -180,7 +256,9 @@ export type ParameterValue =
   | boolean
   | string
   | readonly string[]
-  | readonly [number, number, number];
+  | readonly [number, number, number]
+  | readonly AnchorPick[]
+  | readonly LevelValue[];
 export type ParameterValues = Record<string, ParameterValue>;
 
 const NUMBER_KINDS = new Set(['length', 'angle', 'count', 'seed', 'ratio', 'rate']);
@@ -194,21 +272,6 @@ export const isWhole = ({ kind }: Parameter): boolean => kind === 'count' || kin
 export const defaultsOf = (set: ParameterSet): ParameterValues =>
   Object.fromEntries(Object.entries(set).map(([name, parameter]) => [name, parameter.default]));
 
-/** The unit of measure a parameter is stored in, as a word for listings. */
-export function unitOfMeasure(parameter: Parameter): string {
-  switch (parameter.kind) {
-    case 'length':
-    case 'point':
-      return 'm';
-    case 'angle':
-      return 'rad';
-    case 'rate':
-      return `${parameter.of}/m`;
-    case 'ratio':
-      return `× ${parameter.of}`;
-    case 'pair':
-      return parameter.each === 'length' ? 'm' : parameter.each === 'angle' ? 'rad' : `× ${parameter.of}`;
-    default:
-      return '';
-  }
-}
+/** True where the other parameters make this one count. */
+export const acts = ({ when }: Parameter, values: ParameterValues): boolean =>
+  !when || when.is.includes(String(values[when.parameter]));

@@ -58,17 +58,23 @@ export const unitsOf = <K extends Stage>(stage: K): readonly Unit<K>[] =>
 
 export const findUnit = (id: string): Unit | undefined => byId.get(id);
 
+/** The unit, where there is one of that stage. */
+export function knownUnit<K extends Stage>(stage: K, id: string): Unit<K> | undefined {
+  const unit = byId.get(id);
+  return unit?.stage === stage ? (unit as unknown as Unit<K>) : undefined;
+}
+
 /** @throws KelpError UNKNOWN_UNIT */
 export function unitOf<K extends Stage>(stage: K, id: string): Unit<K> {
-  const unit = byId.get(id);
-  if (!unit || unit.stage !== stage)
+  const unit = knownUnit(stage, id);
+  if (!unit)
     throw new KelpError(
       'UNKNOWN_UNIT',
       `There is no ${stage} unit called "${id}"; there are: ${unitsOf(stage)
         .map((u) => u.id)
         .join(', ')}`,
     );
-  return unit as unknown as Unit<K>;
+  return unit;
 }
 
 /** All parameters of a unit as one of its presets sets them; the first preset when none is named. */

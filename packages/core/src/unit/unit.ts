@@ -1,84 +1,108 @@
 import type { ControlPoints } from '../curve/catmull-rom.js';
 import type { CurveSet } from '../curve/curve-set.js';
-import type { Mesh } from '../mesh/mesh.js';
+import type { ElementEdit, Profile, Region } from '../document/document.js';
 import type { AlongValue } from '../numeric/lane.js';
 import type { Surroundings } from '../surface/surroundings.js';
-import type { Finding } from './finding.js';
+import type { Made, Material, Part } from './carriers.js';
+import type { Finding, Fix } from './finding.js';
 import type { ParameterSet, ParameterValues, ValuesOf } from './parameters.js';
 
 export const STAGES = ['path', 'shape', 'make', 'dress'] as const;
 export type Stage = (typeof STAGES)[number];
 
-/** A named mesh with the material slot it wears. */
-export interface Part {
-  name: string;
-  mesh: Mesh;
-  slot: string;
-}
-
-/** Metallic-roughness material, as glTF 2.0 defines it. */
-export interface Material {
-  name: string;
-  /** sRGB, `#rrggbb`. */
-  colour: string;
-  roughness: number;
-  metalness: number;
-}
-
-/** What a make unit hands to dressing and baking. */
-export interface Made {
-  parts: Part[];
-  /** The curves the parts stand on, as fine as they were swept. */
-  rails: CurveSet;
-  /** One a point of `rails`, metres: from the curve to the nearest place of the skin. */
-  near: Float32Array;
-  /** One a point of `rails`, metres: from the curve to the skin on the inside of the bend. */
-  inside: Float32Array;
-  /** Smallest bend radius wanted, as a multiple of `inside`; below 1 the inner side folds. */
-  leastBend: number;
-}
-
-export interface Dressed {
-  parts: Part[];
-  /** One for each slot that a part wears. */
-  materials: Record<string, Material>;
-}
-
 /** What a unit may ask while it builds. Nothing else reaches it: the same input always gives the same output. */
 export interface BuildContext {
   surroundings: Surroundings;
-  /** Drawn curves by id, their points in the world. */
+  /** Drawn curves that the unit's parameters name, by id, their points in the world. */
   curves: ReadonlyMap<string, ControlPoints>;
-  /** The line of another piece after path and shape; undefined where there is none, or where the two need each other. */
-  line(piece: string): CurveSet | undefined;
+  /** Another piece that the parameters name; undefined where there is none, or where the two need each other. */
+  piece(id: string): OtherPiece | undefined;
+  /** Profiles and regions that the parameters name. */
+  profile(id: string): Profile | undefined;
+  region(id: string): Region | undefined;
   /** Factor on all divisions, 1 as set, 2 twice as fine; a draft asks for less. */
   density: number;
+  /** Of very many strands, what share the view wants, 0…1; taken by stable id, so that more is the same and others. */
+  share: number;
   /** How far the thing that will run here reaches from its curve, metres along the length, as its make unit says. */
   thickness: AlongValue;
+  /** Single elements that were moved, dropped or replaced by hand, by id. */
+  edits: ReadonlyMap<number, ElementEdit>;
   /** Make units: what they made last time. It is no longer wanted, so their buffers may be written over. */
   spare?: readonly Part[];
+  /** Told how far long work is, 0…1. @throws KelpError CANCELLED when the answer is not wanted any more */
+  step(share: number): void;
   report(finding: Finding): void;
+}
+
+/** What a piece may know of another one. */
+export interface OtherPiece {
+  /** Its line after path and shape. */
+  line: CurveSet;
+  /** What runs there, as fine as it is set. */
+  made(): Made;
 }
 
 interface StageTypes {
   path: { input: undefined; output: CurveSet };
   shape: { input: CurveSet; output: CurveSet };
   make: { input: CurveSet; output: Made };
-  dress: { input: Made; output: Dressed };
+  /** The parts that wear one slot; they come back with what the dressing changed of them. */
+  dress: { input: readonly Part[]; output: { parts: Part[]; material: Material } };
+}
+
+/** What a recipe comes to, told before it is built. */
+export interface Cost {
+  vertices: number;
+  bytes: number;
+  strands?: number;
+}
+
+/** A material slot of a make unit, and what it wears until something else is chosen. */
+export interface Slot {
+  id: string;
+  label: string;
+  /** A dress unit and the preset of it; what the main slot wears when absent. */
+  wears?: { unit: string; preset: string };
+}
+
+/** What a unit is shown on in small pictures, where one bent line does not show its work. */
+export interface Sample {
+  lines?: readonly string[];
+  /** Units that come before the one that is shown. */
+  before?: readonly (readonly [string, ParameterValues])[];
+  parameters?: ParameterValues;
+  /** A bar to lie on, to be sliced, to have edges. */
+  bar?: boolean;
 }
 
 /** One path source, shape operation, make recipe or dressing. `build` is pure; V is what its parameters hold. */
 export interface Unit<K extends Stage = Stage, S extends ParameterSet = ParameterSet, V = ParameterValues> {
   stage: K;
   id: string;
+  /** Raised when the meaning of a parameter changes. Default 1. */
+  version?: number;
+  /** In rising order: lifts the parameters of version `from` to the next one. */
+  upgrades?: readonly { from: number; upgrade(parameters: ParameterValues): ParameterValues }[];
   label: string;
   /** One line: what it is for. */
   purpose: string;
+  /** Make units: the shelf of the gallery it stands on. */
+  shelf?: string;
   parameters: S;
   /** Named starting points. The first is what a new piece gets. */
   presets: readonly Preset[];
+  /** Make units: material slots beside 'main'. */
+  slots?: readonly Slot[];
+  sample?: Sample;
   /** Make units say how far their section reaches from the curve, metres. */
   thickness?(parameters: V): AlongValue;
+  /** What a build would come to. */
+  cost?(input: StageTypes[K]['input'], parameters: V, context: BuildContext): Cost;
+  /** Faults of its own, beside those that are looked for in everything. */
+  check?(output: StageTypes[K]['output'], parameters: V, surroundings: Surroundings): Finding[];
+  /** The change of its own parameters that mends a finding, where it knows one. */
+  fixes?(finding: Finding, parameters: V): Fix | undefined;
   /** State in words, for a closed stage: "12 mm round, 8 sides". Lengths go through `length`. */
   describe(parameters: V, length: (metres: number) => string): string;
   build(input: StageTypes[K]['input'], parameters: V, context: BuildContext): StageTypes[K]['output'];

@@ -1,0 +1,70 @@
+import type { Piece, UnitUse } from '../document/document.js';
+import { joinKeys, keyOf } from '../numeric/key.js';
+import { singleSlots } from '../part/split.js';
+import { withElements } from '../part/elements.js';
+import { type Made, madeOf } from '../unit/carriers.js';
+import type { Cost, Unit } from '../unit/unit.js';
+import { knownUnit } from '../unit/registry.js';
+import { contextOf, lineOf, namedKeys, run, type StageResult, type UnitWorld, unknownUnit } from './line.js';
+import type { World } from './world.js';
+
+/** Most vertices of one piece: about a gigabyte in the next program. */
+export const MOST_VERTICES = 12_000_000;
+
+export interface MadePiece {
+  made: Made;
+  findings: StageResult<Made>['findings'];
+  /** As it was built: less than asked for where that would have been too much. */
+  density: number;
+  key: string;
+}
+
+/** What runs along a piece at a density. */
+export function madeOfPiece(world: World, piece: Piece, density: number, most = MOST_VERTICES): MadePiece {
+  const name = `${piece.id} ${density} ${most}`;
+  const known = world.mades.get(name);
+  if (known) return known;
+  const line = lineOf(world, piece);
+  const key = joinKeys(line.key, keyOf(piece.make), ...namedKeys(world, piece, piece.make), String(density), String(most), keyOf(piece.elements ?? null));
+  const kept = world.cache.keep<StageResult<Made> & { density: number }>(piece.id, `make ${density}`, key, world, (old) =>
+    build(world, piece, piece.make, density, most, old?.output),
+  );
+  const { output, findings, density: used } = kept.value;
+  const made = { made: output, findings, density: used, key: kept.key };
+  world.mades.set(name, made);
+  return made;
+}
+
+function build(
+  world: World,
+  piece: Piece,
+  use: UnitUse,
+  asked: number,
+  most: number,
+  old: Made | undefined,
+): StageResult<Made> & { density: number } {
+  const { curves } = lineOf(world, piece);
+  const unit = knownUnit('make', use.unit) as Unit<'make'> | undefined;
+  const nothing = madeOf(curves);
+  if (!unit) return { output: nothing, findings: [unknownUnit('make', use)], density: asked };
+  const base = contextOf(world, piece);
+  let density = asked;
+  const first = run<Cost | undefined>(base, asked, undefined, (context) => unit.cost?.(curves, use.parameters, context));
+  const cost = first.output;
+  const findings = [...first.findings];
+  if (cost && cost.vertices > most) {
+    density = asked * (most / cost.vertices);
+    findings.push({
+      code: 'too-heavy',
+      severity: 'warning',
+      message: `As it is set this would have ${figure(cost.vertices)} vertices (${figure(cost.bytes / 2 ** 20)} MB); it is made as fine as ${figure(most)} allow. Make it coarser.`,
+      size: { value: cost.vertices, limit: most, kind: 'count' },
+    });
+  }
+  const made = run(Object.assign(Object.create(base) as UnitWorld, { spare: old?.parts }), density, nothing, (context) =>
+    withElements(singleSlots(unit.build(curves, use.parameters, context)), base.edits, world.surroundings),
+  );
+  return { output: made.output, findings: [...findings, ...made.findings], density };
+}
+
+const figure = (value: number): string => Math.round(value).toLocaleString('en');

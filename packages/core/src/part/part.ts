@@ -1,0 +1,180 @@
+import { type CurveSet, curveCount, pointCount } from '../curve/curve-set.js';
+import { type Bounds, boundsOf } from '../mesh/measure.js';
+import {
+  copyMesh,
+  emptyMesh,
+  type Mesh,
+  mergeMeshes,
+  meshBuffers,
+  meshBytes,
+  triangleCount,
+  vertexCount,
+} from '../mesh/mesh.js';
+import { transformMesh } from '../mesh/transform.js';
+import { roundSection } from '../section/section.js';
+import { sweep } from '../sweep/sweep.js';
+import type { Part, Placements } from '../unit/carriers.js';
+
+// The only code that branches on a part's kind, besides what draws it.
+
+/** The same part in memory of its own. */
+export function copyPart(part: Part): Part {
+  switch (part.kind) {
+    case 'mesh':
+      return { ...part, mesh: copyMesh(part.mesh) };
+    case 'placed':
+      return { ...part, mesh: copyMesh(part.mesh), places: copyPlacements(part.places) };
+    case 'strands':
+      return { ...part, curves: copyCurveSet(part.curves), width: part.width.slice() };
+  }
+}
+
+/** The buffers of a part, for a transfer list. */
+export function partBuffers(part: Part): ArrayBuffer[] {
+  switch (part.kind) {
+    case 'mesh':
+      return meshBuffers(part.mesh);
+    case 'placed':
+      return [...meshBuffers(part.mesh), ...placementArrays(part.places).map((array) => array.buffer as ArrayBuffer)];
+    case 'strands':
+      return [...curveArrays(part.curves), part.width].map((array) => array.buffer as ArrayBuffer);
+  }
+}
+
+/** World box of a part; undefined where there is nothing of it. */
+export function partBounds(part: Part): Bounds | undefined {
+  switch (part.kind) {
+    case 'mesh':
+      return part.mesh.position.length > 0 ? boundsOf(part.mesh.position) : undefined;
+    case 'placed':
+      return placedBounds(part.mesh, part.places);
+    case 'strands':
+      return part.curves.position.length > 0 ? boundsOf(part.curves.position) : undefined;
+  }
+}
+
+export interface PartCounts {
+  triangles: number;
+  vertices: number;
+  /** Memory of what a bake makes of it. */
+  bytes: number;
+}
+
+/** What a bake makes of the part, instances and strands made real. */
+export function partCounts(part: Part): PartCounts {
+  if (part.kind === 'strands') {
+    const { curves, sides } = part;
+    const points = pointCount(curves);
+    const bands = points - curveCount(curves) + curves.closed.reduce((sum, closed) => sum + closed, 0);
+    // a round section repeats its seam; a flat end has its rim and a middle
+    const open = curveCount(curves) - curves.closed.reduce((sum, closed) => sum + closed, 0);
+    const vertices = (points + 2 * open) * (sides + 1);
+    const triangles = 2 * sides * bands + 2 * open * sides;
+    return { triangles, vertices, bytes: 32 * vertices + 12 * triangles };
+  }
+  const times = part.kind === 'placed' ? part.places.id.length : 1;
+  return {
+    triangles: times * triangleCount(part.mesh),
+    vertices: times * vertexCount(part.mesh),
+    bytes: times * meshBytes(part.mesh),
+  };
+}
+
+/** The part as one mesh: instances made real, strands swept. A mesh part gives its own mesh, not a copy. */
+export function realMesh(part: Part): Mesh {
+  switch (part.kind) {
+    case 'mesh':
+      return part.mesh;
+    case 'placed': {
+      const { id, matrix, colour } = part.places;
+      const all = Array.from(id, (_, i) => {
+        const mesh = transformMesh(part.mesh, matrix.subarray(16 * i, 16 * i + 16));
+        return colour ? tinted(mesh, colour.subarray(3 * i, 3 * i + 3)) : mesh;
+      });
+      return all.length > 0 ? mergeMeshes(all) : emptyMesh();
+    }
+    case 'strands': {
+      if (curveCount(part.curves) === 0) return emptyMesh();
+      const radius = part.width.map((width) => width / 2);
+      return sweep(part.curves, roundSection(Math.max(3, part.sides)), { radius, start: 'flat', end: 'flat' });
+    }
+  }
+}
+
+/** The slots that a part wears, each once. */
+export function slotsOf(part: Part): string[] {
+  const groups = part.kind === 'strands' ? [] : part.mesh.groups;
+  return [...new Set(groups.length > 0 ? groups.map(({ slot }) => slotOf(part, slot)) : [part.slot])];
+}
+
+/** A group that names no slot of its own wears the part's. */
+export const slotOf = (part: Part, group: string): string => (group === 'main' ? part.slot : group);
+
+/** The part with other texture coordinates: `change` gets those of its mesh. Strands get theirs when they are swept. */
+export const withUv = (part: Part, change: (uv: Float32Array) => Float32Array): Part =>
+  part.kind === 'strands' ? part : { ...part, mesh: { ...part.mesh, uv: change(part.mesh.uv) } };
+
+/** The mesh every vertex of which has one colour, multiplied into what colour it has. */
+function tinted(mesh: Mesh, [r, g, b]: Float32Array): Mesh {
+  const own = mesh.attributes?.['colour']?.data;
+  const data = new Float32Array(mesh.position.length);
+  for (let i = 0; i < data.length; i += 3) {
+    data[i] = r * (own?.[i] ?? 1);
+    data[i + 1] = g * (own?.[i + 1] ?? 1);
+    data[i + 2] = b * (own?.[i + 2] ?? 1);
+  }
+  return { ...mesh, attributes: { ...mesh.attributes, colour: { size: 3, data } } };
+}
+
+function placedBounds(mesh: Mesh, { id, matrix }: Placements): Bounds | undefined {
+  if (id.length === 0 || mesh.position.length === 0) return undefined;
+  const { min, max } = boundsOf(mesh.position);
+  const corners = new Float64Array(24 * id.length);
+  for (let i = 0; i < id.length; i++)
+    for (let corner = 0; corner < 8; corner++) {
+      const [x, y, z] = [corner & 1 ? max[0] : min[0], corner & 2 ? max[1] : min[1], corner & 4 ? max[2] : min[2]];
+      for (let k = 0; k < 3; k++) {
+        const m = 16 * i + k;
+        corners[24 * i + 3 * corner + k] = matrix[m] * x + matrix[m + 4] * y + matrix[m + 8] * z + matrix[m + 12];
+      }
+    }
+  return boundsOf(corners);
+}
+
+const placementArrays = ({ id, matrix, along, curve, colour }: Placements) => [
+  id,
+  matrix,
+  along,
+  curve,
+  ...(colour ? [colour] : []),
+];
+
+const copyPlacements = ({ id, matrix, along, curve, colour }: Placements): Placements => ({
+  id: id.slice(),
+  matrix: matrix.slice(),
+  along: along.slice(),
+  curve: curve.slice(),
+  ...(colour ? { colour: colour.slice() } : {}),
+});
+
+const curveArrays = ({ start, position, closed, id, pointData, curveData }: CurveSet) => [
+  start,
+  position,
+  closed,
+  id,
+  ...Object.values(pointData),
+  ...Object.values(curveData),
+];
+
+function copyCurveSet({ start, position, closed, id, pointData, curveData }: CurveSet): CurveSet {
+  const each = <T extends Float32Array | Uint32Array>(data: Record<string, T>) =>
+    Object.fromEntries(Object.entries(data).map(([name, values]) => [name, values.slice() as T]));
+  return {
+    start: start.slice(),
+    position: position.slice(),
+    closed: closed.slice(),
+    id: id.slice(),
+    pointData: each(pointData),
+    curveData: each(curveData),
+  };
+}
