@@ -29,7 +29,19 @@ export function clingBench(): Result[] {
   const use = newShape('cling');
   // so thick that the unit takes about as many samples as the line has
   const thickness = 0.0026;
-  const context = { surroundings, curves: new Map(), line: () => undefined, density: 1, thickness, report: () => {} };
+  const context = {
+    surroundings,
+    curves: new Map(),
+    piece: () => undefined,
+    profile: () => undefined,
+    region: () => undefined,
+    edits: new Map(),
+    share: 1,
+    step: () => {},
+    density: 1,
+    thickness,
+    report: () => {},
+  };
   const held = unit.build(spiral, use.parameters, context);
   const samples = held.position.length / 3;
   const bare = resample(spiral, { steps: samples - 1 }).position;

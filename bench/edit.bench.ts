@@ -4,7 +4,9 @@ import {
   emptyDocument,
   evaluatePiece,
   newPiece,
+  realMesh,
   Surroundings,
+  World,
   withParameter,
   withPiece,
 } from '@kelp/core';
@@ -34,8 +36,8 @@ export function editBench(): Result[] {
       withPiece(document, 'piece', (now) => withParameter(now, { stage: 'make' }, 'twist', twist)),
     );
     const started = performance.now();
-    const build = evaluatePiece(message, message.pieces[0], nowhere, '', { cache });
-    const parts = build.parts.map((part) => copyMesh(part.mesh));
+    const build = evaluatePiece(new World(message, nowhere, cache), message.pieces[0]);
+    const parts = build.parts.map((part) => copyMesh(realMesh(part)));
     vertices = parts[0].position.length / 3;
     return performance.now() - started;
   };

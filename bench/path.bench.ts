@@ -7,6 +7,7 @@ import {
   Surroundings,
   singleCurve,
   unitOf,
+  World,
 } from '@kelp/core';
 import { SphereGeometry } from 'three';
 import { contoursOf } from '../packages/core/src/mesh/contours.js';
@@ -70,7 +71,13 @@ export function keepApartBench(): Result[] {
   const context = {
     surroundings: nowhere,
     curves: new Map(),
-    line: () => undefined,
+    piece: () => undefined,
+    profile: () => undefined,
+    region: () => undefined,
+    edits: new Map(),
+    share: 1,
+    step: () => {},
+
     density: 1,
     thickness: 0.01,
     report: () => {},
@@ -130,7 +137,10 @@ export function dragBench(): Result[] {
     document.pieces.push(newPiece(`piece-${c}`, `Piece ${c}`, [`line-${c}`], false));
   }
   const cache = createCache();
-  const all = () => document.pieces.map((piece) => evaluatePiece(document, piece, nowhere, '', { cache }).parts);
+  const all = () => {
+    const world = new World(document, nowhere, cache);
+    return document.pieces.map((piece) => evaluatePiece(world, piece).parts);
+  };
   const before = all();
   const drag = () => {
     const dragged = document.curves[250];

@@ -16,5 +16,9 @@ export function findingLine(piece: string, { severity, message, place, size, fix
   return `${severity}: ${piece}${where}: ${message}${much}${fix ? ` Fix: ${fix.label}.` : ''}`;
 }
 
-const amount = (value: number, kind: 'length' | 'angle'): string =>
-  kind === 'angle' ? `${((value * 180) / Math.PI).toFixed(1)}°` : `${(value * 1000).toFixed(2)} mm`;
+const amount = (value: number, kind: NonNullable<Finding['size']>['kind']): string =>
+  kind === 'angle'
+    ? `${((value * 180) / Math.PI).toFixed(1)}°`
+    : kind === 'count'
+      ? String(Math.round(value))
+      : `${(value * 1000).toFixed(2)} mm`;

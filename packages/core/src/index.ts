@@ -1,13 +1,13 @@
 // What the other packages may use. Within the core, import the file, never this list.
 export { type Baked, type BakedMesh, type BakeOptions, bake, type PieceReport } from './bake/bake.js';
 export { curveLengths } from './curve/arc-length.js';
-export { Walk, type Walkable } from './curve/walk.js';
 export { bendRadii } from './curve/bend.js';
 export { type ControlPoints, catmullRom } from './curve/catmull-rom.js';
 export { type CurveSet, curveCount, POINT, pointCount, singleCurve } from './curve/curve-set.js';
 export { type Frames, rotationMinimizingFrames } from './curve/frames.js';
 export { resample } from './curve/resample.js';
 export { simplify } from './curve/simplify.js';
+export { Walk, type Walkable } from './curve/walk.js';
 export {
   evenOut,
   joinedCurve,
@@ -21,16 +21,16 @@ export {
   turnRest,
 } from './document/curve-edit.js';
 export {
+  type Clock,
   type Detail,
   DISPLAY_UNITS,
   type DisplayUnit,
   type DrawnCurve,
   type DrawnPoint,
-  emptyDocument,
-  type KelpDocument,
-  type Clock,
   type ElementEdit,
+  emptyDocument,
   isOwnDress,
+  type KelpDocument,
   type LibraryMaterial,
   PICTURE_PLANES,
   type Picture,
@@ -52,7 +52,7 @@ export {
   newShape,
   newUse,
   type StagePlace,
-  useAt,
+  unitAt,
   usesOf,
   withCurve,
   withoutPiece,
@@ -62,6 +62,7 @@ export {
 } from './document/edit.js';
 export { type Difference, differences, type Fate, merged, type Side } from './document/merge.js';
 export { freeName, tidyName } from './document/name.js';
+export { referencesOf } from './document/references.js';
 export { LIMITS, nameSchema, type OpenedDocument, openDocument, parseDocument } from './document/schema.js';
 export { isVariant, keepVariant, takeVariant } from './document/variant.js';
 export { type Issue, KelpError, type KelpErrorCode } from './errors.js';
@@ -94,8 +95,24 @@ export { axisFrame } from './numeric/axis.js';
 export { type AlongValue, greatest, isLane, type Lane, type LaneEase, mapAlong, valueAt } from './numeric/lane.js';
 export { isPair, type Pair, pairAt } from './numeric/pair.js';
 export { hashText } from './numeric/random.js';
-export { add, addScaled, cross, distance, dot, mix, normalize, pointOf, scale, subtract, turn, upAcross, type Vec3, vec3 } from './numeric/vector.js';
-export { copyPart, type PartCounts, partBounds, partBuffers, partCounts, realMesh } from './part/part.js';
+export {
+  add,
+  addScaled,
+  cross,
+  distance,
+  dot,
+  length,
+  mix,
+  normalize,
+  pointOf,
+  scale,
+  subtract,
+  turn,
+  upAcross,
+  type Vec3,
+  vec3,
+} from './numeric/vector.js';
+export { copyPart, lighter, type PartCounts, partBounds, partBuffers, partCounts, realMesh } from './part/part.js';
 export { polygonSection, roundedBoxSection, roundSection, type Section } from './section/section.js';
 export { hangingLine, leastBow } from './shape/hang.js';
 export { type Anchor, anchorOf } from './surface/anchor.js';
@@ -110,8 +127,8 @@ export type {
   Measure,
   MeshPart,
   Part,
-  Placements,
   PlacedPart,
+  Placements,
   Quantity,
   Rim,
   StrandsPart,
@@ -123,19 +140,39 @@ export { madeOf } from './unit/carriers.js';
 export type { Finding, Fix, Severity } from './unit/finding.js';
 export { parameterSchema, unitOfMeasure, whyUnmeasured } from './unit/kinds.js';
 export {
-  acts,
   type AnchorPick,
+  acts,
   GAUGES,
   type Gauge,
   type GaugeUse,
   gaugeOf,
   isNumberParameter,
   isWhole,
+  type LevelValue,
   type NumberParameter,
   type PairParameter,
   type Parameter,
   type ParameterValue,
   type ParameterValues,
 } from './unit/parameters.js';
-export { findUnit, knownUnit, presetParameters, unitOf, units, unitsOf } from './unit/registry.js';
-export { type BuildContext, defineUnit, type Preset, type Sample, type Slot, STAGES, type Stage, type Unit } from './unit/unit.js';
+export {
+  curvesParameter,
+  findUnit,
+  knownUnit,
+  presetParameters,
+  sizeParameter,
+  unitOf,
+  units,
+  unitsOf,
+} from './unit/registry.js';
+export {
+  type BuildContext,
+  defineUnit,
+  type Preset,
+  type Sample,
+  type SampleLine,
+  type Slot,
+  STAGES,
+  type Stage,
+  type Unit,
+} from './unit/unit.js';

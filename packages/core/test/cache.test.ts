@@ -9,7 +9,9 @@ import {
   newPiece,
   newShape,
   type Piece,
+  realMesh,
   SurfaceStore,
+  World,
 } from '../src/index.js';
 import { bunnyMesh } from './helpers.js';
 import { lyingOnBunny } from './projects.js';
@@ -80,10 +82,13 @@ const EDITS: Record<string, (document: KelpDocument, n: number) => KelpDocument>
 };
 
 /** All that a build says, without the memory it lies in. */
-const said = ({ piece, rails, parts, materials, findings, measures }: Build) => ({
+const said = ({ piece, guide, parts, materials, findings, measures }: Build) => ({
   piece,
-  rails: [...rails.position],
-  parts: parts.map(({ name, mesh }) => ({ name, position: [...mesh.position], index: [...mesh.index] })),
+  guide: [...guide.position],
+  parts: parts.map((part) => {
+    const { position, index } = realMesh(part);
+    return { name: part.name, position: [...position], index: [...index] };
+  }),
   materials,
   findings,
   measures,
@@ -100,10 +105,8 @@ it('what is kept from edit to edit is what is made anew, whatever was done, undo
       const cache = createCache();
       const past = [beginning()];
       const all = (document: KelpDocument, density: number, kept?: typeof cache) => {
-        const { surroundings, key } = surfaces.surroundings(document);
-        return document.pieces.map((piece) =>
-          said(evaluatePiece(document, piece, surroundings, key, { density, ...(kept && { cache: kept }) })),
-        );
+        const world = new World(document, surfaces.surroundings(document), kept);
+        return document.pieces.map((piece) => said(evaluatePiece(world, piece, { density })));
       };
       all(past[0], 1, cache);
       for (const { edit, n, density } of steps) {

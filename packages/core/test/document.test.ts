@@ -33,12 +33,11 @@ describe('a wrong document is refused with the place that is wrong', () => {
       (d) => (d.curves[0].points[0].position[0] = Number.POSITIVE_INFINITY),
       'curves[0].points[0].position[0]',
     ],
-    ['unknown unit', (d) => (d.pieces[0].make.unit = 'lasagne'), 'pieces[0].make.unit'],
-    ['unit of another stage', (d) => (d.pieces[0].dress.unit = 'cable'), 'pieces[0].dress.unit'],
+    ['unit of another stage', (d) => (d.pieces[0].dress.main.unit = 'cable'), 'pieces[0].dress.main.unit'],
     ['parameter out of range', (d) => (d.pieces[0].make.parameters.sides = 2), 'pieces[0].make.parameters.sides'],
     ['a detail that is none', (d) => (d.pieces[0].detail = 'blurry'), 'pieces[0].detail'],
     ['half a side', (d) => (d.pieces[0].make.parameters.sides = 7.5), 'pieces[0].make.parameters.sides'],
-    ['missing parameter', (d) => delete d.pieces[0].make.parameters.radius, 'pieces[0].make.parameters.radius'],
+    ['a dress without its main slot', (d) => delete d.pieces[0].dress.main, 'pieces[0].dress.main'],
     [
       'lane that falls',
       (d) =>
@@ -100,6 +99,7 @@ describe('versions', () => {
     const old = JSON.parse(JSON.stringify(valid()));
     old.version = 1;
     delete old.pictures;
+    old.pieces[0].dress = old.pieces[0].dress.main;
     old.pieces[0].shape.push(newShape('sag'));
     delete old.pieces[0].shape.at(-1).parameters.swing;
     const lifted = parseDocument(old);

@@ -14,12 +14,14 @@ import {
   parameterSchema,
   parseDocument,
   presetParameters,
+  realMesh,
   Surface,
   SurfaceStore,
   Surroundings,
   topologyOf,
   units,
   unitsOf,
+  World,
   withParameter,
   withPiece,
 } from '../src/index.js';
@@ -54,13 +56,13 @@ describe('every unit', () => {
     const { document, piece } = alongPoints(BEND, (made) => {
       made.make = { unit, parameters: { ...parameters, start: 'round', end: 'flat' } };
     });
-    const build = evaluatePiece(document, piece, nowhere, '');
-    for (const { mesh } of build.parts) {
+    const build = evaluatePiece(new World(document, nowhere), piece);
+    for (const mesh of build.parts.map(realMesh)) {
       expect(topologyOf(mesh).openEdges).toBe(0);
       for (const array of [mesh.position, mesh.normal, mesh.uv]) expect(array.every(Number.isFinite)).toBe(true);
     }
     expect(build.measures.volume).toBeGreaterThan(0);
-    expect(evaluatePiece(document, piece, nowhere, '').parts).toEqual(build.parts);
+    expect(evaluatePiece(new World(document, nowhere), piece).parts).toEqual(build.parts);
   });
 
   it('declares parameters whose own defaults and presets pass their own check', () => {
@@ -81,9 +83,9 @@ describe('every unit', () => {
           const { document, piece } = alongPoints(points, (made) => {
             made.shape = [newShape(unit)];
           });
-          const build = evaluatePiece(document, piece, surroundings, '');
-          expect(build.rails.position.every(Number.isFinite)).toBe(true);
-          for (const part of build.parts) expect(part.mesh.position.every(Number.isFinite)).toBe(true);
+          const build = evaluatePiece(new World(document, surroundings), piece);
+          expect(build.guide.position.every(Number.isFinite)).toBe(true);
+          for (const part of build.parts) expect(realMesh(part).position.every(Number.isFinite)).toBe(true);
         },
       ),
       { numRuns: 60 },
@@ -100,17 +102,17 @@ describe('only what changed is computed again', () => {
     const inner = createCache();
     const cache: BuildCache = {
       ...inner,
-      keep: (place, key, make) =>
-        inner.keep(place, key, (old) => {
+      keep: (piece, place, key, answers, make) =>
+        inner.keep(piece, place, key, answers, (old) => {
           made.push(place);
           return make(old);
         }),
     };
     const compute = (now: KelpDocument) => {
       made.length = 0;
-      const { surroundings, key } = store.surroundings(now);
-      evaluatePiece(now, now.pieces[0], surroundings, key, { cache });
-      return made.map((place) => place.replace(/^piece /, ''));
+      const surroundings = store.surroundings(now);
+      evaluatePiece(new World(now, surroundings, cache), now.pieces[0]);
+      return [...made];
     };
     expect(compute(document)).toEqual(['path', 'shape 0', 'make 1', 'dress 1', 'check 1', 'measure 1']);
     expect(compute(document)).toEqual([]);
@@ -127,7 +129,7 @@ describe('only what changed is computed again', () => {
 
 describe('findings and their fixes', () => {
   const findings = (document: KelpDocument, surroundings = nowhere) =>
-    evaluatePiece(document, document.pieces[0], surroundings, String(Math.random())).findings;
+    evaluatePiece(new World(document, surroundings), document.pieces[0]).findings;
 
   it('a corner in a thick cable is a pinch at its place, and the fix makes it smooth', () => {
     const { document } = alongPoints(
@@ -157,13 +159,13 @@ describe('findings and their fixes', () => {
     document = withPiece(document, 'piece', (piece) => withParameter(piece, { stage: 'make' }, 'leastBend', 7));
     const store = new SurfaceStore();
     store.add('bunny', bunnyMesh());
-    let open = findings(document, store.surroundings(document).surroundings);
+    let open = findings(document, store.surroundings(document));
     expect(open.length).toBeGreaterThan(0);
     for (let i = 0; i < 15 && open.length > 0; i++) {
       const fix = open.find((finding) => finding.fix)?.fix;
       expect(fix).toBeDefined();
       document = applyFix(document, 'piece', fix!);
-      open = findings(document, store.surroundings(document).surroundings);
+      open = findings(document, store.surroundings(document));
     }
     expect(open).toEqual([]);
   });
@@ -205,7 +207,7 @@ describe('findings and their fixes', () => {
     document.curves[0].points[1].corner = true;
     piece.make.parameters['radius'] = 0.05;
     const nowhere = new Surroundings(new Map());
-    const codes = () => evaluatePiece(document, piece, nowhere, '').findings.map(({ code }) => code);
+    const codes = () => evaluatePiece(new World(document, nowhere), piece).findings.map(({ code }) => code);
     expect(codes()).toContain('pinch');
     const others = codes().filter((code) => code !== 'pinch');
     piece.ignored = [{ code: 'pinch', reason: 'A square joint' }];
@@ -234,7 +236,7 @@ describe('findings and their fixes', () => {
   it('a curve that was deleted is told, the piece is empty, nothing throws', () => {
     const { document } = alongPoints(BEND);
     document.curves = [];
-    const build = evaluatePiece(document, document.pieces[0], nowhere, '');
+    const build = evaluatePiece(new World(document, nowhere), document.pieces[0]);
     expect(build.findings[0]).toMatchObject({ code: 'curve-missing', severity: 'error' });
     expect(build.parts).toEqual([]);
   });
@@ -275,7 +277,7 @@ it('sag hangs between its points with the length that its slack says', () => {
       made.shape[0].parameters['slack'] = 0.1;
     },
   );
-  const { measures, rails } = evaluatePiece(document, piece, nowhere, '');
+  const { measures, guide } = evaluatePiece(new World(document, nowhere), piece);
   expect(measures.length).toBeCloseTo(2.2, 3);
-  expect(Math.min(...rails.position.filter((_, i) => i % 3 === 1))).toBeLessThan(1 - 0.3);
+  expect(Math.min(...guide.position.filter((_, i) => i % 3 === 1))).toBeLessThan(1 - 0.3);
 });

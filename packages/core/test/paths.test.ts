@@ -14,6 +14,7 @@ import {
   Surface,
   Surroundings,
   topologyOf,
+  World,
 } from '../src/index.js';
 import { contoursOf } from '../src/mesh/contours.js';
 import { chainEdges, edgesOf } from '../src/mesh/edges.js';
@@ -160,7 +161,7 @@ describe('a piece that follows another', () => {
     document.pieces.push(lead, rope);
     change(document.pieces);
     const all = new Surroundings(new Map());
-    return { document, of: (k: number) => evaluatePiece(document, document.pieces[k], all, '') };
+    return { document, of: (k: number) => evaluatePiece(new World(document, all), document.pieces[k]) };
   };
 
   it('runs along its line and changes with it', () => {
@@ -187,7 +188,7 @@ describe('a piece that follows another', () => {
 it('points held on a deleted prop stay where they were, and are told with their place', () => {
   const { document, piece } = lyingOnBunny();
   document.props.length = 0;
-  const { findings, measures } = evaluatePiece(document, piece, new Surroundings(new Map()), '');
+  const { findings, measures } = evaluatePiece(new World(document, new Surroundings(new Map())), piece);
   expect(measures.length).toBeGreaterThan(0.05);
   const lost = findings.find(({ code }) => code === 'anchor-lost');
   expect(lost?.place).toEqual(document.curves[0].points[0].position);

@@ -7,6 +7,7 @@ import {
   type CurveSet,
   curveCount,
   curveLengths,
+  madeOf,
   POINT,
   resample,
   roundSection,
@@ -107,7 +108,11 @@ it('slide lays a line along another, as long as it was, and says where there is 
   const { curve } = helix(0.5, 0.4, 3, 600);
   const lead = resample(curve, { maxTurn: 0.05 });
   const told: string[] = [];
-  const context = { input: wave(), line: (id: string) => (id === 'lead' ? lead : undefined), told };
+  const context = {
+    input: wave(),
+    piece: (id: string) => (id === 'lead' ? { line: lead, made: () => madeOf(lead) } : undefined),
+    told,
+  };
   const out = build('shape', 'slide', { along: 'lead', from: 1 }, context);
   expect(curveLengths(out)[0]).toBeCloseTo(curveLengths(wave())[0], 2);
   for (let i = 0; i < out.position.length; i += 3)
@@ -151,7 +156,13 @@ describe('slice', () => {
     const rails = resample(singleCurve([0, 0, 0, 2, 0, 0]), { spacing: 0.1 });
     const tube = (y: number, radius: number) => {
       const line = { ...rails, position: rails.position.map((value, i) => (i % 3 === 1 ? y : value)) };
-      return { name: 'a', slot: 'main', mesh: sweep(line, roundSection(24), { radius }) };
+      return {
+        kind: 'mesh' as const,
+        id: `tube ${y}`,
+        name: 'a',
+        slot: 'main',
+        mesh: sweep(line, roundSection(24), { radius }),
+      };
     };
     const one = sliceAt([tube(0, 0.05)], rails, 0.42, 0.1);
     // regular polygon of N corners: N/2·r²·sin(2π/N) (any geometry text)

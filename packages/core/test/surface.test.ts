@@ -9,6 +9,7 @@ import {
   Surface,
   SurfaceStore,
   Surroundings,
+  World,
 } from '../src/index.js';
 import { anchorPosition } from '../src/surface/anchor.js';
 import { bunnyMesh } from './helpers.js';
@@ -96,11 +97,11 @@ describe('a cable that clings', () => {
   store.add('bunny', mesh);
 
   it('touches the scan along its length and cuts nowhere into it', () => {
-    const { surroundings, key } = store.surroundings(document);
-    const build = evaluatePiece(document, piece, surroundings, key);
+    const surroundings = store.surroundings(document);
+    const build = evaluatePiece(new World(document, surroundings), piece);
     const hit = createHit();
     const radius = piece.make.parameters['radius'] as number;
-    const { position } = build.rails;
+    const { position } = build.guide;
     let touching = 0;
     for (let i = 0; i < position.length; i += 3) {
       const distance = surroundings.signedDistance(position[i], position[i + 1], position[i + 2], hit, 1);
@@ -119,10 +120,10 @@ describe('a cable that clings', () => {
     });
     const far = at({ ...HOME, position: [5, 1, -3] });
     const moved = store.surroundings(far);
-    const a = evaluatePiece(document, piece, still.surroundings, still.key);
-    const b = evaluatePiece(far, piece, moved.surroundings, moved.key);
-    expect(b.rails.position.length).toBe(a.rails.position.length);
-    for (let i = 0; i < a.rails.position.length; i++)
-      expect(b.rails.position[i] - a.rails.position[i]).toBeCloseTo([5, 1, -3][i % 3], 5);
+    const a = evaluatePiece(new World(document, still), piece);
+    const b = evaluatePiece(new World(far, moved), piece);
+    expect(b.guide.position.length).toBe(a.guide.position.length);
+    for (let i = 0; i < a.guide.position.length; i++)
+      expect(b.guide.position[i] - a.guide.position[i]).toBeCloseTo([5, 1, -3][i % 3], 5);
   });
 });

@@ -15,7 +15,12 @@ export function build(
   return unit.build(context.input, { ...use.parameters, ...parameters }, {
     surroundings: new Surroundings(new Map()),
     curves: new Map(),
-    line: () => undefined,
+    piece: () => undefined,
+    profile: () => undefined,
+    region: () => undefined,
+    edits: new Map(),
+    step: () => {},
+    share: 1,
     density: 1,
     thickness: 0.01,
     report: ({ code }) => context.told?.push(code),

@@ -1,23 +1,41 @@
-import { emptyDocument, type KelpDocument } from '@kelp/core';
+import { emptyDocument, type KelpDocument, newPiece } from '@kelp/core';
+import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { Evaluation } from '../src/evaluation/evaluation.js';
-import type { Answer, PieceBuild, Request } from '../src/evaluation/protocol.js';
+import { affectedPieces } from '../src/evaluation/affected.js';
+import { withChanges } from '../src/evaluation/changes.js';
+import { Evaluation, type Focus } from '../src/evaluation/evaluation.js';
+import type { Answer, PieceBuild, Request, Wanted } from '../src/evaluation/protocol.js';
 
-/** A worker that hears everything and says what it is told to. */
+/** A worker that hears everything and answers when it is told to. */
 class FakeWorker {
-  static last: FakeWorker;
+  static all: FakeWorker[] = [];
+  document: KelpDocument | null = null;
+  batches: { batch: number; pieces: Wanted[] }[] = [];
   heard: Request[] = [];
   closed = false;
   onmessage: (event: { data: Answer }) => void = () => {};
   onerror: (event: { message: string }) => void = () => {};
   constructor() {
-    FakeWorker.last = this;
+    FakeWorker.all.push(this);
   }
   postMessage(request: Request) {
     this.heard.push(request);
+    if (request.kind === 'document') this.document = withChanges(this.document, structuredClone(request.changes));
+    if (request.kind === 'compute') this.batches.push({ batch: request.batch, pieces: [...request.pieces] });
   }
   say(data: Answer) {
     this.onmessage({ data });
+  }
+  /** Answers the next piece it was asked for; says which. */
+  answer(ms = 1): string | undefined {
+    const [next] = this.batches;
+    const wanted = next?.pieces.shift();
+    if (!wanted) return undefined;
+    const last = next.pieces.length === 0;
+    if (last) this.batches.shift();
+    const name = this.document?.pieces.find(({ id }) => id === wanted.piece)?.name ?? '';
+    this.say({ kind: 'piece', batch: next.batch, piece: wanted.piece, build: built(wanted.piece, ms, name), last });
+    return wanted.piece;
   }
   terminate() {
     this.closed = true;
@@ -25,6 +43,7 @@ class FakeWorker {
 }
 
 beforeEach(() => {
+  FakeWorker.all = [];
   vi.stubGlobal('Worker', FakeWorker);
   vi.useFakeTimers();
 });
@@ -33,68 +52,145 @@ afterEach(() => {
   vi.useRealTimers();
 });
 
-const named = (name: string): KelpDocument => emptyDocument(name);
-const built = (piece: string, ms = 1): PieceBuild => ({ piece, ms, parts: [], findings: [] }) as unknown as PieceBuild;
-const opened = () => ({ evaluation: new Evaluation(), worker: FakeWorker.last });
+const built = (piece: string, ms = 1, name = ''): PieceBuild =>
+  ({ piece, ms, parts: [], findings: [], name }) as unknown as PieceBuild;
+const FOCUS: Focus = { draft: null, watch: null, first: [] };
+const project = (...ids: string[]): KelpDocument => ({
+  ...emptyDocument('Any'),
+  pieces: ids.map((id) => newPiece(id, id, [], false)),
+});
+const renamed = (document: KelpDocument, id: string, name: string): KelpDocument => ({
+  ...document,
+  pieces: document.pieces.map((piece) => (piece.id === id ? { ...piece, name } : piece)),
+});
+/** Lets all workers answer until nothing is asked any more. */
+const finish = () => {
+  for (let round = 0; round < 1000; round++) {
+    vi.advanceTimersByTime(100);
+    if (!FakeWorker.all.some((worker) => !worker.closed && worker.answer() !== undefined)) break;
+  }
+  vi.advanceTimersByTime(500);
+};
 
-describe('the worker as the page sees it', () => {
-  it('is done when the newest document is, and forgets pieces that are not in it any more', () => {
-    const { evaluation, worker } = opened();
-    evaluation.evaluate(named('first'), null, null);
-    evaluation.evaluate(named('second'), 'a', null);
-    worker.say({ kind: 'piece', job: 1, build: built('a') });
-    worker.say({ kind: 'piece', job: 1, build: built('b') });
-    worker.say({ kind: 'done', job: 1, pieces: ['a', 'b'] });
-    expect(evaluation.current().busy).toBe(true);
-    worker.say({ kind: 'done', job: 2, pieces: ['a'] });
-    expect(evaluation.current().busy).toBe(false);
-    expect([...evaluation.current().builds.keys()]).toEqual(['a']);
+describe('the workers as the page sees them', () => {
+  it('make every visible piece once, what is under the hand first, and forget what is not there any more', () => {
+    const evaluation = new Evaluation();
+    const document = project('a', 'b', 'c', 'd');
+    evaluation.evaluate(document, { ...FOCUS, first: ['c'] });
+    expect(FakeWorker.all[0].batches[0].pieces[0].piece).toBe('c');
+    expect(evaluation.current()).toMatchObject({ busy: true, progress: { done: 0, total: 4 } });
+    finish();
+    expect([...evaluation.current().builds.keys()].sort()).toEqual(['a', 'b', 'c', 'd']);
+    expect(evaluation.current()).toMatchObject({ busy: false, progress: null });
+    evaluation.evaluate({ ...document, pieces: document.pieces.slice(0, 2) }, FOCUS);
+    finish();
+    expect([...evaluation.current().builds.keys()].sort()).toEqual(['a', 'b']);
+    const asked = FakeWorker.all.flatMap(({ heard }) => heard).filter(({ kind }) => kind === 'compute');
+    expect(asked.flatMap((request) => (request.kind === 'compute' ? request.pieces : []))).toHaveLength(4);
   });
 
-  it('tells once of answers that come together', () => {
-    const { evaluation, worker } = opened();
+  it('show in the end what the newest document says, whatever was changed while they worked', () => {
+    const step = fc.record({ piece: fc.constantFrom('a', 'b', 'c', 'd', 'e'), answers: fc.nat(3), worker: fc.nat(5) });
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 12 }), (steps) => {
+        FakeWorker.all = [];
+        const evaluation = new Evaluation();
+        let document = project('a', 'b', 'c', 'd', 'e');
+        evaluation.evaluate(document, FOCUS);
+        steps.forEach(({ piece, answers, worker }, i) => {
+          document = renamed(document, piece, `${piece} ${i}`);
+          evaluation.evaluate(document, FOCUS);
+          vi.advanceTimersByTime(100);
+          for (let k = 0; k < answers; k++) FakeWorker.all[worker % FakeWorker.all.length].answer();
+        });
+        finish();
+        const shown = [...evaluation.current().builds.values()] as unknown as { piece: string; name: string }[];
+        expect(Object.fromEntries(shown.map(({ piece, name }) => [piece, name]))).toEqual(
+          Object.fromEntries(document.pieces.map(({ id, name }) => [id, name])),
+        );
+        evaluation.close();
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('one heavy piece holds nobody up, and stopping lets its worker go', () => {
+    const evaluation = new Evaluation();
+    const ids = Array.from({ length: 60 }, (_, i) => `p${i}`);
+    evaluation.evaluate(project('heavy', ...ids), { ...FOCUS, first: ['heavy'] });
+    const [first] = FakeWorker.all;
+    expect(first.batches[0].pieces[0].piece).toBe('heavy');
+    for (let round = 0; round < 200; round++) {
+      vi.advanceTimersByTime(100);
+      for (const worker of FakeWorker.all.slice(1)) worker.answer();
+    }
+    const behind = first.batches[0].pieces.map(({ piece }) => piece);
+    expect([...ids].filter((id) => !behind.includes(id) && !evaluation.current().builds.has(id))).toEqual([]);
+    evaluation.stop();
+    vi.advanceTimersByTime(20);
+    expect(first.closed).toBe(true);
+    expect(evaluation.current()).toMatchObject({ busy: false, left: behind.length });
+    evaluation.goOn();
+    finish();
+    expect(evaluation.current()).toMatchObject({ busy: false, left: 0 });
+    expect(evaluation.current().builds.size).toBe(61);
+  });
+
+  it('tell once of answers that come together', () => {
+    const evaluation = new Evaluation();
+    evaluation.evaluate(project('a', 'b', 'c'), FOCUS);
+    vi.advanceTimersByTime(20);
     const told = vi.fn();
     const leave = evaluation.subscribe(told);
-    for (const piece of ['a', 'b', 'c']) worker.say({ kind: 'piece', job: 1, build: built(piece) });
+    for (let i = 0; i < 3; i++) FakeWorker.all[0].answer();
     expect(told).not.toHaveBeenCalled();
     vi.advanceTimersByTime(20);
     expect(told).toHaveBeenCalledTimes(1);
+    expect(evaluation.current().builds.size).toBe(3);
     leave();
-    worker.say({ kind: 'piece', job: 1, build: built('d') });
-    vi.advanceTimersByTime(20);
-    expect(told).toHaveBeenCalledTimes(1);
   });
 
-  it('answers each trial by its own number, good or bad, and leaves the project’s builds alone', async () => {
-    const { evaluation, worker } = opened();
-    const [one, two, three] = ['one', 'two', 'three'].map((name) => evaluation.trial(named(name), 'a', true));
+  it('answer each trial by its own number, good or bad, and leave the project’s builds alone', async () => {
+    const evaluation = new Evaluation();
+    const asked = ['one', 'two', 'three'].map((name) => evaluation.trial(emptyDocument(name), 'a', true));
+    const [worker] = FakeWorker.all;
     const ids = worker.heard.map((request) => ('id' in request ? request.id : -1));
     worker.say({ kind: 'trial', id: ids[2], build: built('a', 3) });
-    worker.say({ kind: 'trial-failed', id: ids[1], message: 'The piece is not there any more.' });
+    worker.say({ kind: 'refused', id: ids[1], message: 'The piece is not there any more.' });
     worker.say({ kind: 'trial', id: ids[0], build: built('a', 1) });
-    expect((await one).ms).toBe(1);
-    await expect(two).rejects.toThrow('not there any more');
-    expect((await three).ms).toBe(3);
+    expect((await asked[0]).ms).toBe(1);
+    await expect(asked[1]).rejects.toThrow('not there any more');
+    expect((await asked[2]).ms).toBe(3);
     expect(evaluation.current().builds.size).toBe(0);
   });
 
   it('a mesh that could not be had may be asked for again; one on its way may not', () => {
-    const { evaluation, worker } = opened();
+    const evaluation = new Evaluation();
     expect(evaluation.wants('h')).toBe(true);
     expect(evaluation.wants('h')).toBe(false);
     evaluation.propFailed('h', 'gone');
     expect(evaluation.current().failed.get('h')).toBe('gone');
     expect(evaluation.wants('h')).toBe(true);
-    evaluation.close();
-    expect(worker.closed).toBe(true);
   });
 
-  it('a worker that dies says what to do, and stops being busy', () => {
-    const { evaluation, worker } = opened();
-    evaluation.evaluate(named('a'), null, null);
-    worker.onerror({ message: '' });
-    expect(evaluation.current()).toMatchObject({ busy: false, error: expect.stringContaining('Reload the page') });
-    evaluation.evaluate(named('b'), null, null);
-    expect(evaluation.current().error).toBeNull();
+  it('a worker that dies costs one piece, which is named; the others are made all the same', () => {
+    const evaluation = new Evaluation();
+    evaluation.evaluate(project('a', 'b', 'c'), FOCUS);
+    FakeWorker.all[0].onerror({ message: 'out of memory' });
+    expect(evaluation.current().error).toContain('a could not be computed');
+    finish();
+    expect([...evaluation.current().builds.keys()].sort()).toEqual(['b', 'c']);
+    expect(evaluation.current().busy).toBe(false);
   });
+});
+
+it('a change asks for what it may change, and for all that follows it', () => {
+  const before = project('a', 'b', 'c', 'd');
+  const carried = { unit: 'carried', parameters: { piece: 'a', reversed: false } };
+  before.pieces[1] = { ...before.pieces[1], path: carried };
+  before.pieces[2] = { ...before.pieces[2], path: { ...carried, parameters: { ...carried.parameters, piece: 'b' } } };
+  expect([...affectedPieces(before, renamed(before, 'a', 'other'))].sort()).toEqual(['a', 'b', 'c']);
+  expect([...affectedPieces(before, renamed(before, 'd', 'other'))]).toEqual(['d']);
+  expect([...affectedPieces(before, { ...before, pieces: before.pieces.slice(1) })].sort()).toEqual(['b', 'c']);
+  expect(affectedPieces(before, { ...before, props: [] }).size).toBe(4);
 });

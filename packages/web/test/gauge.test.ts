@@ -1,5 +1,4 @@
 import {
-  createCache,
   evaluatePiece,
   isNumberParameter,
   type KelpDocument,
@@ -9,18 +8,19 @@ import {
   type Piece,
   Surroundings,
   unitsOf,
+  World,
   whyUnmeasured,
   withParameter,
 } from '@kelp/core';
 import { demoProject } from '@kelp/demo';
 import { describe, expect, it } from 'vitest';
 import { isPulled, measured } from '../src/gauge/measure.js';
-import { alongRails, spotAt, stretch } from '../src/lines/spot.js';
+import { alongGuide, spotAt, stretch } from '../src/lines/spot.js';
 
 const { document: demo } = await demoProject();
 const nothing = new Surroundings(new Map());
 const build = (document: KelpDocument, piece: Piece) =>
-  evaluatePiece({ ...document, pieces: [piece] }, piece, nothing, '', { cache: createCache() });
+  evaluatePiece(new World({ ...document, pieces: [piece] }, nothing), piece);
 const lamp = demo.pieces.find(({ id }) => id === 'lamp-line')!;
 
 /** The piece with one unit of each kind put in, and where it stands. */
@@ -48,7 +48,7 @@ describe('every control of every unit', () => {
       const { piece, use } = withUnit(stage, id);
       const made = build(demo, piece);
       // a path that has nothing to run along is measured on another line
-      const line = made.rails.position.length > 0 ? made : build(demo, lamp);
+      const line = made.guide.position.length > 0 ? made : build(demo, lamp);
       const gauge = measured({ piece, build: line, use, name, parameter, display: 'mm' });
       const where = `${id}.${name}`;
       expect(gauge === null, where).toBe(whyUnmeasured(parameter) !== undefined);
@@ -80,14 +80,14 @@ describe('every control of every unit', () => {
 });
 
 it('spots and stretches lie on the line, at their distance along it', () => {
-  const { rails } = build(demo, lamp);
-  const { length } = alongRails(rails, 0);
-  const half = stretch(rails, length / 4, (3 * length) / 4);
+  const { guide } = build(demo, lamp);
+  const { length } = alongGuide(guide, 0);
+  const half = stretch(guide, length / 4, (3 * length) / 4);
   let sum = 0;
   for (let i = 1; i < half.length; i++) sum += Math.hypot(...half[i].map((at, k) => at - half[i - 1][k]));
   expect(sum).toBeGreaterThan(0.49 * length);
   expect(sum).toBeLessThan(0.5 * length + 1e-9);
-  const { tangent, side, up } = spotAt(rails, 0.3);
+  const { tangent, side, up } = spotAt(guide, 0.3);
   const dot = (a: readonly number[], b: readonly number[]) => a.reduce((total, value, k) => total + value * b[k], 0);
   expect([dot(tangent, side), dot(tangent, up), dot(side, up), side[1]].map((value) => +value.toFixed(9) + 0)).toEqual([
     0, 0, 0, 0,

@@ -47,7 +47,7 @@ function surroundingsOf(geometry: BufferGeometry): Surroundings {
   surfaces.add('mesh', { position, index: joined } as Mesh);
   const placement = { position: [0, 0, 0], rotation: [0, 0, 0, 1], scale: 1 } as const;
   const prop = { id: 'prop', name: '', mesh: 'mesh', placement, visible: true, colour: '#cccccc' };
-  return surfaces.surroundings({ props: [prop as never] }).surroundings;
+  return surfaces.surroundings({ props: [prop as never] });
 }
 const cube = surroundingsOf(new BoxGeometry(1, 1, 1));
 const ball = surroundingsOf(new SphereGeometry(0.6, 64, 48));
@@ -123,7 +123,7 @@ describe('what the pointer touches', () => {
     body({ piece: 'hose' }, 0.2, 1);
     scene.updateMatrixWorld(true);
     const front = lookingFrom(0, 0, 5);
-    const thin = { piece: 'thread', rails: line([-0.4, 0.3, 0.5], [0.4, 0.3, 0.5]) } as PieceBuild;
+    const thin = { piece: 'thread', guide: line([-0.4, 0.3, 0.5], [0.4, 0.3, 0.5]) } as unknown as PieceBuild;
     const builds = new Map([['thread', thin]]);
     const at = (x: number, y: number, z: number, locked: string[] = []) => {
       const [u, v] = onScreen(front, element, [x, y, z])!;

@@ -29,10 +29,10 @@ it('a drawn line is told its length, height, tightest bend, next neighbour and t
   const position = Float32Array.from(plane.getAttribute('position').array);
   surfaces.add('mesh', { position, index: Uint32Array.from(plane.index!.array) } as Mesh);
   const placement = { position: [0, 0, 0], rotation: [0, 0, 0, 1], scale: 1 };
-  const { surroundings } = surfaces.surroundings({
+  const surroundings = surfaces.surroundings({
     props: [{ id: 'wall', name: '', mesh: 'mesh', placement, visible: true, colour: '#ffffff' } as never],
   });
-  const neighbour = { rails: { position: Float64Array.of(2, 0, 0.25, 3, 0, 0.25) } } as PieceBuild;
+  const neighbour = { guide: { position: Float64Array.of(2, 0, 0.25, 3, 0, 0.25) } } as unknown as PieceBuild;
   expect(readoutOf([at(0, 0, 0.25), at(1.9, 0, 0.25)], 1.5, surroundings, [neighbour], 'mm')).toEqual([
     '1.90 m',
     '250 mm from the surface',

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { alongRails, arc, spotAt, stretch } from '../src/lines/spot.js';
+import { alongGuide, arc, spotAt, stretch } from '../src/lines/spot.js';
 
 const coordinate = fc.double({ min: -5, max: 5, noNaN: true });
 const line = fc
@@ -17,8 +17,8 @@ const dot = (a: readonly number[], b: readonly number[]) => a.reduce((sum, value
 
 it('a spot has three directions at right angles, the first along the line, the second level', () => {
   fc.assert(
-    fc.property(line, share, (rails, at) => {
-      const { tangent, side, up } = spotAt(rails, at);
+    fc.property(line, share, (guide, at) => {
+      const { tangent, side, up } = spotAt(guide, at);
       for (const direction of [tangent, side, up]) expect(Math.hypot(...direction)).toBeCloseTo(1, 9);
       for (const [a, b] of [
         [tangent, side],
@@ -33,17 +33,17 @@ it('a spot has three directions at right angles, the first along the line, the s
 
 it('spots stand as far along as their shares say: two of them are never further apart than the line between them', () => {
   fc.assert(
-    fc.property(line, share, share, (rails, a, b) => {
-      const { length } = alongRails(rails, 0);
-      const apart = Math.hypot(...spotAt(rails, a).place.map((v, k) => v - spotAt(rails, b).place[k]));
+    fc.property(line, share, share, (guide, a, b) => {
+      const { length } = alongGuide(guide, 0);
+      const apart = Math.hypot(...spotAt(guide, a).place.map((v, k) => v - spotAt(guide, b).place[k]));
       expect(apart).toBeLessThanOrEqual(Math.abs(a - b) * length + 1e-9);
-      const way = stretch(rails, 0, length);
+      const way = stretch(guide, 0, length);
       const walked = way.reduce((sum, at, i) => (i ? sum + Math.hypot(...at.map((v, k) => v - way[i - 1][k])) : 0), 0);
       // chords between 25 places cut corners, and never lengthen
       expect(walked).toBeLessThanOrEqual(length + 1e-9);
       for (let k = 0; k < 3; k++) {
-        expect(way[0][k]).toBeCloseTo(rails.position[k], 9);
-        expect(way.at(-1)![k]).toBeCloseTo(rails.position.at(k - 3)!, 9);
+        expect(way[0][k]).toBeCloseTo(guide.position[k], 9);
+        expect(way.at(-1)![k]).toBeCloseTo(guide.position.at(k - 3)!, 9);
       }
     }),
   );

@@ -41,7 +41,7 @@ describe('the axis of the strip', () => {
 
 describe('shares of the length', () => {
   /** A straight line of two metres, and a second one of one metre beside it. */
-  const rails = {
+  const guide = {
     position: Float64Array.from([0, 0, 0, 0.5, 0, 0, 2, 0, 0, 0, 1, 0, 1, 1, 0]),
     start: Uint32Array.from([0, 3, 5]),
     closed: Uint8Array.from([0, 0]),
@@ -50,8 +50,8 @@ describe('shares of the length', () => {
 
   it('are each curve’s own', () => {
     expect([...inShares(Float32Array.from([0, 1, 4, 0, 3]))]).toEqual([0, 0.25, 1, 0, 1]);
-    expect(shareAt(rails, 1, 0.5)).toBeCloseTo((0.5 + 0.75) / 2, 12);
-    expect(shareAt(rails, 3, 0.25)).toBeCloseTo(0.25, 12);
+    expect(shareAt(guide, 1, 0.5)).toBeCloseTo((0.5 + 0.75) / 2, 12);
+    expect(shareAt(guide, 3, 0.25)).toBeCloseTo(0.25, 12);
   });
 
   it('of drawn points are those of the nearest place of the finished line', () => {
@@ -61,9 +61,9 @@ describe('shares of the length', () => {
       radius: 1,
     });
     const line = (...points: ReturnType<typeof point>[]) => ({ id: 'a', name: 'A', closed: false, points });
-    const marks = pointMarks([line(point(0, 0.1), point(0.6, 0), point(2, 0)), line(point(1, 0.9))], rails);
+    const marks = pointMarks([line(point(0, 0.1), point(0.6, 0), point(2, 0)), line(point(1, 0.9))], guide);
     expect(marks.map((mark) => mark.share)).toEqual([0, 0.25, 1, 1]);
-    expect(ringShares(rails)).toEqual([0, 0.25, 1, 0, 1]);
+    expect(ringShares(guide)).toEqual([0, 0.25, 1, 0, 1]);
   });
 });
 

@@ -8,7 +8,6 @@ import { realMesh } from '../part/part.js';
 import type { Material } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
 
-
 export interface BakeOptions {
   /** Bake only the piece with this name; every visible piece otherwise. */
   piece?: string;

@@ -102,7 +102,8 @@ export function carryCurves(from: CurveSet, source: ArrayLike<number>): Record<s
       .filter(([name]) => name !== CURVE.length)
       .map(([name, data]) => {
         const size = had > 0 ? data.length / had : 1;
-        const out = data instanceof Uint32Array ? new Uint32Array(size * source.length) : new Float32Array(size * source.length);
+        const out =
+          data instanceof Uint32Array ? new Uint32Array(size * source.length) : new Float32Array(size * source.length);
         for (let k = 0; k < source.length; k++)
           for (let n = 0; n < size; n++) out[size * k + n] = data[size * source[k] + n];
         return [name, out];

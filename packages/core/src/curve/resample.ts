@@ -38,6 +38,10 @@ export function resample(curves: CurveSet, options: ResampleOptions = {}): Curve
   return out;
 }
 
+/** How many points `resample` would write. */
+export const samplesOf = (curves: CurveSet, options: ResampleOptions = {}): number =>
+  planSteps(curves, options).samples[curveCount(curves)];
+
 interface Plan {
   length: Float64Array;
   /** What each edge counts in steps; samples stand at equal cost. */

@@ -1,4 +1,4 @@
-import { type Vec3, normalize, set, subtract, pointOf } from '../numeric/vector.js';
+import { normalize, pointOf, set, subtract, type Vec3 } from '../numeric/vector.js';
 
 /** Where a length along a curve falls: between points `a` and `b` of the block, at share `t`. */
 export interface Spot {

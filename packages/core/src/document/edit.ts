@@ -1,7 +1,15 @@
 import type { Fix } from '../unit/finding.js';
 import type { ParameterValue } from '../unit/parameters.js';
 import { presetParameters, unitOf } from '../unit/registry.js';
-import { type DrawnCurve, isOwnDress, type KelpDocument, type Piece, type PieceStages, type ShapeUse, type UnitUse } from './document.js';
+import {
+  type DrawnCurve,
+  isOwnDress,
+  type KelpDocument,
+  type Piece,
+  type PieceStages,
+  type ShapeUse,
+  type UnitUse,
+} from './document.js';
 import { referencesOf } from './references.js';
 
 /** Edits are pure: they return the changed document and leave the given one alone, so that undo is keeping the old one. */
@@ -23,14 +31,14 @@ export const withCurve = (
 /** Names one unit of a piece's chain. */
 export type StagePlace =
   | { stage: 'path' | 'make' }
-  | { stage: 'dress'; /** Default: main. */ slot?: string }
+  | { stage: 'dress' /** Default: main. */; slot?: string }
   | { stage: 'shape'; index: number };
 
 /** The slot that every piece has. */
 export const MAIN_SLOT = 'main';
 
 /** The unit that stands at a place; for a slot without a dressing of its own, undefined. */
-export function useAt(piece: PieceStages, place: StagePlace): UnitUse | undefined {
+export function unitAt(piece: PieceStages, place: StagePlace): UnitUse | undefined {
   if (place.stage === 'shape') return piece.shape[place.index];
   if (place.stage !== 'dress') return piece[place.stage];
   const dress = piece.dress[place.slot ?? MAIN_SLOT];
@@ -46,14 +54,14 @@ export function usesOf(piece: PieceStages): { place: StagePlace; use: UnitUse }[
     ...Object.keys(piece.dress).map((slot): StagePlace => ({ stage: 'dress', slot })),
   ];
   return places.flatMap((place) => {
-    const use = useAt(piece, place);
+    const use = unitAt(piece, place);
     return use ? [{ place, use }] : [];
   });
 }
 
 export function withUse(piece: Piece, place: StagePlace, change: <U extends UnitUse>(use: U) => U): Piece {
   if (place.stage === 'dress') {
-    const use = useAt(piece, place);
+    const use = unitAt(piece, place);
     return use ? { ...piece, dress: { ...piece.dress, [place.slot ?? MAIN_SLOT]: change(use) } } : piece;
   }
   if (place.stage !== 'shape') return { ...piece, [place.stage]: change(piece[place.stage]) };

@@ -2,7 +2,8 @@ import { defaultsOf, type ParameterValues } from '../unit/parameters.js';
 import { findUnit } from '../unit/registry.js';
 
 type Json = Record<string, unknown>;
-const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value);
+const isObject = (value: unknown): value is Json =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /**
  * Lifts every use of a unit to what the unit is now: its upgrades run, a parameter that the file lacks gets its default,
@@ -41,7 +42,8 @@ function repairStages(stages: Json, name: string, notes: string[]): Json {
     const slots = Object.entries(dress).map(([slot, use]) => [slot, repairUse(use, name, notes)] as const);
     if (slots.some(([slot, use]) => use !== (dress as Json)[slot])) dress = Object.fromEntries(slots);
   }
-  const same = path === stages['path'] && make === stages['make'] && shape === stages['shape'] && dress === stages['dress'];
+  const same =
+    path === stages['path'] && make === stages['make'] && shape === stages['shape'] && dress === stages['dress'];
   return same ? stages : { ...stages, path, make, shape, dress };
 }
 

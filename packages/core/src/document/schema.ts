@@ -1,7 +1,7 @@
 import * as yup from 'yup';
 import { KelpError } from '../errors.js';
-import { findUnit, unitsOf } from '../unit/registry.js';
 import { FARTHEST } from '../unit/kinds.js';
+import { findUnit, unitsOf } from '../unit/registry.js';
 import { parametersSchema } from '../unit/schema.js';
 import type { Stage } from '../unit/unit.js';
 import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, type KelpDocument, PICTURE_PLANES } from './document.js';
@@ -265,10 +265,7 @@ const profile = yup
             closed: yup.boolean().required(),
             points: yup
               .array(
-                yup
-                  .object({ x: coordinate, y: coordinate, corner: yup.boolean().required() })
-                  .noUnknown()
-                  .required(),
+                yup.object({ x: coordinate, y: coordinate, corner: yup.boolean().required() }).noUnknown().required(),
               )
               .max(LIMITS.pointsPerProfile)
               .required(),

@@ -4,7 +4,7 @@ import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import type { Piece } from '../document/document.js';
 import { curveIdsOf } from '../document/edit.js';
 import { hashText } from '../numeric/random.js';
-import { type Vec3, pointOf } from '../numeric/vector.js';
+import { pointOf, type Vec3 } from '../numeric/vector.js';
 import { insideOfBend, nearAt } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
@@ -106,14 +106,7 @@ function pinchAt(
 }
 
 /** A drawn corner within reach of the pinch is its cause. */
-function cornerFix(
-  piece: Piece,
-  rails: CurveSet,
-  world: World,
-  c: number,
-  p: number,
-  reach: number,
-): Fix | undefined {
+function cornerFix(piece: Piece, rails: CurveSet, world: World, c: number, p: number, reach: number): Fix | undefined {
   const along = rails.pointData[POINT.along];
   const source = rails.pointData[POINT.source];
   const corner = rails.pointData[POINT.corner];

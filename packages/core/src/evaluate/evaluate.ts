@@ -128,5 +128,7 @@ function wornBy(world: World, piece: Piece, slot: string): SlotDress {
   if (own) return own;
   const wears = knownUnit('make', piece.make.unit)?.slots?.find(({ id }) => id === slot)?.wears;
   if (wears) return { unit: wears.unit, parameters: presetParameters(unitOf('dress', wears.unit), wears.preset) };
-  return slot === MAIN_SLOT ? { unit: 'plain', parameters: presetParameters(unitOf('dress', 'plain')) } : wornBy(world, piece, MAIN_SLOT);
+  return slot === MAIN_SLOT
+    ? { unit: 'plain', parameters: presetParameters(unitOf('dress', 'plain')) }
+    : wornBy(world, piece, MAIN_SLOT);
 }

@@ -64,12 +64,8 @@ function evaluateLine(world: World, piece: Piece): Line {
   piece.shape.forEach((use, index) => {
     if (use.enabled && curveCount(kept.value.output) > 0) {
       const input = kept.value.output;
-      kept = cache.keep(
-        piece.id,
-        `shape ${index}`,
-        joinKeys(kept.key, whatOf(use), keyOf(thickness)),
-        world,
-        () => build('shape', use, input),
+      kept = cache.keep(piece.id, `shape ${index}`, joinKeys(kept.key, whatOf(use), keyOf(thickness)), world, () =>
+        build('shape', use, input),
       );
       findings.push(...kept.value.findings);
     }

@@ -1,10 +1,10 @@
 import type { Piece, UnitUse } from '../document/document.js';
 import { joinKeys, keyOf } from '../numeric/key.js';
-import { singleSlots } from '../part/split.js';
 import { withElements } from '../part/elements.js';
+import { singleSlots } from '../part/split.js';
 import { type Made, madeOf } from '../unit/carriers.js';
-import type { Cost, Unit } from '../unit/unit.js';
 import { knownUnit } from '../unit/registry.js';
+import type { Cost, Unit } from '../unit/unit.js';
 import { contextOf, lineOf, namedKeys, run, type StageResult, type UnitWorld, unknownUnit } from './line.js';
 import type { World } from './world.js';
 
@@ -25,9 +25,20 @@ export function madeOfPiece(world: World, piece: Piece, density: number, most = 
   const known = world.mades.get(name);
   if (known) return known;
   const line = lineOf(world, piece);
-  const key = joinKeys(line.key, keyOf(piece.make), ...namedKeys(world, piece, piece.make), String(density), String(most), keyOf(piece.elements ?? null));
-  const kept = world.cache.keep<StageResult<Made> & { density: number }>(piece.id, `make ${density}`, key, world, (old) =>
-    build(world, piece, piece.make, density, most, old?.output),
+  const key = joinKeys(
+    line.key,
+    keyOf(piece.make),
+    ...namedKeys(world, piece, piece.make),
+    String(density),
+    String(most),
+    keyOf(piece.elements ?? null),
+  );
+  const kept = world.cache.keep<StageResult<Made> & { density: number }>(
+    piece.id,
+    `make ${density}`,
+    key,
+    world,
+    (old) => build(world, piece, piece.make, density, most, old?.output),
   );
   const { output, findings, density: used } = kept.value;
   const made = { made: output, findings, density: used, key: kept.key };
@@ -49,7 +60,9 @@ function build(
   if (!unit) return { output: nothing, findings: [unknownUnit('make', use)], density: asked };
   const base = contextOf(world, piece);
   let density = asked;
-  const first = run<Cost | undefined>(base, asked, undefined, (context) => unit.cost?.(curves, use.parameters, context));
+  const first = run<Cost | undefined>(base, asked, undefined, (context) =>
+    unit.cost?.(curves, use.parameters, context),
+  );
   const cost = first.output;
   const findings = [...first.findings];
   if (cost && cost.vertices > most) {
@@ -61,8 +74,11 @@ function build(
       size: { value: cost.vertices, limit: most, kind: 'count' },
     });
   }
-  const made = run(Object.assign(Object.create(base) as UnitWorld, { spare: old?.parts }), density, nothing, (context) =>
-    withElements(singleSlots(unit.build(curves, use.parameters, context)), base.edits, world.surroundings),
+  const made = run(
+    Object.assign(Object.create(base) as UnitWorld, { spare: old?.parts }),
+    density,
+    nothing,
+    (context) => withElements(singleSlots(unit.build(curves, use.parameters, context)), base.edits, world.surroundings),
   );
   return { output: made.output, findings: [...findings, ...made.findings], density };
 }

@@ -57,7 +57,7 @@ function partVolume(part: Part): number {
   for (let c = 0; c < curveCount(curves); c++)
     for (let p = curves.start[c]; p + 1 < curves.start[c + 1]; p++) {
       const step = Math.hypot(...[0, 1, 2].map((n) => curves.position[3 * p + 3 + n] - curves.position[3 * p + n]));
-      sum += (step * Math.PI * ((width[p] + width[p + 1]) / 4) ** 2);
+      sum += step * Math.PI * ((width[p] + width[p + 1]) / 4) ** 2;
     }
   return sum;
 }

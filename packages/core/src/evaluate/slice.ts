@@ -109,10 +109,18 @@ function markHoles(outlines: readonly SliceOutline[]): Map<SliceOutline, SliceOu
   const owner = new Map<SliceOutline, SliceOutline>();
   for (const one of outlines) {
     const round = outlines.filter(
-      (other) => other !== one && other.part === one.part && other.area > one.area && holds(other.points, one.points[0], one.points[1]),
+      (other) =>
+        other !== one &&
+        other.part === one.part &&
+        other.area > one.area &&
+        holds(other.points, one.points[0], one.points[1]),
     );
     one.hole = round.length % 2 === 1;
-    if (one.hole) owner.set(one, round.reduce((a, b) => (a.area < b.area ? a : b)));
+    if (one.hole)
+      owner.set(
+        one,
+        round.reduce((a, b) => (a.area < b.area ? a : b)),
+      );
   }
   return owner;
 }

@@ -5,7 +5,7 @@ import type { Surroundings } from '../surface/surroundings.js';
 import { type Answers, type Asked, type BuildCache, createCache } from './cache.js';
 import { circlesOf } from './circles.js';
 import type { Line } from './line.js';
-import { madeOfPiece, type MadePiece } from './made.js';
+import { type MadePiece, madeOfPiece } from './made.js';
 
 /** One document with its props, as pieces are computed in it. What one piece found, the others need not find again. */
 export class World implements Answers {

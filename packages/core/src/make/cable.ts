@@ -1,7 +1,7 @@
 import { curveLengths } from '../curve/arc-length.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../curve/frames.js';
-import { resample } from '../curve/resample.js';
+import { type ResampleOptions, resample, samplesOf } from '../curve/resample.js';
 import type { Mesh } from '../mesh/mesh.js';
 import { type AlongValue, greatest, isLane, mapAlong, valueAt } from '../numeric/lane.js';
 import { polygonSection, roundedBoxSection, roundSection, type Section } from '../section/section.js';
@@ -17,8 +17,8 @@ const ENDS = [
 ] as const;
 /** A section that is not round needs a ring at least every so much turn, or its edges look sawn. */
 const TWIST_STEP = 0.2;
-/** Most vertices of one piece: about a gigabyte in the next program. */
-const MOST_VERTICES = 12_000_000;
+/** A vertex with its share of the faces: position, normal and texture coordinate, and about two triangles. */
+const VERTEX_BYTES = 56;
 /** Steps over which a thickness that varies is drawn. */
 const LANE_STEPS = 64;
 
@@ -157,6 +157,16 @@ export const cable = defineUnit({
       parameters: { radius: 0.004, section: 'box', width: 6, rounding: 0.6, start: 'flat', end: 'flat', leastBend: 1 },
     },
   ],
+  shelf: 'Swept',
+  cost(input, p, { density }) {
+    const section = sectionOf(p.section, p.sides, p.width, p.rounding, density);
+    const vertices = samplesOf(input, cutOptions(input, p, density)) * section.x.length;
+    return { vertices, bytes: VERTEX_BYTES * vertices };
+  },
+  fixes: ({ code }) =>
+    code === 'coarse'
+      ? { label: 'Set a finer bend step', kind: 'set', stage: 'make', parameter: 'bendStep', value: Math.PI / 30 }
+      : undefined,
   thickness: ({ radius, section, width }) =>
     section === 'box' ? mapAlong(radius, (r) => r * Math.min(1, width)) : radius,
   describe({ radius, section, sides, width }, length) {
@@ -166,7 +176,7 @@ export const cable = defineUnit({
   },
   build(input, p, context) {
     const section = sectionOf(p.section, p.sides, p.width, p.rounding, context.density);
-    const rails = cutRails(input, p, section, context.density);
+    const rails = resample(input, cutOptions(input, p, context.density));
     const radius = new Float32Array(rails.position.length / 3);
     const roll = new Float32Array(radius.length);
     fillLanes(rails, p.radius, p.roll, p.twist, radius, roll);
@@ -205,16 +215,16 @@ interface CutParameters {
   twist: AlongValue;
 }
 
-function cutRails(input: CurveSet, p: CutParameters, section: Section, density: number): CurveSet {
+/** Where the rings stand: evenly, closer on bends, and close enough for what twists or varies. */
+function cutOptions(input: CurveSet, p: CutParameters, density: number): ResampleOptions {
   const lengths = curveLengths(input);
-  const total = lengths.reduce((sum, length) => sum + length, 0);
   let spacing = p.cuts > 0 ? 1 / (p.cuts * density) : Infinity;
   const fastest =
     typeof p.twist === 'number' ? Math.abs(p.twist) : Math.max(...p.twist.knots.map((knot) => Math.abs(knot.value)));
   if (fastest > 0 && p.section !== 'round') spacing = Math.min(spacing, TWIST_STEP / (2 * Math.PI * fastest * density));
-  if (isLane(p.radius) || isLane(p.twist)) spacing = Math.min(spacing, Math.max(...lengths) / (LANE_STEPS * density));
-  spacing = Math.max(spacing, (total * section.x.length) / MOST_VERTICES);
-  return resample(input, { spacing: Number.isFinite(spacing) ? spacing : undefined, maxTurn: p.bendStep / density });
+  if (isLane(p.radius) || isLane(p.twist))
+    spacing = Math.min(spacing, lengths.reduce((a, b) => Math.max(a, b), 0) / (LANE_STEPS * density));
+  return { spacing: Number.isFinite(spacing) ? spacing : undefined, maxTurn: p.bendStep / density };
 }
 
 /** Radius and turn of the section at every rail point; on a closed curve the twist is rounded to whole turns. */

@@ -55,8 +55,7 @@ export const blankMesh = (vertices: number, indices: number, old?: Mesh): Mesh =
 export const emptyMesh = (): Mesh => blankMesh(0, 0);
 
 /** The buffers of a mesh, for a transfer list. */
-export const meshBuffers = (mesh: Mesh): ArrayBuffer[] =>
-  meshArrays(mesh).map((array) => array.buffer as ArrayBuffer);
+export const meshBuffers = (mesh: Mesh): ArrayBuffer[] => meshArrays(mesh).map((array) => array.buffer as ArrayBuffer);
 
 export const copyMesh = (mesh: Mesh): Mesh => ({
   ...mesh,

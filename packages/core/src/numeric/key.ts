@@ -3,7 +3,9 @@
  * meet (106 bits). Two runs of a 53-bit hash that mixes by multiplication, the finish of MurmurHash3 (Appleby, public domain).
  */
 export function shortKey(text: string): string {
-  return hash53(text, 0x2545f491).toString(16).padStart(14, '0') + hash53(text, 0x9e3779b9).toString(16).padStart(14, '0');
+  return (
+    hash53(text, 0x2545f491).toString(16).padStart(14, '0') + hash53(text, 0x9e3779b9).toString(16).padStart(14, '0')
+  );
 }
 
 function hash53(text: string, seed: number): number {

@@ -1,8 +1,19 @@
 import { contoursOf } from '../mesh/contours.js';
-import { cross, distance, dot, mix, pointOf, readPoint, subtract, upAcross, type Vec3, vec3 } from '../numeric/vector.js';
-import type { Part, PlacedPart, StrandsPart } from '../unit/carriers.js';
-import { transformMesh } from '../mesh/transform.js';
 import type { Mesh } from '../mesh/mesh.js';
+import { transformMesh } from '../mesh/transform.js';
+import {
+  cross,
+  distance,
+  dot,
+  mix,
+  pointOf,
+  readPoint,
+  subtract,
+  upAcross,
+  type Vec3,
+  vec3,
+} from '../numeric/vector.js';
+import type { Part, PlacedPart, StrandsPart } from '../unit/carriers.js';
 
 /** A place on a line and the plane across it. */
 export interface CutPlane {
@@ -41,7 +52,9 @@ function crossedFaces({ position, index }: Pick<Mesh, 'position' | 'index'>, tan
   const above = new Uint8Array(position.length / 3);
   for (let v = 0; v < above.length; v++)
     above[v] =
-      position[3 * v] * tangent[0] + position[3 * v + 1] * tangent[1] + position[3 * v + 2] * tangent[2] < level ? 0 : 1;
+      position[3 * v] * tangent[0] + position[3 * v + 1] * tangent[1] + position[3 * v + 2] * tangent[2] < level
+        ? 0
+        : 1;
   const faces: number[] = [];
   for (let i = 0; i < index.length; i += 3) {
     const sum = above[index[i]] + above[index[i + 1]] + above[index[i + 2]];
@@ -78,7 +91,8 @@ function cutMesh(mesh: Pick<Mesh, 'position' | 'index'>, { at, tangent, side, up
 
 function cutPlaced({ mesh, places }: PlacedPart, plane: CutPlane, around: number): Float64Array[] {
   let reach = 0;
-  for (let p = 0; 3 * p < mesh.position.length; p++) reach = Math.max(reach, distance(pointOf(mesh.position, p), [0, 0, 0]));
+  for (let p = 0; 3 * p < mesh.position.length; p++)
+    reach = Math.max(reach, distance(pointOf(mesh.position, p), [0, 0, 0]));
   return Array.from(places.id.keys()).flatMap((i) => {
     const matrix = places.matrix.subarray(16 * i, 16 * i + 16);
     const size = reach * Math.cbrt(Math.abs(determinant(matrix)));
@@ -91,7 +105,11 @@ function cutPlaced({ mesh, places }: PlacedPart, plane: CutPlane, around: number
 const determinant = (m: ArrayLike<number>): number =>
   m[0] * (m[5] * m[10] - m[6] * m[9]) - m[4] * (m[1] * m[10] - m[2] * m[9]) + m[8] * (m[1] * m[6] - m[2] * m[5]);
 
-function cutStrands({ curves, width }: StrandsPart, { at, tangent, side, up }: CutPlane, around: number): Float64Array[] {
+function cutStrands(
+  { curves, width }: StrandsPart,
+  { at, tangent, side, up }: CutPlane,
+  around: number,
+): Float64Array[] {
   const out: Float64Array[] = [];
   const level = dot(at, tangent);
   const [a, b, place] = [vec3(), vec3(), vec3()];

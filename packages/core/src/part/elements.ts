@@ -2,12 +2,16 @@ import type { ElementEdit } from '../document/document.js';
 import type { Mesh } from '../mesh/mesh.js';
 import { withComputedNormals } from '../mesh/normals.js';
 import type { Surroundings } from '../surface/surroundings.js';
-import type { Made, Part, PlacedPart, Placements } from '../unit/carriers.js';
+import type { Made, Part, PlacedPart } from '../unit/carriers.js';
+import { pickPlaces } from './part.js';
 
 /** What was done by hand to single elements: dropped, moved, sized, or a prop put in their place. Others stay. */
 export function withElements(made: Made, edits: ReadonlyMap<number, ElementEdit>, props: Surroundings): Made {
   if (edits.size === 0 || !made.parts.some(({ kind }) => kind === 'placed')) return made;
-  return { ...made, parts: made.parts.flatMap((part) => (part.kind === 'placed' ? edited(part, edits, props) : [part])) };
+  return {
+    ...made,
+    parts: made.parts.flatMap((part) => (part.kind === 'placed' ? edited(part, edits, props) : [part])),
+  };
 }
 
 function edited(part: PlacedPart, edits: ReadonlyMap<number, ElementEdit>, props: Surroundings): Part[] {
@@ -36,23 +40,6 @@ function edited(part: PlacedPart, edits: ReadonlyMap<number, ElementEdit>, props
       ? { ...part, id: `${part.id} ${prop}`, mesh: propMesh(surface.mesh), places: picked }
       : { ...part, places: picked };
   });
-}
-
-function pickPlaces({ id, matrix, along, curve, colour }: Placements, wanted: readonly number[]): Placements {
-  const take = <T extends Float32Array | Uint32Array>(data: T, size: number): T => {
-    const out = new (data.constructor as new (length: number) => T)(size * wanted.length);
-    wanted.forEach((i, k) => {
-      out.set(data.subarray(size * i, size * i + size), size * k);
-    });
-    return out;
-  };
-  return {
-    id: take(id, 1),
-    matrix: take(matrix, 16),
-    along: take(along, 1),
-    curve: take(curve, 1),
-    ...(colour ? { colour: take(colour, 3) } : {}),
-  };
 }
 
 const propMesh = ({ position, index }: Pick<Mesh, 'position' | 'index'>): Mesh =>

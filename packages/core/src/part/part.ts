@@ -1,3 +1,4 @@
+import { pickCurves } from '../curve/carry.js';
 import { type CurveSet, curveCount, pointCount } from '../curve/curve-set.js';
 import { type Bounds, boundsOf } from '../mesh/measure.js';
 import {
@@ -99,6 +100,37 @@ export function realMesh(part: Part): Mesh {
       return sweep(part.curves, roundSection(Math.max(3, part.sides)), { radius, start: 'flat', end: 'flat' });
     }
   }
+}
+
+/** The part with only as many instances or strands as come to about so many triangles, evenly picked: for small pictures. */
+export function lighter(part: Part, triangles: number): Part {
+  const share = triangles / Math.max(1, partCounts(part).triangles);
+  if (share >= 1 || part.kind === 'mesh') return part;
+  const every = Math.ceil(1 / share);
+  const some = (count: number) => Array.from({ length: Math.ceil(count / every) }, (_, i) => i * every);
+  if (part.kind === 'placed') return { ...part, places: pickPlaces(part.places, some(part.places.id.length)) };
+  const kept = some(curveCount(part.curves));
+  const { start } = part.curves;
+  const width = kept.flatMap((c) => [...part.width.subarray(start[c], start[c + 1])]);
+  return { ...part, curves: pickCurves(part.curves, kept), width: Float32Array.from(width) };
+}
+
+/** Some of the places, in the given order. */
+export function pickPlaces({ id, matrix, along, curve, colour }: Placements, wanted: readonly number[]): Placements {
+  const take = <T extends Float32Array | Uint32Array>(data: T, size: number): T => {
+    const out = new (data.constructor as new (length: number) => T)(size * wanted.length);
+    wanted.forEach((i, k) => {
+      out.set(data.subarray(size * i, size * i + size), size * k);
+    });
+    return out;
+  };
+  return {
+    id: take(id, 1),
+    matrix: take(matrix, 16),
+    along: take(along, 1),
+    curve: take(curve, 1),
+    ...(colour ? { colour: take(colour, 3) } : {}),
+  };
 }
 
 /** The slots that a part wears, each once. */

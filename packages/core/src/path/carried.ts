@@ -9,6 +9,7 @@ export const carried = defineUnit({
   id: 'carried',
   label: 'Carried',
   purpose: 'Runs along the line of another piece, as it stands after all its shaping.',
+  sample: { parameters: { piece: 'other' } },
   parameters: {
     piece: { kind: 'piece', label: 'Along', help: 'The piece whose line this one runs along.', default: '' },
     reversed: { kind: 'toggle', label: 'Reversed', help: 'Runs from its end to its start.', default: false },

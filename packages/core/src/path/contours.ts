@@ -16,6 +16,7 @@ export const contours = defineUnit({
   id: 'contours',
   label: 'Contours',
   purpose: 'Slices of a prop, one every so often: courses of a roof, hoops of a barrel.',
+  sample: { parameters: { prop: 'bar', axis: 'x', spacing: 0.06, off: 0.01 }, bar: true },
   parameters: {
     prop: { kind: 'prop', label: 'Of', help: 'The prop that is sliced.', default: '' },
     axis: {

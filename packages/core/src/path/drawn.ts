@@ -1,5 +1,5 @@
-import { catmullRom } from '../curve/catmull-rom.js';
 import { joinCurves } from '../curve/carry.js';
+import { catmullRom } from '../curve/catmull-rom.js';
 import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { greatest } from '../numeric/lane.js';
@@ -11,6 +11,7 @@ export const drawn = defineUnit({
   id: 'drawn',
   label: 'Drawn',
   purpose: 'Curves drawn in the view, point by point or in one stroke.',
+  byHand: true,
   parameters: {
     curves: { kind: 'curves', label: 'Curves', help: 'The drawn curves this piece runs along.', default: [] },
   },

@@ -1,6 +1,6 @@
 import { chainEdges, edgesOf, edgeTurns, faceNormals } from '../mesh/edges.js';
-import { distanceAt } from '../numeric/vector.js';
 import { childId } from '../numeric/random.js';
+import { distanceAt } from '../numeric/vector.js';
 import type { Surface } from '../surface/surface.js';
 import { defineUnit } from '../unit/unit.js';
 import { pathProp, propSpace } from './prop-surface.js';
@@ -14,6 +14,7 @@ export const edges = defineUnit({
   id: 'edges',
   label: 'Edges',
   purpose: 'The edges of a prop: its rims and openings, or every sharp edge.',
+  sample: { parameters: { prop: 'bar' }, bar: true },
   parameters: {
     prop: { kind: 'prop', label: 'Of', help: 'The prop whose edges are taken.', default: '' },
     which: {

@@ -9,6 +9,7 @@ export const figure = defineUnit({
   id: 'figure',
   label: 'Figure',
   purpose: 'A circle, a polygon or a straight line by numbers.',
+  sample: { parameters: { radius: 0.12 } },
   parameters: {
     kind: {
       kind: 'choice',
@@ -24,6 +25,7 @@ export const figure = defineUnit({
     at: {
       kind: 'point',
       gauge: 'place',
+      grip: { kind: 'place' },
       label: 'Place',
       help: 'Middle of the figure; start of a line.',
       default: [0, 0, 0],
@@ -36,7 +38,8 @@ export const figure = defineUnit({
       options: AXES,
     },
     radius: {
-      gauge: 'from-axis',
+      gauge: { kind: 'from-axis', at: 'at', axis: 'axis' },
+      grip: { kind: 'size', from: 'at', axis: 'axis', way: 'across' },
       kind: 'length',
       label: 'Radius',
       help: 'From the middle to the line or to the corners.',
@@ -58,7 +61,7 @@ export const figure = defineUnit({
       when: { parameter: 'kind', is: ['polygon'] },
     },
     turn: {
-      gauge: 'about-axis',
+      gauge: { kind: 'about-axis', at: 'at', axis: 'axis', size: 'radius' },
       kind: 'angle',
       label: 'Turn',
       help: 'Turns the figure about its axis.',
@@ -69,7 +72,8 @@ export const figure = defineUnit({
       when: { parameter: 'kind', is: ['circle', 'polygon'] },
     },
     length: {
-      gauge: 'along-axis',
+      gauge: { kind: 'along-axis', at: 'at', axis: 'axis' },
+      grip: { kind: 'size', from: 'at', axis: 'axis', way: 'along' },
       kind: 'length',
       label: 'Length',
       help: 'Length of the line.',

@@ -38,8 +38,16 @@ export const helix = defineUnit({
   id: 'helix',
   label: 'Helix',
   purpose: 'Turns about an axis: coils, springs, wound hoses, threads.',
+  sample: { parameters: { radius: 0.06, height: 0.2 } },
   parameters: {
-    at: { kind: 'point', gauge: 'place', label: 'Foot', help: 'Middle of the first turn.', default: [0, 0, 0] },
+    at: {
+      kind: 'point',
+      gauge: 'place',
+      grip: { kind: 'place' },
+      label: 'Foot',
+      help: 'Middle of the first turn.',
+      default: [0, 0, 0],
+    },
     axis: { kind: 'choice', label: 'Axis', help: 'The direction it rises in.', default: 'up', options: AXES },
     turns: {
       gauge: 'figure',
@@ -53,7 +61,8 @@ export const helix = defineUnit({
       comfortable: [0.5, 40],
     },
     height: {
-      gauge: 'along-axis',
+      gauge: { kind: 'along-axis', at: 'at', axis: 'axis' },
+      grip: { kind: 'size', from: 'at', axis: 'axis', way: 'along' },
       kind: 'length',
       label: 'Height',
       help: 'From the first to the last end, along the axis; below 0 downwards.',
@@ -63,7 +72,8 @@ export const helix = defineUnit({
       comfortable: [0, 2],
     },
     radius: {
-      gauge: 'from-axis',
+      gauge: { kind: 'from-axis', at: 'at', axis: 'axis' },
+      grip: { kind: 'size', from: 'at', axis: 'axis', way: 'across' },
       kind: 'length',
       label: 'Radius',
       help: 'From the axis to the line, at the foot.',
@@ -84,7 +94,7 @@ export const helix = defineUnit({
       comfortable: [0, 3],
     },
     offset: {
-      gauge: 'about-axis',
+      gauge: { kind: 'about-axis', at: 'at', axis: 'axis', size: 'radius' },
       kind: 'angle',
       label: 'Offset',
       help: 'Where round the axis it begins.',

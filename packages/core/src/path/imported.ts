@@ -1,5 +1,5 @@
-import { catmullRom } from '../curve/catmull-rom.js';
 import { joinCurves } from '../curve/carry.js';
+import { catmullRom } from '../curve/catmull-rom.js';
 import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { defineUnit } from '../unit/unit.js';
@@ -12,7 +12,14 @@ export const imported = defineUnit({
   purpose: 'Curves from a file, put where they are wanted, in the size that is wanted.',
   parameters: {
     curves: { kind: 'curves', label: 'Curves', help: 'The curves that came with the file.', default: [] },
-    at: { kind: 'point', gauge: 'place', label: 'Place', help: 'Where the file’s own zero goes.', default: [0, 0, 0] },
+    at: {
+      kind: 'point',
+      gauge: 'place',
+      grip: { kind: 'place' },
+      label: 'Place',
+      help: 'Where the file’s own zero goes.',
+      default: [0, 0, 0],
+    },
     lay: {
       kind: 'choice',
       label: 'Lay',

@@ -18,6 +18,7 @@ export const cling = defineUnit({
   id: 'cling',
   label: 'Cling',
   purpose: 'Lays the line on a prop: every place at one distance from the surface.',
+  sample: { lines: ['over'], bar: true },
   parameters: {
     mode: {
       kind: 'choice',

@@ -18,6 +18,7 @@ export const keepApart = defineUnit({
   id: 'keep-apart',
   label: 'Keep apart',
   purpose: 'Pushes lines that run into each other, or into a prop, apart until they just touch.',
+  sample: { lines: ['bent', 'crossing'] },
   parameters: {
     gap: {
       kind: 'length',

@@ -14,6 +14,7 @@ export const mirror = defineUnit({
   id: 'mirror',
   label: 'Mirror',
   purpose: 'Shows the line on the other side of a plane too, and follows whatever happens to the first.',
+  sample: { parameters: { at: [0.17, 0, 0] } },
   parameters: {
     across: {
       kind: 'choice',
@@ -26,7 +27,14 @@ export const mirror = defineUnit({
         { value: 'z', label: 'z' },
       ],
     },
-    at: { kind: 'point', gauge: 'place', label: 'Plane at', help: 'A place on the plane.', default: [0, 0, 0] },
+    at: {
+      kind: 'point',
+      gauge: 'place',
+      grip: { kind: 'place' },
+      label: 'Plane at',
+      help: 'A place on the plane.',
+      default: [0, 0, 0],
+    },
     keep: {
       kind: 'choice',
       label: 'Keep',
@@ -79,7 +87,9 @@ function joinAtPlane(input: CurveSet, other: CurveSet, axis: number, plane: numb
     if (!atStart && !atEnd) apart.push(c);
     else joined.push(joinOne(input, other, c, atStart, atEnd, axis, plane));
   }
-  return joinCurves([pickCurves(input, apart), ...joined, pickCurves(other, apart)].filter((set) => curveCount(set) > 0));
+  return joinCurves(
+    [pickCurves(input, apart), ...joined, pickCurves(other, apart)].filter((set) => curveCount(set) > 0),
+  );
 }
 
 /** One line through both halves; closed where both ends meet the plane. */

@@ -31,7 +31,7 @@ export const offset = defineUnit({
       max: 100,
       comfortable: [-0.5, 0.5],
       along: true,
-      gauge: 'distance',
+      gauge: 'off-line',
     },
     side: {
       gauge: 'turn',

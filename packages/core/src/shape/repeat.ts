@@ -11,6 +11,7 @@ export const repeat = defineUnit({
   id: 'repeat',
   label: 'Repeat',
   purpose: 'Copies of the line, in a row or round an axis.',
+  sample: { parameters: { count: 5, step: [0, 0, 0.05] } },
   parameters: {
     way: {
       kind: 'choice',
@@ -50,6 +51,7 @@ export const repeat = defineUnit({
     },
     at: {
       gauge: 'place',
+      grip: { kind: 'place' },
       kind: 'point',
       label: 'Middle',
       help: 'A place on the axis.',
@@ -57,7 +59,7 @@ export const repeat = defineUnit({
       when: { parameter: 'way', is: ['round'] },
     },
     angle: {
-      gauge: 'about-axis',
+      gauge: { kind: 'about-axis', at: 'at', axis: 'axis' },
       kind: 'angle',
       label: 'Over',
       help: 'Angle over which they are spread; a full turn leaves no double.',

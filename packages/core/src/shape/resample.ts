@@ -6,6 +6,7 @@ export const resample = defineUnit({
   id: 'resample',
   label: 'Resample',
   purpose: 'Sets the points of the line anew: so many, so far apart, or as the bends demand.',
+  sample: { parameters: { spacing: 0.07 } },
   parameters: {
     by: {
       kind: 'choice',

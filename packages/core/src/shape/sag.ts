@@ -11,6 +11,7 @@ export const sag = defineUnit({
   id: 'sag',
   label: 'Sag',
   purpose: 'Hangs the line between its held points, in the true curve of a chain.',
+  sample: { lines: ['posts'], parameters: { by: 'drop', drop: 0.09 } },
   parameters: {
     by: {
       kind: 'choice',

@@ -11,6 +11,7 @@ export const slide = defineUnit({
   id: 'slide',
   label: 'Slide',
   purpose: 'Lays the line along the line of another piece, from a place that can be moved along it.',
+  sample: { lines: ['posts'], parameters: { along: 'other', shape: 1 } },
   parameters: {
     along: { kind: 'piece', label: 'Along', help: 'The piece whose line it follows.', default: '' },
     from: {

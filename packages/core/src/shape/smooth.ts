@@ -8,6 +8,7 @@ export const smooth = defineUnit({
   id: 'smooth',
   label: 'Smooth',
   purpose: 'Takes the wobble and the tight bends out of a line.',
+  sample: { lines: ['zigzag'], parameters: { over: 8 } },
   parameters: {
     over: {
       kind: 'ratio',

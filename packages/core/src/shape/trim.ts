@@ -10,6 +10,7 @@ export const trim = defineUnit({
   id: 'trim',
   label: 'Trim',
   purpose: 'Keeps a stretch of each line and cuts the rest away.',
+  sample: { parameters: { by: 'length', offStart: 0.08, offEnd: 0.05 } },
   parameters: {
     by: {
       kind: 'choice',

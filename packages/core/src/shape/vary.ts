@@ -7,6 +7,10 @@ export const vary = defineUnit({
   id: 'vary',
   label: 'Vary',
   purpose: 'Makes lines differ from one to the next: each its own thickness and turn.',
+  sample: {
+    before: [['repeat', { count: 7, step: [0, 0, 0.04] }]],
+    parameters: { thickness: { least: 0.4, most: 1.8 } },
+  },
   parameters: {
     thickness: {
       kind: 'pair',

@@ -18,6 +18,7 @@ export const wobble = defineUnit({
   id: 'wobble',
   label: 'Wobble',
   purpose: 'Lets the line stray a little from its course, each line in its own way.',
+  sample: { parameters: { strength: 2, waves: 7 } },
   parameters: {
     by: {
       kind: 'choice',

@@ -85,13 +85,13 @@ export class TriangleTree {
           const toA = squaredToBox(box, a, x, y, z);
           const toB = squaredToBox(box, a + 1, x, y, z);
           const nearer = toA <= toB ? a : a + 1;
-          const further = toA <= toB ? toB : toA;
+          const further = Math.max(toA, toB);
           if (further <= found.measure * ROUNDING) {
             nodes[depth] = nearer === a ? a + 1 : a;
             measures[depth++] = further;
           }
           node = nearer;
-          near = toA <= toB ? toA : toB;
+          near = Math.min(toA, toB);
           continue;
         }
       }
@@ -260,16 +260,16 @@ export function meetsBox(
   const ax = (box[i] - ox) * ix;
   const bx = (box[i + 3] - ox) * ix;
   // 0 · ∞ is no number: the comparisons then leave the slab open
-  if (ax < bx ? ax > enter : bx > enter) enter = ax < bx ? ax : bx;
-  if (ax < bx ? bx < leave : ax < leave) leave = ax < bx ? bx : ax;
+  if (ax < bx ? ax > enter : bx > enter) enter = Math.min(ax, bx);
+  if (ax < bx ? bx < leave : ax < leave) leave = Math.max(ax, bx);
   const ay = (box[i + 1] - oy) * iy;
   const by = (box[i + 4] - oy) * iy;
-  if (ay < by ? ay > enter : by > enter) enter = ay < by ? ay : by;
-  if (ay < by ? by < leave : ay < leave) leave = ay < by ? by : ay;
+  if (ay < by ? ay > enter : by > enter) enter = Math.min(ay, by);
+  if (ay < by ? by < leave : ay < leave) leave = Math.max(ay, by);
   const az = (box[i + 2] - oz) * iz;
   const bz = (box[i + 5] - oz) * iz;
-  if (az < bz ? az > enter : bz > enter) enter = az < bz ? az : bz;
-  if (az < bz ? bz < leave : az < leave) leave = az < bz ? bz : az;
+  if (az < bz ? az > enter : bz > enter) enter = Math.min(az, bz);
+  if (az < bz ? bz < leave : az < leave) leave = Math.max(az, bz);
   // rounding may part the two by a hair where the ray just touches
   return enter <= leave * (1 + 1e-9) + 1e-12;
 }
@@ -283,8 +283,8 @@ function buildTree(position: Float32Array, index: Uint32Array, total: number) {
     const [a, b, c] = [3 * index[3 * t], 3 * index[3 * t + 1], 3 * index[3 * t + 2]];
     for (let k = 0; k < 3; k++) {
       const [p, q, r] = [position[a + k], position[b + k], position[c + k]];
-      least[3 * t + k] = p < q ? (p < r ? p : r) : q < r ? q : r;
-      greatest[3 * t + k] = p > q ? (p > r ? p : r) : q > r ? q : r;
+      least[3 * t + k] = p < q ? Math.min(p, r) : Math.min(q, r);
+      greatest[3 * t + k] = p > q ? Math.max(p, r) : Math.max(q, r);
     }
   }
   const most = Math.max(1, 2 * total);

@@ -60,7 +60,13 @@ export interface SectionReach {
   /** From the curve to the nearest place of the skin, as a share of `radius`. */
   least: number;
   /** Where it is not round: the outline at unit radius, the curves' frames, and the turn about the curve. */
-  outline?: { x: ArrayLike<number>; y: ArrayLike<number>; tangent: Float64Array; normal: Float64Array; roll: Float32Array };
+  outline?: {
+    x: ArrayLike<number>;
+    y: ArrayLike<number>;
+    tangent: Float64Array;
+    normal: Float64Array;
+    roll: Float32Array;
+  };
 }
 
 /** A centre line with its reach: what the checks look at. */
@@ -116,8 +122,17 @@ export interface Table {
 
 /** How a part moves with the clock, without anything being computed anew. */
 export type Track = { part: string } & (
-  | { kind: 'turn'; /** World; the axis is a unit vector. */ at: [number, number, number]; axis: [number, number, number]; /** Radians a second. */ rate: number }
-  | { kind: 'shift'; /** Metres a second, world. */ rate: [number, number, number]; /** It begins again after so many seconds. */ every: number }
+  | {
+      kind: 'turn' /** World; the axis is a unit vector. */;
+      at: [number, number, number];
+      axis: [number, number, number] /** Radians a second. */;
+      rate: number;
+    }
+  | {
+      kind: 'shift' /** Metres a second, world. */;
+      rate: [number, number, number] /** It begins again after so many seconds. */;
+      every: number;
+    }
 );
 
 /** What a make unit hands to dressing, checks, view and bake. */

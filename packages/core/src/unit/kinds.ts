@@ -48,7 +48,11 @@ export const KINDS: { [K in Parameter['kind']]: Kind } = {
   seed: number(nothing, true),
   ratio: number((parameter) => `× ${'of' in parameter ? parameter.of : ''}`),
   rate: number((parameter) => `${'of' in parameter ? parameter.of : ''}/m`),
-  toggle: { unit: nothing, unmeasured: 'On or off: the view shows what it does.', schema: () => yup.boolean().required() },
+  toggle: {
+    unit: nothing,
+    unmeasured: 'On or off: the view shows what it does.',
+    schema: () => yup.boolean().required(),
+  },
   choice: {
     unit: nothing,
     unmeasured: 'A choice: the view shows what it does.',

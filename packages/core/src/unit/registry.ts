@@ -20,7 +20,7 @@ import { smooth } from '../shape/smooth.js';
 import { trim } from '../shape/trim.js';
 import { vary } from '../shape/vary.js';
 import { wobble } from '../shape/wobble.js';
-import { defaultsOf, type ParameterValues } from './parameters.js';
+import { defaultsOf, type Parameter, type ParameterValues } from './parameters.js';
 import type { Stage, Unit } from './unit.js';
 
 /** Every unit of the house. Adding one is adding its file and a line here. */
@@ -76,6 +76,15 @@ export function unitOf<K extends Stage>(stage: K, id: string): Unit<K> {
     );
   return unit;
 }
+
+/** The parameter of a make unit that is its size; one that takes drawn curves. By declaration, none where there is none. */
+export const sizeParameter = (unit: string): string | undefined =>
+  parameterWhere(unit, (parameter) => 'share' in parameter && parameter.share === 'size');
+export const curvesParameter = (unit: string): string | undefined =>
+  parameterWhere(unit, ({ kind }) => kind === 'curves');
+
+const parameterWhere = (unit: string, is: (parameter: Parameter) => boolean): string | undefined =>
+  Object.entries(byId.get(unit)?.parameters ?? {}).find(([, parameter]) => is(parameter))?.[0];
 
 /** All parameters of a unit as one of its presets sets them; the first preset when none is named. */
 export function presetParameters(unit: Unit, presetId?: string): ParameterValues {

@@ -66,9 +66,12 @@ export interface Slot {
   wears?: { unit: string; preset: string };
 }
 
+/** Lines that samples are shown on: one with a bend or two, corners, one that crosses it, three points to hang from, one over a bar. */
+export type SampleLine = 'bent' | 'zigzag' | 'crossing' | 'posts' | 'over';
+
 /** What a unit is shown on in small pictures, where one bent line does not show its work. */
 export interface Sample {
-  lines?: readonly string[];
+  lines?: readonly SampleLine[];
   /** Units that come before the one that is shown. */
   before?: readonly (readonly [string, ParameterValues])[];
   parameters?: ParameterValues;
@@ -87,6 +90,8 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   label: string;
   /** One line: what it is for. */
   purpose: string;
+  /** Path units: their lines are the drawn curves as they stand, which pens add to and change. */
+  byHand?: boolean;
   /** Make units: the shelf of the gallery it stands on. */
   shelf?: string;
   parameters: S;

@@ -1,4 +1,4 @@
-import { newShape, unitsOf, withPiece } from '@kelp/core';
+import { findUnit, newShape, unitAt, unitsOf, withPiece } from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
 import { DETAIL_WORDS, detailPieces } from '../manifest/piece-edits.js';
 import { edit } from '../state/edits.js';
@@ -108,7 +108,7 @@ export function projectActions({ project, view }: AppState): Action[] {
             },
           })),
           ...(['path', 'make', 'dress'] as const).flatMap((stage) =>
-            Object.entries(unitsOf(stage).find(({ id }) => id === chosen[stage].unit)?.parameters ?? {}).map(
+            Object.entries(findUnit(unitAt(chosen, { stage })?.unit ?? '')?.parameters ?? {}).map(
               ([name, { label, help }]) => ({
                 id: `parameter ${stage} ${name}`,
                 label: `${label}: ${help}`,

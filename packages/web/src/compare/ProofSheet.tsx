@@ -22,6 +22,7 @@ import type { PieceBuild } from '../evaluation/protocol.js';
 import { NumberField } from '../fields/NumberField.js';
 import { round, shownAs } from '../fields/units.js';
 import { photograph } from '../look/photograph.js';
+import { sittersOf } from '../look/sitters.js';
 import { standpointFor } from '../look/standpoint.js';
 import { edit } from '../state/edits.js';
 import { COLOURS } from '../theme/colours.js';
@@ -229,13 +230,12 @@ function usePictures(piece: Piece, proofs: readonly Proof[]): { pictures: string
         if (!open) return;
       }
       const standpoint = standpointFor(
-        builds.flatMap(({ parts }) => parts.map(({ mesh }) => mesh)),
+        builds.flatMap((build) => sittersOf(build).map(({ mesh }) => mesh)),
         FROM,
         WIDTH / HEIGHT,
       );
-      for (const { parts, materials } of builds) {
-        const sitters = parts.map(({ mesh, slot }) => ({ mesh, material: materials[slot] }));
-        const picture = await photograph(sitters, standpoint, WIDTH, HEIGHT);
+      for (const build of builds) {
+        const picture = await photograph(sittersOf(build), standpoint, WIDTH, HEIGHT);
         if (!open) return;
         setPictures((before) => [...before, picture]);
       }

@@ -1,5 +1,6 @@
 import {
   type AlongValue,
+  acts,
   findUnit,
   greatest,
   isNumberParameter,
@@ -8,7 +9,8 @@ import {
   type NumberParameter,
   type Piece,
   type StagePlace,
-  type UnitUse,
+  unitAt,
+  usesOf,
   withParameter,
 } from '@kelp/core';
 
@@ -39,20 +41,11 @@ export interface Proof {
 
 /** Every number of the piece that has an effect as it stands, stage by stage. */
 export function dialsOf(piece: Piece): Dial[] {
-  const uses: [StagePlace, UnitUse][] = [
-    [{ stage: 'path' }, piece.path],
-    ...piece.shape.flatMap((use, index): [StagePlace, UnitUse][] =>
-      use.enabled ? [[{ stage: 'shape', index }, use]] : [],
-    ),
-    [{ stage: 'make' }, piece.make],
-    [{ stage: 'dress' }, piece.dress],
-  ];
-  return uses.flatMap(([place, use]) => {
+  return usesOf(piece).flatMap(({ place, use }) => {
     const unit = findUnit(use.unit);
     if (!unit) return [];
     return Object.entries(unit.parameters).flatMap(([name, parameter]): Dial[] => {
-      const shown = !parameter.when || parameter.when.is.includes(String(use.parameters[parameter.when.parameter]));
-      if (!shown || !isNumberParameter(parameter)) return [];
+      if (!acts(parameter, use.parameters) || !isNumberParameter(parameter)) return [];
       const value = greatest(use.parameters[name] as AlongValue);
       const id = `${JSON.stringify(place)} ${name}`;
       return [{ id, label: `${unit.label} · ${parameter.label}`, place, name, parameter, value }];
@@ -100,8 +93,7 @@ function stepOf({ dial: { parameter, value }, from, to }: Sweep, step: number, o
 }
 
 function withDial(piece: Piece, { place, name, value }: Dial, to: number): Piece {
-  const use = place.stage === 'shape' ? piece.shape[place.index] : piece[place.stage];
-  const old = use.parameters[name] as AlongValue;
+  const old = unitAt(piece, place)?.parameters[name] as AlongValue;
   const next = typeof old === 'number' || value === 0 ? to : mapAlong(old, (knot) => (knot * to) / value);
   return withParameter(piece, place, name, next);
 }

@@ -28,6 +28,7 @@ function Feed({ evaluation }: { evaluation: Evaluation }) {
   const document = useAppSelector((state) => state.project.document);
   const draft = useAppSelector((state) => (state.project.gesture ? state.view.piece : null));
   const piece = useAppSelector((state) => state.view.piece);
+  const pieces = useAppSelector((state) => state.view.pieces);
   const stage = useAppSelector((state) => state.view.watch);
   const ready = useSyncExternalStore(evaluation.subscribe, () => {
     const { meshes, failed } = evaluation.current();
@@ -44,8 +45,12 @@ function Feed({ evaluation }: { evaluation: Evaluation }) {
   // a mesh that arrives changes all that clings to it: what is there is computed once it is complete
   useEffect(() => {
     if (document && ready)
-      evaluation.evaluate(document, draft, piece !== null && stage !== null ? { piece, stage } : null);
-  }, [evaluation, document, draft, ready, piece, stage]);
+      evaluation.evaluate(document, {
+        draft,
+        watch: piece !== null && stage !== null ? { piece, stage } : null,
+        first: pieces,
+      });
+  }, [evaluation, document, draft, ready, piece, pieces, stage]);
   return null;
 }
 

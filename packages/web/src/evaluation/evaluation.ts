@@ -1,6 +1,14 @@
-import { type KelpDocument, type Material, type Mesh, SurfaceStore } from '@kelp/core';
-import { changesSince } from './changes.js';
-import type { Answer, PieceBuild, Request, Watch } from './protocol.js';
+import { type KelpDocument, type Mesh, SurfaceStore } from '@kelp/core';
+import type { Sitter } from '../look/photograph.js';
+import { affectedPieces } from './affected.js';
+import { Crew, type Hand, PATIENCE } from './crew.js';
+import type { Answer, AnswerTo, PieceBuild, Question, Wanted } from './protocol.js';
+
+/** How far the work is. */
+export interface Progress {
+  done: number;
+  total: number;
+}
 
 /** What the page knows of the computed project at one moment. A new object at every change. */
 export interface Computed {
@@ -10,44 +18,74 @@ export interface Computed {
   /** Why a prop is not there, by content hash. */
   failed: ReadonlyMap<string, string>;
   busy: boolean;
+  /** Pieces made of those that were to be made; null while nothing is computed. */
+  progress: Progress | null;
+  /** Pieces that were not made, because the work was stopped. */
+  left: number;
   error: string | null;
 }
 
-/** Answers within so many milliseconds are shown together. */
+/** Answers within so many milliseconds are shown together; of a long work, fewer times, so that the page can be used. */
 const TOGETHER = 8;
+const TOGETHER_IN_BULK = 150;
+/** More waiting pieces than these are a long work. */
+const BULK = 24;
+/** A worker that is at one piece for longer than this is let go when the work is stopped. */
+const STUCK = 300;
 
-const EMPTY: Computed = { builds: new Map(), meshes: new Map(), failed: new Map(), busy: false, error: null };
+const EMPTY: Computed = {
+  builds: new Map(),
+  meshes: new Map(),
+  failed: new Map(),
+  busy: false,
+  progress: null,
+  left: 0,
+  error: null,
+};
+
+interface Waiting {
+  resolve(value: unknown): void;
+  reject(error: Error): void;
+  /** Who was asked. */
+  hand: Hand;
+}
+
+/** What else decides how pieces are made: the one under a drag, the one whose line is watched, what comes first. */
+export interface Focus {
+  draft: string | null;
+  watch: { piece: string; stage: number } | null;
+  first: readonly string[];
+}
 
 /**
- * The worker as the page sees it: takes documents, gives builds. Only the newest request counts: while one is computed
- * at most one more waits, and an answer to an older one never overwrites a newer.
+ * The workers as the page sees them: takes documents, gives builds. Only pieces that may be another are asked for; those
+ * under the hand come first, and an older answer never overwrites a newer.
  */
 export class Evaluation {
-  private readonly worker = new Worker(new URL('./evaluation.worker.ts', import.meta.url), {
-    type: 'module',
-    name: 'kelp-evaluation',
-  });
   /** Trees over the props for the page's own use: a pointer cannot wait for a worker. Built when first asked for. */
   readonly surfaces = new SurfaceStore();
+  private readonly crew = new Crew(
+    (hand, answer) => this.take(hand, answer),
+    (hand, message) => this.lost(hand, message),
+  );
   private readonly listeners = new Set<() => void>();
-  private readonly samples = new Map<number, (sample: { mesh: Mesh; material: Material }) => void>();
-  private readonly trials = new Map<number, { resolve(build: PieceBuild): void; reject(error: Error): void }>();
+  private readonly waiting = new Map<number, Waiting>();
   private readonly asked = new Set<string>();
   private computed = EMPTY;
-  private job = 0;
-  /** The document the worker has. */
-  private told: KelpDocument | null = null;
-  private nextId = 0;
+  private document: KelpDocument | null = null;
+  private focus: Focus = { draft: null, watch: null, first: [] };
+  /** Pieces to be made, in this order. */
+  private queue = new Map<string, Omit<Wanted, 'has'>>();
+  /** Pieces that were to be made when the work was stopped. */
+  private readonly left = new Set<string>();
+  /** Number of the request whose answer each piece shows. */
+  private readonly shown = new Map<string, number>();
+  /** Answers that are not shown yet. */
+  private arrived = new Map<string, PieceBuild>();
+  private readonly progress: Progress = { done: 0, total: 0 };
+  private numbers = 0;
   private telling: ReturnType<typeof setTimeout> | undefined;
-
-  constructor() {
-    this.worker.onmessage = ({ data }: MessageEvent<Answer>) => this.take(data);
-    this.worker.onerror = (event) =>
-      this.change({
-        busy: false,
-        error: event.message || 'The computation stopped. Reload the page; nothing is lost.',
-      });
-  }
+  private looking: ReturnType<typeof setTimeout> | undefined;
 
   readonly subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -56,12 +94,89 @@ export class Evaluation {
 
   readonly current = (): Computed => this.computed;
 
-  /** Computes a document; `draft` names the piece under a drag. */
-  evaluate(document: KelpDocument, draft: string | null, watch: Watch | null): void {
-    this.job++;
-    this.send({ kind: 'evaluate', job: this.job, changes: changesSince(this.told, document), draft, watch });
-    this.told = document;
-    this.change({ busy: true, error: null });
+  /** Computes what a document needs that is not as it was. */
+  evaluate(document: KelpDocument, focus: Focus): void {
+    const before = this.document;
+    const old = this.focus;
+    this.document = document;
+    this.focus = focus;
+    const wanted = affectedPieces(before, document);
+    // whoever was or is under the hand is made otherwise than the rest
+    for (const piece of [old.draft, focus.draft, old.watch?.piece, focus.watch?.piece])
+      if (piece && !sameFocus(old, focus, piece)) wanted.add(piece);
+    const visible = new Set(document.pieces.flatMap(({ id, visible: shown }) => (shown ? [id] : [])));
+    const gone = [...(before?.pieces ?? [])].flatMap(({ id, visible: shown }) =>
+      shown && !visible.has(id) ? [id] : [],
+    );
+    this.drop(gone);
+    for (const id of wanted) if (visible.has(id)) this.put(id);
+    this.order();
+    this.change({ error: null });
+    this.work();
+  }
+
+  private put(piece: string): void {
+    const { draft, watch } = this.focus;
+    if (!this.queue.has(piece)) this.progress.total++;
+    this.left.delete(piece);
+    this.queue.set(piece, { piece, draft: draft === piece, watch: watch?.piece === piece ? watch.stage : null });
+  }
+
+  /** What is under the hand comes first, then the order of the project. */
+  private order(): void {
+    const { draft, first } = this.focus;
+    const early = [...(draft ? [draft] : []), ...first].filter((id) => this.queue.has(id));
+    if (early.length === 0) return;
+    const ordered = new Map(early.map((id) => [id, this.queue.get(id)!]));
+    for (const [id, wanted] of this.queue) if (!ordered.has(id)) ordered.set(id, wanted);
+    this.queue = ordered;
+  }
+
+  private drop(pieces: readonly string[]): void {
+    if (pieces.length === 0) return;
+    for (const id of pieces) {
+      if (this.queue.delete(id)) this.progress.total--;
+      this.left.delete(id);
+      this.arrived.delete(id);
+      // whatever is still on its way is not wanted any more
+      this.shown.set(id, this.numbers);
+    }
+    this.crew.forget(pieces);
+    const builds = new Map(this.computed.builds);
+    for (const id of pieces) builds.delete(id);
+    this.change({ builds });
+  }
+
+  /** Gives out what waits, and looks again before long: who waits for a busy worker goes to another. */
+  private work(): void {
+    clearTimeout(this.looking);
+    if (this.document && this.queue.size > 0) {
+      this.crew.giveOut(this.queue, this.document, performance.now(), () => ++this.numbers);
+      if (this.queue.size > 0) this.looking = setTimeout(() => this.work(), PATIENCE);
+    }
+    const busy = this.queue.size > 0 || this.crew.hands.some(({ idle }) => !idle);
+    if (!busy) Object.assign(this.progress, { done: 0, total: 0 });
+    this.change({ busy, progress: busy ? { ...this.progress } : null, left: this.left.size });
+  }
+
+  /** Stops the work: what is made stays, what is not is left as it is until it is wanted again. */
+  stop(): void {
+    for (const id of this.queue.keys()) this.left.add(id);
+    this.queue.clear();
+    const now = performance.now();
+    for (const hand of [...this.crew.hands])
+      if (!hand.idle && now - hand.since > STUCK) {
+        for (const id of hand.waiting.keys()) this.left.add(id);
+        this.dismiss(hand, 'The computation was stopped.');
+      }
+    this.work();
+  }
+
+  /** Makes what was left when the work was stopped. */
+  goOn(): void {
+    for (const id of [...this.left]) this.put(id);
+    this.order();
+    this.work();
   }
 
   /** True the first time a mesh is asked for. */
@@ -73,7 +188,7 @@ export class Evaluation {
 
   addProp(hash: string, bytes: Uint8Array): void {
     this.asked.add(hash);
-    this.send({ kind: 'prop', hash, bytes });
+    this.crew.first.send({ kind: 'prop', hash, bytes, tell: true });
   }
 
   propFailed(hash: string, message: string): void {
@@ -82,77 +197,142 @@ export class Evaluation {
   }
 
   /** A preset on a short line, for its picture. */
-  sample(unit: string, preset: string): Promise<{ mesh: Mesh; material: Material }> {
-    const id = this.nextId++;
-    return new Promise((resolve) => {
-      this.samples.set(id, resolve);
-      this.send({ kind: 'sample', id, unit, preset });
-    });
+  sample(unit: string, preset: string): Promise<Sitter[]> {
+    return this.asking(this.crew.freest, (id) => ({ kind: 'sample', id, unit, preset })) as Promise<Sitter[]>;
   }
 
   /** A piece as another document makes it; the project's own builds stay as they are. */
   trial(document: KelpDocument, piece: string, draft: boolean): Promise<PieceBuild> {
-    const id = this.nextId++;
+    return this.asking(this.crew.freest, (id) => ({
+      kind: 'trial',
+      id,
+      document,
+      piece,
+      draft,
+    })) as Promise<PieceBuild>;
+  }
+
+  /** Something about a piece that is not sent along with it. Rejected where it is not made, or is being made again. */
+  ask<Q extends Question>(piece: string, question: Q): Promise<AnswerTo<Q['what']>> {
+    const hand = this.crew.ownerOf(piece);
+    if (!hand) return Promise.reject(new Error('This piece is not made yet.'));
+    return this.asking(hand, (id) => ({ kind: 'ask', id, piece, question })) as Promise<AnswerTo<Q['what']>>;
+  }
+
+  private asking(hand: Hand, request: (id: number) => Parameters<Hand['send']>[0]): Promise<unknown> {
+    const id = ++this.numbers;
     return new Promise((resolve, reject) => {
-      this.trials.set(id, { resolve, reject });
-      this.send({ kind: 'trial', id, document, piece, draft });
+      this.waiting.set(id, { resolve, reject, hand });
+      hand.send(request(id));
     });
   }
 
   close(): void {
     clearTimeout(this.telling);
-    this.worker.terminate();
+    clearTimeout(this.looking);
+    this.crew.close();
     this.listeners.clear();
   }
 
-  private send(request: Request): void {
-    this.worker.postMessage(request);
-  }
-
-  private take(answer: Answer): void {
+  private take(hand: Hand, answer: Answer): void {
     switch (answer.kind) {
       case 'prop':
+        this.crew.addProp(answer.hash, answer.mesh);
         this.change({ meshes: new Map(this.computed.meshes).set(answer.hash, answer.mesh) });
         return;
       case 'prop-failed':
         this.propFailed(answer.hash, answer.message);
         return;
       case 'piece':
-        this.change({ builds: new Map(this.computed.builds).set(answer.build.piece, answer.build) });
+      case 'piece-failed':
+        this.takePiece(hand, answer);
         return;
-      case 'done':
-        if (answer.job === this.job) this.change({ busy: false, builds: only(this.computed.builds, answer.pieces) });
-        return;
-      case 'failed':
-        if (answer.job === this.job) this.change({ busy: false, error: answer.message });
+      case 'answer':
+        this.settle(answer.id, ({ resolve }) => resolve(answer.value));
         return;
       case 'sample':
-        this.samples.get(answer.id)?.({ mesh: answer.mesh, material: answer.material });
-        this.samples.delete(answer.id);
+        this.settle(answer.id, ({ resolve }) => resolve(answer.sitters));
         return;
       case 'trial':
-        this.trials.get(answer.id)?.resolve(answer.build);
-        this.trials.delete(answer.id);
+        this.settle(answer.id, ({ resolve }) => resolve(answer.build));
         return;
-      case 'trial-failed':
-        this.trials.get(answer.id)?.reject(new Error(answer.message));
-        this.trials.delete(answer.id);
+      case 'refused':
+        this.settle(answer.id, ({ reject }) => reject(new Error(answer.message)));
     }
+  }
+
+  private settle(id: number, how: (waiting: Waiting) => void): void {
+    const waiting = this.waiting.get(id);
+    this.waiting.delete(id);
+    if (waiting) how(waiting);
+  }
+
+  private takePiece(hand: Hand, answer: Extract<Answer, { kind: 'piece' | 'piece-failed' }>): void {
+    const { piece } = answer;
+    const number = hand.waiting.get(piece) ?? 0;
+    hand.waiting.delete(piece);
+    hand.since = performance.now();
+    this.progress.done++;
+    if (number > (this.shown.get(piece) ?? 0)) {
+      this.shown.set(piece, number);
+      this.crew.made(piece, hand, answer.kind === 'piece' ? answer.build?.ms : undefined);
+      if (answer.kind === 'piece' && answer.build) this.arrived.set(piece, answer.build);
+      if (answer.kind === 'piece-failed') this.change({ error: answer.message });
+    }
+    this.work();
+  }
+
+  /** A worker that died takes one piece with it: what it was at. The rest of its batch goes to others. */
+  private lost(hand: Hand, message: string): void {
+    const [at, ...others] = hand.waiting.keys();
+    if (at) this.progress.done++;
+    for (const piece of others) {
+      this.progress.total--;
+      this.put(piece);
+    }
+    const name = this.document?.pieces.find(({ id }) => id === at)?.name;
+    this.dismiss(hand, message || 'The computation stopped.');
+    this.change({
+      error: `${name ? `${name} could not be computed` : 'The computation stopped'}${message ? ` (${message})` : ''}. Nothing is lost; change the piece or reload the page.`,
+    });
+    this.work();
+  }
+
+  private dismiss(hand: Hand, why: string): void {
+    for (const [id, waiting] of this.waiting)
+      if (waiting.hand === hand) {
+        this.waiting.delete(id);
+        waiting.reject(new Error(why));
+      }
+    this.crew.dismiss(hand);
   }
 
   private change(change: Partial<Computed>): void {
     this.computed = { ...this.computed, ...change };
     // answers come in bursts: the page draws once for all that arrive together
-    this.telling ??= setTimeout(() => {
-      this.telling = undefined;
-      for (const listener of this.listeners) listener();
-    }, TOGETHER);
+    const soon = this.queue.size > BULK && !this.underHand() ? TOGETHER_IN_BULK : TOGETHER;
+    this.telling ??= setTimeout(() => this.tell(), soon);
+  }
+
+  /** True when something that is looked at has arrived. */
+  private underHand(): boolean {
+    const { draft, first } = this.focus;
+    return (draft !== null && this.arrived.has(draft)) || first.some((id) => this.arrived.has(id));
+  }
+
+  private tell(): void {
+    this.telling = undefined;
+    if (this.arrived.size > 0) {
+      const builds = new Map(this.computed.builds);
+      for (const [piece, build] of this.arrived) builds.set(piece, build);
+      this.arrived.clear();
+      this.computed = { ...this.computed, builds };
+    }
+    for (const listener of this.listeners) listener();
   }
 }
 
-/** The builds of these pieces; the same map where there are no others, so that nothing is drawn again for it. */
-function only(builds: Computed['builds'], pieces: readonly string[]): Computed['builds'] {
-  const wanted = new Set(pieces);
-  const kept = [...builds].filter(([id]) => wanted.has(id));
-  return kept.length === builds.size ? builds : new Map(kept);
-}
+/** True when a piece is made the same way under both. */
+const sameFocus = (a: Focus, b: Focus, piece: string): boolean =>
+  (a.draft === piece) === (b.draft === piece) &&
+  (a.watch?.piece === piece ? a.watch.stage : null) === (b.watch?.piece === piece ? b.watch.stage : null);

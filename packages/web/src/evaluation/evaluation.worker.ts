@@ -1,19 +1,35 @@
 import {
+  type Bounds,
   type Build,
+  bendProfiles,
+  boundsOf,
   type CurveSet,
   copyMesh,
+  copyPart,
   createCache,
   evaluatePiece,
   type Finding,
   type KelpDocument,
-  mergeMeshes,
   meshBuffers,
+  partBounds,
+  partBuffers,
   SurfaceStore,
+  sliceAt,
+  World,
 } from '@kelp/core';
 import { decodeProp } from '@kelp/formats';
 import { sampleOf } from '../look/samples.js';
 import { withChanges } from './changes.js';
-import { type Answer, DRAFT_DENSITY, type PieceBuild, type Rails, type Request } from './protocol.js';
+import {
+  type Answer,
+  DRAFT_DENSITY,
+  type Guide,
+  MOST_SHOWN,
+  type PieceBuild,
+  type Question,
+  type Request,
+  type Wanted,
+} from './protocol.js';
 
 /** Milliseconds of work before newer messages are let in. */
 const AT_A_STRETCH = 4;
@@ -22,92 +38,137 @@ const surfaces = new SurfaceStore();
 const cache = createCache();
 /** Trials are many of one piece, one after the other: what does not differ between them is made once. */
 const trials = createCache();
-/** What the page has of each piece, to send only what changed. */
-const sent = new Map<
-  string,
-  { parts: Build['parts']; findings: string; watched: CurveSet | undefined; detail: How['detail'] }
->();
-let newest = 0;
+/** What the page has of each piece, to send only what changed; and the build itself, to be asked about. */
+const sent = new Map<string, { build: Build; findings: string; watched: CurveSet | undefined; how: string }>();
 let document: KelpDocument | null = null;
+let world: World | null = null;
 
 const answer = (message: Answer, buffers: ArrayBuffer[] = []) => self.postMessage(message, { transfer: buffers });
 
 self.onmessage = async ({ data }: MessageEvent<Request>) => {
   switch (data.kind) {
     case 'prop':
-      return addProp(data.hash, data.bytes);
-    case 'evaluate':
-      newest = data.job;
+      return addProp(data);
+    case 'document':
       document = withChanges(document, data.changes);
-      return evaluate(document, data);
-    case 'sample': {
-      const sitters = sampleOf('make', data.unit, data.preset);
-      const mesh = mergeMeshes(sitters.map((sitter) => sitter.mesh));
-      const { material } = sitters[0];
-      return answer({ kind: 'sample', id: data.id, mesh, material }, meshBuffers(mesh));
-    }
+      world = null;
+      return;
+    case 'compute':
+      return compute(data.batch, data.pieces);
+    case 'forget':
+      for (const piece of data.pieces) {
+        sent.delete(piece);
+        cache.forget(piece);
+      }
+      return;
+    case 'ask':
+      return refusing(data.id, () =>
+        answer({ kind: 'answer', id: data.id, value: answerTo(data.piece, data.question) }),
+      );
+    case 'sample':
+      return refusing(data.id, () => {
+        const sitters = sampleOf('make', data.unit, data.preset);
+        answer(
+          { kind: 'sample', id: data.id, sitters },
+          sitters.flatMap(({ mesh }) => meshBuffers(mesh)),
+        );
+      });
     case 'trial':
-      return attempt(data);
+      return refusing(data.id, () => attempt(data));
   }
 };
 
-async function addProp(hash: string, bytes: Uint8Array): Promise<void> {
+function refusing(id: number, work: () => void): void {
   try {
-    const mesh = await decodeProp(bytes);
-    surfaces.add(hash, mesh);
-    const copy = copyMesh(mesh);
-    answer({ kind: 'prop', hash, mesh: copy }, meshBuffers(copy));
+    work();
+  } catch (error) {
+    answer({ kind: 'refused', id, message: (error as Error).message });
+  }
+}
+
+async function addProp({ hash, bytes, mesh, tell }: Extract<Request, { kind: 'prop' }>): Promise<void> {
+  try {
+    if (mesh) surfaces.add(hash, mesh);
+    else if (bytes) {
+      const decoded = await decodeProp(bytes);
+      surfaces.add(hash, decoded);
+      if (tell) {
+        const copy = copyMesh(decoded);
+        answer({ kind: 'prop', hash, mesh: copy }, meshBuffers(copy));
+      }
+    }
+    world = null;
   } catch (error) {
     answer({ kind: 'prop-failed', hash, message: (error as Error).message });
   }
 }
 
-/** Piece by piece; now and then it lets newer messages in, and gives up as soon as one asks for something newer. */
-async function evaluate(
-  document: KelpDocument,
-  { job, draft, watch }: Extract<Request, { kind: 'evaluate' }>,
-): Promise<void> {
-  try {
-    const { surroundings, key } = surfaces.surroundings(document);
-    const visible = document.pieces.filter((piece) => piece.visible);
-    // the piece under the hand comes first
-    const ordered = draft ? [...visible].sort((a, b) => Number(b.id === draft) - Number(a.id === draft)) : visible;
-    let breathed = performance.now();
-    for (const piece of ordered) {
-      const started = performance.now();
-      const isDraft = piece.id === draft;
-      const density = isDraft || piece.detail ? DRAFT_DENSITY : 1;
-      const build = fairly(evaluatePiece(document, piece, surroundings, key, { density, cache }), density);
-      const watched = watch?.piece === piece.id ? build.stages[watch.stage] : undefined;
-      sendIfChanged(job, build, watched, { ms: performance.now() - started, draft: isDraft, detail: piece.detail });
-      if (performance.now() - breathed < AT_A_STRETCH) continue;
-      await breathe();
-      if (job !== newest) return;
-      breathed = performance.now();
+/** Piece by piece; now and then it lets other messages in. */
+async function compute(batch: number, pieces: readonly Wanted[]): Promise<void> {
+  let breathed = performance.now();
+  for (const [i, wanted] of pieces.entries()) {
+    const last = i === pieces.length - 1;
+    try {
+      computeOne(batch, wanted, last);
+    } catch (error) {
+      answer({ kind: 'piece-failed', batch, piece: wanted.piece, message: (error as Error).message, last });
     }
-    const ids = visible.map((piece) => piece.id);
-    const there = new Set(ids);
-    for (const id of sent.keys()) if (!there.has(id)) forget(id);
-    answer({ kind: 'done', job, pieces: ids });
-  } catch (error) {
-    answer({ kind: 'failed', job, message: (error as Error).message });
+    if (performance.now() - breathed < AT_A_STRETCH || last) continue;
+    await breathe();
+    breathed = performance.now();
+  }
+}
+
+function computeOne(batch: number, { piece: id, draft, watch, has }: Wanted, last: boolean): void {
+  if (document) world ??= new World(document, surfaces.surroundings(document), cache);
+  const piece = world?.piece(id);
+  if (!world || !piece) {
+    answer({ kind: 'piece', batch, piece: id, build: null, last });
+    return;
+  }
+  const started = performance.now();
+  const density = draft || piece.detail ? DRAFT_DENSITY : 1;
+  const build = fairly(evaluatePiece(world, piece, { density, most: MOST_SHOWN }), density);
+  const watched = watch === null ? undefined : build.stages[watch];
+  const findings = JSON.stringify(build.findings);
+  const how = `${density} ${piece.detail ?? ''}`;
+  const old = sent.get(id);
+  const same =
+    has && old?.build.parts === build.parts && old.findings === findings && old.watched === watched && old.how === how;
+  sent.set(id, { build, findings, watched, how });
+  if (same) {
+    answer({ kind: 'piece', batch, piece: id, build: null, last });
+    return;
+  }
+  const { message, buffers } = packed(build, watched, { ms: performance.now() - started, draft, detail: piece.detail });
+  answer({ kind: 'piece', batch, piece: id, build: message, last }, buffers);
+}
+
+function answerTo(piece: string, question: Question): unknown {
+  const build = sent.get(piece)?.build;
+  if (!build) throw new Error('This piece was not made here.');
+  switch (question.what) {
+    case 'slice':
+      return sliceAt(build.parts, build.guide, question.share, question.near) ?? null;
+    case 'bends':
+      return bendProfiles(build.made);
+    case 'tables':
+      return build.tables;
   }
 }
 
 /** A piece of a document that is not the project's: computed beside what is kept, so that nothing of that is lost. */
-function attempt({ id, document, piece: pieceId, draft }: Extract<Request, { kind: 'trial' }>): void {
-  try {
-    const piece = document.pieces.find((candidate) => candidate.id === pieceId);
-    if (!piece) throw new Error('The piece is not there any more.');
-    const started = performance.now();
-    const { surroundings, key } = surfaces.surroundings(document);
-    const density = draft ? DRAFT_DENSITY : 1;
-    const build = evaluatePiece(document, piece, surroundings, key, { density, cache: trials });
-    const { message, buffers } = packed(build, undefined, { ms: performance.now() - started, draft });
-    answer({ kind: 'trial', id, build: message }, buffers);
-  } catch (error) {
-    answer({ kind: 'trial-failed', id, message: (error as Error).message });
-  }
+function attempt({ id, document: other, piece: pieceId, draft }: Extract<Request, { kind: 'trial' }>): void {
+  const piece = other.pieces.find((candidate) => candidate.id === pieceId);
+  if (!piece) throw new Error('The piece is not there any more.');
+  const started = performance.now();
+  const density = draft ? DRAFT_DENSITY : 1;
+  const build = evaluatePiece(new World(other, surfaces.surroundings(other), trials), piece, {
+    density,
+    most: MOST_SHOWN,
+  });
+  const { message, buffers } = packed(build, undefined, { ms: performance.now() - started, draft });
+  answer({ kind: 'trial', id, build: message }, buffers);
 }
 
 /** A draft is coarser on purpose: its facets are told only where the whole would show them too. */
@@ -117,54 +178,44 @@ function fairly(build: Build, density: number): Build {
   return { ...build, findings: build.findings.filter(shows) };
 }
 
-/** How a piece was made. */
-type How = Pick<PieceBuild, 'ms' | 'draft' | 'detail'>;
-
-function sendIfChanged(job: number, build: Build, curves: CurveSet | undefined, how: How): void {
-  const findings = JSON.stringify(build.findings);
-  const old = sent.get(build.piece);
-  const { detail } = how;
-  if (old?.parts === build.parts && old.findings === findings && old.watched === curves && old.detail === detail)
-    return;
-  sent.set(build.piece, { parts: build.parts, findings, watched: curves, detail });
-  const { message, buffers } = packed(build, curves, how);
-  answer({ kind: 'piece', job, build: message }, buffers);
-}
-
 /** What the page needs of a build. The cache keeps its own: the page gets copies, which are moved. */
-function packed(build: Build, curves: CurveSet | undefined, how: How): { message: PieceBuild; buffers: ArrayBuffer[] } {
-  const parts = build.parts.map((part) => ({ ...part, mesh: copyMesh(part.mesh) }));
-  const rails = copyRails(build.rails);
-  const watched = curves ? copyRails(curves) : null;
-  const { piece, materials, measures, bends } = build;
+function packed(
+  build: Build,
+  curves: CurveSet | undefined,
+  how: Pick<PieceBuild, 'ms' | 'draft' | 'detail'>,
+): { message: PieceBuild; buffers: ArrayBuffer[] } {
+  const parts = build.parts.map(copyPart);
+  const guide = guideOf(build.guide);
+  const { piece, materials, measures, marks, motion, findings } = build;
   const message: PieceBuild = {
     piece,
-    rails,
-    watched,
+    guide,
+    watched: curves ? guideOf(curves) : null,
     parts,
+    bounds: boundsOfBuild(build),
     materials,
-    findings: build.findings,
+    marks,
+    motion,
+    tables: build.tables.map(({ label }) => label),
+    findings,
     measures,
-    bends,
     ...how,
   };
-  return {
-    message,
-    buffers: [...parts.flatMap((part) => meshBuffers(part.mesh)), rails.position.buffer as ArrayBuffer],
-  };
+  return { message, buffers: [...parts.flatMap(partBuffers), guide.position.buffer as ArrayBuffer] };
 }
 
-const copyRails = ({ position, start, closed, id }: CurveSet): Rails => ({
+function boundsOfBuild({ parts, guide }: Build): Bounds | null {
+  const all = parts.flatMap((part) => partBounds(part) ?? []);
+  if (all.length === 0) return guide.position.length > 0 ? boundsOf(guide.position) : null;
+  return boundsOf(all.flatMap(({ min, max }) => [...min, ...max]));
+}
+
+const guideOf = ({ position, start, closed, id }: CurveSet): Guide => ({
   id: id.slice(),
-  position: position.slice(),
+  position: Float32Array.from(position),
   start: start.slice(),
   closed: closed.slice(),
 });
-
-function forget(piece: string): void {
-  sent.delete(piece);
-  cache.forget(`${piece} `);
-}
 
 const channel = new MessageChannel();
 const waiting: (() => void)[] = [];

@@ -1,47 +1,87 @@
-import type { BendProfile, Detail, Finding, KelpDocument, Material, Measures, Mesh, Part } from '@kelp/core';
+import type {
+  BendProfile,
+  Bounds,
+  Detail,
+  Finding,
+  KelpDocument,
+  Mark,
+  Material,
+  Measures,
+  Mesh,
+  Part,
+  Slice,
+  Table,
+  Track,
+} from '@kelp/core';
+import type { Sitter } from '../look/photograph.js';
 import type { DocumentChanges } from './changes.js';
 
 /** Divisions of a piece that is made coarser, as a factor. */
 export const DRAFT_DENSITY = 0.5;
+/** Vertices above which a piece is made coarser than it is set, for the view; a bake takes more. */
+export const MOST_SHOWN = 4_000_000;
 
-/** What the page asks of the worker. Buffers are moved, not copied. */
+/** How a piece is to be made for the view. */
+export interface Wanted {
+  piece: string;
+  /** Coarser for the time being: it is under a drag. */
+  draft: boolean;
+  /** The number of the stage whose line is wanted too. */
+  watch: number | null;
+  /** The page shows what this worker sent last: no answer is needed where that is as it was. */
+  has: boolean;
+}
+
+/** What is asked of a piece that was made; the answer comes from the worker that made it. */
+export type Question = { what: 'slice'; share: number; near: number } | { what: 'bends' } | { what: 'tables' };
+export type AnswerTo<W extends Question['what']> = W extends 'slice'
+  ? Slice | null
+  : W extends 'bends'
+    ? BendProfile[]
+    : Table[];
+
+/** What the page asks of a worker. Buffers are moved, not copied. */
 export type Request =
-  | { kind: 'prop'; hash: string; bytes: Uint8Array }
-  /** What changed since the document before; `draft`: the piece under a drag, made coarser for the time being. */
-  | { kind: 'evaluate'; job: number; changes: DocumentChanges; draft: string | null; watch: Watch | null }
+  /** A prop as its file's bytes, to be decoded, or as its mesh. `tell`: the page wants the mesh. */
+  | { kind: 'prop'; hash: string; bytes?: Uint8Array; mesh?: Pick<Mesh, 'position' | 'index'>; tell: boolean }
+  /** What changed since the document before. */
+  | { kind: 'document'; changes: DocumentChanges }
+  /** Pieces of the document as it is now, in this order. */
+  | { kind: 'compute'; batch: number; pieces: Wanted[] }
+  | { kind: 'forget'; pieces: string[] }
+  | { kind: 'ask'; id: number; piece: string; question: Question }
   | { kind: 'sample'; id: number; unit: string; preset: string }
   /** One piece of another document, for comparing; `draft` makes it as coarse as one under a drag. */
   | { kind: 'trial'; id: number; document: KelpDocument; piece: string; draft: boolean };
 
-/** Curves as the page draws them: flat xyz, offsets and which are closed. */
-export interface Rails {
-  position: Float64Array;
+/** Curves as the page draws them: flat xyz in single precision, offsets and which are closed. */
+export interface Guide {
+  position: Float32Array;
   start: Uint32Array;
   closed: Uint8Array;
   /** Stable ids of the curves. */
   id: Uint32Array;
 }
 
-/** A piece whose line is wanted as it stands after so many of its stages. */
-export interface Watch {
-  piece: string;
-  stage: number;
-}
-
+/** What the page has of a piece. Profiles of bends, slices and tables are asked for when they are looked at. */
 export interface PieceBuild {
   piece: string;
-  /** The line as it is swept: flat xyz, offsets and which curves are closed. */
-  rails: Rails;
+  /** The lines that the strip, the pens and the gauges go along. */
+  guide: Guide;
   /** The line after the watched stage. */
-  watched: Rails | null;
+  watched: Guide | null;
   parts: Part[];
+  /** Box of all parts, of the guide where there is none; null where there is nothing. */
+  bounds: Bounds | null;
   materials: Record<string, Material>;
+  marks: Mark[];
+  motion: Track[];
+  /** Names of the tables there are. */
+  tables: string[];
   findings: Finding[];
   measures: Measures;
-  bends: BendProfile;
   /** Time in the worker, milliseconds. */
   ms: number;
-  /** Made coarser for the time being: it is under a drag. */
   draft: boolean;
   /** How much of it the artist wants to see; absent: all. Then it is coarser too. */
   detail?: Detail;
@@ -50,10 +90,11 @@ export interface PieceBuild {
 export type Answer =
   | { kind: 'prop'; hash: string; mesh: Mesh }
   | { kind: 'prop-failed'; hash: string; message: string }
-  /** A piece that is not as it was sent last. */
-  | { kind: 'piece'; job: number; build: PieceBuild }
-  | { kind: 'done'; job: number; pieces: string[] }
-  | { kind: 'failed'; job: number; message: string }
-  | { kind: 'sample'; id: number; mesh: Mesh; material: Material }
+  /** One piece of a batch: as it is now, or null where it is as it was sent last. `last` ends the batch. */
+  | { kind: 'piece'; batch: number; piece: string; build: PieceBuild | null; last: boolean }
+  | { kind: 'piece-failed'; batch: number; piece: string; message: string; last: boolean }
+  | { kind: 'answer'; id: number; value: unknown }
+  | { kind: 'sample'; id: number; sitters: Sitter[] }
   | { kind: 'trial'; id: number; build: PieceBuild }
-  | { kind: 'trial-failed'; id: number; message: string };
+  /** A question, a sample or a trial that could not be answered. */
+  | { kind: 'refused'; id: number; message: string };

@@ -3,30 +3,25 @@ import {
   type DisplayUnit,
   greatest,
   isLane,
-  isNumberParameter,
   isWhole,
+  type LevelValue,
+  length,
   type NumberParameter,
+  normalize,
   type Pair,
   type Parameter,
   type ParameterValue,
+  type Vec3,
+  vec3,
   whyUnmeasured,
 } from '@kelp/core';
-import {
-  Box,
-  Button,
-  MenuItem,
-  Select,
-  Switch,
-  ToggleButton,
-  ToggleButtonGroup,
-  Tooltip,
-  Typography,
-} from '@mui/material';
-import { useId } from 'react';
-import { useAppSelector } from '../app/store.js';
+import { Box, Button, Switch, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material';
+import { type ComponentType, useId } from 'react';
 import { ColourInput } from './ColourInput.js';
+import { ControlRow } from './ControlRow.js';
 import { NumberField } from './NumberField.js';
 import { PairControl } from './PairControl.js';
+import { REFERENCE_CONTROLS } from './reference-controls.js';
 import { lengthText, METRES, shownAs } from './units.js';
 
 export interface ParameterControlProps {
@@ -47,29 +42,12 @@ export function ParameterControl(given: ParameterControlProps) {
   // a control without a gauge says why, where it says what it does
   const why = whyUnmeasured(given.parameter);
   const parameter = why ? { ...given.parameter, help: `${given.parameter.help} ${why}` } : given.parameter;
-  const props = { ...given, parameter };
-  if (isNumberParameter(parameter)) return <NumberControl {...props} parameter={parameter} />;
-  switch (parameter.kind) {
-    case 'toggle':
-      return <ToggleControl {...props} />;
-    case 'choice':
-      return <ChoiceControl {...props} parameter={parameter} />;
-    case 'colour':
-      return <ColourControl {...props} />;
-    case 'prop':
-      return <PropControl {...props} />;
-    case 'curves':
-      return <CurvesControl {...props} />;
-    case 'pair':
-      return <PairControl {...props} parameter={parameter} value={given.value as Pair} />;
-    case 'point':
-      return <PointControl {...props} parameter={parameter} />;
-    case 'piece':
-      return <PieceControl {...props} />;
-  }
+  const Control = CONTROLS[parameter.kind] as ComponentType<ParameterControlProps>;
+  return <Control {...given} parameter={parameter} />;
 }
 
-type Of<P extends Parameter> = Omit<ParameterControlProps, 'parameter'> & { parameter: P };
+export type Of<P extends Parameter> = Omit<ParameterControlProps, 'parameter'> & { parameter: P };
+type OfKind<K extends Parameter['kind']> = Of<Extract<Parameter, { kind: K }>>;
 
 function NumberControl({ parameter, value, display, mixed, onChange }: Of<NumberParameter>) {
   const along = value as AlongValue;
@@ -81,7 +59,7 @@ function NumberControl({ parameter, value, display, mixed, onChange }: Of<Number
         ? `${lengthText(Math.min(...values), display).replace(/ \D+$/, '')} to ${lengthText(Math.max(...values), display)}`
         : `${along.knots.length} knots`;
     return (
-      <Row label={parameter.label} help={parameter.help}>
+      <ControlRow label={parameter.label} help={parameter.help}>
         <Typography className="number" noWrap sx={{ flex: 1 }}>
           {text}
         </Typography>
@@ -93,7 +71,7 @@ function NumberControl({ parameter, value, display, mixed, onChange }: Of<Number
         >
           Even
         </Button>
-      </Row>
+      </ControlRow>
     );
   }
   return (
@@ -115,7 +93,7 @@ function NumberControl({ parameter, value, display, mixed, onChange }: Of<Number
 
 function ToggleControl({ parameter, value, mixed, onChange }: ParameterControlProps) {
   return (
-    <Row label={parameter.label} help={parameter.help}>
+    <ControlRow label={parameter.label} help={parameter.help}>
       <Switch
         size="small"
         checked={value === true}
@@ -123,13 +101,13 @@ function ToggleControl({ parameter, value, mixed, onChange }: ParameterControlPr
         slotProps={{ input: { 'aria-label': parameter.label } }}
       />
       {mixed && <Mixed />}
-    </Row>
+    </ControlRow>
   );
 }
 
-function ChoiceControl({ parameter, value, mixed, onChange }: Of<Extract<Parameter, { kind: 'choice' }>>) {
+function ChoiceControl({ parameter, value, mixed, onChange }: OfKind<'choice'>) {
   return (
-    <Row label={parameter.label} help={parameter.help}>
+    <ControlRow label={parameter.label} help={parameter.help}>
       <ToggleButtonGroup
         exclusive
         size="small"
@@ -154,14 +132,14 @@ function ChoiceControl({ parameter, value, mixed, onChange }: Of<Extract<Paramet
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-    </Row>
+    </ControlRow>
   );
 }
 
 function ColourControl({ parameter, value, mixed, onChange }: ParameterControlProps) {
   const id = useId();
   return (
-    <Row label={parameter.label} help={parameter.help} htmlFor={id}>
+    <ControlRow label={parameter.label} help={parameter.help} htmlFor={id}>
       <ColourInput id={id} value={value as string} width={44} height={26} onChange={onChange} />
       {mixed ? (
         <Mixed />
@@ -170,46 +148,12 @@ function ColourControl({ parameter, value, mixed, onChange }: ParameterControlPr
           {value as string}
         </Typography>
       )}
-    </Row>
-  );
-}
-
-/** Stands for no prop at all: ids hold no spaces. */
-const MIXED = 'mixed props';
-
-function PropControl({ parameter, value, mixed, onChange }: ParameterControlProps) {
-  const props = useAppSelector((state) => state.project.document?.props) ?? [];
-  const known = value === '' || props.some((prop) => prop.id === value);
-  return (
-    <Row label={parameter.label} help={parameter.help}>
-      <Select
-        size="small"
-        fullWidth
-        displayEmpty
-        value={mixed ? MIXED : (value as string)}
-        onChange={(event) => onChange(event.target.value, true)}
-        inputProps={{ 'aria-label': parameter.label }}
-        sx={{ '& .MuiSelect-select': { py: '4px' } }}
-      >
-        {mixed && (
-          <MenuItem value={MIXED} disabled>
-            mixed
-          </MenuItem>
-        )}
-        <MenuItem value="">Nearest prop</MenuItem>
-        {props.map((prop) => (
-          <MenuItem key={prop.id} value={prop.id}>
-            {prop.name}
-          </MenuItem>
-        ))}
-        {!known && <MenuItem value={value as string}>Deleted prop</MenuItem>}
-      </Select>
-    </Row>
+    </ControlRow>
   );
 }
 
 /** Three fields under one heading. */
-function PointControl({ parameter, value, display, onChange }: Of<Extract<Parameter, { kind: 'point' }>>) {
+function PointControl({ parameter, value, display, onChange }: OfKind<'point'>) {
   const point = value as readonly [number, number, number];
   return (
     <Box role="group" aria-label={parameter.label}>
@@ -231,89 +175,107 @@ function PointControl({ parameter, value, display, onChange }: Of<Extract<Parame
   );
 }
 
-function PieceControl({ parameter, value, onChange }: ParameterControlProps) {
-  const pieces = useAppSelector((state) => state.project.document?.pieces) ?? [];
-  const own = useAppSelector((state) => state.view.piece);
-  const known = value === '' || pieces.some((piece) => piece.id === value);
+/** Three shares of a direction; what is typed is brought to length 1. */
+function DirectionControl({ parameter, value, onChange }: OfKind<'direction'>) {
+  const direction = value as Vec3;
   return (
-    <Row label={parameter.label} help={parameter.help}>
-      <Select
-        size="small"
-        fullWidth
-        displayEmpty
-        value={value as string}
-        onChange={(event) => onChange(event.target.value, true)}
-        inputProps={{ 'aria-label': parameter.label }}
-        sx={{ '& .MuiSelect-select': { py: '4px' } }}
-      >
-        <MenuItem value="">No piece yet</MenuItem>
-        {pieces
-          .filter((piece) => piece.id !== own)
-          .map((piece) => (
-            <MenuItem key={piece.id} value={piece.id}>
-              {piece.name}
-            </MenuItem>
-          ))}
-        {!known && <MenuItem value={value as string}>Deleted piece</MenuItem>}
-      </Select>
-    </Row>
+    <Box role="group" aria-label={parameter.label}>
+      {(['X', 'Y', 'Z'] as const).map((axis, k) => (
+        <NumberField
+          key={axis}
+          label={`${parameter.label} ${axis}`}
+          help={parameter.help}
+          value={direction[k]}
+          min={-1}
+          max={1}
+          comfortable={[-1, 1]}
+          initial={parameter.default[k]}
+          shown={{ factor: 1, unit: '', digits: 3 }}
+          onChange={(next, done) => {
+            const asked = direction.with(k, next) as Vec3;
+            // a direction of no length is none: what it was before stays
+            if (length(asked) > 1e-6) onChange(normalize(vec3(), asked), done);
+          }}
+        />
+      ))}
+    </Box>
   );
 }
 
-function CurvesControl({ parameter, value, onChange }: ParameterControlProps) {
-  const curves = useAppSelector((state) => state.project.document?.curves) ?? [];
+function PairOf(props: OfKind<'pair'>) {
+  return <PairControl {...props} value={props.value as Pair} />;
+}
+
+/** Equal records, one under the other, each with its own numbers. */
+function LevelsControl({ parameter, value, display, onChange }: OfKind<'levels'>) {
+  const levels = value as readonly LevelValue[];
+  const first = Object.fromEntries(Object.entries(parameter.fields).map(([name, field]) => [name, field.default]));
+  const set = (i: number, name: string, next: ParameterValue, done: boolean) =>
+    onChange(levels.with(i, { ...levels[i], [name]: next as number | string }), done);
   return (
-    <Row label={parameter.label} help={parameter.help}>
-      <Select
-        multiple
-        size="small"
-        fullWidth
-        value={value as string[]}
-        onChange={(event) => onChange(event.target.value as string[], true)}
-        renderValue={(chosen) =>
-          chosen.map((id) => curves.find((curve) => curve.id === id)?.name ?? 'Deleted curve').join(', ')
-        }
-        inputProps={{ 'aria-label': parameter.label }}
-        sx={{ '& .MuiSelect-select': { py: '4px' } }}
-      >
-        {curves.map((curve) => (
-          <MenuItem key={curve.id} value={curve.id}>
-            {curve.name}
-          </MenuItem>
-        ))}
-      </Select>
-    </Row>
+    <Box role="group" aria-label={parameter.label} sx={{ mb: 1 }}>
+      <Tooltip title={parameter.help} placement="left">
+        <Typography>{parameter.label}</Typography>
+      </Tooltip>
+      {levels.map((level, i) => (
+        <Box
+          // biome-ignore lint/suspicious/noArrayIndexKey: levels are known by their order
+          key={i}
+          role="group"
+          aria-label={`${parameter.label} ${i + 1}`}
+          sx={{ borderLeft: 2, borderColor: 'divider', pl: 2, my: 1 }}
+        >
+          {Object.entries(parameter.fields).map(([name, field]) => (
+            <ParameterControl
+              key={name}
+              name={name}
+              parameter={field}
+              value={level[name]}
+              display={display}
+              onChange={(next, done) => set(i, name, next, done)}
+            />
+          ))}
+          {levels.length > parameter.least && (
+            <Button size="small" color="inherit" onClick={() => onChange(levels.toSpliced(i, 1), true)} sx={{ px: 0 }}>
+              Take it out
+            </Button>
+          )}
+        </Box>
+      ))}
+      {levels.length < parameter.most && (
+        <Button
+          size="small"
+          color="inherit"
+          onClick={() => onChange([...levels, levels.at(-1) ?? first], true)}
+          sx={{ px: 0 }}
+        >
+          Add one
+        </Button>
+      )}
+    </Box>
   );
 }
+
+/** The control of every kind of parameter, under the kind's own name. */
+export const CONTROLS: { [K in Parameter['kind']]: ComponentType<OfKind<K>> } = {
+  length: NumberControl,
+  angle: NumberControl,
+  count: NumberControl,
+  seed: NumberControl,
+  ratio: NumberControl,
+  rate: NumberControl,
+  toggle: ToggleControl,
+  choice: ChoiceControl,
+  colour: ColourControl,
+  pair: PairOf,
+  point: PointControl,
+  direction: DirectionControl,
+  levels: LevelsControl,
+  ...REFERENCE_CONTROLS,
+};
 
 const Mixed = () => (
   <Typography variant="body2" color="textSecondary">
     mixed
   </Typography>
 );
-
-/** Label on the left, control on the right, as wide as the number fields. */
-function Row({
-  label,
-  help,
-  htmlFor,
-  children,
-}: {
-  label: string;
-  help: string;
-  htmlFor?: string;
-  children: React.ReactNode;
-}) {
-  return (
-    <Box
-      sx={{ display: 'grid', gridTemplateColumns: '84px 1fr', gap: 2, alignItems: 'center', minHeight: 30, mb: 0.5 }}
-    >
-      <Tooltip title={help} placement="left">
-        <Typography component="label" htmlFor={htmlFor} noWrap>
-          {label}
-        </Typography>
-      </Tooltip>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, minWidth: 0 }}>{children}</Box>
-    </Box>
-  );
-}

@@ -1,4 +1,4 @@
-import { findUnit, isNumberParameter, withParameter, withPiece } from '@kelp/core';
+import { findUnit, isNumberParameter, unitAt, withParameter, withPiece } from '@kelp/core';
 import { Box } from '@mui/material';
 import { useThree } from '@react-three/fiber';
 import { useMemo } from 'react';
@@ -27,9 +27,9 @@ function useGauge(): { hovered: Hovered; subject: Subject; gauge: Measured } | n
   const piece = document?.pieces.find((candidate) => candidate.id === chosen);
   return useMemo(() => {
     if (!hovered || !document || !piece || !build) return null;
-    const use = hovered.place.stage === 'shape' ? piece.shape[hovered.place.index] : piece[hovered.place.stage];
+    const use = unitAt(piece, hovered.place);
     const parameter = use && findUnit(use.unit)?.parameters[hovered.parameter];
-    if (!parameter) return null;
+    if (!use || !parameter) return null;
     const subject = { piece, build, use, name: hovered.parameter, parameter, display: document.displayUnit };
     const gauge = measured(subject);
     return gauge && { hovered, subject, gauge };
@@ -99,10 +99,10 @@ function Pull({ hovered, subject, gauge, onGrab }: PullProps) {
 export function CursorMark() {
   const cursor = useCursor();
   const chosen = useAppSelector((state) => state.view.piece);
-  const rails = useBuild(chosen)?.rails;
-  if (cursor === null || !rails || rails.position.length < 6) return null;
+  const guide = useBuild(chosen)?.guide;
+  if (cursor === null || !guide || guide.position.length < 6) return null;
   return (
-    <Label place={spotAt(rails, cursor).place} layer={4}>
+    <Label place={spotAt(guide, cursor).place} layer={4}>
       <Box
         sx={{
           width: 15,

@@ -3,6 +3,7 @@ import {
   axisFrame,
   type DisplayUnit,
   type Gauge,
+  gaugeOf,
   greatest,
   isLane,
   isNumberParameter,
@@ -13,10 +14,11 @@ import {
   thicknessOf,
   type UnitUse,
   valueAt,
+  type Walkable,
 } from '@kelp/core';
 import type { PieceBuild } from '../evaluation/protocol.js';
 import { lengthText, round, type Shown, shownAs } from '../fields/units.js';
-import { alongRails, arc, moved, type Place, spotAt, stretch } from '../lines/spot.js';
+import { alongGuide, arc, moved, type Place, spotAt, stretch } from '../lines/spot.js';
 
 /** What a control measures, as it is drawn. */
 export interface Measured {
@@ -31,7 +33,7 @@ export interface Measured {
 
 export interface Subject {
   piece: Piece;
-  build: Pick<PieceBuild, 'rails' | 'measures'>;
+  build: { guide: Walkable; measures: PieceBuild['measures'] };
   use: UnitUse;
   name: string;
   parameter: Parameter;
@@ -43,6 +45,7 @@ const PULLED: ReadonlySet<Gauge> = new Set([
   'diameter',
   'across',
   'distance',
+  'off-line',
   'sway',
   'drop',
   'start',
@@ -50,17 +53,19 @@ const PULLED: ReadonlySet<Gauge> = new Set([
   'from-axis',
   'along-axis',
 ]);
-export const isPulled = (parameter: Parameter): boolean =>
-  'gauge' in parameter && parameter.gauge !== undefined && PULLED.has(parameter.gauge);
+export function isPulled(parameter: Parameter): boolean {
+  const gauge = gaugeOf(parameter);
+  return gauge !== undefined && PULLED.has(gauge.kind);
+}
 
 /** More dots than these say nothing more. */
 const MOST_DOTS = 300;
 
 /** What a control measures on the result; null where its declaration says that there is nothing to measure. */
 export function measured({ piece, build, use, name, parameter, display }: Subject): Measured | null {
-  const gauge = 'gauge' in parameter ? parameter.gauge : undefined;
-  const { rails, measures } = build;
-  if (!gauge || rails.position.length < 6) return null;
+  const gauge = gaugeOf(parameter);
+  const { guide, measures } = build;
+  if (!gauge || guide.position.length < 6) return null;
   const raw = use.parameters[name];
   const number = isNumberParameter(parameter);
   const value = number ? valueAt(raw as AlongValue, 0.5) : 0;
@@ -73,7 +78,7 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
     : parameter.kind === 'length'
       ? size(value)
       : `${round(value / shown.factor, shown.digits)} ${shown.unit}`.trim();
-  const middle = spotAt(rails, 0.5);
+  const middle = spotAt(guide, 0.5);
   const thickness = valueAt(thicknessOf(piece), 0.5) || greatest(thicknessOf(piece));
   const reach = Math.max(thickness * 1.8, measures.length * 0.012);
   const words = `${parameter.label} ${figure}`;
@@ -90,11 +95,14 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
     return { text, at: end, lines: [[from, end]], dots: [], pull: isLane(raw) ? undefined : pull };
   };
   const firstPoints = (): Place[] => {
-    const count = Math.min(MOST_DOTS, rails.start.length - 1);
-    return Array.from({ length: count }, (_, c) => spotAt(rails, 0, c).place);
+    const count = Math.min(MOST_DOTS, guide.start.length - 1);
+    return Array.from({ length: count }, (_, c) => spotAt(guide, 0, c).place);
   };
-  const foot = (use.parameters['at'] as Place | undefined) ?? middle.place;
-  const [across, second, axis] = axisFrame(String(use.parameters['axis'] ?? 'up')).map((v) => [...v] as Place);
+  /** What another parameter that the gauge names holds. */
+  const named = <T>(by: 'size' | 'at' | 'axis'): T | undefined =>
+    gauge[by] === undefined ? undefined : (use.parameters[gauge[by]] as T);
+  const foot = named<Place>('at') ?? middle.place;
+  const [across, second, axis] = axisFrame(named<string>('axis') ?? 'up').map((v) => [...v] as Place);
 
   const draw: Record<Gauge, () => Measured> = {
     diameter: () => {
@@ -105,7 +113,7 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
       };
     },
     across: () => {
-      const radius = valueAt(use.parameters['radius'] as AlongValue, 0.5);
+      const radius = valueAt(named<AlongValue>('size') ?? thickness, 0.5);
       const ends = [-1, 1].map((way) => moved(middle.place, middle.side, way * value * radius));
       return {
         ...span(`${words}: ${size(2 * value * radius)}`, middle.place, middle.side, value * radius, 1 / (radius || 1)),
@@ -123,11 +131,8 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
       const tight = Number.isFinite(measures.bendRadius) ? size(measures.bendRadius) : 'straight';
       return label(`${words}, tightest ${tight}`, middle.place);
     },
-    distance: () =>
-      // what moves the line is measured from the line, what keeps the skin off from the skin
-      use.unit === 'offset'
-        ? span(words, middle.place, middle.up, value)
-        : span(words, moved(middle.place, middle.up, -thickness), moved([0, 0, 0], middle.up, -1), value),
+    distance: () => span(words, moved(middle.place, middle.up, -thickness), moved([0, 0, 0], middle.up, -1), value),
+    'off-line': () => span(words, middle.place, middle.up, value),
     sway: () => {
       const far = parameter.kind === 'ratio' ? value * thickness : value;
       const ends = [-1, 1].map((way) => moved(middle.place, middle.side, way * far));
@@ -150,7 +155,7 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
         parameter.kind === 'rate'
           ? `${words}: one in ${size(far)}`
           : `${words}${parameter.kind === 'ratio' ? `: ${size(far)}` : ''}`;
-      const line = stretch(rails, Math.max(0, from), Math.min(measures.length, from + far));
+      const line = stretch(guide, Math.max(0, from), Math.min(measures.length, from + far));
       return label(
         text,
         moved(middle.place, middle.up, reach),
@@ -167,11 +172,11 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
       const far = value === 0 ? measures.length : Math.min(measures.length, 1 / Math.abs(value));
       const from = (measures.length - far) / 2;
       return label(value === 0 ? words : `${words}: once in ${size(1 / Math.abs(value))}`, middle.place, [
-        stretch(rails, from, from + far),
+        stretch(guide, from, from + far),
       ]);
     },
     drop: () => {
-      const ends = [spotAt(rails, 0).place, spotAt(rails, 1).place];
+      const ends = [spotAt(guide, 0).place, spotAt(guide, 1).place];
       const chord = ends[0].map((v, k) => (v + ends[1][k]) / 2) as Place;
       const low: Place = [chord[0], middle.place[1], chord[2]];
       const fall = Math.max(0, chord[1] - middle.place[1]);
@@ -193,7 +198,7 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
     },
     step: () => {
       const way = raw as unknown as Place;
-      const from = spotAt(rails, 0).place;
+      const from = spotAt(guide, 0).place;
       return label(`${parameter.label} ${size(Math.hypot(...way))}`, moved(from, way, 1), [
         [from, moved(from, way, 1)],
       ]);
@@ -202,8 +207,8 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
     'along-axis': () => span(words, [...foot], axis, value),
     'about-axis': () => {
       const radius =
-        Number(use.parameters['radius'] ?? 0) ||
-        Math.hypot(...[0, 1, 2].map((k) => spotAt(rails, 0).place[k] - foot[k])) ||
+        (named<number>('size') ?? 0) ||
+        Math.hypot(...[0, 1, 2].map((k) => spotAt(guide, 0).place[k] - foot[k])) ||
         reach;
       return label(words, arc(foot, across, second, radius, value).at(-1)!, [
         [[...foot], moved(foot, across, radius)],
@@ -211,31 +216,31 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
       ]);
     },
     samples: () => {
-      const count = Math.min(MOST_DOTS, rails.start[1] ?? rails.position.length / 3);
+      const count = Math.min(MOST_DOTS, guide.start[1] ?? guide.position.length / 3);
       return label(
         words,
         middle.place,
         [],
-        Array.from({ length: count }, (_, p) => [0, 1, 2].map((k) => rails.position[3 * p + k]) as Place),
+        Array.from({ length: count }, (_, p) => [0, 1, 2].map((k) => guide.position[3 * p + k]) as Place),
       );
     },
-    curves: () => label(`${words}: ${rails.start.length - 1} now`, firstPoints()[0], [], firstPoints()),
+    curves: () => label(`${words}: ${guide.start.length - 1} now`, firstPoints()[0], [], firstPoints()),
     shortest: () => {
-      const lengths = Array.from({ length: rails.start.length - 1 }, (_, c) => alongRails(rails, c).length);
+      const lengths = Array.from({ length: guide.start.length - 1 }, (_, c) => alongGuide(guide, c).length);
       const least = lengths.indexOf(Math.min(...lengths));
-      return label(`${words}: the shortest is ${size(lengths[least])}`, spotAt(rails, 0.5, least).place, [
-        stretch(rails, 0, lengths[least], least),
+      return label(`${words}: the shortest is ${size(lengths[least])}`, spotAt(guide, 0.5, least).place, [
+        stretch(guide, 0, lengths[least], least),
       ]);
     },
     figure: () => label(words, middle.place),
   };
   const fromEnd = (share: 0 | 1): Measured => {
     // what is taken off is not there any more: the line goes on straight where it was
-    const { place, tangent } = spotAt(rails, share);
+    const { place, tangent } = spotAt(guide, share);
     const out = moved([0, 0, 0], tangent, share === 0 ? -1 : 1);
     return parameter.kind === 'length' ? span(words, place, out, value) : label(words, place);
   };
-  return draw[gauge]();
+  return draw[gauge.kind]();
 }
 
 const pairText = ({ least, most }: Pair, { factor, digits, unit }: Shown): string =>

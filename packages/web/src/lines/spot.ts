@@ -1,6 +1,6 @@
-import type { Rails } from '../evaluation/protocol.js';
+import { addScaled, cross, upAcross, type Vec3, vec3, Walk, type Walkable } from '@kelp/core';
 
-export type Place = [number, number, number];
+export type Place = Vec3;
 
 /** A place on a line with the directions there: along it, level to its side, and up from both. */
 export interface Spot {
@@ -11,56 +11,31 @@ export interface Spot {
 }
 
 export const moved = (from: readonly number[], by: readonly number[], far: number): Place =>
-  [0, 1, 2].map((k) => from[k] + far * by[k]) as Place;
+  addScaled(vec3(), from, by, far);
 
-const unit = (v: readonly number[]): Place => {
-  const size = Math.hypot(...v) || 1;
-  return v.map((value) => value / size) as Place;
-};
-const cross = (a: readonly number[], b: readonly number[]): Place => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-
-/** Distance along curve `c` of the rails at each of its points, and the length of the whole, metres. */
-export function alongRails({ position, start, closed }: Rails, c: number): { at: Float64Array; length: number } {
-  const [from, end] = [start[c], start[c + 1]];
-  const at = new Float64Array(Math.max(0, end - from));
-  const step = (a: number, b: number) => Math.hypot(...[0, 1, 2].map((k) => position[3 * b + k] - position[3 * a + k]));
-  for (let p = from + 1; p < end; p++) at[p - from] = at[p - from - 1] + step(p - 1, p);
-  const length = (at.at(-1) ?? 0) + (closed[c] && end > from ? step(end - 1, from) : 0);
-  return { at, length };
+/** Distance along curve `c` of the guide at each of its points, and the length of the whole, metres. */
+export function alongGuide(guide: Walkable, c: number): Pick<Walk, 'at' | 'length'> {
+  return new Walk(guide, c);
 }
 
 /** The spot at a share of a curve's length. */
-export function spotAt(rails: Rails, share: number, c = 0): Spot {
-  const { position, start } = rails;
-  const { at } = alongRails(rails, c);
-  const wanted = Math.max(0, Math.min(1, share)) * (at.at(-1) ?? 0);
-  let p = 0;
-  while (p + 2 < at.length && at[p + 1] < wanted) p++;
-  const q = Math.min(p + 1, at.length - 1);
-  const [a, b] = [3 * (start[c] + p), 3 * (start[c] + q)];
-  const way = [0, 1, 2].map((k) => position[b + k] - position[a + k]);
-  const t = at[q] > at[p] ? (wanted - at[p]) / (at[q] - at[p]) : 0;
-  const tangent = unit(way);
-  const side = unit(Math.abs(tangent[1]) < 0.97 ? cross(tangent, [0, 1, 0]) : cross(tangent, [1, 0, 0]));
-  return {
-    place: moved([position[a], position[a + 1], position[a + 2]], way, t),
-    tangent,
-    side,
-    up: cross(side, tangent),
-  };
+export function spotAt(guide: Walkable, share: number, c = 0): Spot {
+  const walk = new Walk(guide, c);
+  // the very end of a ring is its beginning: it stays just before it
+  const metres = Math.max(0, Math.min(1, share)) * walk.length * (guide.closed[c] ? 1 - 1e-9 : 1);
+  const tangent = walk.directionAt(metres, vec3());
+  const up = upAcross(vec3(), tangent);
+  return { place: walk.pointAt(metres, vec3()), tangent, side: cross(vec3(), tangent, up), up };
 }
 
 /** The piece of a curve between two distances along it, metres. */
-export function stretch(rails: Rails, from: number, to: number, c = 0): Place[] {
-  const { length } = alongRails(rails, c);
+export function stretch(guide: Walkable, from: number, to: number, c = 0): Place[] {
+  const walk = new Walk(guide, c);
   const steps = 24;
-  return Array.from(
-    { length: steps + 1 },
-    (_, i) => spotAt(rails, (from + ((to - from) * i) / steps) / (length || 1), c).place,
+  // a ring is not gone round twice
+  const end = walk.length * (guide.closed[c] ? 1 - 1e-9 : 1);
+  return Array.from({ length: steps + 1 }, (_, i) =>
+    walk.pointAt(Math.max(0, Math.min(end, from + ((to - from) * i) / steps)), vec3()),
   );
 }
 

@@ -5,6 +5,7 @@ import { useAppSelector } from '../app/store.js';
 import type { PieceBuild } from '../evaluation/protocol.js';
 import { COLOURS } from '../theme/colours.js';
 import { photograph } from './photograph.js';
+import { sittersOf } from './sitters.js';
 
 const WIDTH = 168;
 const HEIGHT = 104;
@@ -25,8 +26,7 @@ export function PiecePicture({ build }: { build: PieceBuild }) {
     if (known || build.draft || inHand) return;
     let open = true;
     const timer = setTimeout(() => {
-      const sitters = build.parts.map(({ mesh, slot }) => ({ mesh, material: build.materials[slot] }));
-      photograph(sitters, FROM, WIDTH, HEIGHT).then(
+      photograph(sittersOf(build), FROM, WIDTH, HEIGHT).then(
         (picture) => {
           drawn.set(build.parts, picture);
           if (open) setUrl(picture);

@@ -2,6 +2,7 @@ import type { KelpDocument, Material } from '@kelp/core';
 import { Vector3 } from 'three';
 import type { Computed } from '../evaluation/evaluation.js';
 import { photograph, type Sitter } from './photograph.js';
+import { sittersOf } from './sitters.js';
 
 /** Size of a cover, pixels. */
 export const COVER = { width: 480, height: 300 } as const;
@@ -11,9 +12,7 @@ const FROM = new Vector3(0.55, 0.42, 1);
 
 /** A small picture of all that is shown, as the bytes of a PNG; null when nothing is. */
 export async function drawCover(document: KelpDocument, { builds, meshes }: Computed): Promise<Uint8Array | null> {
-  const sitters: Sitter[] = [...builds.values()].flatMap(({ parts, materials }) =>
-    parts.map(({ mesh, slot }) => ({ mesh, material: materials[slot] })),
-  );
+  const sitters: Sitter[] = [...builds.values()].flatMap(sittersOf);
   for (const { mesh: hash, placement, visible, colour } of document.props) {
     const mesh = visible ? meshes.get(hash) : undefined;
     const material: Material = { name: 'Prop', colour, roughness: 0.82, metalness: 0 };

@@ -1,4 +1,4 @@
-import type { DisplayUnit, Piece } from '@kelp/core';
+import { type DisplayUnit, isOwnDress, MAIN_SLOT, type Piece } from '@kelp/core';
 import BlurOn from '@mui/icons-material/BlurOn';
 import Polyline from '@mui/icons-material/Polyline';
 import { memo } from 'react';
@@ -8,7 +8,7 @@ import { gestureEnded } from '../state/project-slice.js';
 import { checksShown, pieceChosen } from '../state/view-slice.js';
 import { Figures } from './Figures.js';
 import { PieceMenu } from './PieceMenu.js';
-import { colourPieces, lockPieces, renamePiece, showPieces } from './piece-edits.js';
+import { colourOf, colourPieces, lockPieces, renamePiece, showPieces } from './piece-edits.js';
 import { Row } from './Row.js';
 
 const MARKS = {
@@ -34,7 +34,9 @@ export const PieceRow = memo(function PieceRow(props: PieceRowProps) {
   const { piece, build, display, chosen, renaming, allOf, onChoose, onRename } = props;
   const dispatch = useAppDispatch();
   const { id, name, visible, locked, dress } = piece;
-  const colour = dress.parameters['colour'];
+  const main = dress[MAIN_SLOT];
+  const dyed = isOwnDress(main) ? colourOf(main) : undefined;
+  const colour = dyed && main && isOwnDress(main) ? main.parameters[dyed] : undefined;
   return (
     <Row
       name={name}

@@ -21,8 +21,8 @@ export const COLUMNS: readonly Column[] = [
   {
     id: 'lines',
     width: 62,
-    size: (build) => build.rails.closed.length,
-    text: (build) => countText(build.rails.closed.length),
+    size: (build) => build.guide.closed.length,
+    text: (build) => countText(build.guide.closed.length),
   },
   {
     id: 'triangles',

@@ -1,9 +1,12 @@
 import {
   curveIdsOf,
   type Detail,
+  findUnit,
   freeName,
   type KelpDocument,
   type Piece,
+  type UnitUse,
+  unitAt,
   withoutPiece,
   withParameter,
 } from '@kelp/core';
@@ -51,11 +54,20 @@ export const lockPieces = (pieces: readonly Piece[], locked: boolean) =>
 export const renamePiece = (piece: Piece, name: string) =>
   editPieces([piece], `Rename ${piece.name}`, (now) => ({ ...now, name }));
 
+/** The first colour that a dressing declares: what the manifest shows of a piece. */
+export const colourOf = (use: UnitUse): string | undefined =>
+  Object.entries(findUnit(use.unit)?.parameters ?? {}).find(([, { kind }]) => kind === 'colour')?.[0];
+
 export const colourPieces = (pieces: readonly Piece[], colour: string, gesture: string) =>
   editPieces(
     pieces,
     `Colour of ${wordsFor(pieces)}`,
-    (piece) => withParameter(piece, { stage: 'dress' }, 'colour', colour),
+    (piece) => {
+      const place = { stage: 'dress' } as const;
+      const use = unitAt(piece, place);
+      const name = use && colourOf(use);
+      return name ? withParameter(piece, place, name, colour) : piece;
+    },
     gesture,
   );
 
@@ -98,12 +110,15 @@ export const duplicatePieces =
 
 /** Kept states stay with the first: they hold its lines, not those of the copy. */
 function copyOf(original: Piece, document: KelpDocument, name: string) {
-  const curves = curveIdsOf(original).flatMap((id) => {
-    const curve = document.curves.find((candidate) => candidate.id === id);
-    return curve ? [{ ...curve, id: newId() }] : [];
-  });
-  const parameters: Piece['path']['parameters'] =
-    'curves' in original.path.parameters ? { curves: curves.map(({ id }) => id) } : {};
+  const of = curveIdsOf(original).flatMap((id) => document.curves.find((candidate) => candidate.id === id) ?? []);
+  const curves = of.map((curve) => ({ ...curve, id: newId() }));
+  const ids = new Map(of.map(({ id }, i) => [id, curves[i].id]));
+  const named = Object.entries(findUnit(original.path.unit)?.parameters ?? {}).filter(
+    ([, { kind }]) => kind === 'curves',
+  );
+  const parameters = Object.fromEntries(
+    named.map(([name]) => [name, (original.path.parameters[name] as string[]).flatMap((id) => ids.get(id) ?? [])]),
+  );
   const { variants: _, ...rest } = original;
   const piece: Piece = {
     ...rest,

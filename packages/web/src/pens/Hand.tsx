@@ -1,4 +1,4 @@
-import { controlPoints, curveIdsOf, type DrawnCurve, type DrawnPoint } from '@kelp/core';
+import { controlPoints, curveIdsOf, type DrawnCurve, type DrawnPoint, findUnit } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
@@ -75,7 +75,7 @@ export function Hand({ onGrab, onBox }: { onGrab(grabbed: boolean): void; onBox(
   const pieces = useAppSelector((state) => state.view.pieces);
   // a text, so that a number that is dragged changes nothing here
   const handled = (allPieces ?? [])
-    .filter(({ id, locked, path }) => pieces.includes(id) && !locked && path.unit === 'drawn')
+    .filter(({ id, locked, path }) => pieces.includes(id) && !locked && findUnit(path.unit)?.byHand)
     .flatMap(curveIdsOf)
     .join(' ');
   const curves = useMemo((): CurvePlaces[] => {
@@ -173,9 +173,9 @@ export function Hand({ onGrab, onBox }: { onGrab(grabbed: boolean): void; onBox(
     };
     /** The length strip and its slice follow the pointer along the chosen piece. */
     const showPlace = ({ clientX, clientY }: PointerEvent) => {
-      const rails = live.current.builds.get(live.current.pieceId ?? '')?.rails;
-      const on = rails && nearestOnLine(rails, camera, element, clientX, clientY);
-      setCursor(rails && on && on.distance < GRAB ? shareAt(rails, on.point, on.part) : null);
+      const guide = live.current.builds.get(live.current.pieceId ?? '')?.guide;
+      const on = guide && nearestOnLine(guide, camera, element, clientX, clientY);
+      setCursor(guide && on && on.distance < GRAB ? shareAt(guide, on.point, on.part) : null);
     };
     /** A held point slides over the props; one in the air, or along an axis, moves in the plane of the view. */
     const target = (
@@ -231,7 +231,7 @@ export function Hand({ onGrab, onBox }: { onGrab(grabbed: boolean): void; onBox(
     };
     const double = (event: MouseEvent) => {
       const build = live.current.pieceId ? live.current.builds.get(live.current.pieceId) : undefined;
-      const found = build && nearestOnLine(build.rails, camera, element, event.clientX, event.clientY);
+      const found = build && nearestOnLine(build.guide, camera, element, event.clientX, event.clientY);
       if (!found || found.distance > GRAB || pointAt(event.clientX, event.clientY)) return;
       const place = spanAt(live.current.curves, found.place);
       if (!place) return;

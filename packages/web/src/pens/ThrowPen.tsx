@@ -83,11 +83,11 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
       for (let i = 3 * ENDS; i < line.length - 3 * ENDS; i += 3) {
         const [x, y, z] = [line[i], line[i + 1], line[i + 2]];
         least = Math.min(least, props.signedDistance(x, y, z, hit, 2), y);
-        for (const { rails } of live.current.builds.values())
-          for (let p = 0; p < rails.position.length; p += 12)
+        for (const { guide } of live.current.builds.values())
+          for (let p = 0; p < guide.position.length; p += 12)
             least = Math.min(
               least,
-              Math.hypot(rails.position[p] - x, rails.position[p + 1] - y, rails.position[p + 2] - z),
+              Math.hypot(guide.position[p] - x, guide.position[p + 1] - y, guide.position[p + 2] - z),
             );
       }
       return least;

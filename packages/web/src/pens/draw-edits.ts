@@ -1,10 +1,12 @@
 import {
   curveIdsOf,
+  curvesParameter,
   type DrawnPoint,
   freeName,
   type KelpDocument,
   newPiece,
   type ShapeUse,
+  sizeParameter,
   withCurve,
   withParameter,
   withPiece,
@@ -30,7 +32,7 @@ export const lineDrawn =
       dispatch(
         edit(`Draw another line into ${joined.name}`, (now) =>
           withPiece({ ...now, curves: [...now.curves, curve] }, joined.id, (piece) =>
-            withParameter(piece, { stage: 'path' }, 'curves', curves),
+            withParameter(piece, { stage: 'path' }, curvesParameter(piece.path.unit) ?? '', curves),
           ),
         ),
       );
@@ -39,12 +41,9 @@ export const lineDrawn =
     }
     const onProp = !shape && points.some((point) => point.anchor);
     const made = newPiece(newId(), freeName('Cable', document.pieces), [curve.id], onProp);
-    const radius = fittingRadius(made.make.parameters['radius'] as number, points);
-    const piece = {
-      ...made,
-      shape: shape ? [shape] : made.shape,
-      make: { ...made.make, parameters: { ...made.make.parameters, radius } },
-    };
+    const size = sizeParameter(made.make.unit) ?? '';
+    const fitted = fittingRadius(made.make.parameters[size] as number, points);
+    const piece = withParameter({ ...made, shape: shape ? [shape] : made.shape }, { stage: 'make' }, size, fitted);
     dispatch(
       edit('Draw a line', (now) => ({ ...now, curves: [...now.curves, curve], pieces: [...now.pieces, piece] })),
     );

@@ -1,5 +1,6 @@
 import {
   curveIdsOf,
+  curvesParameter,
   type DrawnCurve,
   evenOut,
   freeName,
@@ -117,7 +118,9 @@ function withCurvesOf(document: KelpDocument, pieceId: string, old: string, made
   const curves = document.curves.flatMap((curve) => (curve.id === old ? made : [curve]));
   return withPiece({ ...document, curves }, pieceId, (piece) => {
     const ids = curveIdsOf(piece).flatMap((id) => (id === old ? made.map((curve) => curve.id) : [id]));
-    return keepsId && made.length === 1 ? piece : withParameter(piece, { stage: 'path' }, 'curves', ids);
+    return keepsId && made.length === 1
+      ? piece
+      : withParameter(piece, { stage: 'path' }, curvesParameter(piece.path.unit) ?? '', ids);
   });
 }
 

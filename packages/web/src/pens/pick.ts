@@ -1,3 +1,4 @@
+import type { Bounds, Walkable } from '@kelp/core';
 import type { Camera, Object3D } from 'three';
 import type { PieceBuild } from '../evaluation/protocol.js';
 import { onScreen, rayAt } from './pointer.js';
@@ -20,8 +21,8 @@ export function bodyUnder(
 ): Owner {
   const line = () => lineUnder(builds, passed, camera, element, x, y);
   const hits = rayAt(camera, element, x, y).intersectObjects(scene.children, true);
-  for (const { object } of hits) {
-    const owner = ownerOf(object);
+  for (const { object, instanceId } of hits) {
+    const owner = ownerOf(object, instanceId);
     if (owner?.piece && passed.has(owner.piece)) continue;
     if (owner?.piece || owner?.picture) return owner;
     // a thin piece in front of, or lying on, the prop under the pointer
@@ -36,7 +37,9 @@ interface Owner {
   picture?: string;
 }
 
-function ownerOf(object: Object3D): Owner | undefined {
+function ownerOf(object: Object3D, instance: number | undefined): Owner | undefined {
+  const owners = object.userData['owners'] as readonly string[] | undefined;
+  if (owners && instance !== undefined) return { prop: owners[instance] };
   for (let at: Object3D | null = object; at; at = at.parent)
     if (at.userData['piece'] || at.userData['prop'] || at.userData['picture']) return at.userData;
   return undefined;
@@ -52,15 +55,33 @@ function lineUnder(
 ): string | undefined {
   let best: string | undefined;
   let nearest = NEAR;
-  for (const [id, { rails }] of builds) {
-    if (passed.has(id)) continue;
-    const found = nearestOnLine(rails, camera, element, x, y);
+  for (const [id, { guide, bounds }] of builds) {
+    if (passed.has(id) || (bounds && !nearOnScreen(bounds, camera, element, x, y))) continue;
+    const found = nearestOnLine(guide, camera, element, x, y);
     if (found && found.distance < nearest) {
       nearest = found.distance;
       best = id;
     }
   }
   return best;
+}
+
+const corner: [number, number, number] = [0, 0, 0];
+
+/** False when a box is surely nowhere near the pointer: of a thousand lines only a few are looked at. */
+function nearOnScreen({ min, max }: Bounds, camera: Camera, element: HTMLElement, x: number, y: number): boolean {
+  let [left, right, top, bottom] = [Infinity, -Infinity, Infinity, -Infinity];
+  for (let i = 0; i < 8; i++) {
+    for (let k = 0; k < 3; k++) corner[k] = i & (1 << k) ? max[k] : min[k];
+    const at = onScreen(camera, element, corner, 0);
+    // a corner behind the eye says nothing
+    if (!at) return true;
+    left = Math.min(left, at[0]);
+    right = Math.max(right, at[0]);
+    top = Math.min(top, at[1]);
+    bottom = Math.max(bottom, at[1]);
+  }
+  return x > left - NEAR && x < right + NEAR && y > top - NEAR && y < bottom + NEAR;
 }
 
 interface OnLine {
@@ -72,24 +93,24 @@ interface OnLine {
 
 /** Nearest place of a line on the screen: pixels away, its point, and how far it is from one point to the next. */
 export function nearestOnLine(
-  rails: Pick<PieceBuild['rails'], 'position' | 'start'>,
+  guide: Walkable,
   camera: Camera,
   element: HTMLElement,
   x: number,
   y: number,
 ): OnLine | undefined {
   let best: OnLine | undefined;
-  for (let c = 0; c + 1 < rails.start.length; c++) {
+  for (let c = 0; c + 1 < guide.start.length; c++) {
     let before: [number, number] | undefined;
-    for (let p = rails.start[c]; p < rails.start[c + 1]; p++) {
-      const here = onScreen(camera, element, rails.position, 3 * p);
+    for (let p = guide.start[c]; p < guide.start[c + 1]; p++) {
+      const here = onScreen(camera, element, guide.position, 3 * p);
       if (here && before) {
         const [dx, dy] = [here[0] - before[0], here[1] - before[1]];
         const size = dx * dx + dy * dy;
         const t = size > 0 ? Math.max(0, Math.min(1, ((x - before[0]) * dx + (y - before[1]) * dy) / size)) : 0;
         const distance = Math.hypot(before[0] + t * dx - x, before[1] + t * dy - y);
         if (!best || distance < best.distance) {
-          const at = (axis: number) => rails.position[3 * p - 3 + axis] * (1 - t) + rails.position[3 * p + axis] * t;
+          const at = (axis: number) => guide.position[3 * p - 3 + axis] * (1 - t) + guide.position[3 * p + axis] * t;
           best = { distance, place: [at(0), at(1), at(2)], point: p - 1, part: t };
         }
       }

@@ -49,8 +49,8 @@ function smallestBend(line: readonly DrawnPoint[]): number {
 function nearestLine([x, y, z]: readonly [number, number, number], builds: Iterable<PieceBuild>): number {
   let nearest = Infinity;
   let looked = 0;
-  for (const { rails } of builds) {
-    const { position } = rails;
+  for (const { guide } of builds) {
+    const { position } = guide;
     looked += position.length / 3;
     if (looked > MOST_POINTS) break;
     for (let i = 0; i < position.length; i += 3)

@@ -16,7 +16,7 @@ export function useSurroundings(): () => Surroundings {
         const mesh = meshes.get(hash);
         if (mesh && !surfaces.has(hash)) surfaces.add(hash, mesh);
       }
-      made = surfaces.surroundings({ props }).surroundings;
+      made = surfaces.surroundings({ props });
       return made;
     };
   }, [props, meshes, surfaces]);

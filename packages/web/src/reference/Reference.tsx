@@ -1,5 +1,6 @@
 import {
   GAUGES,
+  gaugeOf,
   isNumberParameter,
   type PairParameter,
   type Parameter,
@@ -76,9 +77,7 @@ function UnitEntry({ unit }: { unit: Unit }) {
               </TableCell>
               <TableCell className="number">{firstOf(parameter)}</TableCell>
               <TableCell className="number">{limitsOf(parameter)}</TableCell>
-              <TableCell>
-                {'gauge' in parameter && parameter.gauge ? GAUGES[parameter.gauge] : whyUnmeasured(parameter)}
-              </TableCell>
+              <TableCell>{gaugeWords(parameter)}</TableCell>
             </TableRow>
           ))}
         </TableBody>
@@ -88,6 +87,11 @@ function UnitEntry({ unit }: { unit: Unit }) {
       </Typography>
     </Box>
   );
+}
+
+function gaugeWords(parameter: Parameter): string | undefined {
+  const gauge = gaugeOf(parameter);
+  return gauge ? GAUGES[gauge.kind] : whyUnmeasured(parameter);
 }
 
 function shown(parameter: Parameter, value: number): string {

@@ -1,36 +1,112 @@
-import { newUse, type Piece, unitOf, withPiece } from '@kelp/core';
-import { Box, Button } from '@mui/material';
-import { useAppDispatch } from '../app/store.js';
-import { edit } from '../state/edits.js';
+import {
+  findUnit,
+  freeName,
+  isOwnDress,
+  knownUnit,
+  MAIN_SLOT,
+  newUse,
+  type Piece,
+  type SlotDress,
+  unitOf,
+  withPiece,
+} from '@kelp/core';
+import { Box, Button, MenuItem, Select, Typography } from '@mui/material';
+import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { useBuild } from '../evaluation/EvaluationProvider.js';
+import { edit, newId } from '../state/edits.js';
 import { UnitParameters } from './UnitParameters.js';
 
-/** The piece's materials: a few to start from, then their numbers. */
+/** What a choice of the list stands for: ids hold no spaces. */
+const OWN = 'its own';
+const AS_MADE = 'as made';
+
+/** The piece's materials, slot by slot: a few to start from, then their numbers, or one of the project's. */
 export function DressStage({ piece }: { piece: Piece }) {
+  const build = useBuild(piece.id);
+  const declared = knownUnit('make', piece.make.unit)?.slots ?? [];
+  const worn = build?.parts.map(({ slot }) => slot) ?? [];
+  const slots = [...new Set([MAIN_SLOT, ...declared.map(({ id }) => id), ...worn])];
+  const label = (slot: string) => declared.find(({ id }) => id === slot)?.label ?? (slot === MAIN_SLOT ? 'Skin' : slot);
+  return slots.map((slot) => (
+    <SlotCard key={slot} piece={piece} slot={slot} label={slots.length > 1 ? label(slot) : null} />
+  ));
+}
+
+function SlotCard({ piece, slot, label }: { piece: Piece; slot: string; label: string | null }) {
   const dispatch = useAppDispatch();
+  const materials = useAppSelector((state) => state.project.document?.materials) ?? [];
+  const dress: SlotDress | undefined = piece.dress[slot];
+  const own = isOwnDress(dress) ? dress : undefined;
+  const named = dress && !isOwnDress(dress) ? dress.material : undefined;
+  const wear = (next: SlotDress | undefined, words: string) =>
+    dispatch(
+      edit(`${words} for ${piece.name}`, (document) =>
+        withPiece(document, piece.id, (now) => {
+          const { [slot]: _, ...others } = now.dress;
+          return { ...now, dress: next ? { ...others, [slot]: next } : others };
+        }),
+      ),
+    );
+  const keep = () => {
+    if (!own) return;
+    const id = newId();
+    dispatch(
+      edit(`Keep the material of ${piece.name}`, (document) => ({
+        ...withPiece(document, piece.id, (now) => ({ ...now, dress: { ...now.dress, [slot]: { material: id } } })),
+        materials: [...document.materials, { id, name: freeName(piece.name, document.materials), dress: own }],
+      })),
+    );
+  };
+  const choose = (value: string) => {
+    if (value === AS_MADE) wear(undefined, 'As it is made');
+    else if (value === OWN) {
+      const from = materials.find(({ id }) => id === named)?.dress;
+      wear(from ?? newUse('dress', 'plain'), 'A material of its own');
+    } else wear({ material: value }, materials.find(({ id }) => id === value)?.name ?? 'A material');
+  };
+  const unit = own && findUnit(own.unit);
   return (
-    <>
-      <Box sx={{ display: 'flex', gap: 1.5, mb: 2, flexWrap: 'wrap' }}>
-        {unitOf('dress', piece.dress.unit).presets.map((preset) => (
-          <Button
-            key={preset.id}
-            variant="outlined"
-            color="inherit"
-            onClick={() =>
-              dispatch(
-                edit(`${preset.label} for ${piece.name}`, (document) =>
-                  withPiece(document, piece.id, (now) => ({
-                    ...now,
-                    dress: newUse('dress', now.dress.unit, preset.id),
-                  })),
-                ),
-              )
-            }
-          >
-            {preset.label}
+    <Box component="section" aria-label={label ?? 'Material'} sx={{ mb: 2 }}>
+      {label && <Typography sx={{ fontWeight: 600, mb: 0.5 }}>{label}</Typography>}
+      {(materials.length > 0 || slot !== MAIN_SLOT) && (
+        <Select
+          size="small"
+          fullWidth
+          value={own ? OWN : (named ?? AS_MADE)}
+          onChange={(event) => choose(event.target.value)}
+          inputProps={{ 'aria-label': `Material of ${label ?? 'the piece'}` }}
+          sx={{ mb: 1.5, '& .MuiSelect-select': { py: '4px' } }}
+        >
+          {slot !== MAIN_SLOT && <MenuItem value={AS_MADE}>As it is made</MenuItem>}
+          <MenuItem value={OWN}>Its own</MenuItem>
+          {materials.map(({ id, name }) => (
+            <MenuItem key={id} value={id}>
+              {name}
+            </MenuItem>
+          ))}
+          {named && !materials.some(({ id }) => id === named) && <MenuItem value={named}>Deleted material</MenuItem>}
+        </Select>
+      )}
+      {own && unit && (
+        <>
+          <Box sx={{ display: 'flex', gap: 1.5, mb: 2, flexWrap: 'wrap' }}>
+            {unit.presets.map((preset) => (
+              <Button
+                key={preset.id}
+                variant="outlined"
+                color="inherit"
+                onClick={() => wear(newUse('dress', unitOf('dress', own.unit).id, preset.id), preset.label)}
+              >
+                {preset.label}
+              </Button>
+            ))}
+          </Box>
+          <UnitParameters piece={piece} place={{ stage: 'dress', slot }} use={own} />
+          <Button size="small" color="inherit" onClick={keep} sx={{ px: 0 }}>
+            Keep it for other pieces
           </Button>
-        ))}
-      </Box>
-      <UnitParameters piece={piece} place={{ stage: 'dress' }} use={piece.dress} />
-    </>
+        </>
+      )}
+    </Box>
   );
 }

@@ -94,10 +94,16 @@ function usePicture(unit: string, preset: string): string | null {
   useEffect(() => {
     let open = true;
     const draw = async () => {
-      const { mesh, material } = await evaluation.sample(unit, preset);
+      const sitters = await evaluation.sample(unit, preset);
       // a dark jacket shows no shape at this size: every colour is brought towards the middle
-      const colour = `#${new Color(material.colour).lerp(new Color('#8fa89c'), 0.45).getHexString()}`;
-      const made = await photograph([{ mesh, material: { ...material, colour } }], FROM, WIDTH, HEIGHT);
+      const lit = sitters.map(({ mesh, material }) => ({
+        mesh,
+        material: {
+          ...material,
+          colour: `#${new Color(material.colour).lerp(new Color('#8fa89c'), 0.45).getHexString()}`,
+        },
+      }));
+      const made = await photograph(lit, FROM, WIDTH, HEIGHT);
       pictures.set(key, made);
       if (open) setUrl(made);
     };

@@ -1,4 +1,4 @@
-import { newUse, type Piece, type UnitUse, unitOf, withPiece } from '@kelp/core';
+import { knownUnit, newUse, type Piece, sizeParameter, type UnitUse, unitOf, withPiece } from '@kelp/core';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import { useAppDispatch } from '../app/store.js';
@@ -15,7 +15,7 @@ export function MakeStage({ piece }: { piece: Piece }) {
     const label = unitOf('make', unit).presets.find((candidate) => candidate.id === preset)?.label ?? unit;
     dispatch(
       edit(`${label} for ${piece.name}`, (document) =>
-        withPiece(document, piece.id, (now) => ({ ...now, make: keepingRadius(now, newUse('make', unit, preset)) })),
+        withPiece(document, piece.id, (now) => ({ ...now, make: keepingSize(now, newUse('make', unit, preset)) })),
       ),
     );
   });
@@ -31,18 +31,23 @@ export function MakeStage({ piece }: { piece: Piece }) {
 }
 
 /** A thickness that was set by hand, or for the size of the line, stays when another preset is taken. */
-function keepingRadius(piece: Piece, next: UnitUse): UnitUse {
-  const { radius } = piece.make.parameters;
-  const untouched = unitOf('make', piece.make.unit).presets.some((preset) => preset.parameters['radius'] === radius);
-  return untouched || radius === undefined ? next : { ...next, parameters: { ...next.parameters, radius } };
+function keepingSize(piece: Piece, next: UnitUse): UnitUse {
+  const [from, to] = [sizeParameter(piece.make.unit), sizeParameter(next.unit)];
+  if (!from || !to) return next;
+  const size = piece.make.parameters[from];
+  const untouched = knownUnit('make', piece.make.unit)?.presets.some(
+    (preset) => newUse('make', piece.make.unit, preset.id).parameters[from] === size,
+  );
+  return untouched ? next : { ...next, parameters: { ...next.parameters, [to]: size } };
 }
 
 /** The preset whose settings the piece still has; null once one was changed. */
 function presetOf({ make }: Piece): string | null {
-  const unit = unitOf('make', make.unit);
-  const same = unit.presets.find(
+  const size = sizeParameter(make.unit);
+  const but = size ? { [size]: make.parameters[size] } : {};
+  const same = knownUnit('make', make.unit)?.presets.find(
     (preset) =>
-      JSON.stringify({ ...newUse('make', make.unit, preset.id).parameters, radius: make.parameters['radius'] }) ===
+      JSON.stringify({ ...newUse('make', make.unit, preset.id).parameters, ...but }) ===
       JSON.stringify(make.parameters),
   );
   return same?.id ?? null;

@@ -1,4 +1,4 @@
-import { unitsOf } from '@kelp/core';
+import { curvesParameter, unitsOf } from '@kelp/core';
 import { ListItemText, Menu, MenuItem } from '@mui/material';
 import { useAppDispatch } from '../app/store.js';
 import { type Pen, penTaken } from '../state/view-slice.js';
@@ -27,7 +27,8 @@ export function NewPieceMenu({ anchor, onClose }: { anchor: HTMLElement | null; 
         </MenuItem>
       ))}
       {unitsOf('path')
-        .filter(({ id }) => id !== 'drawn' && id !== 'imported')
+        // what takes lines is begun with a pen, or with a file
+        .filter(({ id }) => !curvesParameter(id))
         .map(({ id, label, purpose }) => (
           <MenuItem key={id} onClick={begin(() => dispatch(addPiece(id, freePlace())))}>
             <ListItemText primary={label} secondary={purpose} />

@@ -19,7 +19,7 @@ export function PathStage({ piece }: { piece: Piece }) {
   const evaluation = useEvaluation();
   /** Where the piece begins now: a new path begins there too. */
   const beginning = () => {
-    const first = evaluation.current().builds.get(piece.id)?.rails.position;
+    const first = evaluation.current().builds.get(piece.id)?.guide.position;
     return first && first.length > 2 ? ([first[0], first[1], first[2]] as const) : undefined;
   };
   return (
@@ -43,7 +43,7 @@ export function PathStage({ piece }: { piece: Piece }) {
         </Tooltip>
         <WatchButton stage={0} label="Show the line as the path gives it" />
       </Box>
-      {piece.path.unit === 'drawn' ? (
+      {findUnit(piece.path.unit)?.byHand ? (
         <DrawnLines piece={piece} />
       ) : (
         <UnitParameters piece={piece} place={{ stage: 'path' }} use={piece.path} />

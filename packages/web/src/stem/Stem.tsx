@@ -1,4 +1,4 @@
-import { findUnit, type Piece, type UnitUse } from '@kelp/core';
+import { findUnit, isOwnDress, MAIN_SLOT, type Piece, type UnitUse } from '@kelp/core';
 import { Box, Button, Typography } from '@mui/material';
 import { visuallyHidden } from '@mui/utils';
 import { useCallback, useState } from 'react';
@@ -86,6 +86,13 @@ function NothingChosen() {
   );
 }
 
+/** What the main slot wears, and how many other slots there are. */
+function dressWords({ dress }: Piece, words: (use: UnitUse) => string): string {
+  const { [MAIN_SLOT]: main, ...others } = dress;
+  const more = Object.keys(others).length;
+  return `${isOwnDress(main) ? words(main) : 'A material of the project'}${more > 0 ? `, ${more} more` : ''}`;
+}
+
 function PieceStem({ piece }: { piece: Piece }) {
   const dispatch = useAppDispatch();
   const open = useAppSelector((state) => state.view.open);
@@ -144,7 +151,7 @@ function PieceStem({ piece }: { piece: Piece }) {
         <Float label="Make" summary={`${findUnit(piece.make.unit)?.label}, ${words(piece.make)}`} {...float('make')}>
           {open === 'make' && <MakeStage piece={piece} />}
         </Float>
-        <Float label="Dress" summary={words(piece.dress)} {...float('dress')}>
+        <Float label="Dress" summary={dressWords(piece, words)} {...float('dress')}>
           {open === 'dress' && <DressStage piece={piece} />}
         </Float>
         <Float

@@ -1,5 +1,11 @@
 import {
+  type AlongValue,
+  acts,
+  type DisplayUnit,
   findUnit,
+  isLane,
+  isNumberParameter,
+  type Parameter,
   type ParameterValue,
   type Piece,
   type StagePlace,
@@ -7,11 +13,13 @@ import {
   withParameter,
   withPiece,
 } from '@kelp/core';
-import { Box } from '@mui/material';
-import { memo, useMemo } from 'react';
+import ExpandMore from '@mui/icons-material/ExpandMore';
+import { Box, ButtonBase, Typography } from '@mui/material';
+import { memo, type ReactNode, useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useBuild } from '../evaluation/EvaluationProvider.js';
 import { ParameterControl, type ParameterControlProps } from '../fields/ParameterControl.js';
+import { round, shownAs } from '../fields/units.js';
 import { leaveHovered, setHovered } from '../gauge/hovered.js';
 import { isPulled } from '../gauge/measure.js';
 import { edit } from '../state/edits.js';
@@ -21,43 +29,103 @@ import { gestureEnded } from '../state/project-slice.js';
 export function UnitParameters({ piece, place, use }: { piece: Piece; place: StagePlace; use: UnitUse }) {
   const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
   const unit = findUnit(use.unit);
-  const ids = useBuild(piece.id)?.rails.id;
-  const seed = Number(use.parameters['seed'] ?? 0);
+  const ids = useBuild(piece.id)?.guide.id;
+  const seedName = unit && Object.entries(unit.parameters).find(([, { kind }]) => kind === 'seed')?.[0];
+  const seed = seedName ? Number(use.parameters[seedName]) : 0;
   const drawn = useMemo(() => (ids ? { ids, seed } : undefined), [ids, seed]);
-  if (!unit) return null;
+  if (!unit) return <UnknownUnit use={use} />;
+  const shown = Object.entries(unit.parameters).filter(([, parameter]) => acts(parameter, use.parameters));
+  const control = ([name, parameter]: [string, Parameter]) => (
+    <Control
+      key={name}
+      id={piece.id}
+      of={piece.name}
+      stage={place.stage}
+      index={place.stage === 'shape' ? place.index : 0}
+      slot={place.stage === 'dress' ? place.slot : undefined}
+      name={name}
+      parameter={parameter}
+      value={use.parameters[name]}
+      display={display}
+      drawn={parameter.kind === 'pair' ? drawn : undefined}
+    />
+  );
+  const groups = [...new Set(shown.flatMap(([, { group }]) => group ?? []))];
   return (
     <Box>
-      {Object.entries(unit.parameters)
-        .filter(([, { when }]) => !when || when.is.includes(String(use.parameters[when.parameter])))
-        .map(([name, parameter]) => (
-          <Control
-            key={name}
-            id={piece.id}
-            of={piece.name}
-            stage={place.stage}
-            index={place.stage === 'shape' ? place.index : 0}
-            name={name}
-            parameter={parameter}
-            value={use.parameters[name]}
-            display={display}
-            drawn={parameter.kind === 'pair' ? drawn : undefined}
-          />
-        ))}
+      {shown.filter(([, { group }]) => !group).map(control)}
+      {groups.map((group) => (
+        <Fold key={group} label={group} words={wordsOf(shown, group, use, display)}>
+          {shown.filter(([, parameter]) => parameter.group === group).map(control)}
+        </Fold>
+      ))}
     </Box>
   );
 }
+
+/** A closed group in words: what of it is not as it was declared. */
+function wordsOf(shown: [string, Parameter][], group: string, use: UnitUse, display: DisplayUnit): string {
+  const changed = shown.filter(
+    ([name, parameter]) =>
+      parameter.group === group && JSON.stringify(use.parameters[name]) !== JSON.stringify(parameter.default),
+  );
+  return changed
+    .map(([name, parameter]) => `${parameter.label} ${valueWords(parameter, use.parameters[name], display)}`.trim())
+    .join(', ');
+}
+
+function valueWords(parameter: Parameter, value: ParameterValue, display: DisplayUnit): string {
+  if (isNumberParameter(parameter)) {
+    const { factor, unit, digits } = shownAs(parameter, display);
+    return isLane(value as AlongValue)
+      ? 'along the length'
+      : `${round((value as number) / factor, digits)} ${unit}`.trim();
+  }
+  if (parameter.kind === 'choice') return parameter.options.find((option) => option.value === value)?.label ?? '';
+  return '';
+}
+
+/** A group of numbers, folded to a line of words until it is opened. */
+function Fold({ label, words, children }: { label: string; words: string; children: ReactNode }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Box sx={{ borderTop: 1, borderColor: 'divider' }}>
+      <ButtonBase
+        onClick={() => setOpen(!open)}
+        aria-expanded={open}
+        sx={{ width: '100%', justifyContent: 'flex-start', gap: 2, py: 1 }}
+      >
+        <ExpandMore sx={{ fontSize: 16, transform: open ? undefined : 'rotate(-90deg)' }} />
+        <Typography>{label}</Typography>
+        {!open && (
+          <Typography variant="body2" color="textSecondary" noWrap sx={{ minWidth: 0 }}>
+            {words || 'as usual'}
+          </Typography>
+        )}
+      </ButtonBase>
+      {open && children}
+    </Box>
+  );
+}
+
+const UnknownUnit = ({ use }: { use: UnitUse }) => (
+  <Typography color="error" variant="body2" sx={{ py: 2 }}>
+    This Kelp does not know “{use.unit}”. It was kept as it is; choose another one here to replace it.
+  </Typography>
+);
 
 interface ControlProps extends Pick<ParameterControlProps, 'name' | 'parameter' | 'value' | 'display' | 'drawn'> {
   id: string;
   of: string;
   stage: StagePlace['stage'];
   index: number;
+  slot?: string;
 }
 
 /** One control. While another is dragged it is not drawn again. */
-const Control = memo(function Control({ id, of, stage, index, name, parameter, ...shown }: ControlProps) {
+const Control = memo(function Control({ id, of, stage, index, slot, name, parameter, ...shown }: ControlProps) {
   const dispatch = useAppDispatch();
-  const place = stage === 'shape' ? { stage, index } : { stage };
+  const place: StagePlace = stage === 'shape' ? { stage, index } : stage === 'dress' ? { stage, slot } : { stage };
   const enter = () => setHovered({ place, parameter: name });
   const leave = () => leaveHovered(isPulled(parameter));
   const change = (value: ParameterValue, done: boolean) => {

@@ -1,4 +1,13 @@
-import { findUnit, freeName, newPiece, newUse, type ParameterValue, type Piece, withPiece } from '@kelp/core';
+import {
+  curveIdsOf,
+  findUnit,
+  freeName,
+  newPiece,
+  newUse,
+  type ParameterValue,
+  type Piece,
+  withPiece,
+} from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
 import { edit, newId } from '../state/edits.js';
 import { floatOpened, pieceChosen } from '../state/view-slice.js';
@@ -12,7 +21,8 @@ function fittedUse(unit: string, { project, view }: AppState, at?: readonly [num
   const prop = props.find(({ id }) => id === view.prop) ?? props[0];
   for (const [name, parameter] of Object.entries(declared)) {
     if (parameter.kind === 'prop' && prop) parameters[name] = prop.id;
-    if (parameter.kind === 'point' && name === 'at' && at) parameters[name] = [...at] as [number, number, number];
+    if (parameter.kind === 'point' && parameter.grip?.kind === 'place' && at)
+      parameters[name] = [...at] as [number, number, number];
   }
   return { ...use, parameters };
 }
@@ -37,8 +47,11 @@ export const setPathUnit =
   (piece: Piece, unit: string, at?: readonly [number, number, number]) =>
   (dispatch: AppDispatch, getState: () => AppState): void => {
     const use = fittedUse(unit, getState(), at);
-    const curves = piece.path.parameters['curves'];
-    const parameters = 'curves' in use.parameters && curves ? { ...use.parameters, curves } : use.parameters;
+    // what it was drawn along goes on being named where the new source takes lines too
+    const curves = [...curveIdsOf(piece)];
+    const named = Object.entries(findUnit(unit)?.parameters ?? {}).filter(([, { kind }]) => kind === 'curves');
+    const lines = curves.length > 0 ? Object.fromEntries(named.map(([name]) => [name, curves])) : {};
+    const parameters = { ...use.parameters, ...lines };
     dispatch(
       edit(`Path of ${piece.name}`, (document) =>
         withPiece(document, piece.id, (now) => ({ ...now, path: { ...use, parameters } })),

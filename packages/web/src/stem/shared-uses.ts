@@ -1,4 +1,4 @@
-import type { Piece, StagePlace, UnitUse } from '@kelp/core';
+import { type Piece, type StagePlace, type UnitUse, unitAt } from '@kelp/core';
 
 /** The same unit in several pieces, with its place in each. */
 export interface SharedUse {
@@ -11,16 +11,15 @@ export interface SharedUse {
 export function sharedUses(pieces: readonly Piece[]): SharedUse[] {
   const [first] = pieces;
   if (!first) return [];
-  const whole = (stage: 'path' | 'make' | 'dress'): SharedUse[] =>
-    pieces.every((piece) => piece[stage].unit === first[stage].unit)
-      ? [
-          {
-            stage,
-            unit: first[stage].unit,
-            in: pieces.map((piece) => ({ piece, place: { stage }, use: piece[stage] })),
-          },
-        ]
-      : [];
+  const whole = (stage: 'path' | 'make' | 'dress'): SharedUse[] => {
+    const place = { stage } as const;
+    const found = pieces.flatMap((piece) => {
+      const use = unitAt(piece, place);
+      return use ? [{ piece, place, use }] : [];
+    });
+    const same = found.length === pieces.length && found.every(({ use }) => use.unit === found[0].use.unit);
+    return same ? [{ stage, unit: found[0].use.unit, in: found }] : [];
+  };
   const shapes = [...new Set(first.shape.map(({ unit }) => unit))].flatMap((unit): SharedUse[] => {
     const found = pieces.flatMap((piece) => {
       const index = piece.shape.findIndex((use) => use.unit === unit);

@@ -1,4 +1,4 @@
-import { curveIdsOf, type DisplayUnit, type KelpDocument, type Piece } from '@kelp/core';
+import { curveIdsOf, type DisplayUnit, findUnit, type KelpDocument, type Piece } from '@kelp/core';
 import { Box, Typography } from '@mui/material';
 import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppSelector } from '../app/store.js';
@@ -6,7 +6,8 @@ import { useBuild, useComputed } from '../evaluation/EvaluationProvider.js';
 import type { PieceBuild } from '../evaluation/protocol.js';
 import { SliceFigure } from './SliceFigure.js';
 import { StripRows } from './StripRows.js';
-import { pointMarks, ringShares } from './shares.js';
+import { markRows, pointMarks, ringShares } from './shares.js';
+import { useBends } from './use-bends.js';
 
 /** Narrower than this there is no room for a course beside its label, pixels. */
 const NARROWEST = 220;
@@ -68,20 +69,19 @@ interface ShownProps {
 function Shown({ document, piece, build, others, width }: ShownProps) {
   const builds = useComputed('builds');
   // a single line has a length of its own; several share the axis
-  const alone = others.length === 0 && build.rails.closed.length === 1;
+  const alone = others.length === 0 && build.guide.closed.length === 1;
   const { curves } = document;
-  const { rails } = build;
+  const { guide } = build;
   const marks = useMemo(() => {
-    if (piece.path.unit !== 'drawn') return [];
+    if (!findUnit(piece.path.unit)?.byHand) return [];
     const lines = curveIdsOf(piece).flatMap((id) => curves.find((curve) => curve.id === id) ?? []);
-    return pointMarks(lines, rails);
-  }, [piece, curves, rails]);
-  const rings = useMemo(() => ringShares(rails), [rails]);
+    return pointMarks(lines, guide);
+  }, [piece, curves, guide]);
+  const rings = useMemo(() => ringShares(guide), [guide]);
   const free = useMemo(() => others.filter(({ locked }) => !locked), [others]);
-  const bends = useMemo(
-    () => [build, ...others.flatMap(({ id }) => builds.get(id) ?? [])].map((one) => one.bends),
-    [build, others, builds],
-  );
+  const all = useMemo(() => [build, ...others.flatMap(({ id }) => builds.get(id) ?? [])], [build, others, builds]);
+  const bends = useBends(all);
+  const rows = useMemo(() => markRows(build), [build]);
   return (
     <StripRows
       piece={piece}
@@ -89,6 +89,7 @@ function Shown({ document, piece, build, others, width }: ShownProps) {
       bends={bends}
       length={alone ? build.measures.length : null}
       marks={marks}
+      rows={rows}
       rings={rings}
       width={width}
       display={document.displayUnit satisfies DisplayUnit}

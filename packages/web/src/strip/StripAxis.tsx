@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import type { Axis } from './axis.js';
-import type { PointMark } from './shares.js';
+import type { MarkRow, PointMark } from './shares.js';
 
 interface StripAxisProps {
   axis: Axis;
@@ -12,6 +12,8 @@ interface StripAxisProps {
   text(share: number): string;
   marks: readonly PointMark[];
   rings: readonly number[];
+  /** Elements, joints, clips, lays. */
+  rows: readonly MarkRow[];
 }
 
 const HEIGHT = 24;
@@ -20,7 +22,7 @@ const LINE = 20;
 const APART = 3;
 
 /** The length in figures, a tick below for each ring of the section, and the drawn points: corners square, held ones filled. */
-export function StripAxis({ axis, width, length, text, marks, rings }: StripAxisProps) {
+export function StripAxis({ axis, width, length, text, marks, rings, rows }: StripAxisProps) {
   const { left, width: wide, span } = axis;
   const whole = length ?? 100;
   const ticks = scaleLinear([span.from * whole, span.to * whole], [left, left + wide]);
@@ -40,6 +42,9 @@ export function StripAxis({ axis, width, length, text, marks, rings }: StripAxis
           <title>Rings of the section</title>
         </path>
       )}
+      {rows.map((row, i) => (
+        <Row key={row.label} row={row} axis={axis} order={i} />
+      ))}
       {ticks.ticks(Math.max(2, Math.floor(wide / 110))).map((tick) => {
         // beside the right edge the words stand before their line
         const atEnd = ticks(tick) > left + wide - 40;
@@ -61,6 +66,35 @@ export function StripAxis({ axis, width, length, text, marks, rings }: StripAxis
     </svg>
   );
 }
+
+/** Nearer to each other than this, places are a band, pixels. */
+const BAND = 2;
+
+/** Places of one kind, as small marks above the line; each kind its own form. */
+function Row({ row, axis, order }: { row: MarkRow; axis: Axis; order: number }) {
+  const { left, width, span } = axis;
+  const seen = row.shares.filter((share) => share >= span.from && share <= span.to);
+  const form = FORMS[order % FORMS.length];
+  const dense = seen.length * BAND > width;
+  return (
+    <path
+      d={
+        dense
+          ? `M${axis.x(Math.min(...seen))} ${LINE - 4}H${axis.x(Math.max(...seen))}`
+          : seen.map((share) => `M${axis.x(share).toFixed(1)} ${LINE}${form}`).join('')
+      }
+      clipPath={`inset(0 0 0 ${left}px)`}
+      fill="none"
+      stroke={COLOURS.kelp}
+      strokeWidth={dense ? 4 : 1.5}
+    >
+      <title>{`${row.shares.length} ${row.label.toLowerCase()}`}</title>
+    </path>
+  );
+}
+
+/** A stroke, a wedge, a cross, a hook: from the line upwards. */
+const FORMS = ['v-6', 'm-3 -6l3 6l3 -6', 'm-2 -6l4 4m0 -4l-4 4', 'v-6h3'] as const;
 
 function Mark({ corner, held, x, number }: PointMark & { x: number; number: number }) {
   const size = corner ? 6 : 7;

@@ -10,16 +10,19 @@ import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import { axisOf, panned, type Span, WHOLE, zoomed } from './axis.js';
 import { BendRow } from './BendRow.js';
 import { setCursor, useCursor } from './cursor.js';
+import { LaneMenu } from './LaneMenu.js';
 import { LaneRow } from './LaneRow.js';
-import { lanesOf } from './lanes.js';
+import { lanesOf, shownLanes } from './lanes.js';
 import { StripAxis } from './StripAxis.js';
-import type { PointMark } from './shares.js';
+import type { MarkRow, PointMark } from './shares.js';
 
 /** Width of the labels on the left and the margin on the right, pixels. */
 const LEFT = 150;
 const RIGHT = 24;
 const ROW = 40;
 const NONE: readonly AlongValue[] = [];
+/** Lanes that were asked for, by key: they stay from piece to piece while the page is open. */
+let askedFor: ReadonlySet<string> = new Set();
 
 interface StripRowsProps {
   piece: Piece;
@@ -31,12 +34,13 @@ interface StripRowsProps {
   marks: readonly PointMark[];
   /** Where the rings of the section stand, as shares. */
   rings: readonly number[];
+  rows: readonly MarkRow[];
   width: number;
   display: DisplayUnit;
 }
 
 /** The axis, a row for each lane, and the bend radius. The wheel zooms about the pointer, with Shift it goes along. */
-export function StripRows({ piece, others, bends, length, marks, rings, width, display }: StripRowsProps) {
+export function StripRows({ piece, others, bends, length, marks, rings, rows, width, display }: StripRowsProps) {
   const dispatch = useAppDispatch();
   const cursor = useCursor();
   const [span, setSpan] = useState<Span>(WHOLE);
@@ -46,6 +50,9 @@ export function StripRows({ piece, others, bends, length, marks, rings, width, d
   const text = (share: number) =>
     length === null ? `${round(share * 100, 1)} %` : lengthText(share * length, display);
   const lanes = lanesOf(piece);
+  const [asked, setAsked] = useState(askedFor);
+  const shown = shownLanes(lanes, asked);
+  const hidden = lanes.filter((lane) => !shown.includes(lane));
   const theirs = others.map((other) => ({ other, lanes: lanesOf(other) }));
   const inOthers = (key: string) => theirs.flatMap(({ lanes: all }) => all.find((lane) => lane.key === key) ?? []);
   const change = useEvent((key: string, value: AlongValue, done: boolean) => {
@@ -118,7 +125,7 @@ export function StripRows({ piece, others, bends, length, marks, rings, width, d
         onKeyDown={onKey}
         sx={{ '&:focus-visible': { outline: `2px solid ${COLOURS.tide}`, outlineOffset: -2 } }}
       >
-        <StripAxis axis={axis} width={width} length={length} text={text} marks={marks} rings={rings} />
+        <StripAxis axis={axis} width={width} length={length} text={text} marks={marks} rings={rings} rows={rows} />
       </Box>
       {!whole && (
         <Button
@@ -130,7 +137,7 @@ export function StripRows({ piece, others, bends, length, marks, rings, width, d
           Whole length
         </Button>
       )}
-      {lanes.map(({ key, label, parameter, value }) => {
+      {shown.map(({ key, label, parameter, value }) => {
         const same = inOthers(key);
         return (
           <LaneRow
@@ -149,6 +156,15 @@ export function StripRows({ piece, others, bends, length, marks, rings, width, d
           />
         );
       })}
+      {hidden.length > 0 && (
+        <LaneMenu
+          lanes={hidden}
+          onShow={(key) => {
+            askedFor = new Set(askedFor).add(key);
+            setAsked(askedFor);
+          }}
+        />
+      )}
       <BendRow bends={bends} axis={axis} right={RIGHT} height={ROW} display={display} />
       {cursor !== null && cursor >= span.from && cursor <= span.to && (
         <Box

@@ -1,11 +1,13 @@
 import {
   type AlongValue,
+  acts,
   findUnit,
+  isLane,
   isNumberParameter,
   type NumberParameter,
   type Piece,
   type StagePlace,
-  type UnitUse,
+  usesOf,
 } from '@kelp/core';
 
 /** A number of a piece that may vary along its length. */
@@ -19,24 +21,28 @@ export interface LaneOfPiece {
   value: AlongValue;
 }
 
-/** Every lane of the piece that has an effect: those of what is made first, then those of its shapes in their order. */
-export function lanesOf({ make, shape }: Piece): LaneOfPiece[] {
-  const uses: [StagePlace, UnitUse][] = [
-    [{ stage: 'make' }, make],
-    ...shape.flatMap((use, index): [StagePlace, UnitUse][] => (use.enabled ? [[{ stage: 'shape', index }, use]] : [])),
+/** Every lane of the piece that has an effect: those of what is made first, then those of the other stages in their order. */
+export function lanesOf(piece: Piece): LaneOfPiece[] {
+  const uses = usesOf(piece);
+  const ordered = [
+    ...uses.filter(({ place }) => place.stage === 'make'),
+    ...uses.filter(({ place }) => place.stage !== 'make'),
   ];
-  const seen = new Set<string>();
-  return uses.flatMap(([place, use]) => {
+  const seen = new Map<string, number>();
+  return ordered.flatMap(({ place, use }) => {
     const unit = findUnit(use.unit);
     return Object.entries(unit?.parameters ?? {}).flatMap(([name, parameter]): LaneOfPiece[] => {
-      const { when } = parameter;
-      const acts = !when || when.is.includes(String(use.parameters[when.parameter]));
-      if (!acts || !isNumberParameter(parameter) || !parameter.along) return [];
-      const again = [...seen].filter((key) => key.startsWith(`${use.unit} ${name} `)).length;
-      const key = `${use.unit} ${name} ${again}`;
-      seen.add(key);
+      if (!isNumberParameter(parameter) || !parameter.along || !acts(parameter, use.parameters)) return [];
+      const again = seen.get(`${use.unit} ${name}`) ?? 0;
+      seen.set(`${use.unit} ${name}`, again + 1);
       const label = place.stage === 'make' ? parameter.label : `${unit?.label}: ${parameter.label.toLowerCase()}`;
-      return [{ key, label, place, name, parameter, value: use.parameters[name] as AlongValue }];
+      const value = use.parameters[name] as AlongValue;
+      return [{ key: `${use.unit} ${name} ${again}`, label, place, name, parameter, value }];
     });
   });
+}
+
+/** Lanes that are shown: those with knots, the size, and those that were asked for. The others wait in a menu. */
+export function shownLanes(lanes: readonly LaneOfPiece[], asked: ReadonlySet<string>): LaneOfPiece[] {
+  return lanes.filter(({ key, parameter, value }) => isLane(value) || parameter.share === 'size' || asked.has(key));
 }

@@ -1,6 +1,6 @@
-import type { DrawnCurve } from '@kelp/core';
-import type { Rails } from '../evaluation/protocol.js';
-import { alongRails } from '../lines/spot.js';
+import { type DrawnCurve, Walk, type Walkable } from '@kelp/core';
+import type { PieceBuild } from '../evaluation/protocol.js';
+import { alongGuide } from '../lines/spot.js';
 
 /** Distances along several curves, one after the other, as shares of each curve's own length. */
 export function inShares(along: Float32Array): Float32Array {
@@ -15,12 +15,12 @@ export function inShares(along: Float32Array): Float32Array {
   return out;
 }
 
-/** Share of the curve's length at a point of the rails and a part of the way to the next one. */
-export function shareAt(rails: Rails, point: number, part: number): number {
+/** Share of the curve's length at a point of the guide and a part of the way to the next one. */
+export function shareAt(guide: Walkable, point: number, part: number): number {
   let c = 0;
-  while (c + 2 < rails.start.length && point >= rails.start[c + 1]) c++;
-  const { at, length } = alongRails(rails, c);
-  const p = point - rails.start[c];
+  while (c + 2 < guide.start.length && point >= guide.start[c + 1]) c++;
+  const { at, length } = alongGuide(guide, c);
+  const p = point - guide.start[c];
   const next = p + 1 < at.length ? at[p + 1] : length;
   return length > 0 ? (at[p] + part * (next - at[p])) / length : 0;
 }
@@ -34,26 +34,42 @@ export interface PointMark {
   held: boolean;
 }
 
+/** Places of one kind along the line, as shares: the elements, joints, clips or lays that a make unit names. */
+export interface MarkRow {
+  kind: string;
+  label: string;
+  shares: number[];
+}
+
+export function markRows({ marks, guide }: Pick<PieceBuild, 'marks' | 'guide'>): MarkRow[] {
+  const lengths = Array.from(guide.closed, (_, c) => new Walk(guide, c).length || 1);
+  return marks.map(({ kind, label, along, curve }) => ({
+    kind,
+    label,
+    shares: Array.from(along, (metres, i) => metres / lengths[curve[i]]),
+  }));
+}
+
 /** Where the rings of the section stand along each curve, as shares. */
-export function ringShares(rails: Rails): number[] {
-  return Array.from({ length: rails.start.length - 1 }, (_, c) => {
-    const { at, length } = alongRails(rails, c);
+export function ringShares(guide: Walkable): number[] {
+  return Array.from({ length: guide.start.length - 1 }, (_, c) => {
+    const { at, length } = alongGuide(guide, c);
     return length > 0 ? Array.from(at, (distance) => distance / length) : [];
   }).flat();
 }
 
 /** The drawn points of each curve, each at the nearest point of the finished line. */
-export function pointMarks(curves: readonly DrawnCurve[], rails: Rails): PointMark[] {
-  const count = Math.min(curves.length, rails.start.length - 1);
+export function pointMarks(curves: readonly DrawnCurve[], guide: Walkable): PointMark[] {
+  const count = Math.min(curves.length, guide.start.length - 1);
   return curves.slice(0, count).flatMap(({ points }, c) => {
-    const { at, length } = alongRails(rails, c);
+    const { at, length } = alongGuide(guide, c);
     if (length === 0) return [];
     return points.map(({ position: [x, y, z], corner, anchor }) => {
       let best = 0;
       let nearest = Infinity;
       for (let p = 0; p < at.length; p++) {
-        const q = 3 * (rails.start[c] + p);
-        const far = Math.hypot(rails.position[q] - x, rails.position[q + 1] - y, rails.position[q + 2] - z);
+        const q = 3 * (guide.start[c] + p);
+        const far = Math.hypot(guide.position[q] - x, guide.position[q + 1] - y, guide.position[q + 2] - z);
         if (far < nearest) [nearest, best] = [far, p];
       }
       return { share: at[best] / length, corner, held: anchor !== undefined };

@@ -1,52 +1,33 @@
-import type { Material, Mesh, Part, Prop } from '@kelp/core';
-import { Edges } from '@react-three/drei';
+import {
+  type Material,
+  type Mesh,
+  type MeshPart,
+  type Part,
+  type PlacedPart,
+  partCounts,
+  realMesh,
+  type StrandsPart,
+} from '@kelp/core';
 import { memo, type Ref, useEffect, useMemo } from 'react';
-import { BufferAttribute, BufferGeometry, Color, type Group } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  type Group,
+  MeshStandardMaterial,
+  type MeshStandardMaterialParameters,
+} from 'three';
 import type { PieceBuild } from '../evaluation/protocol.js';
 import type { Look } from '../state/view-slice.js';
 import { usePalette } from '../theme/scheme.js';
+import { faded } from './faded.js';
+import { GuideLines } from './GuideLines.js';
 import { meshEdges, useMeshGeometry } from './geometry.js';
 import { Halo } from './Halo.js';
-import { hatchedBack } from './hatch.js';
-import { RailLines } from './RailLines.js';
+import { Instances } from './Instances.js';
+import { Moving } from './Moving.js';
 
 /** The plain material of the form look: best for seeing curvature and pinches. */
 const FORM: Material = { name: 'Form', colour: '#b9c6bd', roughness: 0.42, metalness: 0 };
-
-/** Towards the paper, where something else is chosen. */
-const faded = (colour: string, paper: string, share: number): string =>
-  `#${new Color(colour).lerp(new Color(paper), share).getHexString()}`;
-
-/** A prop where it stands. */
-export const PropBody = memo(function PropBody({
-  prop,
-  mesh,
-  look,
-  fade,
-  chosen,
-}: {
-  prop: Prop;
-  mesh: Mesh;
-  look: Look;
-  fade: boolean;
-  chosen: boolean;
-}) {
-  const geometry = useMeshGeometry(mesh);
-  const palette = usePalette();
-  const { position, rotation, scale } = prop.placement;
-  const colour = look === 'form' ? '#d9dbd3' : prop.colour;
-  return (
-    <group position={position} quaternion={rotation} scale={scale} userData={{ prop: prop.id }}>
-      <mesh geometry={geometry} castShadow receiveShadow>
-        <meshStandardMaterial color={fade ? faded(colour, palette.view, 0.1) : colour} roughness={0.82} metalness={0} />
-      </mesh>
-      {/* the back of a face is hatched: what looks inwards, or stands open, shows at once */}
-      <mesh geometry={geometry} material={hatchedBack(palette)} dispose={null} raycast={() => null} />
-      {look === 'mesh' && <Edges geometry={geometry} threshold={1} color="#8FA097" raycast={() => null} />}
-      {chosen && <Halo mesh={mesh} />}
-    </group>
-  );
-});
 
 /** All parts of a piece. */
 export const PieceBody = memo(function PieceBody({
@@ -71,61 +52,126 @@ export const PieceBody = memo(function PieceBody({
   const colour = Object.values(build.materials)[0]?.colour ?? palette.ink;
   return (
     <group ref={body} userData={{ piece: build.piece }}>
-      {shown.map((part) => (
-        <PartBody
-          key={part.name}
-          part={part}
-          material={build.materials[part.slot]}
-          look={look}
-          fade={fade}
-          chosen={chosen && !through}
-          through={through}
-        />
-      ))}
+      {shown.map((part) => {
+        const tracks = build.motion.filter((track) => track.part === part.id);
+        const body = (
+          <PartBody
+            key={part.id}
+            part={part}
+            material={build.materials[part.slot]}
+            look={look}
+            fade={fade}
+            chosen={chosen && !through}
+            through={through}
+          />
+        );
+        return tracks.length > 0 ? (
+          <Moving key={part.id} tracks={tracks}>
+            {body}
+          </Moving>
+        ) : (
+          body
+        );
+      })}
       {asLine && (
-        <RailLines rails={build.rails} colour={chosen ? palette.ink : faded(colour, palette.view, fade ? 0.18 : 0)} />
+        <GuideLines guide={build.guide} colour={chosen ? palette.ink : faded(colour, palette.view, fade ? 0.18 : 0)} />
       )}
     </group>
   );
 });
 
-function PartBody({
-  part,
-  material,
-  look,
-  fade,
-  chosen,
-  through,
-}: {
-  part: Part;
+interface PartBodyProps<P extends Part = Part> {
+  part: P;
   material: Material;
   look: Look;
   fade: boolean;
   chosen: boolean;
   through: boolean;
-}) {
-  const geometry = useMeshGeometry(part.mesh);
+}
+
+function PartBody(props: PartBodyProps) {
+  const { part } = props;
+  switch (part.kind) {
+    case 'mesh':
+      return <MeshBody {...props} part={part} />;
+    case 'placed':
+      return part.places.id.length > 0 ? <PlacedBody {...props} part={part} /> : null;
+    case 'strands':
+      return <StrandsBody {...props} part={part} />;
+  }
+}
+
+/** What a part looks like under the chosen look. */
+function useSkin({ material, look, fade, through }: PartBodyProps): MeshStandardMaterialParameters {
   const palette = usePalette();
   const { colour, roughness, metalness } = look === 'dressed' ? material : FORM;
+  return {
+    color: fade ? faded(colour, palette.view, 0.18) : colour,
+    roughness,
+    metalness,
+    transparent: through,
+    opacity: through ? 0.18 : 1,
+    depthWrite: !through,
+    polygonOffset: look === 'mesh',
+    polygonOffsetFactor: 1,
+    polygonOffsetUnits: 1,
+  };
+}
+
+function MeshBody(props: PartBodyProps<MeshPart>) {
+  const { part, look, chosen, through } = props;
+  const geometry = useMeshGeometry(part.mesh);
+  const coloured = part.mesh.attributes?.['colour'] !== undefined && look === 'dressed';
   return (
     <>
       <mesh geometry={geometry} castShadow={!through} receiveShadow>
-        <meshStandardMaterial
-          color={fade ? faded(colour, palette.view, 0.18) : colour}
-          roughness={roughness}
-          metalness={metalness}
-          transparent={through}
-          opacity={through ? 0.18 : 1}
-          depthWrite={!through}
-          polygonOffset={look === 'mesh'}
-          polygonOffsetFactor={1}
-          polygonOffsetUnits={1}
-        />
+        <meshStandardMaterial {...useSkin(props)} vertexColors={coloured} />
       </mesh>
       {look === 'mesh' && <TrueEdges mesh={part.mesh} />}
       {chosen && <Halo mesh={part.mesh} />}
     </>
   );
+}
+
+/** More edges than these are a grey cloud, and slow. */
+const MOST_EDGES = 200_000;
+
+function PlacedBody(props: PartBodyProps<PlacedPart>) {
+  const { part, look, chosen, through } = props;
+  const geometry = useMeshGeometry(part.mesh);
+  const skin = useSkin(props);
+  const material = useMemo(() => new MeshStandardMaterial(), []);
+  useEffect(() => () => material.dispose(), [material]);
+  material.setValues(skin);
+  const { matrix, colour } = part.places;
+  const edges = useMemo(
+    () => (look === 'mesh' && partCounts(part).triangles <= MOST_EDGES ? realMesh(part) : null),
+    [look, part],
+  );
+  return (
+    <>
+      <Instances
+        geometry={geometry}
+        material={material}
+        matrices={matrix}
+        colours={look === 'dressed' ? colour : undefined}
+        castShadow={!through}
+        receiveShadow
+      />
+      {edges && <TrueEdges mesh={edges} />}
+      {chosen && <Halo mesh={part.mesh} matrices={matrix} />}
+    </>
+  );
+}
+
+/** Thinner than this a line is not drawn, pixels; and what stands for thick ones. */
+const LINE_WIDTH = 2;
+
+function StrandsBody({ part, material, look, fade, chosen }: PartBodyProps<StrandsPart>) {
+  const palette = usePalette();
+  const { colour } = look === 'dressed' ? material : FORM;
+  const shown = chosen ? palette.ink : fade ? faded(colour, palette.view, 0.18) : colour;
+  return <GuideLines guide={part.curves} colour={shown} width={LINE_WIDTH} />;
 }
 
 function TrueEdges({ mesh }: { mesh: Mesh }) {

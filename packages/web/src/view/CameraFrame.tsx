@@ -61,7 +61,7 @@ export function CameraFrame({ request }: { request: number }) {
       .sub((controls as unknown as { target: Vector3 }).target)
       .normalize();
     show(
-      chosen && chosen.rails.position.length > 0 ? boundsOf(chosen.rails.position) : bounds,
+      chosen && chosen.guide.position.length > 0 ? boundsOf(chosen.guide.position) : bounds,
       direction,
       chosen ? 1.3 : 1.04,
     );

@@ -1,6 +1,6 @@
 import type { DisplayUnit, Finding } from '@kelp/core';
 import { Box } from '@mui/material';
-import { lengthText, round } from '../fields/units.js';
+import { countText, lengthText, round } from '../fields/units.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import { Label, type Place } from './Labels.js';
 
@@ -79,6 +79,10 @@ export function flagText({ code, size }: Finding, display: DisplayUnit): string 
   const word = WORDS[code] ?? code.replaceAll('-', ' ');
   if (!size) return word;
   const figure = (value: number) =>
-    size.kind === 'angle' ? `${round((value * 180) / Math.PI, 1)}°` : lengthText(value, display);
+    size.kind === 'angle'
+      ? `${round((value * 180) / Math.PI, 1)}°`
+      : size.kind === 'count'
+        ? countText(value)
+        : lengthText(value, display);
   return `${word} ${figure(size.value)} ${size.value < size.limit ? '<' : '>'} ${figure(size.limit)}`;
 }

@@ -3,6 +3,7 @@ import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { BackSide, BufferAttribute, BufferGeometry, Color, type PerspectiveCamera, ShaderMaterial } from 'three';
 import { usePalette } from '../theme/scheme.js';
+import { Instances } from './Instances.js';
 import { kept } from './kept.js';
 
 /** Width of the halo on the screen, pixels. */
@@ -17,8 +18,13 @@ const haloMaterial = kept(
         uniform float width;
         attribute vec3 outward;
         void main() {
-          vec4 place = modelViewMatrix * vec4(position, 1.0);
-          place.xyz += normalize(normalMatrix * outward) * width * -place.z;
+          #ifdef USE_INSTANCING
+            mat4 own = instanceMatrix;
+          #else
+            mat4 own = mat4(1.0);
+          #endif
+          vec4 place = modelViewMatrix * own * vec4(position, 1.0);
+          place.xyz += normalize(normalMatrix * mat3(own) * outward) * width * -place.z;
           gl_Position = projectionMatrix * place;
         }`,
       fragmentShader: `
@@ -31,7 +37,13 @@ const haloMaterial = kept(
 );
 
 /** An ink line round what is chosen: its back faces, pushed out by the same width on the screen everywhere. */
-export function Halo({ mesh }: { mesh: Mesh }) {
+export function Halo({
+  mesh,
+  matrices,
+}: {
+  mesh: Mesh /** Column-major 4×4 of each instance. */;
+  matrices?: Float32Array;
+}) {
   const { camera, size } = useThree();
   const { ink } = usePalette();
   const material = haloMaterial(ink);
@@ -39,6 +51,7 @@ export function Halo({ mesh }: { mesh: Mesh }) {
   useEffect(() => () => geometry.dispose(), [geometry]);
   const fov = ((camera as PerspectiveCamera).fov * Math.PI) / 180;
   material.uniforms['width'].value = (PIXELS * 2 * Math.tan(fov / 2)) / size.height;
+  if (matrices) return <Instances geometry={geometry} material={material} matrices={matrices} passed />;
   return <mesh geometry={geometry} material={material} dispose={null} raycast={() => null} />;
 }
 

@@ -1,24 +1,24 @@
 import { useEffect, useMemo } from 'react';
 import { BufferAttribute, BufferGeometry, Color, ShaderMaterial } from 'three';
-import type { Rails } from '../evaluation/protocol.js';
+import type { Guide } from '../evaluation/protocol.js';
 import { usePalette } from '../theme/scheme.js';
 import { kept } from './kept.js';
 import { Polyline } from './Polyline.js';
 
 /** The line of the chosen piece, drawn through everything; dashed while an earlier stage of it is shown. */
-export function GuideLine({ rails, dashed = false }: { rails: Rails; dashed?: boolean }) {
+export function GuideLine({ guide, dashed = false }: { guide: Guide; dashed?: boolean }) {
   const palette = usePalette();
   const lines = useMemo(() => {
     const out: [number, number, number][][] = [];
-    for (let c = 0; c < rails.closed.length; c++) {
+    for (let c = 0; c < guide.closed.length; c++) {
       const line: [number, number, number][] = [];
-      for (let p = rails.start[c]; p < rails.start[c + 1]; p++)
-        line.push([rails.position[3 * p], rails.position[3 * p + 1], rails.position[3 * p + 2]]);
-      if (rails.closed[c]) line.push(line[0]);
+      for (let p = guide.start[c]; p < guide.start[c + 1]; p++)
+        line.push([guide.position[3 * p], guide.position[3 * p + 1], guide.position[3 * p + 2]]);
+      if (guide.closed[c]) line.push(line[0]);
       if (line.length > 1) out.push(line);
     }
     return out;
-  }, [rails]);
+  }, [guide]);
   return lines.map((line, i) => (
     <Polyline
       // biome-ignore lint/suspicious/noArrayIndexKey: the curves of one piece have no other identity here

@@ -1,4 +1,14 @@
-import { axisFrame, findUnit, type Piece, type StagePlace, type UnitUse, withParameter, withPiece } from '@kelp/core';
+import {
+  acts,
+  axisFrame,
+  findUnit,
+  isNumberParameter,
+  type Piece,
+  type StagePlace,
+  usesOf,
+  withParameter,
+  withPiece,
+} from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useMemo } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
@@ -59,60 +69,22 @@ export function UnitGrips({ onGrab }: { onGrab(grabbed: boolean): void }) {
   return <Grips grips={grips} onDrag={drag} onGrab={onGrab} />;
 }
 
+/** What the units of the piece declare to be taken hold of. */
 function gripsOf(piece: Piece): UnitGrip[] {
-  const uses: { use: UnitUse; stage: StagePlace }[] = [
-    { use: piece.path, stage: { stage: 'path' } },
-    ...piece.shape
-      .map((use, index) => ({ use, stage: { stage: 'shape', index } as StagePlace }))
-      .filter((_, index) => piece.shape[index].enabled),
-  ];
-  return uses
-    .flatMap(({ use, stage }) =>
-      Object.entries(findUnit(use.unit)?.parameters ?? {})
-        .filter(
-          ([name, { kind, when }]) =>
-            // a step from copy to copy is a way, not a place
-            kind === 'point' && name === 'at' && (!when || when.is.includes(String(use.parameters[when.parameter]))),
-        )
-        .map(([name, { label }]) => ({
-          id: `${JSON.stringify(stage)} ${name}`,
-          place: use.parameters[name] as unknown as GripPlace,
-          stage,
-          parameter: name,
-          label,
-        })),
-    )
-    .concat(sizeGrips(piece));
-}
-
-/** Sizes of a path that stands at a place of its own: its radius beside it, its height or length along its axis. */
-function sizeGrips({ path }: Piece): UnitGrip[] {
-  const declared = findUnit(path.unit)?.parameters ?? {};
-  const at = path.parameters['at'] as unknown as GripPlace | undefined;
-  const axis = path.parameters['axis'];
-  if (!at || typeof axis !== 'string') return [];
-  const [across, , along] = axisFrame(axis);
-  return (
-    [
-      ['radius', across],
-      ['height', along],
-      ['length', along],
-    ] as const
-  ).flatMap(([name, direction]) => {
-    const parameter = declared[name];
-    if (parameter?.kind !== 'length') return [];
-    if (parameter.when && !parameter.when.is.includes(String(path.parameters[parameter.when.parameter]))) return [];
-    const size = path.parameters[name] as number;
-    const place = at.map((value, n) => value + size * direction[n]) as unknown as GripPlace;
-    return [
-      {
-        id: `path ${name}`,
-        place,
-        stage: { stage: 'path' } as const,
-        parameter: name,
-        label: parameter.label,
-        along: { from: at, direction, least: parameter.min },
-      },
-    ];
-  });
+  return usesOf(piece).flatMap(({ use, place: stage }) =>
+    Object.entries(findUnit(use.unit)?.parameters ?? {}).flatMap(([name, parameter]): UnitGrip[] => {
+      const { grip, label } = parameter;
+      if (!grip || !acts(parameter, use.parameters)) return [];
+      const common = { id: `${JSON.stringify(stage)} ${name}`, stage, parameter: name, label };
+      if (grip.kind === 'place') return [{ ...common, place: use.parameters[name] as unknown as GripPlace }];
+      // a size that runs along the length has no one end to pull
+      const size = use.parameters[name];
+      if (typeof size !== 'number' || !isNumberParameter(parameter)) return [];
+      const from = use.parameters[grip.from] as unknown as GripPlace;
+      const [across, , along] = axisFrame(String(use.parameters[grip.axis]));
+      const direction = grip.way === 'along' ? along : across;
+      const place = from.map((value, n) => value + size * direction[n]) as unknown as GripPlace;
+      return [{ ...common, place, along: { from, direction, least: parameter.min } }];
+    }),
+  );
 }

@@ -1,5 +1,5 @@
-import type { Bounds } from '@kelp/core';
-import { Box, LinearProgress, Typography } from '@mui/material';
+import type { Bounds, Prop } from '@kelp/core';
+import { Box, Typography } from '@mui/material';
 import { OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
 import { useCallback, useMemo, useRef, useState } from 'react';
@@ -17,12 +17,16 @@ import { PictureBody } from '../pictures/PictureBody.js';
 import { COLOURS, faint, NUMBER_FONT } from '../theme/colours.js';
 import { usePalette } from '../theme/scheme.js';
 import { Tour } from '../tour/Tour.js';
-import { PieceBody, PropBody } from './Bodies.js';
+import { PieceBody } from './Bodies.js';
 import { CameraFrame } from './CameraFrame.js';
+import { ClockBar } from './ClockBar.js';
 import { ContextWatch } from './ContextWatch.js';
 import { GuideLine } from './Handles.js';
 import { LabelMover, LabelProvider } from './Labels.js';
+import { ClockWork } from './Moving.js';
 import { PieceFlags } from './PieceFlags.js';
+import { Progress } from './Progress.js';
+import { PropBodies } from './PropBodies.js';
 import { PropGrips } from './PropGrips.js';
 import { type PictureRequest, SavePicture } from './SavePicture.js';
 import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
@@ -127,7 +131,8 @@ export function View() {
           {readout.words.join(' · ')}
         </Box>
       )}
-      <Busy />
+      <Progress />
+      <ClockBar />
       {lost && (
         <Box
           role="status"
@@ -164,27 +169,6 @@ export function View() {
   );
 }
 
-/** A thin line at the top of the view while something is computed for longer than a moment. */
-function Busy() {
-  const busy = useComputed('busy');
-  return busy ? (
-    <LinearProgress
-      aria-label="Computing"
-      sx={{
-        position: 'absolute',
-        left: 0,
-        right: 0,
-        top: 0,
-        height: 2,
-        zIndex: 5,
-        opacity: 0,
-        '@keyframes kelp-appear': { to: { opacity: 1 } },
-        animation: 'kelp-appear 0.1s 0.4s forwards',
-      }}
-    />
-  ) : null;
-}
-
 interface SceneProps {
   bounds: Bounds;
   onReadout(readout: PenReadout | null): void;
@@ -197,6 +181,7 @@ function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
   // not the whole document: a number that is dragged changes nothing here until the piece is built
   const allProps = useAppSelector((state) => state.project.document?.props);
   const pictures = useAppSelector((state) => state.project.document?.pictures);
+  const clock = useAppSelector((state) => state.project.document?.clock);
   const { look, piece, pieces, prop, pen, seeThrough } = useAppSelector((state) => state.view);
   const made = useComputed('builds');
   const meshes = useComputed('meshes');
@@ -205,10 +190,14 @@ function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
   const now = useRef<Group>(null);
   // comparing is looking: nothing stands in the way of it
   const inHand = pen === null && kept === null;
-  const props = allProps?.filter((candidate) => candidate.visible) ?? [];
+  const groups = useMemo(() => {
+    const out = new Map<string, Prop[]>();
+    for (const one of allProps ?? []) if (one.visible) out.set(one.mesh, [...(out.get(one.mesh) ?? []), one]);
+    return out;
+  }, [allProps]);
   const builds = [...made.values()];
   const chosen = piece ? made.get(piece) : undefined;
-  const chosenProp = props.find((candidate) => candidate.id === prop);
+  const chosenProp = allProps?.find((candidate) => candidate.visible && candidate.id === prop);
   const chosenMesh = chosenProp && meshes.get(chosenProp.mesh);
   const somethingChosen = chosen !== undefined || prop !== null;
   const contentKey = useMemo(() => ({ builds: made, meshes, props: allProps, look }), [made, meshes, allProps, look]);
@@ -216,17 +205,17 @@ function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
     <>
       <Studio bounds={bounds} contentKey={contentKey} />
       <SeaChart bounds={bounds} />
-      {props.map((candidate) => {
-        const mesh = meshes.get(candidate.mesh);
+      {[...groups].map(([hash, members]) => {
+        const mesh = meshes.get(hash);
         return (
           mesh && (
-            <PropBody
-              key={candidate.id}
-              prop={candidate}
+            <PropBodies
+              key={hash}
               mesh={mesh}
+              props={members}
               look={look}
-              fade={somethingChosen && prop !== candidate.id}
-              chosen={prop === candidate.id}
+              fade={somethingChosen}
+              chosen={members.some(({ id }) => id === prop) ? prop : null}
             />
           )
         );
@@ -248,7 +237,7 @@ function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
         />
       ))}
       {kept && <Wipe now={now} kept={kept} />}
-      {chosen && inHand && <GuideLine rails={chosen.watched ?? chosen.rails} dashed={chosen.watched !== null} />}
+      {chosen && inHand && <GuideLine guide={chosen.watched ?? chosen.guide} dashed={chosen.watched !== null} />}
       {chosen && inHand && <GaugeLine onGrab={setGrabbed} />}
       {chosenProp && chosenMesh && !pen && <PropGrips prop={chosenProp} mesh={chosenMesh} onGrab={setGrabbed} />}
       {inHand && <UnitGrips onGrab={setGrabbed} />}
@@ -265,6 +254,7 @@ function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
         }
       />
       <CameraFrame request={frame} />
+      {clock && <ClockWork length={clock.seconds} loop={clock.loop} />}
       <ScaleProbe onChange={onScale} />
       <LabelMover />
     </>

@@ -9,6 +9,8 @@ export function useMeshGeometry(mesh: Mesh): BufferGeometry {
     made.setAttribute('position', new BufferAttribute(mesh.position, 3));
     made.setAttribute('normal', new BufferAttribute(mesh.normal, 3));
     made.setAttribute('uv', new BufferAttribute(mesh.uv, 2));
+    const colour = mesh.attributes?.['colour'];
+    if (colour) made.setAttribute('color', new BufferAttribute(colour.data, colour.size));
     made.setIndex(new BufferAttribute(mesh.index, 1));
     return made;
   }, [mesh]);

@@ -2,14 +2,14 @@ import { type Bounds, boundsOf, type Mesh, type Prop, placementMatrix, transform
 import { useMemo, useRef } from 'react';
 import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
-import type { Rails } from '../evaluation/protocol.js';
+import type { Guide } from '../evaluation/protocol.js';
 
 /** What an empty view shows: a metre of ground. */
 const EMPTY_SCENE: Bounds = { min: [-0.5, 0, -0.5], max: [0.5, 0.5, 0.5] };
 
 /** Boxes that were measured; documents and builds are replaced, never changed, so an old box stays true. */
 const measuredProps = new WeakMap<Prop, { mesh: Mesh; bounds: Bounds }>();
-const measuredRails = new WeakMap<Rails, Bounds>();
+const measuredGuides = new WeakMap<Guide, Bounds>();
 
 function propBounds(prop: Prop, mesh: Mesh): Bounds {
   const known = measuredProps.get(prop);
@@ -20,9 +20,9 @@ function propBounds(prop: Prop, mesh: Mesh): Bounds {
   return bounds;
 }
 
-function railBounds(rails: Rails): Bounds {
-  const bounds = measuredRails.get(rails) ?? boundsOf(rails.position);
-  measuredRails.set(rails, bounds);
+function guideBounds(guide: Guide): Bounds {
+  const bounds = measuredGuides.get(guide) ?? boundsOf(guide.position);
+  measuredGuides.set(guide, bounds);
   return bounds;
 }
 
@@ -38,7 +38,7 @@ export function useSceneBounds(): Bounds {
       const mesh = prop.visible ? meshes.get(prop.mesh) : undefined;
       if (mesh) all.push(propBounds(prop, mesh));
     }
-    for (const { rails } of builds.values()) if (rails.position.length > 0) all.push(railBounds(rails));
+    for (const { guide } of builds.values()) if (guide.position.length > 0) all.push(guideBounds(guide));
     if (all.length === 0) return EMPTY_SCENE;
     const joined: Bounds = { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] };
     for (const { min, max } of all)

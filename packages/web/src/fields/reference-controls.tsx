@@ -1,0 +1,160 @@
+import type { AnchorPick, KelpDocument } from '@kelp/core';
+import { Box, Button, MenuItem, Select } from '@mui/material';
+import type { ReactNode } from 'react';
+import { useAppSelector } from '../app/store.js';
+import { ControlRow } from './ControlRow.js';
+import type { ParameterControlProps } from './ParameterControl.js';
+
+// Controls that name things of the project: picked from a list, never typed.
+
+type ListName = 'props' | 'pieces' | 'curves' | 'profiles' | 'regions' | 'pictures';
+
+interface Named {
+  id: string;
+  name: string;
+}
+
+const NONE: readonly Named[] = [];
+
+function useListed(list: ListName): readonly Named[] {
+  const named = useAppSelector((state) => (state.project.document as KelpDocument | null)?.[list]) ?? NONE;
+  const own = useAppSelector((state) => state.view.piece);
+  // a piece that named itself would wait for itself
+  return list === 'pieces' ? named.filter(({ id }) => id !== own) : named;
+}
+
+/** Stands for no thing at all: ids hold no spaces. */
+const MIXED = 'mixed things';
+
+interface Listed extends ParameterControlProps {
+  list: ListName;
+  /** What one of them is called. */
+  thing: string;
+}
+
+/** One thing of a list, or none; `none` says what that means. */
+function PickOne({ parameter, value, mixed, onChange, list, thing, none }: Listed & { none: string }) {
+  const named = useListed(list);
+  const known = value === '' || named.some(({ id }) => id === value);
+  return (
+    <ControlRow label={parameter.label} help={parameter.help}>
+      <Select
+        size="small"
+        fullWidth
+        displayEmpty
+        value={mixed ? MIXED : (value as string)}
+        onChange={(event) => onChange(event.target.value, true)}
+        inputProps={{ 'aria-label': parameter.label }}
+        sx={{ '& .MuiSelect-select': { py: '4px' } }}
+      >
+        {mixed && (
+          <MenuItem value={MIXED} disabled>
+            mixed
+          </MenuItem>
+        )}
+        <MenuItem value="">{none}</MenuItem>
+        {named.map(({ id, name }) => (
+          <MenuItem key={id} value={id}>
+            {name}
+          </MenuItem>
+        ))}
+        {!known && <MenuItem value={value as string}>Deleted {thing}</MenuItem>}
+      </Select>
+    </ControlRow>
+  );
+}
+
+/** Several things of a list, in the order picked. */
+function PickMany({ parameter, value, onChange, list, thing }: Listed) {
+  const named = useListed(list);
+  return (
+    <ControlRow label={parameter.label} help={parameter.help}>
+      <Select
+        multiple
+        size="small"
+        fullWidth
+        value={value as string[]}
+        onChange={(event) => onChange(event.target.value as string[], true)}
+        renderValue={(chosen) =>
+          chosen.map((id) => named.find((one) => one.id === id)?.name ?? `Deleted ${thing}`).join(', ')
+        }
+        inputProps={{ 'aria-label': parameter.label }}
+        sx={{ '& .MuiSelect-select': { py: '4px' } }}
+      >
+        {named.map(({ id, name }) => (
+          <MenuItem key={id} value={id}>
+            {name}
+          </MenuItem>
+        ))}
+      </Select>
+    </ControlRow>
+  );
+}
+
+/** Props, pieces and lines to fasten to, in the order picked. */
+function AnchorsControl({ parameter, value, onChange }: ParameterControlProps) {
+  const props = useListed('props');
+  const pieces = useListed('pieces');
+  const curves = useListed('curves');
+  const picks = value as readonly AnchorPick[];
+  const all = [
+    ...props.map((one) => ({ on: 'prop' as const, ...one })),
+    ...pieces.map((one) => ({ on: 'piece' as const, ...one })),
+    ...curves.map((one) => ({ on: 'curve' as const, ...one })),
+  ];
+  const words = (pick: AnchorPick) =>
+    pick.on === 'place'
+      ? 'a place'
+      : (all.find(({ on, id }) => on === pick.on && id === pick.id)?.name ?? `deleted ${pick.on}`);
+  return (
+    <Box role="group" aria-label={parameter.label}>
+      <ControlRow label={parameter.label} help={parameter.help}>
+        <Select
+          size="small"
+          fullWidth
+          displayEmpty
+          value=""
+          renderValue={() => 'Add…'}
+          onChange={(event) => {
+            const [on, id] = event.target.value.split(' ');
+            onChange([...picks, { on, id } as AnchorPick], true);
+          }}
+          inputProps={{ 'aria-label': `Add to ${parameter.label}` }}
+          sx={{ '& .MuiSelect-select': { py: '4px' } }}
+        >
+          {all.map(({ on, id, name }) => (
+            <MenuItem key={`${on} ${id}`} value={`${on} ${id}`}>
+              {name}
+            </MenuItem>
+          ))}
+        </Select>
+      </ControlRow>
+      {picks.map((pick, i) => (
+        <Button
+          // biome-ignore lint/suspicious/noArrayIndexKey: one thing may be picked twice
+          key={i}
+          size="small"
+          color="inherit"
+          onClick={() => onChange(picks.toSpliced(i, 1), true)}
+          aria-label={`Take out ${words(pick)}`}
+        >
+          {i + 1}. {words(pick)} ×
+        </Button>
+      ))}
+    </Box>
+  );
+}
+
+type Control = (props: ParameterControlProps) => ReactNode;
+
+export const REFERENCE_CONTROLS = {
+  prop: ((props) => <PickOne {...props} list="props" thing="prop" none="Nearest prop" />) as Control,
+  piece: ((props) => <PickOne {...props} list="pieces" thing="piece" none="No piece yet" />) as Control,
+  profile: ((props) => <PickOne {...props} list="profiles" thing="profile" none="No profile" />) as Control,
+  region: ((props) => <PickOne {...props} list="regions" thing="region" none="Everywhere" />) as Control,
+  picture: ((props) => <PickOne {...props} list="pictures" thing="picture" none="No picture" />) as Control,
+  curves: ((props) => <PickMany {...props} list="curves" thing="line" />) as Control,
+  props: ((props) => <PickMany {...props} list="props" thing="prop" />) as Control,
+  pieces: ((props) => <PickMany {...props} list="pieces" thing="piece" />) as Control,
+  anchors: AnchorsControl as Control,
+};

@@ -1,0 +1,14 @@
+import { lighter, type Material, type Part, realMesh } from '@kelp/core';
+import type { Sitter } from './photograph.js';
+
+/** More triangles than these are not seen in a small picture. */
+const MOST = 300_000;
+
+/** What was made of a piece, as a picture takes it. */
+export const sittersOf = ({
+  parts,
+  materials,
+}: {
+  parts: readonly Part[];
+  materials: Record<string, Material>;
+}): Sitter[] => parts.map((part) => ({ mesh: realMesh(lighter(part, MOST)), material: materials[part.slot] }));

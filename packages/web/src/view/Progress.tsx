@@ -1,0 +1,71 @@
+import { Box, Button, LinearProgress, Typography } from '@mui/material';
+import { useComputed, useEvaluation } from '../evaluation/EvaluationProvider.js';
+import { COLOURS } from '../theme/colours.js';
+
+/** How long a work must last before it is worth words, seconds. */
+const WORTH_WORDS = 0.6;
+const appear = (after: number) => ({
+  opacity: 0,
+  '@keyframes kelp-appear': { to: { opacity: 1 } },
+  animation: `kelp-appear 0.1s ${after}s forwards`,
+});
+
+/**
+ * Over the view while something is computed for longer than a moment: a thin line, then how far it is and a way to stop
+ * it. Once stopped: what was left, and how to go on.
+ */
+export function Progress() {
+  const evaluation = useEvaluation();
+  const busy = useComputed('busy');
+  const progress = useComputed('progress');
+  const left = useComputed('left');
+  const total = progress?.total ?? 0;
+  const done = Math.min(progress?.done ?? 0, total);
+  if (!busy && left === 0) return null;
+  return (
+    <>
+      {busy && (
+        <LinearProgress
+          aria-label="Computing"
+          variant={total > 1 ? 'determinate' : 'indeterminate'}
+          value={total > 0 ? (100 * done) / total : 0}
+          sx={{ position: 'absolute', inset: '0 0 auto', height: 2, zIndex: 5, ...appear(0.4) }}
+        />
+      )}
+      <Box
+        role="status"
+        aria-label="Progress"
+        sx={{
+          position: 'absolute',
+          left: '50%',
+          top: 56,
+          transform: 'translateX(-50%)',
+          zIndex: 5,
+          display: 'flex',
+          alignItems: 'center',
+          gap: 2,
+          pl: 2.5,
+          pr: 1,
+          py: 0.5,
+          background: COLOURS.panel,
+          border: 1,
+          borderColor: 'divider',
+          borderRadius: '3px',
+          whiteSpace: 'nowrap',
+          ...(busy ? appear(WORTH_WORDS) : {}),
+        }}
+      >
+        <Typography variant="body2">
+          {busy
+            ? total > 1
+              ? `${done} of ${total} pieces`
+              : 'Computing…'
+            : `${left} ${left === 1 ? 'piece was' : 'pieces were'} not made`}
+        </Typography>
+        <Button size="small" color="inherit" onClick={() => (busy ? evaluation.stop() : evaluation.goOn())}>
+          {busy ? 'Stop' : 'Go on'}
+        </Button>
+      </Box>
+    </>
+  );
+}
