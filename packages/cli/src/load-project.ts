@@ -1,6 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
-import { KelpError, SurfaceStore } from '@kelp/core';
+import { KelpError, type OpenedDocument, SurfaceStore } from '@kelp/core';
 import { decodeProp, type Project, propEntry, readArchive, readProjectText } from '@kelp/formats';
 
 /**
@@ -15,6 +15,8 @@ export async function loadProject(file: string): Promise<{ document: Project['do
     bytes[0] === 0x7b || /\.json$/i.test(file)
       ? beside(file, readProjectText(name, bytes.toString('utf8')))
       : readArchive(name, bytes);
+  // beside the output, which may be one JSON value and nothing else
+  for (const note of project.notes ?? []) process.stderr.write(`${note}\n`);
   const surfaces = new SurfaceStore();
   for (const { mesh } of project.document.props) {
     const stored = project.props.get(mesh);
@@ -23,7 +25,7 @@ export async function loadProject(file: string): Promise<{ document: Project['do
   return { document: project.document, surfaces };
 }
 
-function beside(file: string, document: Project['document']): Project {
+function beside(file: string, { document, notes }: OpenedDocument): Project {
   const props = new Map<string, Uint8Array>();
   for (const { mesh, name } of document.props) {
     const path = join(dirname(file), propEntry(mesh));
@@ -34,5 +36,5 @@ function beside(file: string, document: Project['document']): Project {
       );
     props.set(mesh, readFileSync(path));
   }
-  return { document, props };
+  return { document, props, notes };
 }

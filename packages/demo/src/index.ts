@@ -1,2 +1,3 @@
 export { demoProject } from './demo-project.js';
+export { manyCorners } from './many-corners.js';
 export { TEMPLATES, type TemplateId, templateProject } from './templates.js';

@@ -20,7 +20,7 @@ class FakeWorker {
   }
   postMessage(request: Request) {
     this.heard.push(request);
-    if (request.kind === 'document') this.document = withChanges(this.document, structuredClone(request.changes));
+    if (request.kind === 'document') this.document = withChanges(this.document, JSON.parse(request.changes));
     if (request.kind === 'compute') this.batches.push({ batch: request.batch, pieces: [...request.pieces] });
   }
   say(data: Answer) {

@@ -1,15 +1,24 @@
 import { writeFileSync } from 'node:fs';
-import { demoProject } from '@kelp/demo';
+import { demoProject, manyCorners } from '@kelp/demo';
 import { writeArchive } from '@kelp/formats';
-import { Command } from 'commander';
+import { Command, InvalidArgumentError } from 'commander';
 import { print } from '../print.js';
 
 export const demoCommand = (): Command =>
   new Command('demo')
     .description('Write the demo project as an archive.')
     .requiredOption('--out <file.kelp>', 'where to write it')
-    .action(async ({ out }: { out: string }) => {
-      const bytes = writeArchive(await demoProject());
+    .option('--times <count>', 'so many corners side by side, to try a large scene (1 to 160)', countOf, 1)
+    .action(async ({ out, times }: { out: string; times: number }) => {
+      const bytes = writeArchive(times === 1 ? await demoProject() : await manyCorners(times));
       writeFileSync(out, bytes);
       print(`${out}: ${bytes.length.toLocaleString('en')} bytes`);
     });
+
+/** The limits of a project hold 160 corners: 1,920 props of 2,000. */
+function countOf(text: string): number {
+  const count = Number(text);
+  if (!Number.isInteger(count) || count < 1 || count > 160)
+    throw new InvalidArgumentError('It must be a whole number from 1 to 160.');
+  return count;
+}

@@ -1,3 +1,4 @@
+import { boundsOf } from '../mesh/measure.js';
 import type { Mesh } from '../mesh/mesh.js';
 import { HOME, isHome, type Placement, placementMatrix } from '../mesh/transform.js';
 import { type Found, TriangleTree } from './triangle-tree.js';
@@ -36,6 +37,22 @@ export function copyHit(from: SurfaceHit, to: SurfaceHit): void {
   }
 }
 
+/** A mesh with its tree, which is built when it is first asked: about half a second for a million triangles. */
+class Shape {
+  readonly bounds: Float64Array;
+  private built: TriangleTree | undefined;
+
+  constructor(readonly mesh: Pick<Mesh, 'position' | 'index'>) {
+    const { min, max } = boundsOf(mesh.position);
+    this.bounds = Float64Array.of(...min, ...max);
+  }
+
+  get tree(): TriangleTree {
+    this.built ??= new TriangleTree(this.mesh);
+    return this.built;
+  }
+}
+
 /**
  * A mesh that can be asked for its closest point and for rays, where it stands in the world. The tree over the
  * triangles is built once a mesh; moving the prop only changes the placement.
@@ -50,23 +67,29 @@ export class Surface {
   private readonly local = new Float64Array(3);
 
   private constructor(
-    readonly mesh: Pick<Mesh, 'position' | 'index'>,
-    private readonly tree: TriangleTree,
+    private readonly shape: Shape,
     readonly placement: Placement,
   ) {
     this.home = isHome(placement);
     this.matrix = placementMatrix(placement);
-    this.bounds = this.home ? tree.bounds : worldBox(tree.bounds, this.matrix);
+    this.bounds = this.home ? shape.bounds : worldBox(shape.bounds, this.matrix);
   }
 
-  /** Builds the tree: about half a second for a million triangles. */
   static of(mesh: Pick<Mesh, 'position' | 'index'>, placement: Placement = HOME): Surface {
-    return new Surface(mesh, new TriangleTree(mesh), placement);
+    return new Surface(new Shape(mesh), placement);
   }
 
   /** The same mesh and tree somewhere else. */
   at(placement: Placement): Surface {
-    return new Surface(this.mesh, this.tree, placement);
+    return new Surface(this.shape, placement);
+  }
+
+  get mesh(): Pick<Mesh, 'position' | 'index'> {
+    return this.shape.mesh;
+  }
+
+  private get tree(): TriangleTree {
+    return this.shape.tree;
   }
 
   /**

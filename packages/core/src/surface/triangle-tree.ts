@@ -36,8 +36,6 @@ export function copyFound(from: Readonly<Found>, to: Found): void {
  */
 export class TriangleTree {
   readonly found: Found = { triangle: -1, x: 0, y: 0, z: 0, measure: Infinity };
-  /** Box of all: least xyz, greatest xyz. */
-  readonly bounds: Float64Array;
   private readonly box: Float32Array;
   private readonly link: Uint32Array;
   private readonly count: Uint32Array;
@@ -61,7 +59,6 @@ export class TriangleTree {
         this.corner[9 * slot + 3 * k + 1] = position[v + 1];
         this.corner[9 * slot + 3 * k + 2] = position[v + 2];
       }
-    this.bounds = Float64Array.from(this.box.subarray(0, 6));
   }
 
   /** Closest place to (x, y, z) → `found`. False when nothing is at most `within` away. */

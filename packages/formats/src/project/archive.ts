@@ -1,10 +1,12 @@
-import { type KelpDocument, KelpError, parseDocument } from '@kelp/core';
+import { type KelpDocument, KelpError, type OpenedDocument, openDocument } from '@kelp/core';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { contentHash } from '../model/prop-mesh.js';
 
 /** A project with the files it names, by content hash: the meshes of its props and its reference pictures. */
 export interface Project {
   document: KelpDocument;
+  /** What had to be done to the document to open it, in words. */
+  notes?: string[];
   props: Map<string, Uint8Array>;
 }
 
@@ -25,16 +27,16 @@ export const writeProjectText = (document: KelpDocument): string => `${JSON.stri
 
 /**
  * Reads the text form.
- * @throws KelpError BAD_FILE when it is no JSON, and what `parseDocument` throws
+ * @throws KelpError BAD_FILE when it is no JSON, and what `openDocument` throws
  */
-export function readProjectText(fileName: string, text: string): KelpDocument {
+export function readProjectText(fileName: string, text: string): OpenedDocument {
   let raw: unknown;
   try {
     raw = JSON.parse(text);
   } catch (error) {
     throw new KelpError('BAD_FILE', `${fileName} is no JSON: ${(error as Error).message}`);
   }
-  return parseDocument(raw);
+  return openDocument(raw);
 }
 
 /** A `.kelp` archive: a ZIP with the document and the files it names. */
@@ -57,7 +59,7 @@ export function writeArchive({ document, props }: Project): Uint8Array {
 
 /**
  * Reads a `.kelp` archive. Every mesh must be what its name says; entries Kelp does not know are passed over.
- * @throws KelpError BAD_FILE, TOO_LARGE, MISSING_PROP, and what `parseDocument` throws
+ * @throws KelpError BAD_FILE, TOO_LARGE, MISSING_PROP, and what `openDocument` throws
  */
 export function readArchive(fileName: string, bytes: Uint8Array): Project {
   let size = 0;
@@ -77,7 +79,7 @@ export function readArchive(fileName: string, bytes: Uint8Array): Project {
   }
   const text = entries[DOCUMENT_ENTRY];
   if (!text) throw new KelpError('BAD_FILE', `${fileName} has no ${DOCUMENT_ENTRY} in it: it is no Kelp archive`);
-  const document = readProjectText(`${fileName}: ${DOCUMENT_ENTRY}`, strFromU8(text));
+  const { document, notes } = readProjectText(`${fileName}: ${DOCUMENT_ENTRY}`, strFromU8(text));
   const props = new Map<string, Uint8Array>();
   const take = (hash: string, path: string, what: string) => {
     const entry = entries[path];
@@ -88,5 +90,5 @@ export function readArchive(fileName: string, bytes: Uint8Array): Project {
   };
   for (const { mesh, name } of document.props) take(mesh, propEntry(mesh), `mesh of prop "${name}"`);
   for (const { image, name } of document.pictures) take(image, pictureEntry(image), `picture "${name}"`);
-  return { document, props };
+  return { document, props, notes };
 }

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { type KelpDocument, parseDocument } from '@kelp/core';
+import { type KelpDocument, openDocument } from '@kelp/core';
 import { filesOf, type Project, pictureInfo } from '@kelp/formats';
 import type { Database } from '../database/database.js';
 import { HttpProblem, notFound } from '../http/problem.js';
@@ -22,6 +22,8 @@ export interface ListedProject extends ProjectSummary {
 
 export interface StoredProject extends ProjectSummary {
   document: KelpDocument;
+  /** What had to be done to the document to open it, in words. */
+  notes: string[];
 }
 
 /** Projects and all their revisions. A save that is acknowledged is on the disk. */
@@ -68,7 +70,7 @@ export class ProjectStore {
       where: { projectId: id, number: number ?? row.revision },
     });
     if (!revision) throw notFound(`Revision ${number} of this project`);
-    return { ...summary(row), revision: revision.number, document: parseDocument(JSON.parse(revision.document)) };
+    return { ...summary(row), revision: revision.number, ...openDocument(JSON.parse(revision.document)) };
   }
 
   async revisions(id: string): Promise<{ number: number; createdAt: string }[]> {
@@ -138,9 +140,9 @@ export class ProjectStore {
   }
 
   /** Takes in a project with its files. */
-  async importProject({ document, props }: Project): Promise<StoredProject> {
+  async importProject({ document, props, notes = [] }: Project): Promise<StoredProject> {
     for (const [hash, bytes] of props) await this.props.put(hash, bytes);
-    return this.create(document);
+    return { ...(await this.create(document)), notes };
   }
 
   /** A project with its files, for an archive or a bake. @throws HttpProblem 404 */

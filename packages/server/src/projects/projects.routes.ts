@@ -46,7 +46,7 @@ export function projectRoutes(projects: ProjectStore): Router {
       const bytes = bytesOf(req);
       const isText = bytes[0] === 0x7b;
       const project = isText
-        ? { document: readProjectText('The file', new TextDecoder().decode(bytes)), props: new Map() }
+        ? { ...readProjectText('The file', new TextDecoder().decode(bytes)), props: new Map() }
         : readArchive('The file', bytes);
       res.status(201).json(await projects.importProject(project));
     })

@@ -22,6 +22,8 @@ export interface Template {
 
 export interface StoredProject extends ProjectSummary {
   document: KelpDocument;
+  /** What had to be done to the document to open it, in words. */
+  notes: string[];
 }
 
 export interface BakeState {

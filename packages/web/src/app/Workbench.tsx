@@ -2,7 +2,7 @@ import { Alert, Box, Button, CircularProgress, Snackbar, Typography } from '@mui
 import { type DragEvent, lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
-import { Link, useParams } from 'react-router';
+import { Link, useLocation, useParams } from 'react-router';
 import { FIXED } from '../actions/actions.js';
 import { keysOf, pressed, useKeymap } from '../actions/keymap.js';
 import { SearchDialog } from '../actions/SearchDialog.js';
@@ -22,7 +22,9 @@ import { COLOURS } from '../theme/colours.js';
 import { View } from '../view/View.js';
 import { FoldingPanel } from './FoldingPanel.js';
 import { Header } from './Header.js';
+import { OpeningNotes } from './OpeningNotes.js';
 import { useAppDispatch, useAppSelector } from './store.js';
+import { Turn } from './Turns.js';
 
 // what is not there at the first picture comes when it is asked for; the search is there at once, since its words are typed blind
 const KeysDialog = lazy(async () => ({ default: (await import('../actions/KeysDialog.js')).KeysDialog }));
@@ -34,12 +36,14 @@ const ConflictDialog = lazy(async () => ({ default: (await import('./ConflictDia
 /** The place where a project is worked on. */
 export function Workbench() {
   const { id } = useParams();
+  const imported = useLocation().state as { notes?: string[] } | null;
   const dispatch = useAppDispatch();
   const ready = useAppSelector((state) => state.project.id === id);
   const [problem, setProblem] = useState<string | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the words of an import, once
   useEffect(() => {
     setProblem(null);
-    if (id) dispatch(openProject(id)).catch((error: Error) => setProblem(error.message));
+    if (id) dispatch(openProject(id, imported?.notes)).catch((error: Error) => setProblem(error.message));
     return () => {
       dispatch(closed());
     };
@@ -72,6 +76,7 @@ export function Workbench() {
 function Bench() {
   const { checks, baking } = useAppSelector((state) => state.view);
   const [importing, setImporting] = useState<File | 'choose' | null>(null);
+  const chooseImport = useCallback(() => setImporting('choose'), []);
   const closeImport = useCallback(() => setImporting(null), []);
   const [over, setOver] = useState(false);
   const [dialog, setDialog] = useState<'search' | 'keys' | 'history' | null>(null);
@@ -107,7 +112,11 @@ function Bench() {
         outlineOffset: -3,
       }}
     >
-      <Header onHistory={showHistory} onSearch={showSearch} />
+      <Box sx={{ minHeight: 0 }}>
+        <Turn order={1}>
+          <Header onHistory={showHistory} onSearch={showSearch} />
+        </Turn>
+      </Box>
       <Suspense>
         {dialog === 'search' && <SearchDialog onClose={closeDialog} />}
         {dialog === 'keys' && <KeysDialog onClose={closeDialog} />}
@@ -116,17 +125,24 @@ function Bench() {
       <Box component="main" aria-label="Workbench" sx={{ minHeight: 0 }}>
         <Group orientation="horizontal" {...across}>
           <FoldingPanel name="stem" size={304} min={260} max={520}>
-            <Stem />
+            <Turn order={3}>
+              <Stem />
+            </Turn>
           </FoldingPanel>
           <Edge label="Width of the stem" />
           <Panel id="middle" minSize={360}>
             <Group orientation="vertical" {...down}>
               <Panel id="view" minSize={200}>
-                <View />
+                <Turn order={0}>
+                  <View />
+                </Turn>
+                <OpeningNotes />
               </Panel>
               <Edge label="Height of the length strip" />
               <FoldingPanel name="strip" size={192} min={110} max={520}>
-                <LengthStrip />
+                <Turn order={4}>
+                  <LengthStrip />
+                </Turn>
               </FoldingPanel>
             </Group>
           </Panel>
@@ -145,7 +161,9 @@ function Bench() {
               }}
             >
               <Suspense>
-                {baking ? <BakePanel /> : checks ? <Checks /> : <Manifest onImport={() => setImporting('choose')} />}
+                <Turn order={2}>
+                  {baking ? <BakePanel /> : checks ? <Checks /> : <Manifest onImport={chooseImport} />}
+                </Turn>
               </Suspense>
             </Box>
           </FoldingPanel>

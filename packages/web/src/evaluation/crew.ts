@@ -35,7 +35,7 @@ export class Hand {
 
   tell(document: KelpDocument): void {
     if (this.told === document) return;
-    this.send({ kind: 'document', changes: changesSince(this.told, document) });
+    this.send({ kind: 'document', changes: JSON.stringify(changesSince(this.told, document)) });
     this.told = document;
   }
 

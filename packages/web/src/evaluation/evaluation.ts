@@ -28,6 +28,8 @@ export interface Computed {
 /** Answers within so many milliseconds are shown together; of a long work, fewer times, so that the page can be used. */
 const TOGETHER = 8;
 const TOGETHER_IN_BULK = 150;
+/** So many new pieces are taken into one picture: more would make the page stand still. */
+const AT_ONCE = 40;
 /** More waiting pieces than these are a long work. */
 const BULK = 24;
 /** A worker that is at one piece for longer than this is let go when the work is stopped. */
@@ -324,9 +326,14 @@ export class Evaluation {
     this.telling = undefined;
     if (this.arrived.size > 0) {
       const builds = new Map(this.computed.builds);
-      for (const [piece, build] of this.arrived) builds.set(piece, build);
-      this.arrived.clear();
+      let taken = 0;
+      for (const [piece, build] of this.arrived) {
+        if (++taken > AT_ONCE) break;
+        builds.set(piece, build);
+        this.arrived.delete(piece);
+      }
       this.computed = { ...this.computed, builds };
+      if (this.arrived.size > 0) this.telling = setTimeout(() => this.tell(), TOGETHER);
     }
     for (const listener of this.listeners) listener();
   }

@@ -19,7 +19,7 @@ import {
 } from '@kelp/core';
 import { decodeProp } from '@kelp/formats';
 import { sampleOf } from '../look/samples.js';
-import { withChanges } from './changes.js';
+import { type DocumentChanges, withChanges } from './changes.js';
 import {
   type Answer,
   DRAFT_DENSITY,
@@ -50,7 +50,7 @@ self.onmessage = async ({ data }: MessageEvent<Request>) => {
     case 'prop':
       return addProp(data);
     case 'document':
-      document = withChanges(document, data.changes);
+      document = withChanges(document, JSON.parse(data.changes) as DocumentChanges);
       world = null;
       return;
     case 'compute':

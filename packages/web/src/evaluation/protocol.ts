@@ -14,7 +14,6 @@ import type {
   Track,
 } from '@kelp/core';
 import type { Sitter } from '../look/photograph.js';
-import type { DocumentChanges } from './changes.js';
 
 /** Divisions of a piece that is made coarser, as a factor. */
 export const DRAFT_DENSITY = 0.5;
@@ -44,8 +43,8 @@ export type AnswerTo<W extends Question['what']> = W extends 'slice'
 export type Request =
   /** A prop as its file's bytes, to be decoded, or as its mesh. `tell`: the page wants the mesh. */
   | { kind: 'prop'; hash: string; bytes?: Uint8Array; mesh?: Pick<Mesh, 'position' | 'index'>; tell: boolean }
-  /** What changed since the document before. */
-  | { kind: 'document'; changes: DocumentChanges }
+  /** What changed since the document before (`DocumentChanges`), as JSON: quicker to hand over than as objects. */
+  | { kind: 'document'; changes: string }
   /** Pieces of the document as it is now, in this order. */
   | { kind: 'compute'; batch: number; pieces: Wanted[] }
   | { kind: 'forget'; pieces: string[] }

@@ -56,4 +56,7 @@ export function bytesText(bytes: number): string {
   return bytes < 1024 ** 2 ? `${(bytes / 1024).toFixed(0)} kB` : `${(bytes / 1024 ** 2).toFixed(1)} MB`;
 }
 
-export const countText = (count: number): string => count.toLocaleString('en');
+/** Made once: a format is slow to make. */
+const COUNT = new Intl.NumberFormat('en');
+
+export const countText = (count: number): string => COUNT.format(count);

@@ -6,6 +6,7 @@ import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { edit } from '../state/edits.js';
 import { checksShown, lookedAt, pieceChosen } from '../state/view-slice.js';
 import { colourOf, flagText } from '../view/Flags.js';
+import { LongList } from './LongList.js';
 import { PanelHead } from './PanelHead.js';
 
 /** All findings of one kind on a piece are meant to be so; the reason is kept with the piece. */
@@ -54,24 +55,24 @@ export function Checks() {
           <Typography color="error">The mesh of this prop is missing: {failed.get(prop.mesh)}</Typography>
         </Box>
       ))}
-      {listed.map(({ piece, name, finding }, i) => (
-        <FindingCard
-          // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other identity
-          key={i}
-          name={name}
-          finding={finding}
-          figure={flagText(finding, document.displayUnit)}
-          onChoose={() => {
-            dispatch(pieceChosen(piece));
-            if (finding.place) dispatch(lookedAt(finding.place));
-          }}
-          onFix={
-            finding.fix &&
-            (() => dispatch(edit(`${finding.fix?.label} on ${name}`, (now) => applyFix(now, piece, finding.fix!))))
-          }
-          onIgnore={(reason) => dispatch(ignoreKind(piece, name, finding.code, reason))}
-        />
-      ))}
+      <LongList items={listed} keyOf={(_, i) => i}>
+        {({ piece, name, finding }) => (
+          <FindingCard
+            name={name}
+            finding={finding}
+            figure={flagText(finding, document.displayUnit)}
+            onChoose={() => {
+              dispatch(pieceChosen(piece));
+              if (finding.place) dispatch(lookedAt(finding.place));
+            }}
+            onFix={
+              finding.fix &&
+              (() => dispatch(edit(`${finding.fix?.label} on ${name}`, (now) => applyFix(now, piece, finding.fix!))))
+            }
+            onIgnore={(reason) => dispatch(ignoreKind(piece, name, finding.code, reason))}
+          />
+        )}
+      </LongList>
       {document.pieces.flatMap(({ id, name, ignored }) =>
         (ignored ?? []).map(({ code, reason }) => (
           <Box key={`${id} ${code}`} sx={{ px: 3, py: 1, borderBottom: 1, borderColor: 'divider' }}>

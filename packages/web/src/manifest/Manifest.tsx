@@ -1,8 +1,9 @@
-import type { Piece } from '@kelp/core';
+import type { KelpDocument, Piece } from '@kelp/core';
 import { Box, ButtonBase, InputBase, MenuItem, Select, type SxProps, type Theme, Typography } from '@mui/material';
-import { type MouseEvent, memo, type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
+import { type MouseEvent, memo, type ReactNode, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
+import type { PieceBuild } from '../evaluation/protocol.js';
 import { countText, lengthText } from '../fields/units.js';
 import { changePicture } from '../pictures/picture-edits.js';
 import { useEvent } from '../state/use-event.js';
@@ -13,10 +14,16 @@ import { CurveRow } from './CurveRow.js';
 import { afterClick } from './choice.js';
 import { type Order, orderAfter, sorted } from './columns.js';
 import { FigureHeads, figureStyles } from './Figures.js';
+import { LongList } from './LongList.js';
 import { PanelHead } from './PanelHead.js';
 import { PieceRow } from './PieceRow.js';
 import { PropRow } from './PropRow.js';
 import { Row } from './Row.js';
+
+/** Height of a row, pixels: its line included. */
+const ROW = 27;
+const NOTHING: Pick<KelpDocument, 'pieces' | 'props' | 'curves'> = { pieces: [], props: [], curves: [] };
+const NO_BUILDS: ReadonlyMap<string, PieceBuild> = new Map();
 
 /** A bill of what is there: pieces with their length, props with their faces, and what is wrong with each. */
 export function Manifest({ onImport }: { onImport(): void }) {
@@ -42,10 +49,22 @@ export function Manifest({ onImport }: { onImport(): void }) {
   const choose = useEvent((id: string, keys: { ctrl: boolean; shift: boolean }) =>
     dispatch(piecesChosen(afterClick(ids.current, chosen, id, keys))),
   );
+  // letters come first: a long list follows as soon as it can
+  const wanted = useDeferredValue(filter).trim().toLowerCase();
+  const { pieces: allPieces, props: allProps, curves: allCurves } = document ?? NOTHING;
+  const matching = <T extends { name: string }>(list: readonly T[]): readonly T[] =>
+    wanted ? list.filter(({ name }) => name.toLowerCase().includes(wanted)) : list;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: by the words alone
+  const props = useMemo(() => matching(allProps), [allProps, wanted]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: by the words alone
+  const curves = useMemo(() => matching(allCurves), [allCurves, wanted]);
+  // only an order by figures hangs on what was computed
+  const figures = order.by === 'own' || order.by === 'name' ? NO_BUILDS : builds;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: by the words alone
+  const listed = useMemo(() => sorted(matching(allPieces), order, figures), [allPieces, wanted, order, figures]);
+  ids.current = useMemo(() => listed.map(({ id }) => id), [listed]);
+  const isChosen = useMemo(() => new Set(chosen), [chosen]);
   if (!document) return null;
-  const matches = ({ name }: { name: string }) => name.toLowerCase().includes(filter.trim().toLowerCase());
-  const listed = sorted(document.pieces.filter(matches), order, builds);
-  ids.current = listed.map(({ id }) => id);
   return (
     <>
       <PanelHead title="Manifest" figure={String(document.pieces.length + document.props.length)} />
@@ -55,34 +74,37 @@ export function Manifest({ onImport }: { onImport(): void }) {
         styles={styles}
         figure={<FigureHeads order={order} onOrder={headClicked} />}
         empty={filter ? 'No piece of that name.' : 'No piece yet. Draw a line.'}
+        none={listed.length === 0}
       >
-        {listed.map((piece) => (
-          <PieceRow
-            key={piece.id}
-            piece={piece}
-            build={builds.get(piece.id)}
-            display={document.displayUnit}
-            chosen={chosen.includes(piece.id)}
-            renaming={renaming === piece.id}
-            allOf={allOf}
-            onChoose={choose}
-            onRename={setRenaming}
-          />
-        ))}
+        <LongList items={listed} keyOf={({ id }) => id} rowHeight={ROW}>
+          {(piece) => (
+            <PieceRow
+              piece={piece}
+              build={builds.get(piece.id)}
+              display={document.displayUnit}
+              chosen={isChosen.has(piece.id)}
+              renaming={renaming === piece.id}
+              allOf={allOf}
+              onChoose={choose}
+              onRename={setRenaming}
+            />
+          )}
+        </LongList>
       </Section>
       <AddRow label="New piece…" onClick={(event) => setAnchor(event.currentTarget)} />
       <NewPieceMenu anchor={anchor} onClose={() => setAnchor(null)} />
-      <Section title="Props" figure="faces" empty="No prop yet.">
-        {document.props.filter(matches).map((candidate) => (
-          <PropRow
-            key={candidate.id}
-            prop={candidate}
-            figure={
-              failed.has(candidate.mesh) ? 'missing' : countText((meshes.get(candidate.mesh)?.index.length ?? 0) / 3)
-            }
-            chosen={prop === candidate.id}
-          />
-        ))}
+      <Section title="Props" figure="faces" empty="No prop yet." none={props.length === 0}>
+        <LongList items={props} keyOf={({ id }) => id} rowHeight={ROW}>
+          {(candidate) => (
+            <PropRow
+              prop={candidate}
+              figure={
+                failed.has(candidate.mesh) ? 'missing' : countText((meshes.get(candidate.mesh)?.index.length ?? 0) / 3)
+              }
+              chosen={prop === candidate.id}
+            />
+          )}
+        </LongList>
       </Section>
       {document.pictures.length > 0 && (
         <Section title="Pictures" figure="width" empty="">
@@ -107,10 +129,10 @@ export function Manifest({ onImport }: { onImport(): void }) {
         </Section>
       )}
       {document.curves.length > 0 && (
-        <Section title="Lines" figure="points" empty="No line of that name.">
-          {document.curves.filter(matches).map((curve) => (
-            <CurveRow key={curve.id} curve={curve} />
-          ))}
+        <Section title="Lines" figure="points" empty="No line of that name." none={curves.length === 0}>
+          <LongList items={curves} keyOf={({ id }) => id} rowHeight={ROW}>
+            {(curve) => <CurveRow curve={curve} />}
+          </LongList>
         </Section>
       )}
       <AddRow label="Import a file…" onClick={onImport} />
@@ -181,15 +203,16 @@ function Section({
   figure,
   empty,
   styles,
+  none = false,
   children,
 }: {
   title: string;
   figure: ReactNode;
   empty: string;
+  none?: boolean;
   styles?: SxProps<Theme>;
   children: ReactNode;
 }) {
-  const none = Array.isArray(children) && children.length === 0;
   return (
     <Box component="section" aria-label={title} sx={styles}>
       <Box

@@ -24,8 +24,8 @@ export function ProjectList() {
   const attempt = (work: Promise<unknown>) => work.catch((error: Error) => setProblem(error.message));
   const open = async (file: File) => {
     setProblem(null);
-    const { id } = await api.importProject(new Uint8Array(await file.arrayBuffer()));
-    await navigate(`/project/${id}`);
+    const { id, notes } = await api.importProject(new Uint8Array(await file.arrayBuffer()));
+    await navigate(`/project/${id}`, { state: { notes } });
   };
   const remove = async (project: ListedProject) => {
     await api.deleteProject(project.id);

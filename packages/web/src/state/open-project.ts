@@ -9,9 +9,10 @@ import { pieceChosen, reset } from './view-slice.js';
 /**
  * Opens a project from the server, with the edits of this browser that never got there on top. Edits that grew from an
  * older revision than the server has now are a conflict: both sides are kept until a person decides.
+ * @param imported what was done to the file it was just imported from
  */
 export const openProject =
-  (id: string) =>
+  (id: string, imported: readonly string[] = []) =>
   async (dispatch: AppDispatch): Promise<void> => {
     const [stored, journal] = await Promise.all([api.project(id), readJournal(id)]);
     dispatch(reset());
@@ -19,7 +20,14 @@ export const openProject =
     const document = mine?.document ?? stored.document;
     const basedOn = mine && keptOwn(mine, stored) ? stored.revision : (mine?.basedOn ?? stored.revision);
     dispatch(
-      opened({ id, document, revision: basedOn, at: mine?.at ?? stored.updatedAt, unsaved: mine !== undefined }),
+      opened({
+        id,
+        document,
+        revision: basedOn,
+        at: mine?.at ?? stored.updatedAt,
+        unsaved: mine !== undefined,
+        notes: [...imported, ...(stored.notes ?? [])],
+      }),
     );
     if (basedOn !== stored.revision)
       dispatch(

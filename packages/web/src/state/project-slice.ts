@@ -26,6 +26,8 @@ export interface ProjectState {
   /** While a gesture (one drag) runs, its edits are one step. */
   gesture: string | null;
   save: { state: SaveState; at: string | null; message: string | null };
+  /** What had to be done to the document to open it; until it was read. */
+  notes: string[];
 }
 
 const initialState: ProjectState = {
@@ -36,6 +38,7 @@ const initialState: ProjectState = {
   future: [],
   gesture: null,
   save: { state: 'saved', at: null, message: null },
+  notes: [],
 };
 
 /** Steps that are kept; older ones stay reachable as revisions. */
@@ -49,18 +52,27 @@ const slice = createSlice({
       _state,
       {
         payload,
-      }: PayloadAction<{ id: string; document: KelpDocument; revision: number; at: string; unsaved: boolean }>,
+      }: PayloadAction<{
+        id: string;
+        document: KelpDocument;
+        revision: number;
+        at: string;
+        unsaved: boolean;
+        notes?: string[];
+      }>,
     ) {
-      const { id, document, revision, at, unsaved } = payload;
+      const { id, document, revision, at, unsaved, notes = [] } = payload;
       return {
         ...initialState,
         id,
         document,
         revision,
         save: { state: unsaved ? 'unsaved' : 'saved', at, message: null },
+        notes,
       };
     },
     closed: () => initialState,
+    notesRead: (state) => ({ ...state, notes: [] }),
     /** Every change of the document goes through here. The same `gesture` as before joins the step before. */
     edited: {
       // a step of a drag: the page is drawn in a task of its own, after that of the pointer
@@ -129,4 +141,5 @@ const unsaved = ({ save }: ProjectState): ProjectState['save'] =>
   save.state === 'conflict' ? save : { ...save, state: 'unsaved', message: null };
 
 export const projectReducer = slice.reducer;
-export const { opened, closed, edited, settled, gestureEnded, undone, redone, steppedTo, saveChanged } = slice.actions;
+export const { opened, closed, notesRead, edited, settled, gestureEnded, undone, redone, steppedTo, saveChanged } =
+  slice.actions;

@@ -1,5 +1,6 @@
 import { Box, ButtonBase, Typography } from '@mui/material';
 import { memo, type ReactNode } from 'react';
+import { Turn } from '../app/Turns.js';
 import type { Float as FloatName } from '../state/view-slice.js';
 import { COLOURS, faint } from '../theme/colours.js';
 
@@ -65,7 +66,11 @@ export const Float = memo(function Float({ name, label, summary, open, last, onO
           </Typography>
         )}
       </ButtonBase>
-      {open && <Box sx={{ pt: 1 }}>{children}</Box>}
+      {open && (
+        <Box sx={{ pt: 1 }}>
+          <Turn order={5}>{children}</Turn>
+        </Box>
+      )}
     </Box>
   );
 });

@@ -8,7 +8,7 @@ import {
   realMesh,
   type StrandsPart,
 } from '@kelp/core';
-import { memo, type Ref, useEffect, useMemo } from 'react';
+import { memo, type Ref, type RefObject, useEffect, useImperativeHandle, useMemo, useRef } from 'react';
 import {
   BufferAttribute,
   BufferGeometry,
@@ -25,6 +25,7 @@ import { meshEdges, useMeshGeometry } from './geometry.js';
 import { Halo } from './Halo.js';
 import { Instances } from './Instances.js';
 import { Moving } from './Moving.js';
+import type { Weighable } from './Thinning.js';
 
 /** The plain material of the form look: best for seeing curvature and pinches. */
 const FORM: Material = { name: 'Form', colour: '#b9c6bd', roughness: 0.42, metalness: 0 };
@@ -50,8 +51,11 @@ export const PieceBody = memo(function PieceBody({
   const asLine = build.detail === 'path';
   const shown = asLine ? [] : build.parts;
   const colour = Object.values(build.materials)[0]?.colour ?? palette.ink;
+  const group = useRef<Group>(null);
+  const userData = useMemo(() => ({ piece: build.piece, weighable: weighablePiece(build, group) }), [build]);
+  useImperativeHandle(body, () => group.current as Group, []);
   return (
-    <group ref={body} userData={{ piece: build.piece }}>
+    <group ref={group} userData={userData}>
       {shown.map((part) => {
         const tracks = build.motion.filter((track) => track.part === part.id);
         const body = (
@@ -79,6 +83,24 @@ export const PieceBody = memo(function PieceBody({
     </group>
   );
 });
+
+/** A piece may be left out of a picture as a whole. */
+function weighablePiece({ bounds, measures }: PieceBuild, group: RefObject<Group | null>): Weighable {
+  return {
+    weigh: () =>
+      bounds
+        ? [
+            {
+              box: [...bounds.min, ...bounds.max],
+              triangles: measures.triangles,
+              show: (shown) => {
+                if (group.current) group.current.visible = shown;
+              },
+            },
+          ]
+        : [],
+  };
+}
 
 interface PartBodyProps<P extends Part = Part> {
   part: P;

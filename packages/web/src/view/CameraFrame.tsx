@@ -11,6 +11,9 @@ import { useSceneBounds } from './scene-bounds.js';
 /** From where a scene is first looked at: a little above, from the front right. */
 const FIRST_LOOK = new Vector3(0.5, 0.33, 1).normalize();
 
+/** More pieces than these are not waited for. */
+const LARGE = 40;
+
 /** A place is looked at from so many thicknesses away. */
 const NEAR = 70;
 
@@ -45,7 +48,11 @@ export function CameraFrame({ request }: { request: number }) {
     orbit?.update();
     invalidate();
   };
-  const ready = !busy && Boolean(controls) && isComplete(document, builds, meshes, failed);
+  // of a large scene the props say where it is: its pieces take their time
+  const large = (document?.pieces.length ?? 0) > LARGE && (document?.props.length ?? 0) > 0;
+  const ready =
+    Boolean(controls) &&
+    (large ? propsThere(document, meshes, failed) : !busy && isComplete(document, builds, meshes, failed));
   // biome-ignore lint/correctness/useExhaustiveDependencies: once a project, when its first picture is complete
   useEffect(() => {
     if (!ready || framed.current === project) return;
@@ -98,9 +105,13 @@ function isComplete(
   failed: Computed['failed'],
 ): boolean {
   if (!document || document.props.length + document.pieces.length === 0) return false;
-  const props = document.props.every(({ mesh }) => meshes.has(mesh) || failed.has(mesh));
-  return props && document.pieces.every((piece) => !piece.visible || builds.has(piece.id));
+  return (
+    propsThere(document, meshes, failed) && document.pieces.every((piece) => !piece.visible || builds.has(piece.id))
+  );
 }
+
+const propsThere = (document: KelpDocument | null, meshes: Computed['meshes'], failed: Computed['failed']): boolean =>
+  document?.props.every(({ mesh }) => meshes.has(mesh) || failed.has(mesh)) ?? false;
 
 /** Where to stand, looking against `direction`, so that all corners of a box are just seen. */
 function fitted(

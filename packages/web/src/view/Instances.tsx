@@ -1,5 +1,8 @@
+import type { Bounds } from '@kelp/core';
 import { useEffect, useMemo } from 'react';
 import { type BufferGeometry, Color, InstancedBufferAttribute, InstancedMesh, type Material } from 'three';
+
+import type { Weighable } from './Thinning.js';
 
 interface InstancesProps {
   geometry: BufferGeometry;
@@ -14,28 +17,89 @@ interface InstancesProps {
   passed?: boolean;
   /** What a click on instance `i` finds. */
   owners?: readonly string[];
+  /** Box of the geometry: single instances may then be left out of a picture of a large scene. */
+  bounds?: Bounds;
 }
 
 const nothing = () => {};
 
 /** One geometry many times, in one draw. */
 export function Instances(props: InstancesProps) {
-  const { geometry, material, matrices, colours, castShadow, receiveShadow, passed, owners } = props;
+  const { geometry, material, matrices, colours, castShadow, receiveShadow, passed, owners, bounds } = props;
   const count = matrices.length / 16;
   const body = useMemo(() => {
     const made = new InstancedMesh(geometry, material, 0);
     made.count = count;
-    made.instanceMatrix = new InstancedBufferAttribute(matrices, 16);
-    if (colours) made.instanceColor = new InstancedBufferAttribute(colours, 3);
+    // of its own: what is left out of a picture changes it
+    made.instanceMatrix = new InstancedBufferAttribute(matrices.slice(), 16);
+    if (colours) made.instanceColor = new InstancedBufferAttribute(colours.slice(), 3);
     made.computeBoundingSphere();
+    if (bounds) made.userData['weighable'] = weighable(made, matrices, colours, bounds, owners);
     return made;
-  }, [geometry, material, matrices, colours, count]);
+  }, [geometry, material, matrices, colours, count, bounds, owners]);
   if (passed) body.raycast = nothing;
   body.castShadow = castShadow ?? false;
   body.receiveShadow = receiveShadow ?? false;
-  body.userData['owners'] = owners;
+  if (!bounds) body.userData['owners'] = owners;
   useEffect(() => () => void body.dispose(), [body]);
   return <primitive object={body} />;
+}
+
+/** Each instance may be left out: those that are drawn are written one after the other, with the owners they have. */
+function weighable(
+  body: InstancedMesh,
+  matrices: Float32Array,
+  colours: Float32Array | undefined,
+  { min, max }: Bounds,
+  owners: readonly string[] = [],
+): Weighable {
+  const count = matrices.length / 16;
+  const shown = new Uint8Array(count).fill(1);
+  let drawn = count;
+  const triangles = (body.geometry.index?.count ?? 0) / 3;
+  const things = Array.from({ length: count }, (_, i) => {
+    const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+    for (let corner = 0; corner < 8; corner++) {
+      const [x, y, z] = [0, 1, 2].map((k) => (corner & (1 << k) ? max[k] : min[k]));
+      for (let k = 0; k < 3; k++) {
+        const m = 16 * i + k;
+        const at = matrices[m] * x + matrices[m + 4] * y + matrices[m + 8] * z + matrices[m + 12];
+        box[k] = Math.min(box[k], at);
+        box[3 + k] = Math.max(box[3 + k], at);
+      }
+    }
+    return {
+      box,
+      triangles,
+      show: (visible: boolean) => {
+        shown[i] = visible ? 1 : 0;
+      },
+    };
+  });
+  body.userData['owners'] = owners;
+  return {
+    weigh: () => things,
+    settle() {
+      const now = shown.reduce((sum, one) => sum + one, 0);
+      if (now === count && drawn === count) return;
+      let to = 0;
+      const kept: string[] = [];
+      const matrix = body.instanceMatrix.array as Float32Array;
+      const colour = body.instanceColor?.array as Float32Array | undefined;
+      for (let i = 0; i < count; i++) {
+        if (!shown[i]) continue;
+        matrix.set(matrices.subarray(16 * i, 16 * i + 16), 16 * to);
+        if (colours) colour?.set(colours.subarray(3 * i, 3 * i + 3), 3 * to);
+        if (owners[i] !== undefined) kept.push(owners[i]);
+        to++;
+      }
+      drawn = to;
+      body.count = to;
+      body.instanceMatrix.needsUpdate = true;
+      if (body.instanceColor) body.instanceColor.needsUpdate = true;
+      body.userData['owners'] = kept;
+    },
+  };
 }
 
 /** Colours of the page, as instances want them. */

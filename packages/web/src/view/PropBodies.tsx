@@ -1,4 +1,4 @@
-import { type Mesh, type Prop, placementMatrix } from '@kelp/core';
+import { boundsOf, type Mesh, type Prop, placementMatrix } from '@kelp/core';
 import { Edges } from '@react-three/drei';
 import { memo, useEffect, useMemo } from 'react';
 import { MeshStandardMaterial } from 'three';
@@ -46,6 +46,7 @@ export const PropBodies = memo(function PropBodies({ mesh, props, look, fade, ch
       ),
     [props, look, fade, chosen, palette],
   );
+  const bounds = useMemo(() => boundsOf(mesh.position), [mesh]);
   const owners = useMemo(() => props.map(({ id }) => id), [props]);
   const at = props.findIndex(({ id }) => id === chosen);
   return (
@@ -58,9 +59,10 @@ export const PropBodies = memo(function PropBodies({ mesh, props, look, fade, ch
         castShadow
         receiveShadow
         owners={owners}
+        bounds={bounds}
       />
       {/* the back of a face is hatched: what looks inwards, or stands open, shows at once */}
-      <Instances geometry={geometry} material={hatchedBack(palette)} matrices={matrices} passed />
+      <Instances geometry={geometry} material={hatchedBack(palette)} matrices={matrices} bounds={bounds} passed />
       {look === 'mesh' &&
         props.slice(0, MOST_EDGED).map(({ id, placement: { position, rotation, scale } }) => (
           <mesh

@@ -10,6 +10,7 @@ import { useKept } from '../compare/use-kept.js';
 import { Wipe } from '../compare/Wipe.js';
 import { WipeDivider } from '../compare/WipeDivider.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
+import { countText } from '../fields/units.js';
 import { CursorMark, GaugeFigure, GaugeLine } from '../gauge/GaugeMark.js';
 import { type Box as BoxOnPage, Hand } from '../pens/Hand.js';
 import { type PenReadout, Pens } from '../pens/Pens.js';
@@ -23,6 +24,7 @@ import { ClockBar } from './ClockBar.js';
 import { ContextWatch } from './ContextWatch.js';
 import { GuideLine } from './Handles.js';
 import { LabelMover, LabelProvider } from './Labels.js';
+import { useLeftOut } from './left-out.js';
 import { ClockWork } from './Moving.js';
 import { PieceFlags } from './PieceFlags.js';
 import { Progress } from './Progress.js';
@@ -33,6 +35,7 @@ import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
 import { RingLabels, SeaChart } from './SeaChart.js';
 import { Studio } from './Studio.js';
 import { useSceneBounds } from './scene-bounds.js';
+import { Thinning } from './Thinning.js';
 import { UnitGrips } from './UnitGrips.js';
 import { Hint, LookBar, PenBar } from './ViewBars.js';
 
@@ -109,6 +112,7 @@ export function View() {
         <LookBar onFrame={frameAll} onPicture={takePicture} />
       </Box>
       {scale && <ScaleBar {...scale} />}
+      <LeftOut />
       {readout && (
         <Box
           sx={{
@@ -169,6 +173,20 @@ export function View() {
   );
 }
 
+/** Says that the picture leaves small far things out, where the machine cannot draw all of them in a moment. */
+function LeftOut() {
+  const left = useLeftOut();
+  return left > 0 ? (
+    <Typography
+      variant="body2"
+      color="textSecondary"
+      sx={{ position: 'absolute', right: 12, bottom: 8, zIndex: 3, pointerEvents: 'none' }}
+    >
+      {countText(left)} small far things are left out: go nearer to see them
+    </Typography>
+  ) : null;
+}
+
 interface SceneProps {
   bounds: Bounds;
   onReadout(readout: PenReadout | null): void;
@@ -205,6 +223,7 @@ function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
     <>
       <Studio bounds={bounds} contentKey={contentKey} />
       <SeaChart bounds={bounds} />
+      <Thinning contentKey={contentKey} />
       {[...groups].map(([hash, members]) => {
         const mesh = meshes.get(hash);
         return (

@@ -15,7 +15,14 @@ const material = kept((key) => {
     polygonOffsetFactor: 4,
     polygonOffsetUnits: 16,
     uniforms: { ink: { value: new Color(inkSecond) }, paper: { value: new Color(view) } },
-    vertexShader: 'void main() { gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }',
+    vertexShader: `
+    void main() {
+      vec4 place = vec4(position, 1.0);
+      #ifdef USE_INSTANCING
+        place = instanceMatrix * place;
+      #endif
+      gl_Position = projectionMatrix * modelViewMatrix * place;
+    }`,
     fragmentShader: `
     uniform vec3 ink;
     uniform vec3 paper;

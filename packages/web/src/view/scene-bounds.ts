@@ -1,28 +1,29 @@
-import { type Bounds, boundsOf, type Mesh, type Prop, placementMatrix, transformMesh } from '@kelp/core';
+import { type Bounds, boundsOf, type Mesh, type Prop, placementMatrix } from '@kelp/core';
 import { useMemo, useRef } from 'react';
 import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
-import type { Guide } from '../evaluation/protocol.js';
 
 /** What an empty view shows: a metre of ground. */
 const EMPTY_SCENE: Bounds = { min: [-0.5, 0, -0.5], max: [0.5, 0.5, 0.5] };
 
-/** Boxes that were measured; documents and builds are replaced, never changed, so an old box stays true. */
+/** Boxes that were measured; documents and meshes are replaced, never changed, so an old box stays true. */
 const measuredProps = new WeakMap<Prop, { mesh: Mesh; bounds: Bounds }>();
-const measuredGuides = new WeakMap<Guide, Bounds>();
+const measuredMeshes = new WeakMap<Mesh, Bounds>();
 
+/** World box of a prop: exact where it is not turned, the box of its turned box else. */
 function propBounds(prop: Prop, mesh: Mesh): Bounds {
   const known = measuredProps.get(prop);
   if (known?.mesh === mesh) return known.bounds;
-  const bare = { ...mesh, index: new Uint32Array(0) };
-  const bounds = boundsOf(transformMesh(bare, placementMatrix(prop.placement)).position);
+  const own = measuredMeshes.get(mesh) ?? boundsOf(mesh.position);
+  measuredMeshes.set(mesh, own);
+  const m = placementMatrix(prop.placement);
+  const corners: number[] = [];
+  for (let corner = 0; corner < 8; corner++) {
+    const [x, y, z] = [0, 1, 2].map((k) => (corner & (1 << k) ? own.max[k] : own.min[k]));
+    for (let k = 0; k < 3; k++) corners.push(m[k] * x + m[4 + k] * y + m[8 + k] * z + m[12 + k]);
+  }
+  const bounds = boundsOf(corners);
   measuredProps.set(prop, { mesh, bounds });
-  return bounds;
-}
-
-function guideBounds(guide: Guide): Bounds {
-  const bounds = measuredGuides.get(guide) ?? boundsOf(guide.position);
-  measuredGuides.set(guide, bounds);
   return bounds;
 }
 
@@ -38,7 +39,7 @@ export function useSceneBounds(): Bounds {
       const mesh = prop.visible ? meshes.get(prop.mesh) : undefined;
       if (mesh) all.push(propBounds(prop, mesh));
     }
-    for (const { guide } of builds.values()) if (guide.position.length > 0) all.push(guideBounds(guide));
+    for (const { bounds } of builds.values()) if (bounds) all.push(bounds);
     if (all.length === 0) return EMPTY_SCENE;
     const joined: Bounds = { min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] };
     for (const { min, max } of all)

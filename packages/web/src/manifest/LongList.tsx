@@ -1,0 +1,39 @@
+import { Box } from '@mui/material';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { Virtuoso } from 'react-virtuoso';
+
+/** Up to so many rows are drawn at once; of longer lists those that are seen. */
+const SHORT = 80;
+
+interface LongListProps<T> {
+  items: readonly T[];
+  keyOf(item: T, index: number): string | number;
+  /** Pixels, where all rows are of one height. */
+  rowHeight?: number;
+  children(item: T): ReactNode;
+}
+
+/** A list of any length in a panel that scrolls as a whole. */
+export function LongList<T>({ items, keyOf, rowHeight, children }: LongListProps<T>) {
+  const here = useRef<HTMLDivElement>(null);
+  const [panel, setPanel] = useState<HTMLElement | null>(null);
+  const long = items.length > SHORT;
+  useEffect(() => {
+    if (long) setPanel(here.current?.closest<HTMLElement>('aside') ?? null);
+  }, [long]);
+  if (!long) return items.map((item, i) => <Box key={keyOf(item, i)}>{children(item)}</Box>);
+  return (
+    <div ref={here}>
+      {panel && (
+        <Virtuoso
+          customScrollParent={panel}
+          data={items}
+          fixedItemHeight={rowHeight}
+          computeItemKey={(i, item) => keyOf(item, i)}
+          increaseViewportBy={200}
+          itemContent={(_i, item) => children(item)}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+import { useFrame, useThree } from '@react-three/fiber';
+import { useEffect, useRef } from 'react';
+import type { EventDispatcher, Object3D } from 'three';
+import { useComputed } from '../evaluation/EvaluationProvider.js';
+import { DrawingSpeed, eyeOf, fitting, type Weighed } from './budget.js';
+import { setLeftOut } from './left-out.js';
+
+/** The view stands still when nothing moved it for so long, milliseconds. */
+const REST = 260;
+
+/** Leaves a body's objects out of a picture, or draws them; of instances, single ones. */
+interface Thing extends Weighed {
+  show(shown: boolean): void;
+}
+
+/** What is drawn, as it says itself: `weigh` gives the parts of it that may be left out. */
+export interface Weighable {
+  weigh(): Thing[];
+  /** Told once all parts know whether they are drawn. */
+  settle?(): void;
+}
+
+/**
+ * Keeps large scenes quick: while the view moves, or many pieces are being made, small far things are left out of the
+ * picture, as many as this machine needs; once it stands still all are drawn that it can draw in a moment.
+ */
+export function Thinning({ contentKey }: { contentKey: unknown }) {
+  const { scene, camera, gl, controls, invalidate } = useThree();
+  const builds = useComputed('builds');
+  const progress = useComputed('progress');
+  const bulk = (progress?.total ?? 0) - (progress?.done ?? 0) > 24;
+  const speed = useRef<DrawingSpeed>(null);
+  speed.current ??= new DrawingSpeed();
+  const state = useRef({ moving: false, things: [] as Thing[], owners: [] as Weighable[], stale: true });
+  const rested = useRef<ReturnType<typeof setTimeout>>(undefined);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is in the scene changes with these
+  useEffect(() => {
+    state.current.stale = true;
+    invalidate();
+  }, [contentKey, builds, bulk, invalidate]);
+
+  useEffect(() => {
+    if (!controls) return;
+    const orbit = controls as unknown as EventDispatcher<{ change: object }>;
+    const moved = () => {
+      if (!state.current.moving) {
+        state.current.moving = true;
+        state.current.stale = true;
+      }
+      clearTimeout(rested.current);
+      rested.current = setTimeout(() => {
+        state.current.moving = false;
+        state.current.stale = true;
+        invalidate();
+      }, REST);
+    };
+    orbit.addEventListener('change', moved);
+    return () => {
+      orbit.removeEventListener('change', moved);
+      clearTimeout(rested.current);
+    };
+  }, [controls, invalidate]);
+
+  useFrame(() => {
+    const now = state.current;
+    if (now.stale) {
+      now.stale = false;
+      now.owners = weighables(scene);
+      now.things = now.owners.flatMap((owner) => owner.weigh());
+      const kept = fitting(now.things, eyeOf(camera), speed.current?.budget(now.moving || bulk) ?? Infinity);
+      let left = 0;
+      now.things.forEach((thing, i) => {
+        thing.show(kept[i] === 1);
+        if (!kept[i]) left++;
+      });
+      for (const owner of now.owners) owner.settle?.();
+      setLeftOut(now.moving || bulk ? 0 : left);
+    }
+  }, -1);
+  useEffect(() => {
+    // after each picture: how long it takes the machine to draw it
+    const { render } = gl;
+    gl.render = (...args) => {
+      render.apply(gl, args);
+      speed.current?.drawn(gl, gl.info.render.triangles);
+    };
+    return () => {
+      gl.render = render;
+    };
+  }, [gl]);
+  return null;
+}
+
+function weighables(scene: Object3D): Weighable[] {
+  const out: Weighable[] = [];
+  const visit = (object: Object3D) => {
+    const own = object.userData['weighable'] as Weighable | undefined;
+    if (own) out.push(own);
+    else for (const child of object.children) visit(child);
+  };
+  visit(scene);
+  return out;
+}
