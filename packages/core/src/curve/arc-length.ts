@@ -1,3 +1,4 @@
+import { eachBlock } from './blocks.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 import { tangentsOf } from './tangents.js';
 
@@ -25,12 +26,16 @@ export function measureEdges(curves: CurveSet, tangent = tangentsOf(curves)): Ed
     for (let p = first; p <= last; p++) {
       if (p === last && !closed[c]) break;
       const q = p === last ? first : p + 1;
-      const x = position[3 * q] - position[3 * p];
-      const y = position[3 * q + 1] - position[3 * p + 1];
-      const z = position[3 * q + 2] - position[3 * p + 2];
+      const i = 3 * p;
+      const j = 3 * q;
+      const x = position[j] - position[i];
+      const y = position[j + 1] - position[i + 1];
+      const z = position[j + 2] - position[i + 2];
       const chord = Math.sqrt(x * x + y * y + z * z);
-      const atP = corner?.[p] ? 1 : cosine(tangent, p, x, y, z, chord);
-      const atQ = corner?.[q] ? 1 : cosine(tangent, q, x, y, z, chord);
+      const atP =
+        corner?.[p] || chord === 0 ? 0 : 1 - (tangent[i] * x + tangent[i + 1] * y + tangent[i + 2] * z) / chord;
+      const atQ =
+        corner?.[q] || chord === 0 ? 0 : 1 - (tangent[j] * x + tangent[j + 1] * y + tangent[j + 2] * z) / chord;
       const angle = angleOf(atP) + angleOf(atQ);
       turn[p] = angle;
       length[p] = angle < Math.PI / 2 ? chord * arcOverChord(angle / 2) : chord;
@@ -39,17 +44,10 @@ export function measureEdges(curves: CurveSet, tangent = tangentsOf(curves)): Ed
   return { length, turn, tangent };
 }
 
-/** Cosine between the tangent of `p` and the edge (x, y, z), clamped so that `acos` never gives NaN. */
-function cosine(tangent: Float64Array, p: number, x: number, y: number, z: number, chord: number): number {
-  if (chord === 0) return 1;
-  const dot = (tangent[3 * p] * x + tangent[3 * p + 1] * y + tangent[3 * p + 2] * z) / chord;
-  return Math.max(-1, Math.min(1, dot));
-}
-
-/** acos; for small angles its series in 1 − cos, several times as fast and exact to 1e-9. */
-function angleOf(cos: number): number {
-  const e = 1 - cos;
-  return e < 0.02 ? Math.sqrt(2 * e) * (1 + e * (1 / 12 + e * (3 / 160 + (e * 5) / 896))) : Math.acos(cos);
+/** acos(1 − e); for small angles its series, several times as fast and exact to 1e-9. Rounding never makes it no number. */
+function angleOf(e: number): number {
+  if (e >= 0.02) return Math.acos(e > 2 ? -1 : 1 - e);
+  return e > 0 ? Math.sqrt(2 * e) * (1 + e * (1 / 12 + e * (3 / 160 + (e * 5) / 896))) : 0;
 }
 
 /** θ/sin θ; for small angles its series, exact to 1e-8. */
@@ -62,11 +60,17 @@ function arcOverChord(half: number): number {
 export function curveLengths(curves: CurveSet): Float32Array {
   const known = curves.curveData[CURVE.length];
   if (known) return known as Float32Array;
-  const { length } = measureEdges(curves);
+  const out = new Float32Array(curveCount(curves));
+  eachBlock(curves, (block, first) => out.set(summed(block, measureEdges(block).length), first));
+  return out;
+}
+
+/** Length of each curve from the lengths of its edges. */
+export function summed(curves: CurveSet, edges: Float64Array): Float32Array {
   const out = new Float32Array(curveCount(curves));
   for (let c = 0; c < out.length; c++) {
     let sum = 0;
-    for (let p = curves.start[c]; p < curves.start[c + 1]; p++) sum += length[p];
+    for (let p = curves.start[c]; p < curves.start[c + 1]; p++) sum += edges[p];
     out[c] = sum;
   }
   return out;

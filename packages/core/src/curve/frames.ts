@@ -40,14 +40,17 @@ function startNormal(tangent: Float64Array, p: number, direction: readonly numbe
   const tx = tangent[3 * p];
   const ty = tangent[3 * p + 1];
   const tz = tangent[3 * p + 2];
-  const candidates = [direction, Math.abs(tx) < 0.8 ? [1, 0, 0] : [0, 0, 1]];
-  for (const [dx, dy, dz] of candidates) {
+  for (let attempt = 0; attempt < 2; attempt++) {
+    const sideways = Math.abs(tx) < 0.8;
+    const dx = attempt === 0 ? direction[0] : sideways ? 1 : 0;
+    const dy = attempt === 0 ? direction[1] : 0;
+    const dz = attempt === 0 ? direction[2] : sideways ? 0 : 1;
     const along = dx * tx + dy * ty + dz * tz;
     const x = dx - along * tx;
     const y = dy - along * ty;
     const z = dz - along * tz;
-    const size = Math.hypot(x, y, z);
-    if (size > 0.02 * Math.hypot(dx, dy, dz)) {
+    const size = Math.sqrt(x * x + y * y + z * z);
+    if (size > 0.02 * Math.sqrt(dx * dx + dy * dy + dz * dz)) {
       normal[3 * p] = x / size;
       normal[3 * p + 1] = y / size;
       normal[3 * p + 2] = z / size;

@@ -1,4 +1,4 @@
-import { measureEdges } from './arc-length.js';
+import { type Edges, measureEdges } from './arc-length.js';
 import { carryCurves, carryPoints, roomLike, type Spots } from './carry.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 
@@ -21,9 +21,10 @@ export const MOST_STEPS = 200_000;
  * close as `maxTurn` demands. Corners always keep a sample. Between two samples the curve is the cubic Hermite through
  * them with their tangents, so that no facet of the old sampling shows in the new one.
  * Writes `along` (true length from the start) on every point and `length` on every curve.
+ * @param edges of these curves, where they were measured already
  */
-export function resample(curves: CurveSet, options: ResampleOptions = {}): CurveSet {
-  const plan = planSteps(curves, options);
+export function resample(curves: CurveSet, options: ResampleOptions = {}, edges = measureEdges(curves)): CurveSet {
+  const plan = planSteps(curves, options, edges);
   const total = plan.samples[curveCount(curves)];
   const out = roomLike(curves, curveCount(curves), total);
   out.pointData[POINT.along] = new Float32Array(total);
@@ -40,7 +41,7 @@ export function resample(curves: CurveSet, options: ResampleOptions = {}): Curve
 
 /** How many points `resample` would write. */
 export const samplesOf = (curves: CurveSet, options: ResampleOptions = {}): number =>
-  planSteps(curves, options).samples[curveCount(curves)];
+  planSteps(curves, options, measureEdges(curves)).samples[curveCount(curves)];
 
 interface Plan {
   length: Float64Array;
@@ -53,9 +54,8 @@ interface Plan {
   samples: Uint32Array;
 }
 
-function planSteps(curves: CurveSet, options: ResampleOptions): Plan {
+function planSteps(curves: CurveSet, options: ResampleOptions, { length, turn, tangent }: Edges): Plan {
   const { start, closed, pointData } = curves;
-  const { length, turn, tangent } = measureEdges(curves);
   const cost = new Float64Array(pointCount(curves));
   const runSteps = new Uint32Array(pointCount(curves));
   const samples = new Uint32Array(curveCount(curves) + 1);
@@ -93,7 +93,10 @@ function planSteps(curves: CurveSet, options: ResampleOptions): Plan {
 
 function fillCurve(curves: CurveSet, c: number, plan: Plan, out: CurveSet, spots: Spots): void {
   const { start, closed } = curves;
-  const { length, cost, runSteps } = plan;
+  const { length, cost, runSteps, tangent } = plan;
+  const { position: from } = curves;
+  const { position } = out;
+  const corner = curves.pointData[POINT.corner];
   const first = start[c];
   const last = start[c + 1] - 1;
   const end = closed[c] ? last : last - 1;
@@ -120,7 +123,22 @@ function fillCurve(curves: CurveSet, c: number, plan: Plan, out: CurveSet, spots
       }
       const t = k === 0 ? 0 : Math.min(1, (target - reached) / cost[p]);
       const q = p === last ? first : p + 1;
-      pointOnEdge(curves, plan, p, q, t, out.position, 3 * to);
+      if (corner && (corner[p] || corner[q])) pointAtCorner(curves, plan, p, q, t, out.position, 3 * to);
+      else {
+        // cubic Hermite: the weights of both places and both tangents
+        const t2 = t * t;
+        const t3 = t2 * t;
+        const b = 3 * t2 - 2 * t3;
+        const a = 1 - b;
+        const u = (t3 - 2 * t2 + t) * length[p];
+        const v = (t3 - t2) * length[p];
+        const i = 3 * p;
+        const j = 3 * q;
+        const o = 3 * to;
+        position[o] = a * from[i] + u * tangent[i] + b * from[j] + v * tangent[j];
+        position[o + 1] = a * from[i + 1] + u * tangent[i + 1] + b * from[j + 1] + v * tangent[j + 1];
+        position[o + 2] = a * from[i + 2] + u * tangent[i + 2] + b * from[j + 2] + v * tangent[j + 2];
+      }
       along[to] = base + t * length[p];
       spots.a[to] = p;
       spots.b[to] = q;
@@ -131,7 +149,7 @@ function fillCurve(curves: CurveSet, c: number, plan: Plan, out: CurveSet, spots
     runStart = runEnd;
   }
   if (!closed[c]) {
-    out.position.set(curves.position.subarray(3 * last, 3 * last + 3), 3 * to);
+    for (let n = 0; n < 3; n++) position[3 * to + n] = from[3 * last + n];
     along[to] = base;
     spots.a[to] = last;
     spots.b[to] = last;
@@ -139,8 +157,8 @@ function fillCurve(curves: CurveSet, c: number, plan: Plan, out: CurveSet, spots
   out.curveData[CURVE.length][c] = base;
 }
 
-/** Cubic Hermite over edge p…q at share `t`; straight where an end is a corner and its tangent means nothing. */
-function pointOnEdge(
+/** The cubic where an end of the edge is a corner and its tangent means nothing: straight between two of them. */
+function pointAtCorner(
   { position, pointData }: CurveSet,
   { tangent, length }: Plan,
   p: number,

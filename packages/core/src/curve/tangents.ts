@@ -12,11 +12,12 @@ export const MITRE_COSINE = Math.cos((20 * Math.PI) / 180);
  */
 export function tangentsOf(curves: CurveSet, out = new Float64Array(curves.position.length)): Float64Array {
   const { position, start, closed } = curves;
+  let zero = false;
   for (let c = 0; c < curveCount(curves); c++) {
     const first = start[c];
     const last = start[c + 1] - 1;
     const wrap = closed[c] === 1;
-    for (let p = first + 1; p < last; p++) insideTangent(position, 3 * p - 3, 3 * p, 3 * p + 3, out);
+    zero = tangentsInside(position, first, last, out) || zero;
     if (wrap) {
       insideTangent(position, 3 * last, 3 * first, 3 * Math.min(last, first + 1), out);
       insideTangent(position, 3 * Math.max(first, last - 1), 3 * last, 3 * first, out);
@@ -26,8 +27,70 @@ export function tangentsOf(curves: CurveSet, out = new Float64Array(curves.posit
     endTangent(position, out, last, last - 1, last - first > 1);
     if (first < last) for (const k of [3 * last, 3 * last + 1, 3 * last + 2]) out[k] = -out[k];
   }
-  repairZero(curves, out);
+  // points that coincide are rare: only then is there anything to look for
+  if (zero || curves.start.some((first, c) => c < closed.length && coincide(position, first, curves.start[c + 1] - 1)))
+    repairZero(curves, out);
   return out;
+}
+
+/** True when one of a curve's first or last two points, or its first and its last, stand in one place. */
+function coincide(position: Float64Array, first: number, last: number): boolean {
+  const same = (p: number, q: number) =>
+    position[3 * p] === position[3 * q] &&
+    position[3 * p + 1] === position[3 * q + 1] &&
+    position[3 * p + 2] === position[3 * q + 2];
+  return last <= first || same(first, first + 1) || same(last, last - 1) || same(first, last);
+}
+
+/**
+ * Tangents of all points of a curve but its first and last. The edge after a point is the one before the next: each is
+ * measured once. Returns whether two neighbours coincide.
+ */
+function tangentsInside(position: Float64Array, first: number, last: number, out: Float64Array): boolean {
+  let zero = false;
+  let i = 3 * first;
+  let x0 = position[i];
+  let y0 = position[i + 1];
+  let z0 = position[i + 2];
+  i += 3;
+  let x1 = position[i];
+  let y1 = position[i + 1];
+  let z1 = position[i + 2];
+  let ux = x1 - x0;
+  let uy = y1 - y0;
+  let uz = z1 - z0;
+  let uu = ux * ux + uy * uy + uz * uz;
+  for (let p = first + 1; p < last; p++) {
+    x0 = position[i + 3];
+    y0 = position[i + 4];
+    z0 = position[i + 5];
+    const vx = x0 - x1;
+    const vy = y0 - y1;
+    const vz = z0 - z1;
+    const vv = vx * vx + vy * vy + vz * vz;
+    const dot = ux * vx + uy * vy + uz * vz;
+    if (dot > 0 && dot * dot > MITRE_COSINE * MITRE_COSINE * uu * vv) {
+      const x = ux * vv + vx * uu;
+      const y = uy * vv + vy * uu;
+      const z = uz * vv + vz * uu;
+      const scale = 1 / Math.sqrt(x * x + y * y + z * z);
+      out[i] = x * scale;
+      out[i + 1] = y * scale;
+      out[i + 2] = z * scale;
+    } else {
+      insideTangent(position, i - 3, i, i + 3, out);
+      if (uu === 0 || vv === 0) zero = true;
+    }
+    x1 = x0;
+    y1 = y0;
+    z1 = z0;
+    ux = vx;
+    uy = vy;
+    uz = vz;
+    uu = vv;
+    i += 3;
+  }
+  return zero;
 }
 
 /** Tangent of the point at `p` between those at `a` and `b`; all three are places in the flat arrays. */

@@ -8,8 +8,9 @@ import { randomAt } from './random.js';
 export function lineNoise(x: number, seed: number, id: number, name: number, period = 0): number {
   const cell = Math.floor(x);
   const t = x - cell;
-  const wrap = (k: number) => (period > 0 ? ((k % period) + period) % period : k);
-  const a = 2 * randomAt(seed, id ^ Math.imul(wrap(cell), 0x9e3779b1), name) - 1;
-  const b = 2 * randomAt(seed, id ^ Math.imul(wrap(cell + 1), 0x9e3779b1), name) - 1;
+  const near = period > 0 ? ((cell % period) + period) % period : cell;
+  const next = period > 0 ? (near + 1) % period : cell + 1;
+  const a = 2 * randomAt(seed, id ^ Math.imul(near, 0x9e3779b1), name) - 1;
+  const b = 2 * randomAt(seed, id ^ Math.imul(next, 0x9e3779b1), name) - 1;
   return a + (b - a) * t * t * t * (t * (6 * t - 15) + 10);
 }

@@ -1,8 +1,9 @@
-import { curveLengths } from '../curve/arc-length.js';
-import { curveCount, POINT } from '../curve/curve-set.js';
+import { curveLengths, measureEdges, summed } from '../curve/arc-length.js';
+import { inBlocks } from '../curve/blocks.js';
+import { CURVE, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../curve/frames.js';
 import { resample } from '../curve/resample.js';
-import { greatest, valueAt } from '../numeric/lane.js';
+import { type AlongValue, greatest, valueAt } from '../numeric/lane.js';
 import { lineNoise } from '../numeric/noise.js';
 import { hashText } from '../numeric/random.js';
 import { defineUnit } from '../unit/unit.js';
@@ -123,36 +124,58 @@ export const wobble = defineUnit({
     const size = by === 'thickness' ? strength : amount;
     const factor = by === 'thickness' ? thick : 1;
     if (!(period > 0) || greatest(size) * factor === 0) return input;
-    const lengths = curveLengths(input);
-    const total = lengths.reduce((sum, length) => sum + length, 0);
+    const total = curveLengths(input).reduce((sum, length) => sum + length, 0);
     const spacing = Math.max(period / STEPS_A_WAVE, total / MOST_SAMPLES);
-    const out = resample(input, { spacing, maxTurn: 0.15, keepKnots: true });
-    const { tangent, normal } = rotationMinimizingFrames(out);
-    const along = out.pointData[POINT.along];
-    for (let c = 0; c < curveCount(out); c++) {
-      const length = lengths[c] || 1;
-      // a closed line must come back to the same sway: a whole number of waves round it
-      const round = out.closed[c] ? Math.max(2, Math.round(length / period)) : 0;
-      const step = round > 0 ? length / round : period;
-      for (let p = out.start[c]; p < out.start[c + 1]; p++) {
-        const fade =
-          round > 0
-            ? 1
-            : ease(held === 'none' ? 1 : along[p] / step) * ease(held === 'ends' ? (length - along[p]) / step : 1);
-        const far = valueAt(size, along[p] / length) * factor * fade;
-        const b = far * lineNoise(along[p] / step, seed, out.id[c], SIDEWAYS, round);
-        const n = up * far * lineNoise(along[p] / step, seed, out.id[c], UP, round);
-        const i = 3 * p;
-        const [tx, ty, tz] = [tangent[i], tangent[i + 1], tangent[i + 2]];
-        const [nx, ny, nz] = [normal[i], normal[i + 1], normal[i + 2]];
-        out.position[i] += n * nx + b * (ty * nz - tz * ny);
-        out.position[i + 1] += n * ny + b * (tz * nx - tx * nz);
-        out.position[i + 2] += n * nz + b * (tx * ny - ty * nx);
-      }
-    }
-    // lengths have changed; corners are swayed with the rest
-    return resample(out, { maxTurn: 0.15, keepKnots: true });
+    const sway: Sway = { period, size, factor, up, seed, held };
+    return inBlocks(input, (lines) => {
+      const edges = measureEdges(lines);
+      const out = resample(lines, { spacing, maxTurn: 0.15, keepKnots: true }, edges);
+      swayed(out, lines.curveData[CURVE.length] ?? summed(lines, edges.length), sway);
+      // lengths have changed; corners are swayed with the rest
+      return resample(out, { maxTurn: 0.15, keepKnots: true });
+    });
   },
 });
+
+interface Sway {
+  /** Length of one wave; how far it strays, as a lane, and what that is multiplied by. Metres. */
+  period: number;
+  size: AlongValue;
+  factor: number;
+  up: number;
+  seed: number;
+  held: string;
+}
+
+/** Moves the points of all curves off their course, in place. */
+function swayed(out: CurveSet, lengths: ArrayLike<number>, { period, size, factor, up, seed, held }: Sway): void {
+  const { tangent, normal } = rotationMinimizingFrames(out);
+  const along = out.pointData[POINT.along];
+  for (let c = 0; c < curveCount(out); c++) {
+    const length = lengths[c] || 1;
+    // a closed line must come back to the same sway: a whole number of waves round it
+    const round = out.closed[c] ? Math.max(2, Math.round(length / period)) : 0;
+    const step = round > 0 ? length / round : period;
+    for (let p = out.start[c]; p < out.start[c + 1]; p++) {
+      const fade =
+        round > 0
+          ? 1
+          : ease(held === 'none' ? 1 : along[p] / step) * ease(held === 'ends' ? (length - along[p]) / step : 1);
+      const far = valueAt(size, along[p] / length) * factor * fade;
+      const b = far * lineNoise(along[p] / step, seed, out.id[c], SIDEWAYS, round);
+      const n = up * far * lineNoise(along[p] / step, seed, out.id[c], UP, round);
+      const i = 3 * p;
+      const tx = tangent[i];
+      const ty = tangent[i + 1];
+      const tz = tangent[i + 2];
+      const nx = normal[i];
+      const ny = normal[i + 1];
+      const nz = normal[i + 2];
+      out.position[i] += n * nx + b * (ty * nz - tz * ny);
+      out.position[i + 1] += n * ny + b * (tz * nx - tx * nz);
+      out.position[i + 2] += n * nz + b * (tx * ny - ty * nx);
+    }
+  }
+}
 
 const ease = (x: number): number => (x >= 1 ? 1 : x <= 0 ? 0 : x * x * (3 - 2 * x));
