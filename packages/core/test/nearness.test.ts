@@ -46,7 +46,8 @@ it('the grid of segments finds each pair within reach once, and no other (every 
         const found: string[] = [];
         const wanted: string[] = [];
         for (let s = 0; s < count; s++) {
-          grid.neighbours(s, (other) => found.push(`${s} ${other}`));
+          const [x, y, z] = [0, 1, 2].map((k) => middle[3 * s + k]);
+          grid.near(s, x, y, z, (other) => s < other && found.push(`${s} ${other}`));
           for (let o = s + 1; o < count; o++) {
             const [dx, dy, dz] = [0, 1, 2].map((k) => middle[3 * o + k] - middle[3 * s + k]);
             if (dx * dx + dy * dy + dz * dz < size * size) wanted.push(`${s} ${o}`);

@@ -1,34 +1,50 @@
-/** Segments by the cell their middle lies in: finds all that can be near one without looking at the others. */
+/**
+ * Segments by the cell their middle lies in: finds all that can be near one without looking at the others. What lies in
+ * one cell lies together in memory.
+ */
 export class SegmentGrid {
-  private readonly cell: Int32Array;
+  /** First place of each bucket, in the order of the grid; cells share buckets by chance. */
   private readonly start: Uint32Array;
-  private readonly items: Uint32Array;
+  /** In the order of the grid: which segment, its cell, its middle. */
+  private readonly segment: Uint32Array;
+  private readonly cell: Int32Array;
+  private readonly middle: Float64Array;
   private readonly mask: number;
 
   /**
    * @param middle flat xyz of the segments' middles
-   * @param size width of a cell: two segments nearer than they may come have their middles within one cell of each other
+   * @param size how near two middles must be to be a pair; a cell is half as wide
    */
   constructor(
-    private readonly middle: Float64Array,
+    middle: Float64Array,
     private readonly size: number,
   ) {
     const count = middle.length / 3;
     let buckets = 16;
     while (buckets < count) buckets *= 2;
     this.mask = buckets - 1;
-    this.cell = new Int32Array(3 * count);
-    for (let i = 0; i < this.cell.length; i++) this.cell[i] = Math.floor(middle[i] / size);
-    this.start = new Uint32Array(buckets + 1);
+    const scale = 2 / size;
     const bucket = new Uint32Array(count);
+    this.start = new Uint32Array(buckets + 1);
     for (let s = 0; s < count; s++) {
-      bucket[s] = this.bucketOf(this.cell[3 * s], this.cell[3 * s + 1], this.cell[3 * s + 2]);
+      const i = 3 * s;
+      const x = Math.floor(middle[i] * scale);
+      bucket[s] = this.bucketOf(x, Math.floor(middle[i + 1] * scale), Math.floor(middle[i + 2] * scale));
       this.start[bucket[s] + 1]++;
     }
     for (let b = 0; b < buckets; b++) this.start[b + 1] += this.start[b];
     const next = this.start.slice();
-    this.items = new Uint32Array(count);
-    for (let s = 0; s < count; s++) this.items[next[bucket[s]]++] = s;
+    this.segment = new Uint32Array(count);
+    this.cell = new Int32Array(3 * count);
+    this.middle = new Float64Array(3 * count);
+    for (let s = 0; s < count; s++) {
+      const to = next[bucket[s]]++;
+      this.segment[to] = s;
+      for (let n = 0; n < 3; n++) {
+        this.middle[3 * to + n] = middle[3 * s + n];
+        this.cell[3 * to + n] = Math.floor(middle[3 * s + n] * scale);
+      }
+    }
   }
 
   private bucketOf(x: number, y: number, z: number): number {
@@ -36,29 +52,27 @@ export class SegmentGrid {
     return (h ^ (h >>> 15)) & this.mask;
   }
 
-  /** Calls `visit` for every segment with a higher number whose middle is within one cell's width of this one's. */
-  neighbours(s: number, visit: (other: number) => void): void {
-    const { cell, middle, items, start } = this;
-    const cx = cell[3 * s];
-    const cy = cell[3 * s + 1];
-    const cz = cell[3 * s + 2];
-    const mx = middle[3 * s];
-    const my = middle[3 * s + 1];
-    const mz = middle[3 * s + 2];
+  /** Calls `visit` for every segment whose middle is nearer than the grid's size to that of segment `s`, itself left out. */
+  near(s: number, mx: number, my: number, mz: number, visit: (other: number) => void): void {
+    const { segment, cell, middle, start } = this;
     const reach = this.size * this.size;
-    for (let x = cx - 1; x <= cx + 1; x++)
-      for (let y = cy - 1; y <= cy + 1; y++)
-        for (let z = cz - 1; z <= cz + 1; z++) {
+    const scale = 2 / this.size;
+    const cx = Math.floor(mx * scale);
+    const cy = Math.floor(my * scale);
+    const cz = Math.floor(mz * scale);
+    for (let x = cx - 2; x <= cx + 2; x++)
+      for (let y = cy - 2; y <= cy + 2; y++)
+        for (let z = cz - 2; z <= cz + 2; z++) {
           const b = this.bucketOf(x, y, z);
-          for (let i = start[b]; i < start[b + 1]; i++) {
-            const other = items[i];
-            const o = 3 * other;
+          for (let k = start[b]; k < start[b + 1]; k++) {
+            const j = 3 * k;
+            const dx = middle[j] - mx;
+            const dy = middle[j + 1] - my;
+            const dz = middle[j + 2] - mz;
             // another cell may share the bucket
-            if (other <= s || cell[o] !== x || cell[o + 1] !== y || cell[o + 2] !== z) continue;
-            const dx = middle[o] - mx;
-            const dy = middle[o + 1] - my;
-            const dz = middle[o + 2] - mz;
-            if (dx * dx + dy * dy + dz * dz < reach) visit(other);
+            if (dx * dx + dy * dy + dz * dz >= reach || cell[j] !== x || cell[j + 1] !== y || cell[j + 2] !== z)
+              continue;
+            if (segment[k] !== s) visit(segment[k]);
           }
         }
   }

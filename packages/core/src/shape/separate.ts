@@ -1,8 +1,9 @@
 import { type CurveSet, curveCount } from '../curve/curve-set.js';
-import { type Approach, nearestOnSegments, SegmentGrid } from '../curve/segment-grid.js';
-import { distanceAt } from '../numeric/vector.js';
+import { type Approach, nearestOnSegments } from '../curve/segment-grid.js';
+import { cross, distanceAt, length, mix, normalize, pointOf, subtract, vec3 } from '../numeric/vector.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
+import { NearPairs } from './near-pairs.js';
 
 export interface SeparateOptions {
   /** Air between two skins, metres. */
@@ -47,6 +48,9 @@ export function separate(curves: CurveSet, radius: Float64Array, options: Separa
   const { position } = curves;
   const segments = segmentsOf(curves);
   const count = segments.from.length;
+  const half = new Float64Array(count);
+  /** How far each segment has gone at most since the beginning. */
+  const gone = new Float64Array(count);
   const middle = new Float64Array(3 * count);
   const push = new Float64Array(position.length);
   const spread = new Float64Array(position.length);
@@ -55,57 +59,86 @@ export function separate(curves: CurveSet, radius: Float64Array, options: Separa
   const approach: Approach = { s: 0, t: 0, distance: 0 };
   const spacing = meanStep(segments, position);
   let worst: Nearness | undefined;
-  const visitPair = (a: number, b: number) => {
-    if (segments.curve[a] === segments.curve[b] && isNeighbour(segments, a, b, most)) return;
-    const p = segments.from[a];
-    const q = segments.to[a];
-    const k = segments.from[b];
-    const l = segments.to[b];
-    nearestOnSegments(position, 3 * p, 3 * q, 3 * k, 3 * l, approach);
-    const { s, t, distance } = approach;
-    const wanted = radius[p] + (radius[q] - radius[p]) * s + radius[k] + (radius[l] - radius[k]) * t + options.gap;
-    if (distance >= wanted) return;
-    const missing = wanted - distance;
-    if (!worst || missing / wanted > worst.missing / worst.wanted)
-      worst = {
-        place: [0, 1, 2].map(
-          (n) => position[3 * p + n] + s * (position[3 * q + n] - position[3 * p + n]),
-        ) as Nearness['place'],
-        missing,
-        wanted,
-        with: 'line',
-      };
-    const away = awayFrom(position, 3 * p, 3 * q, 3 * k, 3 * l, approach, a, b);
-    add(p, 1 - s, away, missing / 2);
-    add(q, s, away, missing / 2);
-    add(k, 1 - t, away, -missing / 2);
-    add(l, t, away, -missing / 2);
-  };
-  const add = (p: number, share: number, away: readonly number[], far: number) => {
-    for (let n = 0; n < 3; n++) push[3 * p + n] += share * far * away[n];
-    weight[p] += share * share;
+  const near = new NearPairs(
+    segments,
+    2 * most + options.gap,
+    most,
+    (a, b) => segments.curve[a] !== segments.curve[b] || !isNeighbour(segments, a, b, most),
+  );
+  const reach = 2 * most + options.gap;
+  /** Pushes every pair that is too near apart, by half of what is missing each. */
+  const pushPairs = () => {
+    const { pairs, until } = near;
+    const { from, to } = segments;
+    let worstShare = worst ? worst.missing / worst.wanted : 0;
+    for (let i = 0; i < 2 * near.count; i += 2) {
+      const a = pairs[i];
+      const b = pairs[i + 1];
+      // two that rest, or are far enough apart for how far they went, cannot touch yet
+      const walked = gone[a] + gone[b];
+      if (walked < until[i >> 1]) continue;
+      const x = middle[3 * b] - middle[3 * a];
+      const y = middle[3 * b + 1] - middle[3 * a + 1];
+      const z = middle[3 * b + 2] - middle[3 * a + 2];
+      const far = reach + half[a] + half[b];
+      const apart = x * x + y * y + z * z;
+      if (apart >= far * far) {
+        until[i >> 1] = walked + Math.sqrt(apart) - far;
+        continue;
+      }
+      const p = from[a];
+      const q = to[a];
+      const k = from[b];
+      const l = to[b];
+      nearestOnSegments(position, 3 * p, 3 * q, 3 * k, 3 * l, approach);
+      const s = approach.s;
+      const t = approach.t;
+      const distance = approach.distance;
+      const wanted = radius[p] + (radius[q] - radius[p]) * s + radius[k] + (radius[l] - radius[k]) * t + options.gap;
+      if (distance >= wanted) {
+        until[i >> 1] = walked + Math.max(0, distance - reach);
+        continue;
+      }
+      const missing = wanted - distance;
+      if (!worst || missing > worstShare * wanted) {
+        worstShare = missing / wanted;
+        worst = { place: mix(vec3(), pointOf(position, p), pointOf(position, q), s), missing, wanted, with: 'line' };
+      }
+      awayFrom(position, 3 * p, 3 * q, 3 * k, 3 * l, approach, a, b);
+      const half2 = missing / 2;
+      pushPoint(push, weight, p, 1 - s, half2);
+      pushPoint(push, weight, q, s, half2);
+      pushPoint(push, weight, k, 1 - t, -half2);
+      pushPoint(push, weight, l, t, -half2);
+    }
   };
   for (let pass = 0; pass <= options.passes; pass++) {
     worst = undefined;
     push.fill(0);
     weight.fill(0);
-    let longest = 0;
+    near.update(position);
     for (let s = 0; s < count; s++) {
-      const [p, q] = [segments.from[s], segments.to[s]];
-      longest = Math.max(longest, distanceAt(position, p, q));
-      for (let n = 0; n < 3; n++) middle[3 * s + n] = (position[3 * p + n] + position[3 * q + n]) / 2;
+      const i = 3 * segments.from[s];
+      const j = 3 * segments.to[s];
+      const x = position[j] - position[i];
+      const y = position[j + 1] - position[i + 1];
+      const z = position[j + 2] - position[i + 2];
+      half[s] = Math.sqrt(x * x + y * y + z * z) / 2;
+      middle[3 * s] = position[i] + x / 2;
+      middle[3 * s + 1] = position[i + 1] + y / 2;
+      middle[3 * s + 2] = position[i + 2] + z / 2;
     }
-    const size = Math.max(2 * most + options.gap + longest, 1e-9);
-    const grid = new SegmentGrid(middle, size);
-    for (let s = 0; s < count; s++) grid.neighbours(s, (other) => visitPair(s, other));
+    pushPairs();
     // the last round only looks at what is left
     const isLast = pass === options.passes;
     if (options.surroundings && (isLast || pass % PROP_PASSES === 0 || !worst))
       worst = pushOffProps(curves, radius, options, push, weight, worst);
     if (isLast || !worst || worst.missing < DONE * worst.wanted) break;
     const share = Math.max(0, 1 - pass / (options.passes * (1 - EXACT_SHARE)));
-    const reach = Math.min(MOST_REACH, Math.ceil((share * REACH * most) / (spacing || most)));
-    move(curves, push, weight, spread, options.holdEnds, reach);
+    const follow = Math.min(MOST_REACH, Math.ceil((share * REACH * most) / (spacing || most)));
+    move(curves, push, weight, spread, options.holdEnds, follow);
+    const stepOf = (p: number) => Math.sqrt(spread[3 * p] ** 2 + spread[3 * p + 1] ** 2 + spread[3 * p + 2] ** 2);
+    for (let s = 0; s < count; s++) gone[s] += Math.max(stepOf(segments.from[s]), stepOf(segments.to[s]));
   }
   return worst;
 }
@@ -159,9 +192,9 @@ function isNeighbour({ along, round, curve }: Segments, a: number, b: number, ra
   return Math.min(apart, whole > 0 ? whole - apart : apart) < Math.PI * radius + 1e-9;
 }
 
-const direction = [0, 0, 0];
+const direction = new Float64Array(3);
 
-/** Unit direction from the second place to the first; where the two cross, at right angles to both segments. */
+/** → `direction`: unit, from the second place to the first; where the two cross, at right angles to both segments. */
 function awayFrom(
   x: Float64Array,
   i: number,
@@ -171,22 +204,29 @@ function awayFrom(
   { s, t, distance }: Approach,
   a: number,
   b: number,
-): readonly number[] {
+): void {
   if (distance > 1e-9) {
     for (let n = 0; n < 3; n++)
       direction[n] = (x[i + n] + s * (x[j + n] - x[i + n]) - x[k + n] - t * (x[l + n] - x[k + n])) / distance;
-    return direction;
+    return;
   }
-  const u = [0, 1, 2].map((n) => x[j + n] - x[i + n]);
-  const v = [0, 1, 2].map((n) => x[l + n] - x[k + n]);
-  let cross = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+  const u = subtract(vec3(), pointOf(x, j / 3), pointOf(x, i / 3));
+  const v = subtract(vec3(), pointOf(x, l / 3), pointOf(x, k / 3));
+  cross(direction, u, v);
   // one on the other: any way across them, another for each pair
-  if (Math.hypot(...cross) < 1e-12) {
-    const any = [Math.sin(a + 2 * b), Math.cos(3 * a + b), Math.sin(5 * a + 7 * b + 1)];
-    cross = [u[1] * any[2] - u[2] * any[1], u[2] * any[0] - u[0] * any[2], u[0] * any[1] - u[1] * any[0]];
-  }
-  const size = Math.hypot(...cross) || 1;
-  return cross.map((value) => value / size);
+  if (length(direction) < 1e-12)
+    cross(direction, u, [Math.sin(a + 2 * b), Math.cos(3 * a + b), Math.sin(5 * a + 7 * b + 1)]);
+  normalize(direction, direction);
+}
+
+/** Pushes a point along `direction`, by its share of `far`. */
+function pushPoint(push: Float64Array, weight: Float64Array, p: number, share: number, far: number): void {
+  const by = share * far;
+  const i = 3 * p;
+  push[i] += by * direction[0];
+  push[i + 1] += by * direction[1];
+  push[i + 2] += by * direction[2];
+  weight[p] += share * share;
 }
 
 function pushOffProps(
