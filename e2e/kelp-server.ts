@@ -14,21 +14,23 @@ export interface KelpServer {
 const CLI = new URL('../packages/cli/bin/kelp.js', import.meta.url).pathname;
 
 /** The real server, as its own process, with a database of its own. */
-export const test = base.extend<{ demo: boolean; kelp: KelpServer }>({
+export const test = base.extend<{ demo: boolean; cli: string; kelp: KelpServer }>({
   // the tour comes by itself at the first visit; here it comes when it is asked for
   context: async ({ context }, use) => {
     await context.addInitScript(() => localStorage.setItem('kelp-tour', 'seen'));
     await use(context);
   },
   demo: [false, { option: true }],
-  kelp: async ({ demo }, use) => {
+  /** The built command line that serves. */
+  cli: [CLI, { option: true }],
+  kelp: async ({ demo, cli }, use) => {
     const data = mkdtempSync(join(tmpdir(), 'kelp-e2e-'));
     let port = 0;
     let child: ChildProcess;
     const start = () =>
       new Promise<string>((resolve, reject) => {
         child = spawn(process.execPath, [
-          CLI,
+          cli,
           'serve',
           '--port',
           String(port),

@@ -1,9 +1,14 @@
 // Builds what runs: the command line with the server and the bake thread (--node), the interface (--web), or both.
+// `--further FILE --out DIR` builds into another folder, with the units of a file of one's own beside the house's.
 import { existsSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import { root } from './root.mjs';
 
-const only = process.argv.slice(2);
+const given = process.argv.slice(2);
+const folderOf = (name) => (given.includes(name) ? resolve(given[given.indexOf(name) + 1]) : undefined);
+const further = folderOf('--further');
+const out = folderOf('--out') ?? join(root, 'packages');
+const only = given.filter((word) => word === '--node' || word === '--web');
 
 if (only.length === 0 || only.includes('--node')) await buildNode();
 if (only.length === 0 || only.includes('--web')) await buildWeb();
@@ -19,7 +24,13 @@ async function buildNode() {
       );
     },
   };
-  const outdir = join(root, 'packages/cli/dist');
+  const withFurther = {
+    name: 'further-units',
+    setup(bundler) {
+      bundler.onResolve({ filter: /^\.\/further\.js$/ }, () => (further ? { path: further } : undefined));
+    },
+  };
+  const outdir = join(out, 'cli/dist');
   // parts are named by what is in them: those of the last build would stay
   rmSync(outdir, { recursive: true, force: true });
   await build({
@@ -34,7 +45,7 @@ async function buildNode() {
     target: 'node20',
     sourcemap: true,
     logLevel: 'warning',
-    plugins: [keepOutside],
+    plugins: [withFurther, keepOutside],
   });
 }
 
@@ -42,5 +53,17 @@ async function buildWeb() {
   const config = join(root, 'packages/web/vite.config.ts');
   if (!existsSync(config)) throw new Error(`${config} is not there`);
   const { build } = await import('vite');
-  await build({ configFile: config, root: join(root, 'packages/web'), logLevel: 'warn' });
+  const withFurther = () => ({
+    name: 'further-units',
+    enforce: 'pre',
+    resolveId: (id) => (further && id === './further.js' ? further : undefined),
+  });
+  await build({
+    configFile: config,
+    root: join(root, 'packages/web'),
+    logLevel: 'warn',
+    plugins: [withFurther()],
+    worker: { format: 'es', plugins: () => [withFurther()] },
+    build: { outDir: join(out, 'web/dist'), emptyOutDir: true },
+  });
 }

@@ -64,6 +64,7 @@ export { type Difference, differences, type Fate, merged, type Side } from './do
 export { freeName, tidyName } from './document/name.js';
 export { referencesOf } from './document/references.js';
 export { LIMITS, nameSchema, type OpenedDocument, openDocument, parseDocument } from './document/schema.js';
+export { takenOver } from './document/take-over.js';
 export { isVariant, keepVariant, takeVariant } from './document/variant.js';
 export { type Issue, KelpError, type KelpErrorCode } from './errors.js';
 export { type BuildCache, createCache } from './evaluate/cache.js';
@@ -171,6 +172,8 @@ export {
   type Preset,
   type Sample,
   type SampleLine,
+  SHELVES,
+  type Shelf,
   type Slot,
   STAGES,
   type Stage,

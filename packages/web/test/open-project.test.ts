@@ -34,6 +34,7 @@ beforeEach(() => {
     updatedAt: '2026-01-02T00:00:00Z',
     deletedAt: null,
     document: stored,
+    notes: [],
   });
 });
 

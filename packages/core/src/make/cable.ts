@@ -157,7 +157,7 @@ export const cable = defineUnit({
       parameters: { radius: 0.004, section: 'box', width: 6, rounding: 0.6, start: 'flat', end: 'flat', leastBend: 1 },
     },
   ],
-  shelf: 'Swept',
+  shelf: 'swept',
   cost(input, p, { density }) {
     const section = sectionOf(p.section, p.sides, p.width, p.rounding, density);
     const vertices = samplesOf(input, cutOptions(input, p, density)) * section.x.length;

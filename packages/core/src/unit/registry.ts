@@ -20,6 +20,7 @@ import { smooth } from '../shape/smooth.js';
 import { trim } from '../shape/trim.js';
 import { vary } from '../shape/vary.js';
 import { wobble } from '../shape/wobble.js';
+import { FURTHER } from './further.js';
 import { defaultsOf, type Parameter, type ParameterValues } from './parameters.js';
 import type { Stage, Unit } from './unit.js';
 
@@ -46,6 +47,7 @@ const UNITS: readonly unknown[] = [
   keepApart,
   cable,
   plain,
+  ...FURTHER,
 ];
 
 /** Parameters have been checked against the declaration by the time `build` sees them, so their types may be forgotten. */

@@ -51,6 +51,15 @@ interface StageTypes {
   dress: { input: readonly Part[]; output: { parts: Part[]; material: Material } };
 }
 
+/** Shelves of the locker, in their order: what stands on each, in words. */
+export const SHELVES = {
+  swept: { label: 'Swept', words: 'one section along the line' },
+  strands: { label: 'Strands', words: 'many that touch' },
+  elements: { label: 'Elements', words: 'one after the other' },
+  frames: { label: 'Frames and fur', words: 'lattices, hair, bristle' },
+} as const;
+export type Shelf = keyof typeof SHELVES;
+
 /** What a recipe comes to, told before it is built. */
 export interface Cost {
   vertices: number;
@@ -92,8 +101,8 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   purpose: string;
   /** Path units: their lines are the drawn curves as they stand, which pens add to and change. */
   byHand?: boolean;
-  /** Make units: the shelf of the gallery it stands on. */
-  shelf?: string;
+  /** Make units: the shelf of the locker it stands on. Default: swept. */
+  shelf?: Shelf;
   parameters: S;
   /** Named starting points. The first is what a new piece gets. */
   presets: readonly Preset[];

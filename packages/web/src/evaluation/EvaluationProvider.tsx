@@ -1,4 +1,5 @@
-import { createContext, type ReactNode, useContext, useEffect, useState, useSyncExternalStore } from 'react';
+import { type KelpDocument, newUse, takenOver, withPiece } from '@kelp/core';
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { api } from '../api/client.js';
 import { useAppSelector } from '../app/store.js';
 import { type Computed, Evaluation } from './evaluation.js';
@@ -25,7 +26,11 @@ export function EvaluationProvider({ children }: { children: ReactNode }) {
 }
 
 function Feed({ evaluation }: { evaluation: Evaluation }) {
-  const document = useAppSelector((state) => state.project.document);
+  const stored = useAppSelector((state) => state.project.document);
+  const tried = useAppSelector((state) => state.view.tried);
+  const chosen = useAppSelector((state) => state.view.piece);
+  // what is only tried is seen, and nothing is changed
+  const document = useMemo(() => trying(stored, chosen, tried), [stored, chosen, tried]);
   const draft = useAppSelector((state) => (state.project.gesture ? state.view.piece : null));
   const piece = useAppSelector((state) => state.view.piece);
   const pieces = useAppSelector((state) => state.view.pieces);
@@ -52,6 +57,17 @@ function Feed({ evaluation }: { evaluation: Evaluation }) {
       });
   }, [evaluation, document, draft, ready, piece, pieces, stage]);
   return null;
+}
+
+/** The document with a preset tried on one of its pieces. */
+function trying(
+  document: KelpDocument | null,
+  piece: string | null,
+  tried: { unit: string; preset: string } | null,
+): KelpDocument | null {
+  if (!document || !piece || !tried) return document;
+  const next = newUse('make', tried.unit, tried.preset);
+  return withPiece(document, piece, (now) => ({ ...now, make: takenOver(now.make, next) }));
 }
 
 export function useEvaluation(): Evaluation {

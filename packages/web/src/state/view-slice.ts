@@ -43,6 +43,9 @@ export interface ViewState {
   lookAt: { place: readonly [number, number, number] } | null;
   /** The step of the first-minute tour that is shown. */
   tour: number | null;
+  /** The locker stands open; and what rests under the pointer there is tried on the chosen piece. */
+  locker: boolean;
+  tried: { unit: string; preset: string } | null;
   /** Panels. */
   checks: boolean;
   baking: boolean;
@@ -59,6 +62,8 @@ const NOTHING = {
   picture: null,
   watch: null,
   compare: null,
+  locker: false,
+  tried: null,
 } satisfies Partial<ViewState>;
 
 const initialState: ViewState = {
@@ -143,6 +148,8 @@ const slice = createSlice({
       ...state,
       lookAt: { place: payload },
     }),
+    lockerOpened: (state, { payload }: PayloadAction<boolean>) => ({ ...state, locker: payload, tried: null }),
+    presetTried: (state, { payload }: PayloadAction<ViewState['tried']>) => ({ ...state, tried: payload }),
     compared: (state, { payload }: PayloadAction<ViewState['compare']>) => ({ ...state, compare: payload }),
     lookChanged: (state, { payload }: PayloadAction<Look>) => ({ ...state, look: payload }),
     floatOpened: (state, { payload }: PayloadAction<Float>) => ({ ...state, open: payload }),
@@ -185,6 +192,8 @@ export const {
   seenThrough,
   stageWatched,
   compared,
+  lockerOpened,
+  presetTried,
   lookChanged,
   lookedAt,
   floatOpened,

@@ -1,6 +1,6 @@
-import { unitsOf } from '@kelp/core';
+import { knownUnit } from '@kelp/core';
 import { Box, ButtonBase, Typography } from '@mui/material';
-import { memo, useEffect, useState } from 'react';
+import { memo, type RefObject, useEffect, useRef, useState } from 'react';
 import { Color, Vector3 } from 'three';
 import { useEvaluation } from '../evaluation/EvaluationProvider.js';
 import { photograph } from '../look/photograph.js';
@@ -11,7 +11,7 @@ const WIDTH = 184;
 const HEIGHT = 124;
 const FROM = new Vector3(0.5, 2.4, 2.9);
 
-/** What can run along the line, as pictures of the real thing. */
+/** The presets of one unit, as pictures of the real thing. */
 export const Gallery = memo(function Gallery({
   unit: chosenUnit,
   preset: chosenPreset,
@@ -24,38 +24,42 @@ export const Gallery = memo(function Gallery({
 }) {
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1.5, mb: 3 }}>
-      {unitsOf('make').flatMap((unit) =>
-        unit.presets.map((preset) => (
-          <Card
-            key={`${unit.id} ${preset.id}`}
-            unit={unit.id}
-            preset={preset.id}
-            label={preset.label}
-            isChosen={chosenUnit === unit.id && chosenPreset === preset.id}
-            onTake={onTake}
-          />
-        )),
-      )}
+      {knownUnit('make', chosenUnit)?.presets.map((preset) => (
+        <PresetCard
+          key={preset.id}
+          unit={chosenUnit}
+          preset={preset.id}
+          label={preset.label}
+          isChosen={chosenPreset === preset.id}
+          onTake={onTake}
+        />
+      ))}
     </Box>
   );
 });
 
-function Card({
-  unit,
-  preset,
-  label,
-  isChosen,
-  onTake,
-}: {
+interface PresetCardProps {
   unit: string;
   preset: string;
   label: string;
   isChosen: boolean;
   onTake(unit: string, preset: string): void;
-}) {
-  const picture = usePicture(unit, preset);
+  /** Told when the pointer or the keyboard rests on it, and when it leaves. */
+  onRest?(resting: boolean): void;
+}
+
+/** One preset: its picture, drawn when it is first seen, and its name. */
+export function PresetCard({ unit, preset, label, isChosen, onTake, onRest }: PresetCardProps) {
+  const frame = useRef<HTMLButtonElement>(null);
+  const picture = usePicture(unit, preset, useSeen(frame));
   return (
     <ButtonBase
+      ref={frame}
+      data-preset={`${unit} ${preset}`}
+      onMouseEnter={() => onRest?.(true)}
+      onMouseLeave={() => onRest?.(false)}
+      onFocus={() => onRest?.(true)}
+      onBlur={() => onRest?.(false)}
       onClick={() => onTake(unit, preset)}
       aria-pressed={isChosen}
       sx={{
@@ -87,7 +91,19 @@ function Card({
 /** Pictures that were made, by unit and preset; they look the same in every project. */
 const pictures = new Map<string, string>();
 
-function usePicture(unit: string, preset: string): string | null {
+/** True from when an element first comes into sight. */
+function useSeen(element: RefObject<HTMLElement | null>): boolean {
+  const [seen, setSeen] = useState(false);
+  useEffect(() => {
+    if (!element.current) return;
+    const observer = new IntersectionObserver(([entry]) => entry.isIntersecting && setSeen(true));
+    observer.observe(element.current);
+    return () => observer.disconnect();
+  }, [element]);
+  return seen;
+}
+
+function usePicture(unit: string, preset: string, seen: boolean): string | null {
   const evaluation = useEvaluation();
   const key = `${unit} ${preset}`;
   const [url, setUrl] = useState(pictures.get(key) ?? null);
@@ -108,10 +124,10 @@ function usePicture(unit: string, preset: string): string | null {
       if (open) setUrl(made);
     };
     // a picture that fails leaves its frame empty
-    if (!pictures.has(key)) draw().catch(() => {});
+    if (seen && !pictures.has(key)) draw().catch(() => {});
     return () => {
       open = false;
     };
-  }, [evaluation, unit, preset, key]);
+  }, [evaluation, unit, preset, key, seen]);
   return url;
 }

@@ -98,7 +98,7 @@ function Fold({ label, words, children }: { label: string; words: string; childr
         <ExpandMore sx={{ fontSize: 16, transform: open ? undefined : 'rotate(-90deg)' }} />
         <Typography>{label}</Typography>
         {!open && (
-          <Typography variant="body2" color="textSecondary" noWrap sx={{ minWidth: 0 }}>
+          <Typography variant="body2" color="textSecondary" noWrap sx={{ minWidth: 0, ml: 'auto' }}>
             {words || 'as usual'}
           </Typography>
         )}

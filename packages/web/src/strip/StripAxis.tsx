@@ -72,7 +72,7 @@ const BAND = 2;
 
 /** Places of one kind, as small marks above the line; each kind its own form. */
 function Row({ row, axis, order }: { row: MarkRow; axis: Axis; order: number }) {
-  const { left, width, span } = axis;
+  const { width, span } = axis;
   const seen = row.shares.filter((share) => share >= span.from && share <= span.to);
   const form = FORMS[order % FORMS.length];
   const dense = seen.length * BAND > width;
@@ -83,7 +83,6 @@ function Row({ row, axis, order }: { row: MarkRow; axis: Axis; order: number }) 
           ? `M${axis.x(Math.min(...seen))} ${LINE - 4}H${axis.x(Math.max(...seen))}`
           : seen.map((share) => `M${axis.x(share).toFixed(1)} ${LINE}${form}`).join('')
       }
-      clipPath={`inset(0 0 0 ${left}px)`}
       fill="none"
       stroke={COLOURS.kelp}
       strokeWidth={dense ? 4 : 1.5}

@@ -156,6 +156,7 @@ export function StripRows({ piece, others, bends, length, marks, rings, rows, wi
           />
         );
       })}
+      {bends.length > 0 && <BendRow bends={bends} axis={axis} right={RIGHT} height={ROW} display={display} />}
       {hidden.length > 0 && (
         <LaneMenu
           lanes={hidden}
@@ -165,7 +166,6 @@ export function StripRows({ piece, others, bends, length, marks, rings, rows, wi
           }}
         />
       )}
-      <BendRow bends={bends} axis={axis} right={RIGHT} height={ROW} display={display} />
       {cursor !== null && cursor >= span.from && cursor <= span.to && (
         <Box
           aria-hidden

@@ -11,27 +11,31 @@ export function ClockBar() {
   const clock = useAppSelector((state) => state.project.document?.clock);
   const builds = useComputed('builds');
   const { playing, seconds } = useClock();
-  const moves = [...builds.values()].some(({ motion }) => motion.length > 0);
-  if (!moves || !clock) return null;
+  const pieces = useAppSelector((state) => state.project.document?.pieces);
+  const moving = [...builds.values()].filter(({ motion }) => motion.length > 0).map(({ piece }) => piece);
+  if (moving.length === 0 || !clock) return null;
+  const names = pieces
+    ?.filter(({ id }) => moving.includes(id))
+    .map(({ name }) => name)
+    .join(', ');
   return (
     <Box
       role="group"
       aria-label="Clock"
       sx={{
         position: 'absolute',
-        left: '50%',
-        bottom: 12,
-        transform: 'translateX(-50%)',
+        left: 0,
+        right: 0,
+        bottom: 0,
+        height: 30,
         zIndex: 4,
         display: 'flex',
         alignItems: 'center',
         gap: 2,
-        width: 300,
         px: 2,
         background: COLOURS.panel,
-        border: 1,
+        borderTop: 1,
         borderColor: 'divider',
-        borderRadius: '3px',
       }}
     >
       <IconButton
@@ -41,6 +45,9 @@ export function ClockBar() {
       >
         {playing ? <Pause fontSize="small" /> : <PlayArrow fontSize="small" />}
       </IconButton>
+      <Typography className="number" sx={{ whiteSpace: 'nowrap' }}>
+        {seconds.toFixed(2)} s of {clock.seconds} s
+      </Typography>
       <Slider
         size="small"
         min={0}
@@ -50,8 +57,8 @@ export function ClockBar() {
         onChange={(_event, next) => setClock({ seconds: next as number, playing: false })}
         aria-label="Time"
       />
-      <Typography className="number" sx={{ width: 48, textAlign: 'right' }}>
-        {seconds.toFixed(2)} s
+      <Typography variant="body2" color="textSecondary" noWrap sx={{ maxWidth: '30%' }}>
+        {names}
       </Typography>
     </Box>
   );

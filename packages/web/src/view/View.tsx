@@ -15,6 +15,7 @@ import { CursorMark, GaugeFigure, GaugeLine } from '../gauge/GaugeMark.js';
 import { type Box as BoxOnPage, Hand } from '../pens/Hand.js';
 import { type PenReadout, Pens } from '../pens/Pens.js';
 import { PictureBody } from '../pictures/PictureBody.js';
+import { Locker } from '../stem/Locker.js';
 import { COLOURS, faint, NUMBER_FONT } from '../theme/colours.js';
 import { usePalette } from '../theme/scheme.js';
 import { Tour } from '../tour/Tour.js';
@@ -137,6 +138,7 @@ export function View() {
       )}
       <Progress />
       <ClockBar />
+      <Locker />
       {lost && (
         <Box
           role="status"
