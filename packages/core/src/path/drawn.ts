@@ -20,6 +20,12 @@ export const drawn = defineUnit({
     curves.length === 0 ? 'Nothing drawn yet' : curves.length === 1 ? '1 curve' : `${curves.length} curves`,
   build(_input, { curves }, context) {
     const sets: CurveSet[] = [];
+    if (curves.length === 0)
+      context.report({
+        code: 'curve-missing',
+        severity: 'warning',
+        message: 'This piece has no line yet. Draw one into it, or choose a line for its path.',
+      });
     for (const id of curves) {
       const points = context.curves.get(id);
       if (!points) {

@@ -6,6 +6,8 @@ const LEAF = 6;
 const STACK = 128;
 /** A box is passed over only where it is further by more than rounding: which of two equals is found must not hang on it. */
 const ROUNDING = 1 + 1e-12;
+/** Shares of a triangle's corners that rounding may take beyond its edges. */
+const EDGE = 1e-9;
 
 // Nodes lie in pairs: the two children of a node are `link` and `link + 1`. A node with `count` > 0 is a leaf, whose
 // triangles are `link … link + count − 1` in the order of the tree. Corners are kept in that order, nine numbers a triangle.
@@ -206,12 +208,13 @@ export class TriangleTree {
     const sy = oy - corner[i + 1];
     const sz = oz - corner[i + 2];
     const u = (sx * px + sy * py + sz * pz) / determinant;
-    if (!(u >= 0 && u <= 1)) return;
+    // a hair beyond the edges: between two faces no ray may slip through
+    if (!(u >= -EDGE && u <= 1 + EDGE)) return;
     const qx = sy * uz - sz * uy;
     const qy = sz * ux - sx * uz;
     const qz = sx * uy - sy * ux;
     const v = (dx * qx + dy * qy + dz * qz) / determinant;
-    if (!(v >= 0 && u + v <= 1)) return;
+    if (!(v >= -EDGE && u + v <= 1 + EDGE)) return;
     const far = (vx * qx + vy * qy + vz * qz) / determinant;
     const triangle = this.number[slot];
     if (far < 0 || far > found.measure || (far === found.measure && found.triangle >= 0 && triangle >= found.triangle))
@@ -254,19 +257,39 @@ export function meetsBox(
 ): boolean {
   let enter = 0;
   let leave = within;
-  const ax = (box[i] - ox) * ix;
-  const bx = (box[i + 3] - ox) * ix;
-  // 0 · ∞ is no number: the comparisons then leave the slab open
-  if (ax < bx ? ax > enter : bx > enter) enter = Math.min(ax, bx);
-  if (ax < bx ? bx < leave : ax < leave) leave = Math.max(ax, bx);
-  const ay = (box[i + 1] - oy) * iy;
-  const by = (box[i + 4] - oy) * iy;
-  if (ay < by ? ay > enter : by > enter) enter = Math.min(ay, by);
-  if (ay < by ? by < leave : ay < leave) leave = Math.max(ay, by);
-  const az = (box[i + 2] - oz) * iz;
-  const bz = (box[i + 5] - oz) * iz;
-  if (az < bz ? az > enter : bz > enter) enter = Math.min(az, bz);
-  if (az < bz ? bz < leave : az < leave) leave = Math.max(az, bz);
+  if (ix === Infinity || ix === -Infinity) {
+    // along the slab: inside it or never
+    if (ox < box[i] || ox > box[i + 3]) return false;
+  } else {
+    const a = (box[i] - ox) * ix;
+    const b = (box[i + 3] - ox) * ix;
+    const near = a < b ? a : b;
+    const far = a < b ? b : a;
+    if (near > enter) enter = near;
+    if (far < leave) leave = far;
+  }
+  if (iy === Infinity || iy === -Infinity) {
+    // along the slab: inside it or never
+    if (oy < box[i + 1] || oy > box[i + 4]) return false;
+  } else {
+    const a = (box[i + 1] - oy) * iy;
+    const b = (box[i + 4] - oy) * iy;
+    const near = a < b ? a : b;
+    const far = a < b ? b : a;
+    if (near > enter) enter = near;
+    if (far < leave) leave = far;
+  }
+  if (iz === Infinity || iz === -Infinity) {
+    // along the slab: inside it or never
+    if (oz < box[i + 2] || oz > box[i + 5]) return false;
+  } else {
+    const a = (box[i + 2] - oz) * iz;
+    const b = (box[i + 5] - oz) * iz;
+    const near = a < b ? a : b;
+    const far = a < b ? b : a;
+    if (near > enter) enter = near;
+    if (far < leave) leave = far;
+  }
   // rounding may part the two by a hair where the ray just touches
   return enter <= leave * (1 + 1e-9) + 1e-12;
 }
