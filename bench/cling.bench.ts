@@ -1,6 +1,7 @@
 import { newShape, resample, Surface, Surroundings, singleCurve, unitOf } from '@kelp/core';
 import { BufferAttribute, BufferGeometry, SphereGeometry, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
+import { bareContext } from './context.js';
 import { fastestPair, type Result } from './measure.js';
 
 const SAMPLES = 100_000;
@@ -29,19 +30,7 @@ export function clingBench(): Result[] {
   const use = newShape('cling');
   // so thick that the unit takes about as many samples as the line has
   const thickness = 0.0026;
-  const context = {
-    surroundings,
-    curves: new Map(),
-    piece: () => undefined,
-    profile: () => undefined,
-    region: () => undefined,
-    edits: new Map(),
-    share: 1,
-    step: () => {},
-    density: 1,
-    thickness,
-    report: () => {},
-  };
+  const context = bareContext(thickness, surroundings);
   const held = unit.build(spiral, use.parameters, context);
   const samples = held.position.length / 3;
   const bare = resample(spiral, { steps: samples - 1 }).position;

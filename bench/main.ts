@@ -1,11 +1,13 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { clingBench } from './cling.bench.js';
 import { editBench } from './edit.bench.js';
+import { manyLinesBench } from './lines.bench.js';
 import type { Result } from './measure.js';
 import { contourBench, dragBench, keepApartBench, strokeBench } from './path.bench.js';
+import { sceneBench } from './scene.bench.js';
 import { framesBench, scalingBench, sweepBench } from './sweep.bench.js';
 
-const results: Result[] = [
+const benches: (() => Result[] | Promise<Result[]>)[] = [
   sweepBench,
   framesBench,
   scalingBench,
@@ -15,7 +17,13 @@ const results: Result[] = [
   contourBench,
   keepApartBench,
   dragBench,
-].flatMap((bench) => bench());
+  sceneBench,
+  manyLinesBench,
+];
+// npm run bench -- NAME: only those whose name holds it
+const wanted = process.argv[3] ?? '';
+const results: Result[] = [];
+for (const bench of benches.filter(({ name }) => name.includes(wanted))) results.push(...(await bench()));
 const ok = ({ value, goal, better }: Result) => (better === 'more' ? value >= goal : value <= goal);
 for (const result of results) {
   const { name, value, goal, better } = result;

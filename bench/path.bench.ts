@@ -12,6 +12,7 @@ import {
 import { SphereGeometry } from 'three';
 import { contoursOf } from '../packages/core/src/mesh/contours.js';
 import { fitStroke } from '../packages/web/src/pens/steady.js';
+import { bareContext } from './context.js';
 import { fastest, fastestPair, type Result } from './measure.js';
 
 const nowhere = new Surroundings(new Map());
@@ -68,20 +69,7 @@ export function contourBench(): Result[] {
 export function keepApartBench(): Result[] {
   const unit = unitOf('shape', 'keep-apart');
   const use = newShape('keep-apart', { passes: 4 });
-  const context = {
-    surroundings: nowhere,
-    curves: new Map(),
-    piece: () => undefined,
-    profile: () => undefined,
-    region: () => undefined,
-    edits: new Map(),
-    share: 1,
-    step: () => {},
-
-    density: 1,
-    thickness: 0.01,
-    report: () => {},
-  };
+  const context = bareContext(0.01);
   const time = (count: number) => {
     // a bundle as dense for many as for few, each line of 100 points swaying into its neighbours
     const side = Math.sqrt(count) * 0.018;

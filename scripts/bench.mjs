@@ -24,4 +24,4 @@ await build({
   target: 'node20',
   logLevel: 'warning',
 });
-run(process.execPath, [join(out, 'bench.mjs'), out]);
+run(process.execPath, [join(out, 'bench.mjs'), out, ...process.argv.slice(2, 3)]);

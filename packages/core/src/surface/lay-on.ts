@@ -135,22 +135,31 @@ export function keepOutside(held: CurveSet, eased: CurveSet, up: Float64Array, o
 
 /** At least `values` (and 0) everywhere, without a kink: the maximum over ± `width`, averaged over ± `width` with a bell. */
 function smoothEnvelope(values: Float64Array, width: number): Float64Array {
-  const highest = values.map((_, i) => {
+  const last = values.length - 1;
+  const highest = new Float64Array(values.length);
+  const out = new Float64Array(values.length);
+  // the same bell at every place
+  const bell = Float64Array.from({ length: width + 1 }, (_, k) =>
+    Math.exp(-0.5 * ((2.5 * k) / Math.max(1, width)) ** 2),
+  );
+  for (let i = 0; i <= last; i++) {
+    const end = Math.min(last, i + width);
     let most = 0;
-    for (let k = Math.max(0, i - width); k <= Math.min(values.length - 1, i + width); k++)
-      most = Math.max(most, values[k]);
-    return most;
-  });
-  return values.map((_, i) => {
+    for (let k = Math.max(0, i - width); k <= end; k++) if (values[k] > most) most = values[k];
+    highest[i] = most;
+  }
+  for (let i = 0; i <= last; i++) {
+    const end = Math.min(last, i + width);
     let sum = 0;
     let total = 0;
-    for (let k = Math.max(0, i - width); k <= Math.min(values.length - 1, i + width); k++) {
-      const weight = Math.exp(-0.5 * ((2.5 * (k - i)) / Math.max(1, width)) ** 2);
+    for (let k = Math.max(0, i - width); k <= end; k++) {
+      const weight = bell[k < i ? i - k : k - i];
       sum += weight * highest[k];
       total += weight;
     }
-    return sum / total;
-  });
+    out[i] = sum / total;
+  }
+  return out;
 }
 
 /**

@@ -4,6 +4,9 @@ import { type Reads, readBall } from './reads.js';
 import { copyHit, createHit, type Surface, type SurfaceHit } from './surface.js';
 import { copyFound, type Found } from './triangle-tree.js';
 
+/** The box round a question is so many times as wide as what it asked for. */
+const ROOM = 2;
+
 /**
  * The props a piece can touch, each under its id. One tree over their boxes stands before the trees of their triangles:
  * a question costs what is near, not what is there. Of places equally near, the first prop's counts.
@@ -22,6 +25,9 @@ export class Surroundings {
   private readonly found: Found = { triangle: -1, x: 0, y: 0, z: 0, measure: Infinity };
   /** The prop that was nearest last is asked first. */
   private last = 0;
+  /** A box round the last questions, and the props it meets. */
+  private readonly around = Float64Array.of(0, 0, 0, -1, -1, -1);
+  private neighbours: number[] = [];
 
   /** @param keys what each prop is known by when results are kept; its id when absent */
   constructor(
@@ -86,7 +92,7 @@ export class Surroundings {
     this.asked[1] = y;
     this.asked[2] = z;
     if (this.last < this.surfaces.length) this.visit(this.last, within);
-    this.tree.near(x, y, z, this.distance, this.visit);
+    this.askNear(x, y, z);
     const { best } = this;
     if (this.reads) readBall(this.reads, x, y, z, this.distance);
     if (best < 0) return undefined;
@@ -95,6 +101,37 @@ export class Surroundings {
     const { triangle, x: lx, y: ly, z: lz } = this.found;
     this.surfaces[best].fill(triangle, lx, ly, lz, hit);
     return this.ids[best];
+  }
+
+  /**
+   * Asks all props that may be nearer than what was found. Neighbouring questions are about the same few props: those of
+   * a box round the last question are kept, and the tree is gone through again only where the next one leaves it.
+   */
+  private askNear(x: number, y: number, z: number): void {
+    const { around } = this;
+    const r = this.distance;
+    const inside =
+      x - r >= around[0] &&
+      y - r >= around[1] &&
+      z - r >= around[2] &&
+      x + r <= around[3] &&
+      y + r <= around[4] &&
+      z + r <= around[5];
+    if (!inside) {
+      if (!(r < Infinity)) {
+        this.tree.near(x, y, z, r, this.visit);
+        return;
+      }
+      const room = ROOM * r;
+      around[0] = x - room;
+      around[1] = y - room;
+      around[2] = z - room;
+      around[3] = x + room;
+      around[4] = y + room;
+      around[5] = z + room;
+      this.neighbours = this.tree.within(around, around.subarray(3));
+    }
+    for (const item of this.neighbours) this.visit(item, this.distance);
   }
 
   private readonly visit = (item: number, within: number): number => {

@@ -1,0 +1,16 @@
+import { type BuildContext, Surroundings } from '@kelp/core';
+
+/** What a unit may ask, where there is nothing: no props, no other pieces. */
+export const bareContext = (thickness: number, surroundings = new Surroundings(new Map())): BuildContext => ({
+  surroundings,
+  curves: new Map(),
+  piece: () => undefined,
+  profile: () => undefined,
+  region: () => undefined,
+  edits: new Map(),
+  share: 1,
+  density: 1,
+  thickness,
+  step: () => {},
+  report: () => {},
+});
