@@ -51,6 +51,26 @@ describe('GLB out', () => {
     expect(model.notes).toEqual([]);
   });
 
+  it('colour, a second set of texture coordinates and numbers of a unit go out as the standard says and come back', async () => {
+    const { mesh } = (await read('cube.obj', CUBE_POINTS + CUBE_FACES)).objects[0];
+    const material = { name: 'Paint', colour: '#2f6f5e', roughness: 0.5, metalness: 0 };
+    const count = mesh.position.length / 3;
+    const filled = (size: number) => Float32Array.from({ length: count * size }, (_, i) => (i % 7) / 8);
+    const attributes = {
+      colour: { size: 4, data: filled(4) },
+      uv2: { size: 2, data: filled(2) },
+      strand: { size: 1, data: Uint32Array.from({ length: count }, (_, i) => i) },
+    };
+    const bytes = await writeGlb([{ name: 'Line', mesh: { ...mesh, attributes }, material }], 'Scene');
+    const { issues } = await validator.validateBytes(bytes);
+    expect({ errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ errors: 0, warnings: 0 });
+    const back = (await readModel('line.glb', bytes)).objects[0].mesh.attributes;
+    expect(back).toEqual({
+      ...attributes,
+      strand: { size: 1, data: Float32Array.from(attributes.strand.data) },
+    });
+  });
+
   it('the demo has cables that differ and nothing wrong with any of them', async () => {
     const { document, props } = await demoProject();
     const store = new SurfaceStore();
@@ -205,7 +225,7 @@ describe('project files', () => {
     const back = readArchive('demo.kelp', bytes);
     expect(back.document).toEqual(project.document);
     expect(back.props).toEqual(project.props);
-    expect(readProjectText('demo.kelp.json', writeProjectText(project.document))).toEqual(project.document);
+    expect(readProjectText('demo.kelp.json', writeProjectText(project.document)).document).toEqual(project.document);
   });
 
   it('damage is told with its place', async () => {

@@ -3,6 +3,7 @@ import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { Walk } from '../curve/walk.js';
 import { controlPoints } from '../evaluate/resolve.js';
+import { add, subtract, turn, vec3 } from '../numeric/vector.js';
 import { anchorOf } from '../surface/anchor.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
@@ -171,23 +172,13 @@ export function turnRest(
 ): DrawnCurve {
   const places = placesOf(curve, surroundings);
   const centre = places[at];
-  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-  const [ax, ay, az] = axis;
   return {
     ...curve,
     points: curve.points.map((point, i) => {
       if (which === 'after' ? i <= at : i >= at) return point;
-      const [x, y, z] = places[i].map((value, n) => value - centre[n]);
-      const dot = (ax * x + ay * y + az * z) * (1 - cos);
+      const from = subtract(vec3(), places[i], centre);
       const { anchor: _held, ...free } = point;
-      return {
-        ...free,
-        position: [
-          centre[0] + x * cos + (ay * z - az * y) * sin + ax * dot,
-          centre[1] + y * cos + (az * x - ax * z) * sin + ay * dot,
-          centre[2] + z * cos + (ax * y - ay * x) * sin + az * dot,
-        ],
-      };
+      return { ...free, position: add(from, turn(from, from, axis, angle), centre) };
     }),
   };
 }

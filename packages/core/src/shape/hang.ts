@@ -1,3 +1,4 @@
+import { normalize, subtract, turn, vec3 } from '../numeric/vector.js';
 import { type Catenary, catenaryFromLength, catenaryPoint } from './catenary.js';
 
 /** Steps of one hanging span. */
@@ -27,21 +28,15 @@ export function hang(p: Place, q: Place, solve: (span: number, rise: number) => 
   const line = solve(span, rise);
   // a plumb span has no direction of its own and hangs in x
   const [dx, dz] = sideways > least ? [(q[0] - p[0]) / sideways, (q[2] - p[2]) / sideways] : [1, 0];
-  const chord = [q[0] - p[0], q[1] - p[1], q[2] - p[2]];
-  const size = Math.hypot(...chord) || 1;
-  const [ax, ay, az] = chord.map((value) => value / size);
-  const [cos, sin] = [Math.cos(swing), -Math.sin(swing)];
+  const chord = subtract(vec3(), q, p);
+  const axis = normalize(vec3(), chord);
+  const off = vec3();
   return {
     at(t, out, to) {
       const [x, y] = catenaryPoint(line, span, rise, t);
-      const off = x - span * t;
-      const [bx, by, bz] = [p[0] + chord[0] * t, p[1] + chord[1] * t, p[2] + chord[2] * t];
-      const [ox, oy, oz] = [dx * off, y - rise * t, dz * off];
-      // rotation about the chord (Rodrigues)
-      const dot = (ax * ox + ay * oy + az * oz) * (1 - cos);
-      out[to] = bx + ox * cos + (ay * oz - az * oy) * sin + ax * dot;
-      out[to + 1] = by + oy * cos + (az * ox - ax * oz) * sin + ay * dot;
-      out[to + 2] = bz + oz * cos + (ax * oy - ay * ox) * sin + az * dot;
+      const far = x - span * t;
+      turn(off, [dx * far, y - rise * t, dz * far], axis, -swing);
+      for (let n = 0; n < 3; n++) out[to + n] = p[n] + chord[n] * t + off[n];
     },
   };
 }

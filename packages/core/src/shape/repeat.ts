@@ -1,6 +1,7 @@
 import { copyCurves } from '../curve/carry.js';
 import { AXES, axisFrame } from '../numeric/axis.js';
 import { childId } from '../numeric/random.js';
+import { dot } from '../numeric/vector.js';
 import { defineUnit } from '../unit/unit.js';
 
 /** Points of all copies together. */
@@ -105,8 +106,7 @@ export const repeat = defineUnit({
       copies,
       (x, y, z, k, out, i) => {
         const from = [x - at[0], y - at[1], z - at[2]];
-        const along = (d: readonly number[]) => from[0] * d[0] + from[1] * d[1] + from[2] * d[2];
-        const [a, b, c] = [along(u), along(v), along(w)];
+        const [a, b, c] = [dot(from, u), dot(from, v), dot(from, w)];
         const [cos, sin] = [Math.cos(k * each), Math.sin(k * each)];
         for (let n = 0; n < 3; n++)
           out[i + n] = at[n] + (cos * a - sin * b) * u[n] + (sin * a + cos * b) * v[n] + c * w[n];

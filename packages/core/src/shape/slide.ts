@@ -4,6 +4,7 @@ import { rotationMinimizingFrames } from '../curve/frames.js';
 import { resample } from '../curve/resample.js';
 import { Walk } from '../curve/walk.js';
 import { greatest } from '../numeric/lane.js';
+import { acrossFrom, cross, dot, normalize, pointOf, subtract, type Vec3, vec3 } from '../numeric/vector.js';
 import { defineUnit } from '../unit/unit.js';
 
 export const slide = defineUnit({
@@ -96,21 +97,16 @@ export const slide = defineUnit({
 
 /** How far each point is off the straight connection of a curve's ends, upwards and to the side. */
 function strayFrom(position: Float64Array, first: number, last: number): (p: number) => [number, number] {
-  const at = (p: number) => [position[3 * p], position[3 * p + 1], position[3 * p + 2]];
-  const [o, e] = [at(first), at(last)];
-  const d = e.map((value, n) => value - o[n]);
-  const size = Math.hypot(...d) || 1;
-  const t = d.map((value) => value / size);
+  const from = pointOf(position, first);
+  const way = subtract(vec3(), pointOf(position, last), from);
+  const axis = normalize(vec3(), way);
   // up as far as the direction allows; a plumb line takes x
-  const lead = Math.abs(t[1]) < 0.99 ? [0, 1, 0] : [1, 0, 0];
-  const dot = lead[0] * t[0] + lead[1] * t[1] + lead[2] * t[2];
-  const up = lead.map((value, n) => value - dot * t[n]);
-  const upSize = Math.hypot(...up);
-  const n = up.map((value) => value / upSize);
-  const b = [t[1] * n[2] - t[2] * n[1], t[2] * n[0] - t[0] * n[2], t[0] * n[1] - t[1] * n[0]];
+  const lead: Vec3 = Math.abs(axis[1]) < 0.99 ? [0, 1, 0] : [1, 0, 0];
+  const up = normalize(lead, acrossFrom(lead, lead, axis));
+  const side = cross(vec3(), axis, up);
+  const off = vec3();
   return (p) => {
-    const off = at(p).map((value, k) => value - o[k]);
-    const along = (v: readonly number[]) => off[0] * v[0] + off[1] * v[1] + off[2] * v[2];
-    return [along(n), along(b)];
+    subtract(off, pointOf(position, p), from);
+    return [dot(off, up), dot(off, side)];
   };
 }

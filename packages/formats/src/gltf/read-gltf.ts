@@ -118,8 +118,21 @@ function primitiveMesh(primitive: Primitive, place: string): Mesh | undefined {
     index,
     quads: 0,
     groups: [],
+    ...attributesOf(primitive, count),
   };
   return normal ? mesh : withComputedNormals(mesh);
+}
+
+/** Colours, second texture coordinates and what else a program put there under a name of its own. */
+function attributesOf(primitive: Primitive, count: number): Pick<Mesh, 'attributes'> {
+  const out: NonNullable<Mesh['attributes']> = {};
+  for (const semantic of primitive.listSemantics()) {
+    const accessor = primitive.getAttribute(semantic);
+    const own = { COLOR_0: 'colour', TEXCOORD_1: 'uv2' }[semantic] ?? semantic.match(/^_(.+)/)?.[1].toLowerCase();
+    const size = accessor?.getElementSize() ?? 0;
+    if (own && accessor && size >= 1 && size <= 4) out[own] = { size, data: floats(accessor, count, size) };
+  }
+  return Object.keys(out).length > 0 ? { attributes: out } : {};
 }
 
 /** Accessor as floats, whatever it is stored as. */

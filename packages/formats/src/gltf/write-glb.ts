@@ -13,7 +13,7 @@ export async function writeGlb(meshes: readonly BakedMesh[], sceneName: string):
   document.getRoot().setDefaultScene(scene);
   const materials = new Map<string, GltfMaterial>();
   for (const { name, mesh, material } of meshes) {
-    const accessor = (type: 'VEC3' | 'VEC2' | 'SCALAR', array: Float32Array | Uint32Array | Uint16Array) =>
+    const accessor = (type: 'VEC4' | 'VEC3' | 'VEC2' | 'SCALAR', array: Float32Array | Uint32Array | Uint16Array) =>
       document
         .createAccessor()
         .setType(type)
@@ -28,9 +28,21 @@ export async function writeGlb(meshes: readonly BakedMesh[], sceneName: string):
       .setAttribute('TEXCOORD_0', accessor('VEC2', mesh.uv))
       .setIndices(accessor('SCALAR', index))
       .setMaterial(materialOf(document, materials, material));
+    // whole numbers have no place among a vertex's attributes in glTF: as floats they are exact up to 2²⁴
+    for (const [own, { size, data }] of Object.entries(mesh.attributes ?? {}))
+      primitive.setAttribute(attributeName(own, size), accessor(TYPES[size - 1], Float32Array.from(data)));
     scene.addChild(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive)));
   }
   return new WebIO().writeBinary(document);
+}
+
+const TYPES = ['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const;
+
+/** What glTF calls an attribute; names it does not know begin with a line (glTF 2.0, section 3.7.2.1). */
+function attributeName(own: string, size: number): string {
+  if (own === 'colour' && size >= 3) return 'COLOR_0';
+  if (own === 'uv2' && size === 2) return 'TEXCOORD_1';
+  return `_${own.toUpperCase().replaceAll(/\W/g, '_')}`;
 }
 
 function materialOf(document: Document, known: Map<string, GltfMaterial>, material: Material): GltfMaterial {

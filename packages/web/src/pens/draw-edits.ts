@@ -2,6 +2,7 @@ import {
   curveIdsOf,
   curvesParameter,
   type DrawnPoint,
+  distance,
   freeName,
   type KelpDocument,
   newPiece,
@@ -60,9 +61,6 @@ function fittingRadius(usual: number, points: readonly DrawnPoint[]): number {
   );
   return Math.min(usual, +(length / THINNEST).toPrecision(1));
 }
-
-const distance = (a: readonly number[], b: readonly number[]): number =>
-  Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
 const withPoint = (
   document: KelpDocument,
