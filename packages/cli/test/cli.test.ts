@@ -98,6 +98,7 @@ describe('exit codes and words', () => {
     ['an unknown piece', () => ['bake', demo, '--piece', 'Noodle', '--out', 'x.glb'], 1, 'no piece called "Noodle"'],
     ['an unknown unit', () => ['list', 'noodle'], 1, 'no unit called "noodle"'],
     ['no command', () => ['fly'], 2, 'unknown command'],
+    ['corners that are none', () => ['demo', '--times', '0', '--out', 'x.kelp'], 2, '1 to 160'],
     ['a missing option', () => ['bake', demo], 2, '--out'],
     ['a density that is none', () => ['bake', demo, '--out', 'x.glb', '--density', 'much'], 2, '0.05 to 20'],
     ['a port that is none', () => ['serve', '--port', '99999'], 2, 'whole number'],

@@ -1,4 +1,4 @@
-import { type CurveSet, curveCount, POINT } from './curve-set.js';
+import { type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 
 /** The same curves run the other way; a closed one keeps its first point. `along` falls away: resample writes it anew. */
 export function reverseCurves(curves: CurveSet): CurveSet {
@@ -15,7 +15,10 @@ export function reverseCurves(curves: CurveSet): CurveSet {
     for (let p = first; p <= last; p++) {
       const from = first + last - p;
       for (let axis = 0; axis < 3; axis++) position[3 * p + axis] = curves.position[3 * from + axis];
-      for (const [name, data] of Object.entries(pointData)) data[p] = curves.pointData[name][from];
+      for (const [name, data] of Object.entries(pointData)) {
+        const size = data.length / pointCount(curves);
+        for (let n = 0; n < size; n++) data[size * p + n] = curves.pointData[name][size * from + n];
+      }
     }
   }
   return { ...curves, position, pointData };

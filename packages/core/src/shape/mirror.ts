@@ -1,10 +1,10 @@
-import { copyCurves, joinCurves, pickCurves } from '../curve/carry.js';
-import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
+import { carryCurves, carrySpots, copyCurves, joinCurves, pickCurves, roomLike } from '../curve/carry.js';
+import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { reverseCurves } from '../curve/reverse.js';
 import { greatest } from '../numeric/lane.js';
 import { childId } from '../numeric/random.js';
-import { traceCurves } from '../path/trace.js';
+import { FINEST_TURN } from '../path/trace.js';
 import { defineUnit } from '../unit/unit.js';
 
 const PLANES = ['x', 'y', 'z'];
@@ -102,22 +102,27 @@ function joinOne(
   axis: number,
   plane: number,
 ): CurveSet {
-  const one = resample(pickCurves(input, [c]), { keepKnots: true, maxTurn: 0.1 });
-  const two = resample(reverseCurves(pickCurves(other, [c])), { keepKnots: true, maxTurn: 0.1 });
+  const one = resample(pickCurves(input, [c]), { keepKnots: true, maxTurn: FINEST_TURN });
+  const two = resample(reverseCurves(pickCurves(other, [c])), { keepKnots: true, maxTurn: FINEST_TURN });
   // runs from the far end to the plane, then on along the mirrored half
-  const [before, after] = atEnd ? [one, two] : [two, one];
-  const a = [...before.position];
-  const b = [...after.position];
-  a[a.length - 3 + axis] = plane;
-  const position = [...a, ...b.slice(3)];
-  const count = before.position.length / 3;
-  const cornersOf = (set: CurveSet, shift: number) =>
-    [...(set.pointData[POINT.corner] ?? [])].flatMap((value, p) => (value ? [p + shift] : []));
+  const halves = joinCurves(atEnd ? [one, two] : [two, one]);
   const closed = atStart && atEnd;
-  if (closed) {
-    position.length -= 3;
-    position[axis] = plane;
-  }
-  const corners = [...cornersOf(before, 0), ...cornersOf(after, count - 1)].filter((p) => p < position.length / 3);
-  return traceCurves([{ position, closed, id: input.id[c], corners }]);
+  const [middle, end] = [halves.start[1], halves.start[2]];
+  halves.position[3 * (middle - 1) + axis] = plane;
+  if (closed) halves.position[axis] = plane;
+  // the point at the plane is in both halves, and so is the first of a ring
+  const kept = [...Array(closed ? end - 1 : end).keys()].filter((p) => p !== middle);
+  const out = roomLike(halves, 1, kept.length);
+  carrySpots(halves, { a: Uint32Array.from(kept), b: Uint32Array.from(kept), t: new Float64Array(kept.length) }, out);
+  out.start[1] = kept.length;
+  out.closed[0] = closed ? 1 : 0;
+  out.id[0] = input.id[c];
+  out.curveData = carryCurves(halves, [0]);
+  const { knot, corner, source } = out.pointData;
+  // what was drawn is one half of it: only ends and corners are held
+  source?.fill(-1);
+  knot?.forEach((_, p) => {
+    knot[p] = corner?.[p] || (!closed && (p === 0 || p === kept.length - 1)) ? 1 : 0;
+  });
+  return resample(out, { keepKnots: true, maxTurn: FINEST_TURN });
 }

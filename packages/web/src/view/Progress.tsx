@@ -55,7 +55,11 @@ export function Progress() {
           ...(busy ? appear(WORTH_WORDS) : {}),
         }}
       >
-        <Typography variant="body2">
+        <Typography
+          variant="body2"
+          // as wide as it will ever be: a button must not run from the hand that wants it
+          sx={{ fontVariantNumeric: 'tabular-nums', minWidth: `${2 * String(total).length + 12}ch` }}
+        >
           {busy
             ? total > 1
               ? `${done} of ${total} pieces`
