@@ -51,6 +51,19 @@ describe('projects and their revisions', () => {
     ]);
   });
 
+  it('what another Kelp wrote is put right when it comes in, each thing is told, and the server takes what it holds', async () => {
+    const { document } = (await call('GET', `/projects/${(await demo()).id}`)).body;
+    document.pieces[0].make.parameters.wobbliness = 7;
+    document.pieces[1].make = { unit: 'from-tomorrow', parameters: { depth: [1, { deep: true }] } };
+    const came = await call('POST', '/projects/import', Buffer.from(JSON.stringify(document)));
+    expect(came).toMatchObject({ status: 201, body: { notes: [expect.stringContaining('wobbliness')] } });
+    const stored = came.body.document;
+    expect(stored.pieces[0].make.parameters).not.toHaveProperty('wobbliness');
+    expect(stored.pieces[1].make).toEqual(document.pieces[1].make);
+    const saved = await call('PUT', `/projects/${came.body.id}`, { basedOn: 1, document: stored });
+    expect(saved).toMatchObject({ status: 200, body: { revision: 2 } });
+  });
+
   it('a stale save is refused with 409 and changes nothing; of twenty at once, one wins', async () => {
     const { id, document } = await fresh('Race');
     const answers = await Promise.all(
