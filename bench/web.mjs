@@ -1,6 +1,6 @@
 // The workbench in a browser without a graphics card: what a person waits for. Run by `npm run bench -- web`.
-import { spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { execFileSync, spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
@@ -27,6 +27,8 @@ try {
     (await open(many, 500)).ms / opening.ms,
     3,
   );
+  await clicking(await corners(12));
+  await openingMany(await corners(112), opening.ms);
   await dragging(demo);
 } finally {
   await browser.close();
@@ -54,8 +56,11 @@ function watch() {
   localStorage.setItem('kelp-tour', 'seen');
   const seen = { answers: [], uploads: [], frames: 0, firstDraw: 0 };
   window.seen = seen;
+  addEventListener('pointerdown', (event) => Object.assign(seen, { pressedAt: event.timeStamp }), true);
   const tick = () => {
     seen.frames++;
+    const heading = document.querySelector('[aria-label="Stem"] h2')?.textContent;
+    if (heading !== seen.heading) Object.assign(seen, { heading, headingAt: performance.now() });
     requestAnimationFrame(tick);
   };
   requestAnimationFrame(tick);
@@ -65,7 +70,7 @@ function watch() {
       super(...args);
       this.addEventListener('message', ({ data }) => {
         if (data.kind === 'piece')
-          seen.answers.push({ frame: seen.frames, vertices: data.build.parts[0]?.mesh.position.length });
+          seen.answers.push({ frame: seen.frames, vertices: data.build?.parts[0]?.mesh?.position.length });
       });
     }
   };
@@ -112,6 +117,61 @@ async function open(id, pieces) {
     await page.close();
   }
   return { ms };
+}
+
+/** The demo's corner so many times side by side. */
+async function corners(times) {
+  const file = join(data, `corners-${times}.kelp`);
+  execFileSync(process.execPath, [cli, 'demo', '--times', String(times), '--out', file]);
+  const answer = await fetch(`${url}/api/projects/import`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: readFileSync(file),
+  });
+  if (!answer.ok) throw new Error(await answer.text());
+  return (await answer.json()).id;
+}
+
+/** Chooses pieces in the manifest while all of them are still being made: the longest wait for the stem to show one. */
+async function clicking(id) {
+  const page = await newPage();
+  await page.goto(`${url}/project/${id}`);
+  const pieces = page.getByRole('region', { name: 'Pieces' });
+  await pieces
+    .getByRole('button', { name: /^Shore power/ })
+    .first()
+    .waitFor();
+  let longest = 0;
+  let clicks = 0;
+  for (const name of ['Lamp line', 'Mooring line', 'Bridge hose', 'Sensor lead', 'Crate strap', 'Hose coil']) {
+    const row = await pieces
+      .getByRole('button', { name: new RegExp(`^${name}`) })
+      .first()
+      .boundingBox();
+    await page.mouse.click(row.x + 60, row.y + row.height / 2);
+    await page.waitForFunction((wanted) => window.seen.heading === wanted, name);
+    longest = Math.max(longest, await page.evaluate(() => window.seen.headingAt - window.seen.pressedAt));
+    clicks++;
+    await page.waitForTimeout(150);
+  }
+  row(`Longest of ${clicks} clicks while 12 corners are made, until the stem shows the piece, ms`, longest, 300);
+  await page.close();
+}
+
+/** 1,008 pieces over 1,344 props: the first picture, what the page's thread does meanwhile, and that it gets done. */
+async function openingMany(id, demoMs) {
+  const page = await newPage();
+  let first = 0;
+  const longest = await longestTask(async () => {
+    await page.goto(`${url}/project/${id}`);
+    await page.waitForFunction(() => window.seen.firstDraw > 0);
+    first = await page.evaluate(() => window.seen.firstDraw);
+    await page.waitForFunction(() => window.seen.answers.length >= 1008);
+    await page.getByRole('status', { name: 'Progress' }).waitFor({ state: 'hidden' });
+  });
+  row('First picture of 112 corners, against the demo', first / demoMs, 4);
+  row('Longest task until all of 112 corners are made, ms of the page’s thread', longest, 100);
+  await page.close();
 }
 
 /** A project of many pieces on the demo's props, each along a line of its own. */

@@ -1,3 +1,4 @@
+import { distanceAt } from '../numeric/vector.js';
 import { eachBlock } from './blocks.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 import { tangentsOf } from './tangents.js';
@@ -63,6 +64,17 @@ export function curveLengths(curves: CurveSet): Float32Array {
   const out = new Float32Array(curveCount(curves));
   eachBlock(curves, (block, first) => out.set(summed(block, measureEdges(block).length), first));
   return out;
+}
+
+/** Length of all curves together, metres, from point to point: never more than the true one, and quick. */
+export function chordsOf({ position, start, closed }: CurveSet): number {
+  let sum = 0;
+  for (let c = 0; c < closed.length; c++) {
+    const last = start[c + 1] - 1;
+    for (let p = start[c]; p < last; p++) sum += distanceAt(position, p, p + 1);
+    if (closed[c]) sum += distanceAt(position, last, start[c]);
+  }
+  return sum;
 }
 
 /** Length of each curve from the lengths of its edges. */

@@ -1,4 +1,4 @@
-import { curveLengths, measureEdges, summed } from '../curve/arc-length.js';
+import { chordsOf, measureEdges, summed } from '../curve/arc-length.js';
 import { inBlocks } from '../curve/blocks.js';
 import { CURVE, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../curve/frames.js';
@@ -124,8 +124,7 @@ export const wobble = defineUnit({
     const size = by === 'thickness' ? strength : amount;
     const factor = by === 'thickness' ? thick : 1;
     if (!(period > 0) || greatest(size) * factor === 0) return input;
-    const total = curveLengths(input).reduce((sum, length) => sum + length, 0);
-    const spacing = Math.max(period / STEPS_A_WAVE, total / MOST_SAMPLES);
+    const spacing = Math.max(period / STEPS_A_WAVE, chordsOf(input) / MOST_SAMPLES);
     const sway: Sway = { period, size, factor, up, seed, held };
     return inBlocks(input, (lines) => {
       const edges = measureEdges(lines);

@@ -1,12 +1,18 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 import type { EventDispatcher, Object3D } from 'three';
+import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { DrawingSpeed, eyeOf, fitting, type Weighed } from './budget.js';
 import { setLeftOut } from './left-out.js';
 
 /** The view stands still when nothing moved it for so long, milliseconds. */
 const REST = 260;
+const AFTER_A_PRESS = 900;
+/** Triangles above which a picture may take so long that a press would wait for it. */
+const HEAVY = 400_000;
+/** So many pieces that are still being made are followed by many more pictures. */
+const BULK = 24;
 
 /** Leaves a body's objects out of a picture, or draws them; of instances, single ones. */
 interface Thing extends Weighed {
@@ -28,10 +34,20 @@ export function Thinning({ contentKey }: { contentKey: unknown }) {
   const { scene, camera, gl, controls, invalidate } = useThree();
   const builds = useComputed('builds');
   const progress = useComputed('progress');
-  const bulk = (progress?.total ?? 0) - (progress?.done ?? 0) > 24;
+  const pieces = useAppSelector((state) => state.project.document?.pieces.length ?? 0);
+  // at the very first nothing is known yet of what is to be made: all of it is
+  const waiting = progress ? progress.total - progress.done : builds.size === 0 ? pieces : 0;
+  const bulk = waiting > BULK;
   const speed = useRef<DrawingSpeed>(null);
   speed.current ??= new DrawingSpeed();
-  const state = useRef({ moving: false, things: [] as Thing[], owners: [] as Weighable[], stale: true });
+  const state = useRef({
+    moving: false,
+    things: [] as Thing[],
+    owners: [] as Weighable[],
+    stale: true,
+    left: 0,
+    triangles: 0,
+  });
   const rested = useRef<ReturnType<typeof setTimeout>>(undefined);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is in the scene changes with these
@@ -43,7 +59,7 @@ export function Thinning({ contentKey }: { contentKey: unknown }) {
   useEffect(() => {
     if (!controls) return;
     const orbit = controls as unknown as EventDispatcher<{ change: object }>;
-    const moved = () => {
+    const busyFor = (rest: number) => {
       if (!state.current.moving) {
         state.current.moving = true;
         state.current.stale = true;
@@ -52,12 +68,22 @@ export function Thinning({ contentKey }: { contentKey: unknown }) {
       rested.current = setTimeout(() => {
         state.current.moving = false;
         state.current.stale = true;
-        invalidate();
-      }, REST);
+        // what is drawn already is not drawn again
+        if (state.current.left > 0) invalidate();
+      }, rest);
+    };
+    const moved = () => busyFor(REST);
+    // who presses something wants to see what it did: the whole picture of a large scene can wait
+    const pressed = () => {
+      if (state.current.triangles > HEAVY) busyFor(AFTER_A_PRESS);
     };
     orbit.addEventListener('change', moved);
+    addEventListener('pointerdown', pressed, true);
+    addEventListener('keydown', pressed, true);
     return () => {
       orbit.removeEventListener('change', moved);
+      removeEventListener('pointerdown', pressed, true);
+      removeEventListener('keydown', pressed, true);
       clearTimeout(rested.current);
     };
   }, [controls, invalidate]);
@@ -75,6 +101,8 @@ export function Thinning({ contentKey }: { contentKey: unknown }) {
         if (!kept[i]) left++;
       });
       for (const owner of now.owners) owner.settle?.();
+      now.left = left;
+      now.triangles = now.things.reduce((sum, thing) => sum + thing.triangles, 0);
       setLeftOut(now.moving || bulk ? 0 : left);
     }
   }, -1);

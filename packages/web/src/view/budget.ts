@@ -9,11 +9,11 @@ export interface Weighed {
 
 /** Times that a picture may take, milliseconds: while the view moves, and once it stands still. */
 const MOVING = 60;
-const STILL = 900;
+const STILL = 600;
 /** What is always drawn, triangles: less says nothing. */
-const LEAST = { moving: 60_000, still: 400_000 };
+const LEAST = { moving: 60_000, still: 250_000 };
 /** What a machine is taken to draw a millisecond until a picture was timed. */
-const FIRST_RATE = 1_200;
+const FIRST_RATE = 400;
 
 /** How large a box looks: its size over its distance from the eye. */
 export function apparentSize({ box }: Weighed, eye: readonly [number, number, number]): number {
