@@ -49,6 +49,18 @@ await page.keyboard.press('Escape');
 await shoot('overview');
 
 await piece('Bridge hose').click();
+await page.getByRole('button', { name: 'Locker' }).click();
+await page
+  .getByRole('dialog', { name: 'Locker' })
+  .getByRole('button', { name: /Flat strap/ })
+  .hover();
+await page.waitForTimeout(3500);
+await page.screenshot({ path: join(root, 'docs', 'screenshots', 'locker.png'), timeout: 120_000 });
+console.log('locker');
+await page.keyboard.press('Escape');
+await page.mouse.move(700, 20);
+
+await piece('Bridge hose').click();
 await page.keyboard.press('f');
 await page.getByRole('button', { name: 'Mesh', exact: true }).click();
 await float('Shape').click();

@@ -94,7 +94,8 @@ function Sheet({ piece }: { piece: Piece }) {
           position: 'absolute',
           left: 0,
           top: 0,
-          bottom: 0,
+          // no taller than what it holds: what is tried is seen beside it and below it
+          maxHeight: '100%',
           width: 404,
           maxWidth: '80%',
           zIndex: 7,
