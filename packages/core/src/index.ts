@@ -139,7 +139,7 @@ export type {
 } from './unit/carriers.js';
 export { madeOf } from './unit/carriers.js';
 export type { Finding, Fix, Severity } from './unit/finding.js';
-export { parameterSchema, unitOfMeasure, whyUnmeasured } from './unit/kinds.js';
+export { FARTHEST, parameterSchema, unitOfMeasure, whyUnmeasured } from './unit/kinds.js';
 export {
   type AnchorPick,
   acts,

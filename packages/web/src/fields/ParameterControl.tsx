@@ -1,6 +1,7 @@
 import {
   type AlongValue,
   type DisplayUnit,
+  FARTHEST,
   greatest,
   isLane,
   isWhole,
@@ -16,7 +17,7 @@ import {
   whyUnmeasured,
 } from '@kelp/core';
 import { Box, Button, Switch, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material';
-import { type ComponentType, useId } from 'react';
+import { type ComponentProps, type ComponentType, useId } from 'react';
 import { ColourInput } from './ColourInput.js';
 import { ControlRow } from './ControlRow.js';
 import { NumberField } from './NumberField.js';
@@ -153,52 +154,62 @@ function ColourControl({ parameter, value, mixed, onChange }: ParameterControlPr
 }
 
 /** Three fields under one heading. */
-function PointControl({ parameter, value, display, onChange }: OfKind<'point'>) {
-  const point = value as readonly [number, number, number];
+function Three({
+  parameter,
+  value,
+  onChange,
+  ...field
+}: Pick<ComponentProps<typeof NumberField>, 'min' | 'max' | 'comfortable' | 'shown'> & {
+  parameter: { label: string; help: string; default: readonly [number, number, number] };
+  value: Vec3;
+  onChange(value: Vec3, done: boolean): void;
+}) {
   return (
     <Box role="group" aria-label={parameter.label}>
       {(['X', 'Y', 'Z'] as const).map((axis, k) => (
         <NumberField
           key={axis}
+          {...field}
           label={`${parameter.label} ${axis}`}
           help={parameter.help}
-          value={point[k]}
-          min={-1e6}
-          max={1e6}
-          comfortable={[-5, 5]}
+          value={value[k]}
           initial={parameter.default[k]}
-          shown={{ factor: METRES[display], unit: display, digits: 2 }}
-          onChange={(next, done) => onChange(point.with(k, next) as unknown as [number, number, number], done)}
+          onChange={(next, done) => onChange([0, 1, 2].map((n) => (n === k ? next : value[n])) as Vec3, done)}
         />
       ))}
     </Box>
   );
 }
 
+function PointControl({ parameter, value, display, onChange }: OfKind<'point'>) {
+  return (
+    <Three
+      parameter={parameter}
+      value={value as Vec3}
+      min={-FARTHEST}
+      max={FARTHEST}
+      comfortable={[-5, 5]}
+      shown={{ factor: METRES[display], unit: display, digits: 2 }}
+      onChange={onChange as (value: Vec3, done: boolean) => void}
+    />
+  );
+}
+
 /** Three shares of a direction; what is typed is brought to length 1. */
 function DirectionControl({ parameter, value, onChange }: OfKind<'direction'>) {
-  const direction = value as Vec3;
   return (
-    <Box role="group" aria-label={parameter.label}>
-      {(['X', 'Y', 'Z'] as const).map((axis, k) => (
-        <NumberField
-          key={axis}
-          label={`${parameter.label} ${axis}`}
-          help={parameter.help}
-          value={direction[k]}
-          min={-1}
-          max={1}
-          comfortable={[-1, 1]}
-          initial={parameter.default[k]}
-          shown={{ factor: 1, unit: '', digits: 3 }}
-          onChange={(next, done) => {
-            const asked = direction.with(k, next) as Vec3;
-            // a direction of no length is none: what it was before stays
-            if (length(asked) > 1e-6) onChange(normalize(vec3(), asked), done);
-          }}
-        />
-      ))}
-    </Box>
+    <Three
+      parameter={parameter}
+      value={value as Vec3}
+      min={-1}
+      max={1}
+      comfortable={[-1, 1]}
+      shown={{ factor: 1, unit: '', digits: 3 }}
+      onChange={(asked, done) => {
+        // a direction of no length is none: what it was before stays
+        if (length(asked) > 1e-6) onChange(normalize(vec3(), asked) as [number, number, number], done);
+      }}
+    />
   );
 }
 
