@@ -6,6 +6,7 @@ import { type PerspectiveCamera, Vector3 } from 'three';
 import { useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import type { Computed } from '../evaluation/evaluation.js';
+import { fitted } from './fitted.js';
 import { useSceneBounds } from './scene-bounds.js';
 
 /** From where a scene is first looked at: a little above, from the front right. */
@@ -115,47 +116,3 @@ function isComplete(
 
 const propsThere = (document: KelpDocument | null, meshes: Computed['meshes'], failed: Computed['failed']): boolean =>
   document?.props.every(({ mesh }) => meshes.has(mesh) || failed.has(mesh)) ?? false;
-
-/** Where to stand, looking against `direction`, so that a box just fills the picture and stands in the middle of it. */
-function fitted(
-  { min, max }: Bounds,
-  direction: Vector3,
-  fov: number,
-  aspect: number,
-  roomy: number,
-): { target: Vector3; distance: number } {
-  const right = new Vector3(0, 1, 0).cross(direction).normalize();
-  const up = direction.clone().cross(right);
-  const tanUp = Math.tan((fov * Math.PI) / 360) / roomy;
-  const corners = Array.from(
-    { length: 8 },
-    (_, i) => new Vector3(i & 1 ? max[0] : min[0], i & 2 ? max[1] : min[1], i & 4 ? max[2] : min[2]),
-  );
-  const tanRight = tanUp * aspect;
-  // each side of the picture is a plane through the eye; the eye stands where opposite planes just hold all corners
-  const reach = (axis: Vector3, tan: number, sign: number) =>
-    Math.max(...corners.map((corner) => sign * corner.dot(axis) + corner.dot(direction) * tan));
-  const away = (axis: Vector3, tan: number) => (reach(axis, tan, 1) + reach(axis, tan, -1)) / (2 * tan);
-  const span = new Vector3(...min).distanceTo(new Vector3(...max));
-  const nearest = Math.max(...corners.map((corner) => corner.dot(direction)));
-  // in front of all of it, even of a line seen from its end
-  const eyeDepth = Math.max(away(right, tanRight), away(up, tanUp), nearest + 0.05 * span);
-  /** Between the two planes of an axis, where the corners stand in the middle of the picture. */
-  const across = (axis: Vector3, tan: number) => {
-    let [low, high] = [reach(axis, tan, 1) - eyeDepth * tan, eyeDepth * tan - reach(axis, tan, -1)];
-    for (let half = 0; half < 40; half++) {
-      const eye = (low + high) / 2;
-      const at = corners.map((corner) => (corner.dot(axis) - eye) / Math.max(1e-9, eyeDepth - corner.dot(direction)));
-      if (Math.min(...at) + Math.max(...at) > 0) low = eye;
-      else high = eye;
-    }
-    return (low + high) / 2;
-  };
-  const middle = new Vector3((min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2);
-  const depth = middle.dot(direction);
-  const target = new Vector3()
-    .addScaledVector(right, across(right, tanRight))
-    .addScaledVector(up, across(up, tanUp))
-    .addScaledVector(direction, depth);
-  return { target, distance: Math.max(0.05, eyeDepth - depth) };
-}
