@@ -1,7 +1,7 @@
 import type { Bounds } from '@kelp/core';
 import { Vector3 } from 'three';
 
-/** Where to stand, looking against `direction`, so that a box just fills the picture and stands in the middle of it. */
+/** Where to stand, looking against `direction`, so that all corners of a box are just seen. */
 export function fitted(
   { min, max }: Bounds,
   direction: Vector3,
@@ -25,17 +25,7 @@ export function fitted(
   const nearest = Math.max(...corners.map((corner) => corner.dot(direction)));
   // in front of all of it, even of a line seen from its end
   const eyeDepth = Math.max(away(right, tanRight), away(up, tanUp), nearest + 0.05 * span);
-  /** Between the two planes of an axis, where the corners stand in the middle of the picture. */
-  const across = (axis: Vector3, tan: number) => {
-    let [low, high] = [reach(axis, tan, 1) - eyeDepth * tan, eyeDepth * tan - reach(axis, tan, -1)];
-    for (let half = 0; half < 40; half++) {
-      const eye = (low + high) / 2;
-      const at = corners.map((corner) => (corner.dot(axis) - eye) / Math.max(1e-9, eyeDepth - corner.dot(direction)));
-      if (Math.min(...at) + Math.max(...at) > 0) low = eye;
-      else high = eye;
-    }
-    return (low + high) / 2;
-  };
+  const across = (axis: Vector3, tan: number) => (reach(axis, tan, 1) - reach(axis, tan, -1)) / 2;
   const middle = new Vector3((min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2);
   const depth = middle.dot(direction);
   const target = new Vector3()
