@@ -12,6 +12,8 @@ export default defineConfig({
     // half the pixels each way: a processor draws them
     deviceScaleFactor: 0.5,
     launchOptions: launchOptions(),
+    // a menu that still grows is pressed at one row and let go at the next
+    contextOptions: { reducedMotion: 'reduce' },
     actionTimeout: 180_000,
     trace: 'retain-on-failure',
   },

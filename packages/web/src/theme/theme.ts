@@ -7,6 +7,8 @@ export const themeFor = (scheme: Scheme) => {
   const plain = PALETTES[scheme];
   return createTheme({
     spacing: 4,
+    // menus and panels come at once for who asked their system for less motion
+    motion: { reducedMotion: 'system' },
     shape: { borderRadius: 3 },
     palette: {
       mode: scheme === 'dim' ? 'dark' : 'light',
