@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Lane, valueAt } from '../src/index.js';
 import { greatest, mapAlong } from '../src/numeric/lane.js';
-import { lineNoise } from '../src/numeric/noise.js';
+import { LineNoise } from '../src/numeric/noise.js';
 import { hashText, randomAt } from '../src/numeric/random.js';
 
 describe('random numbers that hang on stable ids', () => {
@@ -30,18 +30,29 @@ describe('noise along a line', () => {
   const seed = fc.nat(1e6);
   const id = fc.nat(1e9);
   const name = hashText('sideways');
+  const lineNoise = (x: number, s: number, i: number, period = 0) => {
+    const noise = new LineNoise(s, name);
+    noise.onLine(i, period);
+    return noise.at(x);
+  };
 
   it('stays within one, runs on without a jump in slope or bend, and comes round where it is to', () => {
     const place = fc.double({ min: -1000, max: 1000, noNaN: true });
     fc.assert(
       fc.property(place, seed, id, fc.integer({ min: 1, max: 40 }), (x, s, i, period) => {
-        const at = (shift: number) => lineNoise(x + shift, s, i, name);
+        const at = (shift: number) => lineNoise(x + shift, s, i);
         expect(Math.abs(at(0))).toBeLessThanOrEqual(1);
         // the quintic is nowhere steeper than 15/8 (its derivative at ½), between values at most 2 apart
         expect(Math.abs(at(1e-3) - at(0))).toBeLessThanOrEqual(1e-3 * 2 * (15 / 8) + 1e-9);
         // and its bend nowhere above 10/√3 (at ½ ± √3/6)
         expect(Math.abs(at(1e-3) - 2 * at(0) + at(-1e-3))).toBeLessThanOrEqual(1e-6 * 2 * (10 / Math.sqrt(3)) + 1e-9);
-        const round = (shift: number) => lineNoise(x + shift, s, i, name, period);
+        // a walk keeps what it stood between: it tells the same, forth, back and on another line
+        const walk = new LineNoise(s, name);
+        walk.onLine(i + 1);
+        walk.at(x);
+        walk.onLine(i);
+        for (const shift of [0, 0.4, 1, 1.7, 0.2]) expect(walk.at(x + shift)).toBe(at(shift));
+        const round = (shift: number) => lineNoise(x + shift, s, i, period);
         expect(round(period)).toBeCloseTo(round(0), 6);
         expect(round(-3 * period)).toBeCloseTo(round(0), 6);
       }),
@@ -50,8 +61,8 @@ describe('noise along a line', () => {
 
   it('has no lean and no memory: mean 0, and neighbours in line or id agree by chance only (5 standard errors)', () => {
     const count = 20_000;
-    const values = Array.from({ length: count }, (_, k) => lineNoise(k, 7, 3, name));
-    const others = Array.from({ length: count }, (_, k) => lineNoise(k, 7, 4, name));
+    const values = Array.from({ length: count }, (_, k) => lineNoise(k, 7, 3));
+    const others = Array.from({ length: count }, (_, k) => lineNoise(k, 7, 4));
     const mean = (list: number[]) => list.reduce((sum, value) => sum + value, 0) / list.length;
     // even between −1 and 1: variance 1/3, and 1/9 for the product of two
     expect(Math.abs(mean(values))).toBeLessThan(5 * Math.sqrt(1 / 3 / count));

@@ -166,9 +166,11 @@ describe('normals are those of the swept surface', () => {
 
 describe('the compiled inner loops', () => {
   it('are those of the source beside them (npm run kernel)', async () => {
-    const { compileKernel } = await import('../../../scripts/kernel.mjs');
-    const written = readFileSync(new URL('../src/sweep/kernel/binary.ts', import.meta.url), 'utf8');
-    expect(written).toBe(await compileKernel());
+    const { compileKernel, KERNELS } = await import('../../../scripts/kernel.mjs');
+    for (const [source, target] of KERNELS) {
+      const written = readFileSync(new URL(`../../../${target}`, import.meta.url), 'utf8');
+      expect(written).toBe(await compileKernel(source));
+    }
   });
 
   it('write the same into the buffers of an earlier result, whatever stood there', () => {

@@ -45,10 +45,17 @@ export function measureEdges(curves: CurveSet, tangent = tangentsOf(curves)): Ed
   return { length, turn, tangent };
 }
 
-/** acos(1 − e); for small angles its series, several times as fast and exact to 1e-9. Rounding never makes it no number. */
+/** acos(1 − e), several times as fast for what is no sharp bend. Rounding never makes it no number. */
 function angleOf(e: number): number {
-  if (e >= 0.02) return Math.acos(e > 2 ? -1 : 1 - e);
-  return e > 0 ? Math.sqrt(2 * e) * (1 + e * (1 / 12 + e * (3 / 160 + (e * 5) / 896))) : 0;
+  if (e > 0.5) return Math.acos(e > 2 ? -1 : 1 - e);
+  if (!(e > 0)) return 0;
+  // 2·asin(√z): the rational approximation of fdlibm, e_asin.c (Sun Microsystems, 1993)
+  const z = 0.5 * e;
+  const top = 0.20121253213486293 + z * (-0.04005553450067941 + z * (0.0007915349942898145 + z * 3.479331075960212e-5));
+  const low = 2.0209457602335057 + z * (-0.6882839716054533 + z * 0.07703815055590194);
+  const tail =
+    (z * (0.16666666666666666 + z * (-0.3255658186224009 + z * top))) / (1 + z * (-2.403394911734414 + z * low));
+  return 2 * Math.sqrt(z) * (1 + tail);
 }
 
 /** θ/sin θ; for small angles its series, exact to 1e-8. */
@@ -66,15 +73,33 @@ export function curveLengths(curves: CurveSet): Float32Array {
   return out;
 }
 
-/** Length of all curves together, metres, from point to point: never more than the true one, and quick. */
-export function chordsOf({ position, start, closed }: CurveSet): number {
+/** Length of all curves together and of the longest step, metres, from point to point: never more than the true one, and quick. */
+export function chordsOf({ position, start, closed }: CurveSet): { sum: number; longest: number } {
   let sum = 0;
+  let longest = 0;
   for (let c = 0; c < closed.length; c++) {
     const last = start[c + 1] - 1;
-    for (let p = start[c]; p < last; p++) sum += distanceAt(position, p, p + 1);
-    if (closed[c]) sum += distanceAt(position, last, start[c]);
+    for (let p = closed[c] ? start[c] : start[c] + 1; p <= last; p++) {
+      const chord = distanceAt(position, p === start[c] ? last : p - 1, p);
+      sum += chord;
+      if (chord > longest) longest = chord;
+    }
   }
-  return sum;
+  return { sum, longest };
+}
+
+/** Writes into `along` and `length` of the curves, which are there, what `resample` would: `edges` as measured. */
+export function writeLengths(curves: CurveSet, edges: Float64Array): void {
+  const along = curves.pointData[POINT.along];
+  const lengths = curves.curveData[CURVE.length];
+  for (let c = 0; c < curveCount(curves); c++) {
+    let sum = 0;
+    for (let p = curves.start[c]; p < curves.start[c + 1]; p++) {
+      along[p] = sum;
+      sum += edges[p];
+    }
+    lengths[c] = sum;
+  }
 }
 
 /** Length of each curve from the lengths of its edges. */

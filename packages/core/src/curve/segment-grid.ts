@@ -13,7 +13,7 @@ export class SegmentGrid {
 
   /**
    * @param middle flat xyz of the segments' middles
-   * @param size how near two middles must be to be a pair; a cell is half as wide
+   * @param size how near two middles must be to be a pair; a cell is as wide
    */
   constructor(
     middle: Float64Array,
@@ -23,7 +23,7 @@ export class SegmentGrid {
     let buckets = 16;
     while (buckets < count) buckets *= 2;
     this.mask = buckets - 1;
-    const scale = 2 / size;
+    const scale = 1 / size;
     const bucket = new Uint32Array(count);
     this.start = new Uint32Array(buckets + 1);
     for (let s = 0; s < count; s++) {
@@ -56,15 +56,15 @@ export class SegmentGrid {
   near(s: number, mx: number, my: number, mz: number, visit: (other: number) => void): void {
     const { segment, cell, middle, start } = this;
     const reach = this.size * this.size;
-    const scale = 2 / this.size;
+    const scale = 1 / this.size;
     const cx = Math.floor(mx * scale);
     const cy = Math.floor(my * scale);
     const cz = Math.floor(mz * scale);
-    for (let x = cx - 2; x <= cx + 2; x++)
-      for (let y = cy - 2; y <= cy + 2; y++)
-        for (let z = cz - 2; z <= cz + 2; z++) {
+    for (let x = cx - 1; x <= cx + 1; x++)
+      for (let y = cy - 1; y <= cy + 1; y++)
+        for (let z = cz - 1; z <= cz + 1; z++) {
           const b = this.bucketOf(x, y, z);
-          for (let k = start[b]; k < start[b + 1]; k++) {
+          for (let k = start[b], end = start[b + 1]; k < end; k++) {
             const j = 3 * k;
             const dx = middle[j] - mx;
             const dy = middle[j + 1] - my;

@@ -25,3 +25,9 @@ export const childId = (id: number, k: number): number => (mix(mix(id) + k) || 1
 export function randomAt(seed: number, id: number, name: number): number {
   return mix(mix(mix(seed) ^ id) + name) / 4294967296;
 }
+
+/** `randomAt` for many ids of one seed and one name. */
+export function randomsOf(seed: number, name: number): (id: number) => number {
+  const mixed = mix(seed);
+  return (id) => mix(mix(mixed ^ id) + name) / 4294967296;
+}

@@ -1,18 +1,15 @@
-import { chordsOf, measureEdges, summed } from '../curve/arc-length.js';
-import { inBlocks } from '../curve/blocks.js';
-import { CURVE, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
-import { rotationMinimizingFrames } from '../curve/frames.js';
+import { chordsOf, measureEdges, summed, writeLengths } from '../curve/arc-length.js';
+import { eachBlock, inBlocks } from '../curve/blocks.js';
+import { CURVE, type CurveSet, curveCount, POINT, pointCount } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
-import { type AlongValue, greatest, valueAt } from '../numeric/lane.js';
-import { lineNoise } from '../numeric/noise.js';
-import { hashText } from '../numeric/random.js';
+import { greatest } from '../numeric/lane.js';
 import { defineUnit } from '../unit/unit.js';
+import { swayByKernel } from './sway/kernel.js';
+import { type Sway, swayLines } from './sway/sway.js';
 
 /** Steps of one wave: its course is then within a hundredth of the noise itself. */
 const STEPS_A_WAVE = 8;
 const MOST_SAMPLES = 400_000;
-const SIDEWAYS = hashText('wobble sideways');
-const UP = hashText('wobble up');
 
 export const wobble = defineUnit({
   stage: 'shape',
@@ -124,57 +121,34 @@ export const wobble = defineUnit({
     const size = by === 'thickness' ? strength : amount;
     const factor = by === 'thickness' ? thick : 1;
     if (!(period > 0) || greatest(size) * factor === 0) return input;
-    const spacing = Math.max(period / STEPS_A_WAVE, chordsOf(input) / MOST_SAMPLES);
+    const chords = chordsOf(input);
+    const spacing = Math.max(period / STEPS_A_WAVE, chords.sum / MOST_SAMPLES);
     const sway: Sway = { period, size, factor, up, seed, held };
+    if (pointCount(input) > MOST_SAMPLES && chords.longest <= spacing) return swayedAsTheyStand(input, sway);
     return inBlocks(input, (lines) => {
       const edges = measureEdges(lines);
       const out = resample(lines, { spacing, maxTurn: 0.15, keepKnots: true }, edges);
-      swayed(out, lines.curveData[CURVE.length] ?? summed(lines, edges.length), sway);
+      swayLines(out, lines.curveData[CURVE.length] ?? summed(lines, edges.length), sway);
       // lengths have changed; corners are swayed with the rest
       return resample(out, { maxTurn: 0.15, keepKnots: true });
     });
   },
 });
 
-interface Sway {
-  /** Length of one wave; how far it strays, as a lane, and what that is multiplied by. Metres. */
-  period: number;
-  size: AlongValue;
-  factor: number;
-  up: number;
-  seed: number;
-  held: string;
+/** Lines that have more points than may be made, none too far from the next: their own points sway. */
+function swayedAsTheyStand(input: CurveSet, sway: Sway): CurveSet {
+  const out: CurveSet = {
+    ...input,
+    position: input.position.slice(),
+    pointData: { ...input.pointData, [POINT.along]: new Float32Array(pointCount(input)) },
+    curveData: { ...input.curveData, [CURVE.length]: new Float32Array(curveCount(input)) },
+  };
+  eachBlock(out, (lines) => {
+    if (swayByKernel(lines, sway)) return;
+    const { tangent, length } = measureEdges(lines);
+    writeLengths(lines, length);
+    swayLines(lines, lines.curveData[CURVE.length], sway, tangent);
+    writeLengths(lines, measureEdges(lines).length);
+  });
+  return out;
 }
-
-/** Moves the points of all curves off their course, in place. */
-function swayed(out: CurveSet, lengths: ArrayLike<number>, { period, size, factor, up, seed, held }: Sway): void {
-  const { tangent, normal } = rotationMinimizingFrames(out);
-  const along = out.pointData[POINT.along];
-  for (let c = 0; c < curveCount(out); c++) {
-    const length = lengths[c] || 1;
-    // a closed line must come back to the same sway: a whole number of waves round it
-    const round = out.closed[c] ? Math.max(2, Math.round(length / period)) : 0;
-    const step = round > 0 ? length / round : period;
-    for (let p = out.start[c]; p < out.start[c + 1]; p++) {
-      const fade =
-        round > 0
-          ? 1
-          : ease(held === 'none' ? 1 : along[p] / step) * ease(held === 'ends' ? (length - along[p]) / step : 1);
-      const far = valueAt(size, along[p] / length) * factor * fade;
-      const b = far * lineNoise(along[p] / step, seed, out.id[c], SIDEWAYS, round);
-      const n = up * far * lineNoise(along[p] / step, seed, out.id[c], UP, round);
-      const i = 3 * p;
-      const tx = tangent[i];
-      const ty = tangent[i + 1];
-      const tz = tangent[i + 2];
-      const nx = normal[i];
-      const ny = normal[i + 1];
-      const nz = normal[i + 2];
-      out.position[i] += n * nx + b * (ty * nz - tz * ny);
-      out.position[i + 1] += n * ny + b * (tz * nx - tx * nz);
-      out.position[i + 2] += n * nz + b * (tx * ny - ty * nx);
-    }
-  }
-}
-
-const ease = (x: number): number => (x >= 1 ? 1 : x <= 0 ? 0 : x * x * (3 - 2 * x));

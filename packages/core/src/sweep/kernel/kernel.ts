@@ -1,16 +1,9 @@
 import type { Mesh } from '../../mesh/mesh.js';
+import { compiled, type Memory, makeRoom } from '../../numeric/compiled.js';
 import type { Section } from '../../section/section.js';
 import { KERNEL } from './binary.js';
 
-// the core's types know neither a page nor Node; both have these
-declare const atob: (base64: string) => string;
-declare const WebAssembly: {
-  Module: new (bytes: Uint8Array) => object;
-  Instance: new (module: object) => { exports: object };
-};
-
-interface Exports {
-  memory: { buffer: ArrayBuffer; grow(pages: number): void };
+interface Exports extends Memory {
   evenRings: WriteRings;
   roundRings: WriteRings;
   leaningRings: WriteRings;
@@ -31,16 +24,13 @@ export const RING_NUMBERS = 24;
 const COLUMN_NUMBERS = 8;
 /** Vertices in one portion: what it writes stays in the processor's nearest memory until it is copied out. */
 const PORTION_VERTICES = 2048;
-const PAGE = 65_536;
 /** The loops write four numbers where three are meant; so much stays free behind each array. */
 const SPILL = 16;
 
 let exports: Exports | undefined;
 
 function kernel(): Exports {
-  exports ??= new WebAssembly.Instance(
-    new WebAssembly.Module(Uint8Array.from(atob(KERNEL), (letter) => letter.charCodeAt(0))),
-  ).exports as Exports;
+  exports ??= compiled<Exports>(KERNEL);
   return exports;
 }
 
@@ -85,7 +75,7 @@ export class PortionWriter {
       first: reserve(this.capacity),
       index: reserve(this.capacity * this.indices),
     };
-    if (end > memory.buffer.byteLength) memory.grow(Math.ceil((end - memory.buffer.byteLength) / PAGE));
+    makeRoom(kernel(), end);
     this.rings = new Float32Array(memory.buffer, this.at.rings, RING_NUMBERS * this.capacity);
     this.firstVertices = new Uint32Array(memory.buffer, this.at.first, this.capacity);
     this.fillSection(section);
