@@ -1,169 +1,208 @@
-// Lines by the hundred thousand, measured and swayed in AssemblyScript. `npm run kernel` compiles this file into
-// packages/core/src/shape/sway/binary.ts; all addresses are bytes in the module's one memory, laid out by its caller.
-// Positions, tangents and `far` are f64, all else 32 bits wide. The formulas stand at `tangentsOf`, `measureEdges`,
-// `rotationMinimizingFrames` and `lineNoise`, which a test holds this against.
+// Lines by the hundred thousand, measured and swayed in AssemblyScript, four lines at a time. `npm run kernel` compiles
+// this file into packages/core/src/shape/sway/binary.ts; all addresses are bytes in the module's one memory, laid out by
+// its caller. Positions are f64 and only their differences are taken at single precision. The formulas stand at
+// `tangentsOf`, `measureEdges`, `rotationMinimizingFrames` and `LineNoise`, which a test holds this against.
 
 /** cos 20°: a sharper bend at one point is a corner. */
-const MITRE: f64 = 0.9396926207859084;
+const MITRE: f32 = 0.93969262;
+/** Of longer lines the sum of the steps is no longer good enough at single precision. */
+const MOST_POINTS: u32 = 2000;
+/** Bytes of one step of four lines: its direction, xyz, and how long it is. Tangents take three quarters of that. */
+const STEP: usize = 64;
+const TANGENT: usize = 48;
+
+/** Addresses of four lines of as many points each; where there are no four, the first stands in for the others. */
+let line0: usize = 0;
+let line1: usize = 0;
+let line2: usize = 0;
+let line3: usize = 0;
+/** Numbers of those lines, how many points each has, and how many of them are different ones. */
+let taken: u32 = 0;
+let points: u32 = 0;
+
+/** Takes up to four lines from the `c`-th on. */
+function take(c: i32, lines: i32, start: usize): void {
+  const at = start + 4 * <usize>c;
+  const first = load<u32>(at);
+  points = load<u32>(at, 4) - first;
+  taken = 1;
+  while (taken < 4 && c + <i32>taken < lines) {
+    const next = at + 4 * <usize>taken;
+    if (load<u32>(next, 4) - load<u32>(next) !== points) break;
+    taken++;
+  }
+  line0 = first;
+  line1 = first + (taken > 1 ? points : 0);
+  line2 = first + (taken > 2 ? 2 * points : 0);
+  line3 = first + (taken > 3 ? 3 * points : 0);
+}
 
 /**
- * Writes tangents, places along and lengths of open lines without marked corners.
- * @returns 1 where a line has one point only, or two that coincide: nothing here is made for those
+ * Writes places along and lengths of open lines without marked corners; `steps` and `tangents` are filled for `sway`.
+ * @returns 1 where a line has one point only, two that coincide, or very many: nothing here is made for those
  */
-export function measure(lines: i32, start: usize, position: usize, tangent: usize, along: usize, length: usize): i32 {
-  for (let c = 0; c < lines; c++, start += 4, length += 4) {
-    const first = load<u32>(start);
-    const count = load<u32>(start, 4) - first;
-    if (count < 2) return 1;
-    const last = count - 1;
-    if (insides(position, tangent, last) !== 0) return 1;
-    end(position, position + 24, tangent, tangent + 24, last > 1, 1);
-    const at = 24 * <usize>last;
-    end(position + at, position + at - 24, tangent + at, tangent + at - 24, last > 1, -1);
-    store<f32>(length, <f32>edges(position, tangent, along, last));
-    position += at + 24;
-    tangent += at + 24;
-    along += 4 * <usize>count;
+export function measure(
+  lines: i32,
+  start: usize,
+  position: usize,
+  steps: usize,
+  tangents: usize,
+  along: usize,
+  length: usize,
+): i32 {
+  for (let c = 0; c < lines; c += taken) {
+    take(c, lines, start);
+    if (points < 2 || points > MOST_POINTS) return 1;
+    if (!writeSteps(position, steps)) return 1;
+    writeTangents(steps, tangents);
+    const sum = writeAlong(steps, tangents, along);
+    const to = length + 4 * <usize>c;
+    store<f32>(to, f32x4.extract_lane(sum, 0));
+    if (taken > 1) store<f32>(to, f32x4.extract_lane(sum, 1), 4);
+    if (taken > 2) store<f32>(to, f32x4.extract_lane(sum, 2), 8);
+    if (taken > 3) store<f32>(to, f32x4.extract_lane(sum, 3), 12);
+    steps += STEP * <usize>points;
+    tangents += TANGENT * <usize>points;
   }
   return 0;
 }
 
-/** Tangents of all points of a line but its first and last; 1 where two neighbours coincide. */
-function insides(position: usize, tangent: usize, last: u32): i32 {
-  let x = load<f64>(position, 24);
-  let y = load<f64>(position, 32);
-  let z = load<f64>(position, 40);
-  let ux = x - load<f64>(position);
-  let uy = y - load<f64>(position, 8);
-  let uz = z - load<f64>(position, 16);
-  let uu = ux * ux + uy * uy + uz * uz;
-  if (uu === 0) return 1;
-  for (let p: u32 = 1; p < last; p++) {
-    position += 24;
-    tangent += 24;
-    const nx = load<f64>(position, 24);
-    const ny = load<f64>(position, 32);
-    const nz = load<f64>(position, 40);
-    const vx = nx - x;
-    const vy = ny - y;
-    const vz = nz - z;
-    const vv = vx * vx + vy * vy + vz * vz;
-    if (vv === 0) return 1;
-    const dot = ux * vx + uy * vy + uz * vz;
-    const smooth = dot > 0 && dot * dot > MITRE * MITRE * uu * vv;
-    const wu = smooth ? vv : Math.sqrt(vv);
-    const wv = smooth ? uu : Math.sqrt(uu);
-    let tx = ux * wu + vx * wv;
-    let ty = uy * wu + vy * wv;
-    let tz = uz * wu + vz * wv;
-    let size = tx * tx + ty * ty + tz * tz;
-    if (size === 0) {
-      tx = ux;
-      ty = uy;
-      tz = uz;
-      size = uu;
-    }
-    const scale = 1 / Math.sqrt(size);
-    store<f64>(tangent, tx * scale);
-    store<f64>(tangent, ty * scale, 8);
-    store<f64>(tangent, tz * scale, 16);
-    x = nx;
-    y = ny;
-    z = nz;
+/** Direction and length of each step; false where two points coincide. */
+function writeSteps(position: usize, steps: usize): bool {
+  let a = position + 24 * line0;
+  let b = position + 24 * line1;
+  let c = position + 24 * line2;
+  let d = position + 24 * line3;
+  for (let p: u32 = 1; p < points; p++, a += 24, b += 24, c += 24, d += 24, steps += STEP) {
+    const x = four(difference(a, 0), difference(b, 0), difference(c, 0), difference(d, 0));
+    const y = four(difference(a, 8), difference(b, 8), difference(c, 8), difference(d, 8));
+    const z = four(difference(a, 16), difference(b, 16), difference(c, 16), difference(d, 16));
+    const size = f32x4.sqrt(dot(x, y, z, x, y, z));
+    if (v128.any_true(f32x4.eq(size, f32x4.splat(0)))) return false;
+    const scale = f32x4.div(f32x4.splat(1), size);
+    v128.store(steps, f32x4.mul(x, scale));
+    v128.store(steps, f32x4.mul(y, scale), 16);
+    v128.store(steps, f32x4.mul(z, scale), 32);
+    v128.store(steps, size, 48);
+  }
+  return true;
+}
+
+function writeTangents(steps: usize, tangents: usize): void {
+  let ux = v128.load(steps);
+  let uy = v128.load(steps, 16);
+  let uz = v128.load(steps, 32);
+  let u = v128.load(steps, 48);
+  let at = tangents + TANGENT;
+  const first = steps;
+  for (let p: u32 = 2; p < points; p++, at += TANGENT) {
+    steps += STEP;
+    const vx = v128.load(steps);
+    const vy = v128.load(steps, 16);
+    const vz = v128.load(steps, 32);
+    const v = v128.load(steps, 48);
+    // a parabola through three points where they lie smoothly, the bisector at a sharp bend, the way there on the way back
+    const smooth = f32x4.gt(dot(ux, uy, uz, vx, vy, vz), f32x4.splat(MITRE));
+    const wu = v128.bitselect(v, f32x4.splat(1), smooth);
+    const wv = v128.bitselect(u, f32x4.splat(1), smooth);
+    const x = f32x4.add(f32x4.mul(ux, wu), f32x4.mul(vx, wv));
+    const y = f32x4.add(f32x4.mul(uy, wu), f32x4.mul(vy, wv));
+    const z = f32x4.add(f32x4.mul(uz, wu), f32x4.mul(vz, wv));
+    const size = dot(x, y, z, x, y, z);
+    const back = f32x4.eq(size, f32x4.splat(0));
+    const scale = f32x4.div(f32x4.splat(1), f32x4.sqrt(size));
+    v128.store(at, v128.bitselect(ux, f32x4.mul(x, scale), back));
+    v128.store(at, v128.bitselect(uy, f32x4.mul(y, scale), back), 16);
+    v128.store(at, v128.bitselect(uz, f32x4.mul(z, scale), back), 32);
     ux = vx;
     uy = vy;
     uz = vz;
-    uu = vv;
+    u = v;
   }
-  return 0;
+  writeEnd(first, tangents, tangents + TANGENT);
+  writeEnd(steps, at, at - TANGENT);
 }
 
-/** Tangent of an end whose only neighbour is `q`; `side` is 1 at the start and −1 at the end. */
-function end(p: usize, q: usize, to: usize, near: usize, curved: bool, side: f64): void {
-  let x = load<f64>(q) - load<f64>(p);
-  let y = load<f64>(q, 8) - load<f64>(p, 8);
-  let z = load<f64>(q, 16) - load<f64>(p, 16);
-  const scale = 1 / Math.sqrt(x * x + y * y + z * z);
-  x *= scale;
-  y *= scale;
-  z *= scale;
-  if (curved) {
-    const tx = side * load<f64>(near);
-    const ty = side * load<f64>(near, 8);
-    const tz = side * load<f64>(near, 16);
-    const along = 2 * (x * tx + y * ty + z * tz);
-    if (along > 2 * MITRE) {
-      x = along * x - tx;
-      y = along * y - ty;
-      z = along * z - tz;
-    }
+/** The tangent of an end: its neighbour's mirrored in the step between them, or the step itself at a sharp bend. */
+function writeEnd(step: usize, to: usize, near: usize): void {
+  const x = v128.load(step);
+  const y = v128.load(step, 16);
+  const z = v128.load(step, 32);
+  let tx = x;
+  let ty = y;
+  let tz = z;
+  if (points > 2) {
+    tx = v128.load(near);
+    ty = v128.load(near, 16);
+    tz = v128.load(near, 32);
   }
-  store<f64>(to, side * x);
-  store<f64>(to, side * y, 8);
-  store<f64>(to, side * z, 16);
+  const twice = f32x4.mul(f32x4.splat(2), dot(x, y, z, tx, ty, tz));
+  const curved = f32x4.gt(twice, f32x4.splat(2 * MITRE));
+  v128.store(to, v128.bitselect(f32x4.sub(f32x4.mul(twice, x), tx), x, curved));
+  v128.store(to, v128.bitselect(f32x4.sub(f32x4.mul(twice, y), ty), y, curved), 16);
+  v128.store(to, v128.bitselect(f32x4.sub(f32x4.mul(twice, z), tz), z, curved), 32);
 }
 
-/** Writes how far along each point of a line is and returns the line's length. */
-function edges(position: usize, tangent: usize, along: usize, last: u32): f64 {
-  let sum: f64 = 0;
-  let x = load<f64>(position);
-  let y = load<f64>(position, 8);
-  let z = load<f64>(position, 16);
-  let tx = load<f64>(tangent);
-  let ty = load<f64>(tangent, 8);
-  let tz = load<f64>(tangent, 16);
-  for (let p: u32 = 0; p < last; p++, along += 4) {
-    position += 24;
-    tangent += 24;
-    store<f32>(along, <f32>sum);
-    const vx = load<f64>(position) - x;
-    const vy = load<f64>(position, 8) - y;
-    const vz = load<f64>(position, 16) - z;
-    const chord = Math.sqrt(vx * vx + vy * vy + vz * vz);
-    const inverse = 1 / chord;
-    const atP = 1 - (tx * vx + ty * vy + tz * vz) * inverse;
-    tx = load<f64>(tangent);
-    ty = load<f64>(tangent, 8);
-    tz = load<f64>(tangent, 16);
-    const atQ = 1 - (tx * vx + ty * vy + tz * vz) * inverse;
-    const half = 0.5 * (angleOf(atP) + angleOf(atQ));
-    sum += half < 0.25 * Math.PI ? chord * arcOverChord(half * half) : chord;
-    x += vx;
-    y += vy;
-    z += vz;
+/** Writes how far along each point is and returns the whole lengths. */
+function writeAlong(steps: usize, tangents: usize, along: usize): v128 {
+  let sum = f32x4.splat(0);
+  let tx = v128.load(tangents);
+  let ty = v128.load(tangents, 16);
+  let tz = v128.load(tangents, 32);
+  storeAlong(along, 0, sum);
+  for (let p: u32 = 1; p < points; p++, steps += STEP) {
+    tangents += TANGENT;
+    const x = v128.load(steps);
+    const y = v128.load(steps, 16);
+    const z = v128.load(steps, 32);
+    const chord = v128.load(steps, 48);
+    const before = angleBetween(x, y, z, tx, ty, tz);
+    tx = v128.load(tangents);
+    ty = v128.load(tangents, 16);
+    tz = v128.load(tangents, 32);
+    const half = f32x4.mul(f32x4.splat(0.5), f32x4.add(before, angleBetween(x, y, z, tx, ty, tz)));
+    // a bend above 90° is a corner: the chord itself
+    const round = f32x4.lt(half, f32x4.splat(0.25 * <f32>Math.PI));
+    const more = v128.and(round, arcOverChord(f32x4.mul(half, half)));
+    sum = f32x4.add(sum, f32x4.add(chord, f32x4.mul(chord, more)));
+    storeAlong(along, p, sum);
   }
-  store<f32>(along, <f32>sum);
   return sum;
 }
 
-/** acos(1 − e) up to 90°; from there on no more than 90°, which nobody tells apart. */
+/**
+ * Angle between two directions, up to 90°; larger ones come as 90°. By the distance between the two, which unlike their
+ * cosine loses no digits at small angles (asinf of the Cephes library, Moshier).
+ */
 // @ts-expect-error: decorator
 @inline
-function angleOf(e: f64): f64 {
-  if (e >= 1) return 0.5 * Math.PI;
-  if (!(e > 0)) return 0;
-  const near = e <= 0.5;
-  const z = near ? 0.5 * e : (1 - e) * (1 - e);
-  const x = Math.sqrt(z);
-  const asin = x + x * asinTail(z);
-  return near ? 2 * asin : 0.5 * Math.PI - asin;
+function angleBetween(ax: v128, ay: v128, az: v128, bx: v128, by: v128, bz: v128): v128 {
+  const half = f32x4.splat(0.5);
+  const x1 = f32x4.sub(ax, bx);
+  const y1 = f32x4.sub(ay, by);
+  const z1 = f32x4.sub(az, bz);
+  const e = f32x4.mul(half, dot(x1, y1, z1, x1, y1, z1));
+  const c = f32x4.max(f32x4.sub(f32x4.splat(1), e), f32x4.splat(0));
+  const near = f32x4.le(e, half);
+  const z = v128.bitselect(f32x4.mul(half, e), f32x4.mul(c, c), near);
+  const x = f32x4.sqrt(z);
+  let tail = f32x4.add(f32x4.mul(z, f32x4.splat(4.2163199e-2)), f32x4.splat(2.4181311e-2));
+  tail = f32x4.add(f32x4.mul(z, tail), f32x4.splat(4.5470026e-2));
+  tail = f32x4.add(f32x4.mul(z, tail), f32x4.splat(7.4953003e-2));
+  tail = f32x4.add(f32x4.mul(z, tail), f32x4.splat(1.6666752e-1));
+  const asin = f32x4.add(x, f32x4.mul(x, f32x4.mul(z, tail)));
+  return v128.bitselect(f32x4.add(asin, asin), f32x4.sub(f32x4.splat(0.5 * <f32>Math.PI), asin), near);
 }
 
-/** (asin x − x)/x in z = x², for x up to ½ (rational approximation of fdlibm, e_asin.c, Sun Microsystems 1993). */
+/** θ/sin θ − 1 by its series in s = θ², up to 45° (Abramowitz and Stegun 4.3.68). */
 // @ts-expect-error: decorator
 @inline
-function asinTail(z: f64): f64 {
-  const top = 0.20121253213486293 + z * (-0.04005553450067941 + z * (0.0007915349942898145 + z * 3.479331075960212e-5));
-  const low = 2.0209457602335057 + z * (-0.6882839716054533 + z * 0.07703815055590194);
-  return (z * (0.16666666666666666 + z * (-0.3255658186224009 + z * top))) / (1 + z * (-2.403394911734414 + z * low));
-}
-
-/** θ/sin θ by its series in s = θ², exact to 1e-8 up to 45° (Bernoulli numbers; Abramowitz and Stegun 4.3.68). */
-// @ts-expect-error: decorator
-@inline
-function arcOverChord(s: f64): f64 {
-  const tail = 127.0 / 604800 + s * (73.0 / 3421440 + s * (1414477.0 / 653837184000 + s * (8191.0 / 37362124800)));
-  return 1 + s * (1.0 / 6 + s * (7.0 / 360 + s * (31.0 / 15120 + s * tail)));
+function arcOverChord(s: v128): v128 {
+  let tail = f32x4.add(f32x4.mul(s, f32x4.splat(2.1335e-5)), f32x4.splat(127.0 / 604800));
+  tail = f32x4.add(f32x4.mul(s, tail), f32x4.splat(31.0 / 15120));
+  tail = f32x4.add(f32x4.mul(s, tail), f32x4.splat(7.0 / 360));
+  tail = f32x4.add(f32x4.mul(s, tail), f32x4.splat(1.0 / 6));
+  return f32x4.mul(s, tail);
 }
 
 /**
@@ -176,124 +215,205 @@ export function sway(
   start: usize,
   id: usize,
   position: usize,
-  tangent: usize,
+  steps: usize,
+  tangents: usize,
   along: usize,
   far: usize,
-  step: f64,
-  up: f64,
+  step: f32,
+  up: f32,
   seed: u32,
   sideways: u32,
   upward: u32,
 ): void {
-  const mixed = mix(seed);
-  for (let c = 0; c < lines; c++, start += 4, id += 4) {
-    const count = load<u32>(start, 4) - load<u32>(start);
-    const own = load<u32>(id);
-    let x = load<f64>(position);
-    let y = load<f64>(position, 8);
-    let z = load<f64>(position, 16);
-    let tx = load<f64>(tangent);
-    let ty = load<f64>(tangent, 8);
-    let tz = load<f64>(tangent, 16);
-    // up, made perpendicular; where the line runs up itself, another axis
-    const square = tx * tx + ty * ty + tz * tz;
-    const byUp = 1 - 2 * ty * ty + ty * ty * square > 0.0004;
-    const sidewise = Math.abs(tx) < 0.8;
-    const dx: f64 = !byUp && sidewise ? 1 : 0;
-    const dy: f64 = byUp ? 1 : 0;
-    const dz: f64 = byUp || sidewise ? 0 : 1;
-    const lean = dx * tx + dy * ty + dz * tz;
-    let rx = dx - lean * tx;
-    let ry = dy - lean * ty;
-    let rz = dz - lean * tz;
-    const size = 1 / Math.sqrt(rx * rx + ry * ry + rz * rz);
-    rx *= size;
-    ry *= size;
-    rz *= size;
-    let cell: f64 = NaN;
-    let sideA: f64 = 0;
-    let sideB: f64 = 0;
-    let upA: f64 = 0;
-    let upB: f64 = 0;
-    for (let p: u32 = 1; ; p++) {
-      const place = <f64>load<f32>(along) / step;
-      const here = Math.floor(place);
-      if (here !== cell) {
-        const next = here === cell + 1;
-        const whole = <i32>here;
-        sideA = next ? sideB : valueAt(whole, own, mixed, sideways);
-        upA = next ? upB : valueAt(whole, own, mixed, upward);
-        sideB = valueAt(whole + 1, own, mixed, sideways);
-        upB = valueAt(whole + 1, own, mixed, upward);
-        cell = here;
-      }
-      const t = place - here;
-      const eased = t * t * t * (t * (6 * t - 15) + 10);
-      const most = load<f64>(far);
-      const b = most * (sideA + (sideB - sideA) * eased);
-      const n = up * most * (upA + (upB - upA) * eased);
-      store<f64>(position, x + n * rx + b * (ty * rz - tz * ry));
-      store<f64>(position, y + n * ry + b * (tz * rx - tx * rz), 8);
-      store<f64>(position, z + n * rz + b * (tx * ry - ty * rx), 16);
-      position += 24;
-      tangent += 24;
-      along += 4;
-      far += 8;
-      if (p === count) break;
-      // the normal is carried to the next point through two reflections
-      const vx = load<f64>(position) - x;
-      const vy = load<f64>(position, 8) - y;
-      const vz = load<f64>(position, 16) - z;
-      x += vx;
-      y += vy;
-      z += vz;
-      const twice = 2 / (vx * vx + vy * vy + vz * vz);
-      const kr = twice * (vx * rx + vy * ry + vz * rz);
-      const kt = twice * (vx * tx + vy * ty + vz * tz);
-      rx -= kr * vx;
-      ry -= kr * vy;
-      rz -= kr * vz;
-      const nx = load<f64>(tangent);
-      const ny = load<f64>(tangent, 8);
-      const nz = load<f64>(tangent, 16);
-      const wx = nx - (tx - kt * vx);
-      const wy = ny - (ty - kt * vy);
-      const wz = nz - (tz - kt * vz);
-      const ww = wx * wx + wy * wy + wz * wz;
-      if (ww > 1e-24) {
-        const k = (2 / ww) * (wx * rx + wy * ry + wz * rz);
-        rx -= k * wx;
-        ry -= k * wy;
-        rz -= k * wz;
-      }
-      const drift = rx * nx + ry * ny + rz * nz;
-      rx -= drift * nx;
-      ry -= drift * ny;
-      rz -= drift * nz;
-      const scale = 1.5 - 0.5 * (rx * rx + ry * ry + rz * rz);
-      rx *= scale;
-      ry *= scale;
-      rz *= scale;
-      tx = nx;
-      ty = ny;
-      tz = nz;
-    }
+  const mixed = mixOne(seed);
+  for (let c = 0; c < lines; c += taken) {
+    take(c, lines, start);
+    const last = taken - 1;
+    const own = id + 4 * <usize>c;
+    let ids = i32x4.splat(load<i32>(own));
+    ids = i32x4.replace_lane(ids, 1, load<i32>(own + 4 * <usize>min(1, last)));
+    ids = i32x4.replace_lane(ids, 2, load<i32>(own + 4 * <usize>min(2, last)));
+    ids = i32x4.replace_lane(ids, 3, load<i32>(own + 4 * <usize>min(3, last)));
+    swayFour(position, steps, tangents, along, far, step, up, v128.xor(ids, i32x4.splat(mixed)), sideways, upward);
+    steps += STEP * <usize>points;
+    tangents += TANGENT * <usize>points;
   }
 }
 
-/** The random value −1…1 at a whole number. */
-// @ts-expect-error: decorator
-@inline
-function valueAt(whole: i32, id: u32, mixed: u32, name: u32): f64 {
-  return <f64>mix(mix(mixed ^ id ^ (<u32>whole * 0x9e3779b1)) + name) * (2.0 / 4294967296) - 1;
+function swayFour(
+  position: usize,
+  steps: usize,
+  tangents: usize,
+  along: usize,
+  far: usize,
+  step: f32,
+  up: f32,
+  ids: v128,
+  sideways: u32,
+  upward: u32,
+): void {
+  const one = f32x4.splat(1);
+  const two = f32x4.splat(2);
+  const scaleUp = f32x4.splat(up);
+  const wave = f32x4.splat(step);
+  let tx = v128.load(tangents);
+  let ty = v128.load(tangents, 16);
+  let tz = v128.load(tangents, 32);
+  // up, made perpendicular; where a line runs up itself, another axis
+  const square = dot(tx, ty, tz, tx, ty, tz);
+  const ty2 = f32x4.mul(ty, ty);
+  const byUp = f32x4.gt(
+    f32x4.add(f32x4.sub(one, f32x4.mul(two, ty2)), f32x4.mul(ty2, square)),
+    f32x4.splat(0.0004),
+  );
+  const sidewise = f32x4.lt(f32x4.abs(tx), f32x4.splat(0.8));
+  const dx = v128.and(one, v128.andnot(sidewise, byUp));
+  const dy = v128.and(one, byUp);
+  const dz = v128.andnot(one, v128.or(byUp, sidewise));
+  const lean = dot(dx, dy, dz, tx, ty, tz);
+  let rx = f32x4.sub(dx, f32x4.mul(lean, tx));
+  let ry = f32x4.sub(dy, f32x4.mul(lean, ty));
+  let rz = f32x4.sub(dz, f32x4.mul(lean, tz));
+  const unit = f32x4.div(one, f32x4.sqrt(dot(rx, ry, rz, rx, ry, rz)));
+  rx = f32x4.mul(rx, unit);
+  ry = f32x4.mul(ry, unit);
+  rz = f32x4.mul(rz, unit);
+  for (let p: u32 = 0; ; p++) {
+    const place = f32x4.div(loadFour(along, p), wave);
+    const cell = f32x4.floor(place);
+    const whole = i32x4.trunc_sat_f32x4_s(cell);
+    const t = f32x4.sub(place, cell);
+    const inner = f32x4.sub(f32x4.mul(f32x4.splat(6), t), f32x4.splat(15));
+    const cube = f32x4.mul(t, f32x4.mul(t, t));
+    const eased = f32x4.mul(cube, f32x4.add(f32x4.mul(t, inner), f32x4.splat(10)));
+    const here = f32x4.mul(f32x4.splat(2), eased);
+    const most = loadFour(far, p);
+    const b = f32x4.mul(most, noise(ids, whole, sideways, here));
+    const n = f32x4.mul(f32x4.mul(scaleUp, most), noise(ids, whole, upward, here));
+    const x = f32x4.add(f32x4.mul(n, rx), f32x4.mul(b, f32x4.sub(f32x4.mul(ty, rz), f32x4.mul(tz, ry))));
+    const y = f32x4.add(f32x4.mul(n, ry), f32x4.mul(b, f32x4.sub(f32x4.mul(tz, rx), f32x4.mul(tx, rz))));
+    const z = f32x4.add(f32x4.mul(n, rz), f32x4.mul(b, f32x4.sub(f32x4.mul(tx, ry), f32x4.mul(ty, rx))));
+    const at = position + 24 * <usize>p;
+    shift(at + 24 * line0, f32x4.extract_lane(x, 0), f32x4.extract_lane(y, 0), f32x4.extract_lane(z, 0));
+    if (taken > 1)
+      shift(at + 24 * line1, f32x4.extract_lane(x, 1), f32x4.extract_lane(y, 1), f32x4.extract_lane(z, 1));
+    if (taken > 2)
+      shift(at + 24 * line2, f32x4.extract_lane(x, 2), f32x4.extract_lane(y, 2), f32x4.extract_lane(z, 2));
+    if (taken > 3)
+      shift(at + 24 * line3, f32x4.extract_lane(x, 3), f32x4.extract_lane(y, 3), f32x4.extract_lane(z, 3));
+    if (p === points - 1) break;
+    // the normal is carried to the next point through two reflections
+    const ux = v128.load(steps);
+    const uy = v128.load(steps, 16);
+    const uz = v128.load(steps, 32);
+    const kr = f32x4.mul(two, dot(ux, uy, uz, rx, ry, rz));
+    const kt = f32x4.mul(two, dot(ux, uy, uz, tx, ty, tz));
+    rx = f32x4.sub(rx, f32x4.mul(kr, ux));
+    ry = f32x4.sub(ry, f32x4.mul(kr, uy));
+    rz = f32x4.sub(rz, f32x4.mul(kr, uz));
+    steps += STEP;
+    tangents += TANGENT;
+    const nx = v128.load(tangents);
+    const ny = v128.load(tangents, 16);
+    const nz = v128.load(tangents, 32);
+    const wx = f32x4.sub(nx, f32x4.sub(tx, f32x4.mul(kt, ux)));
+    const wy = f32x4.sub(ny, f32x4.sub(ty, f32x4.mul(kt, uy)));
+    const wz = f32x4.sub(nz, f32x4.sub(tz, f32x4.mul(kt, uz)));
+    const ww = dot(wx, wy, wz, wx, wy, wz);
+    const turned = f32x4.gt(ww, f32x4.splat(1e-12));
+    const k = v128.and(turned, f32x4.mul(f32x4.div(two, ww), dot(wx, wy, wz, rx, ry, rz)));
+    rx = f32x4.sub(rx, f32x4.mul(k, wx));
+    ry = f32x4.sub(ry, f32x4.mul(k, wy));
+    rz = f32x4.sub(rz, f32x4.mul(k, wz));
+    const drift = dot(rx, ry, rz, nx, ny, nz);
+    rx = f32x4.sub(rx, f32x4.mul(drift, nx));
+    ry = f32x4.sub(ry, f32x4.mul(drift, ny));
+    rz = f32x4.sub(rz, f32x4.mul(drift, nz));
+    const scale = f32x4.sub(f32x4.splat(1.5), f32x4.mul(f32x4.splat(0.5), dot(rx, ry, rz, rx, ry, rz)));
+    rx = f32x4.mul(rx, scale);
+    ry = f32x4.mul(ry, scale);
+    rz = f32x4.mul(rz, scale);
+    tx = nx;
+    ty = ny;
+    tz = nz;
+  }
 }
 
-/** The finalizer of `randomAt`. */
+/** Noise −1…1 between the values at a whole number and the next; `twice` is twice the eased share between them. */
 // @ts-expect-error: decorator
 @inline
-function mix(value: u32): u32 {
-  let h = value;
-  h = (h ^ (h >>> 16)) * 0x85ebca6b;
-  h = (h ^ (h >>> 13)) * 0xc2b2ae35;
-  return h ^ (h >>> 16);
+function noise(ids: v128, whole: v128, name: u32, twice: v128): v128 {
+  const a = randomAt(ids, whole, name);
+  const b = randomAt(ids, i32x4.add(whole, i32x4.splat(1)), name);
+  const from = f32x4.sub(f32x4.add(a, a), f32x4.splat(1));
+  return f32x4.add(from, f32x4.mul(f32x4.sub(b, a), twice));
+}
+
+/** `randomAt` of the core: even in 0…1. `ids` are mixed with the seed already. */
+// @ts-expect-error: decorator
+@inline
+function randomAt(ids: v128, whole: v128, name: u32): v128 {
+  const own = mix(v128.xor(ids, i32x4.mul(whole, i32x4.splat(0x9e3779b1))));
+  return f32x4.mul(f32x4.convert_i32x4_u(mix(i32x4.add(own, i32x4.splat(name)))), f32x4.splat(1.0 / 4294967296.0));
+}
+
+// @ts-expect-error: decorator
+@inline
+function mix(value: v128): v128 {
+  let h = i32x4.mul(v128.xor(value, i32x4.shr_u(value, 16)), i32x4.splat(0x85ebca6b));
+  h = i32x4.mul(v128.xor(h, i32x4.shr_u(h, 13)), i32x4.splat(0xc2b2ae35));
+  return v128.xor(h, i32x4.shr_u(h, 16));
+}
+
+function mixOne(value: u32): u32 {
+  return <u32>i32x4.extract_lane(mix(i32x4.splat(value)), 0);
+}
+
+// @ts-expect-error: decorator
+@inline
+function dot(ax: v128, ay: v128, az: v128, bx: v128, by: v128, bz: v128): v128 {
+  return f32x4.add(f32x4.mul(ax, bx), f32x4.add(f32x4.mul(ay, by), f32x4.mul(az, bz)));
+}
+
+// @ts-expect-error: decorator
+@inline
+function four(a: f32, b: f32, c: f32, d: f32): v128 {
+  return f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(a), 1, b), 2, c), 3, d);
+}
+
+/** From a number of a point to that of the next. */
+// @ts-expect-error: decorator
+@inline
+function difference(point: usize, axis: usize): f32 {
+  return <f32>(load<f64>(point + axis + 24) - load<f64>(point + axis));
+}
+
+// @ts-expect-error: decorator
+@inline
+function loadFour(from: usize, p: u32): v128 {
+  const at = from + 4 * <usize>p;
+  return four(
+    load<f32>(at + 4 * line0),
+    load<f32>(at + 4 * line1),
+    load<f32>(at + 4 * line2),
+    load<f32>(at + 4 * line3),
+  );
+}
+
+// @ts-expect-error: decorator
+@inline
+function storeAlong(along: usize, p: u32, value: v128): void {
+  const at = along + 4 * <usize>p;
+  store<f32>(at + 4 * line3, f32x4.extract_lane(value, 3));
+  store<f32>(at + 4 * line2, f32x4.extract_lane(value, 2));
+  store<f32>(at + 4 * line1, f32x4.extract_lane(value, 1));
+  store<f32>(at + 4 * line0, f32x4.extract_lane(value, 0));
+}
+
+// @ts-expect-error: decorator
+@inline
+function shift(point: usize, x: f32, y: f32, z: f32): void {
+  store<f64>(point, load<f64>(point) + <f64>x);
+  store<f64>(point, load<f64>(point, 8) + <f64>y, 8);
+  store<f64>(point, load<f64>(point, 16) + <f64>z, 16);
 }

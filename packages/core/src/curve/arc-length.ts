@@ -1,4 +1,3 @@
-import { distanceAt } from '../numeric/vector.js';
 import { eachBlock } from './blocks.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 import { tangentsOf } from './tangents.js';
@@ -78,11 +77,22 @@ export function chordsOf({ position, start, closed }: CurveSet): { sum: number; 
   let sum = 0;
   let longest = 0;
   for (let c = 0; c < closed.length; c++) {
-    const last = start[c + 1] - 1;
-    for (let p = closed[c] ? start[c] : start[c] + 1; p <= last; p++) {
-      const chord = distanceAt(position, p === start[c] ? last : p - 1, p);
+    // of a closed one the step from its last point to its first comes first
+    let i = 3 * (closed[c] ? start[c + 1] - 1 : start[c]);
+    let x = position[i];
+    let y = position[i + 1];
+    let z = position[i + 2];
+    const end = 3 * start[c + 1];
+    for (i = 3 * start[c]; i < end; i += 3) {
+      const dx = position[i] - x;
+      const dy = position[i + 1] - y;
+      const dz = position[i + 2] - z;
+      const chord = Math.sqrt(dx * dx + dy * dy + dz * dz);
       sum += chord;
       if (chord > longest) longest = chord;
+      x += dx;
+      y += dy;
+      z += dz;
     }
   }
   return { sum, longest };

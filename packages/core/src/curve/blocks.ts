@@ -2,7 +2,7 @@ import { joinCurves } from './carry.js';
 import { type CurveData, type CurveSet, curveCount, pointCount } from './curve-set.js';
 
 /** Points of one block: all that is worked out of it stays in the processor's own memory. */
-const BLOCK = 6_000;
+const BLOCK = 2_000;
 
 /**
  * Work that treats every curve for itself, done block by block and joined: of a hundred thousand curves no pass has to

@@ -139,12 +139,14 @@ export const wobble = defineUnit({
 function swayedAsTheyStand(input: CurveSet, sway: Sway): CurveSet {
   const out: CurveSet = {
     ...input,
-    position: input.position.slice(),
+    position: new Float64Array(input.position.length),
     pointData: { ...input.pointData, [POINT.along]: new Float32Array(pointCount(input)) },
     curveData: { ...input.curveData, [CURVE.length]: new Float32Array(curveCount(input)) },
   };
-  eachBlock(out, (lines) => {
-    if (swayByKernel(lines, sway)) return;
+  eachBlock(out, (lines, first) => {
+    const from = input.position.subarray(3 * input.start[first]);
+    if (swayByKernel(from, lines, sway)) return;
+    lines.position.set(from.subarray(0, lines.position.length));
     const { tangent, length } = measureEdges(lines);
     writeLengths(lines, length);
     swayLines(lines, lines.curveData[CURVE.length], sway, tangent);

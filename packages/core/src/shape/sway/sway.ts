@@ -61,8 +61,8 @@ export function writeReach(
   along: ArrayLike<number>,
   lengths: ArrayLike<number>,
   { period, size, factor, held }: Sway,
-  out = new Float64Array(along.length),
-): Float64Array {
+  out = new Float32Array(along.length),
+): Float32Array {
   const even = typeof size === 'number' ? size * factor : undefined;
   for (let c = 0; c < closed.length; c++) {
     const length = lengths[c] || 1;
