@@ -16,6 +16,7 @@ import {
   unitOf,
   World,
 } from '@kelp/core';
+import { type Approach, nearestOnSegments } from '../packages/core/src/curve/segment-grid.js';
 import { bareContext } from './context.js';
 import { fastestPair, type Result } from './measure.js';
 
@@ -94,12 +95,31 @@ function crossing(): Result {
   }
   const started = performance.now();
   unitOf('shape', 'keep-apart').build(set, newShape('keep-apart').parameters, bareContext(0.008));
+  const ours = performance.now() - started;
   return {
-    name: '200 crossing lines of 100 points kept apart, seconds',
-    value: (performance.now() - started) / 1000,
-    goal: 3,
+    name: `200 crossing lines of 100 points kept apart in 150 passes (${(ours / 1000).toFixed(1)} s) over asking every pair of their segments once`,
+    value: ours / everyPair(set.position, count, points),
+    goal: 0.6,
     better: 'less',
   };
+}
+
+/** Milliseconds to ask every two segments of different lines for where they come nearest; a part of them is asked. */
+function everyPair(position: Float64Array, count: number, points: number): number {
+  const part = 20;
+  const approach: Approach = { s: 0, t: 0, distance: 0 };
+  let nearest = Number.POSITIVE_INFINITY;
+  const started = performance.now();
+  for (let a = 0; a < count * points; a += part) {
+    if (a % points === points - 1) continue;
+    for (let b = (Math.floor(a / points) + 1) * points; b < count * points; b++) {
+      if (b % points === points - 1) continue;
+      nearestOnSegments(position, 3 * a, 3 * a + 3, 3 * b, 3 * b + 3, approach);
+      nearest = Math.min(nearest, approach.distance);
+    }
+  }
+  if (!Number.isFinite(nearest)) throw new Error('No pair was asked');
+  return part * (performance.now() - started);
 }
 
 /** A chain of pieces that each run along the one before: time for one link, of 1,000 over of 100. */

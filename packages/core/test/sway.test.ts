@@ -5,6 +5,7 @@ import { measureEdges, writeLengths } from '../src/curve/arc-length.js';
 import { joinCurves } from '../src/curve/carry.js';
 import { CURVE } from '../src/curve/curve-set.js';
 import { type CurveSet, curveCount, curveLengths, POINT, pointCount, singleCurve } from '../src/index.js';
+import type { Lane } from '../src/numeric/lane.js';
 import { swayByKernel } from '../src/shape/sway/kernel.js';
 import { type Sway, swayLines } from '../src/shape/sway/sway.js';
 import { drawn } from './helpers.js';
@@ -38,12 +39,10 @@ const line = fc
     });
     return singleCurve(Float64Array.from([0, 0, 0, ...places.flat()]));
   });
+const lane: Lane = { knots: [{ at: 0, value: 0 }, { at: 0.6, value: 0.2 }], ease: 'smooth' }; // biome-ignore format: one line
 const swayed: fc.Arbitrary<Sway> = fc.record({
   period: fc.double({ min: 0.05, max: 5, noNaN: true }),
-  size: fc.oneof(
-    fc.double({ min: 0, max: 0.3, noNaN: true }),
-    fc.constant({ knots: [{ at: 0, value: 0 }, { at: 0.6, value: 0.2 }], ease: 'smooth' as const }), // biome-ignore format: one line
-  ),
+  size: fc.oneof(fc.double({ min: 0, max: 0.3, noNaN: true }), fc.constant(lane)),
   factor: fc.constantFrom(0.5, 1),
   up: fc.double({ min: 0, max: 2, noNaN: true }),
   seed: fc.nat(1000),
@@ -81,7 +80,7 @@ it('the compiled sway does what the plain one does: on straight, sharp, level an
 it('leaves to the plain one what it is not made for: rings, corners, points that coincide, single points', () => {
   const sway: Sway = { period: 1, size: 0.1, factor: 1, up: 1, seed: 1, held: 'none' };
   const ring = singleCurve([0, 0, 0, 1, 0, 0, 0, 0, 1], { closed: true });
-  const cornered = drawn([[0, 0, 0], [1, 0, 0], [1, 0, 1]], { corners: [1] }); // biome-ignore format: one line
+  const cornered = drawn([[0, 0, 0], [1, 0, 0], [1, 0, 1]], { corner: Uint8Array.of(0, 1, 0) }); // biome-ignore format: one line
   for (const lines of [ring, cornered, singleCurve([0, 0, 0, 1, 0, 0, 1, 0, 0]), singleCurve([0, 0, 0])]) {
     const asked = ready(lines);
     expect(swayByKernel(asked.position, asked, sway)).toBe(false);

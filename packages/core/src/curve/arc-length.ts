@@ -77,22 +77,17 @@ export function chordsOf({ position, start, closed }: CurveSet): { sum: number; 
   let sum = 0;
   let longest = 0;
   for (let c = 0; c < closed.length; c++) {
+    const first = 3 * start[c];
+    const last = 3 * start[c + 1] - 3;
     // of a closed one the step from its last point to its first comes first
-    let i = 3 * (closed[c] ? start[c + 1] - 1 : start[c]);
-    let x = position[i];
-    let y = position[i + 1];
-    let z = position[i + 2];
-    const end = 3 * start[c + 1];
-    for (i = 3 * start[c]; i < end; i += 3) {
-      const dx = position[i] - x;
-      const dy = position[i + 1] - y;
-      const dz = position[i + 2] - z;
-      const chord = Math.sqrt(dx * dx + dy * dy + dz * dz);
+    for (let i = closed[c] ? first : first + 3; i <= last; i += 3) {
+      const before = i === first ? last : i - 3;
+      const x = position[i] - position[before];
+      const y = position[i + 1] - position[before + 1];
+      const z = position[i + 2] - position[before + 2];
+      const chord = Math.sqrt(x * x + y * y + z * z);
       sum += chord;
       if (chord > longest) longest = chord;
-      x += dx;
-      y += dy;
-      z += dz;
     }
   }
   return { sum, longest };

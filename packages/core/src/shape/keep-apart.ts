@@ -5,8 +5,10 @@ import { greatest, valueAt } from '../numeric/lane.js';
 import { defineUnit } from '../unit/unit.js';
 import { forgetMoved, pushApart, settle } from './settle.js';
 
-/** First steps along the lines, in radii. */
+/** First steps along the lines, in radii; up to so much longer where they would be very many. */
 const STEP = 1;
+const LONGEST_STEP = 2.5;
+const MANY_SAMPLES = 16_000;
 /** The finishing passes, as a part of the first ones. */
 const FINISH = 4;
 const MOST_SAMPLES = 400_000;
@@ -60,7 +62,8 @@ export const keepApart = defineUnit({
     const total = curveLengths(input).reduce((sum, length) => sum + length, 0);
     const off = props && !context.surroundings.isEmpty ? context.surroundings : undefined;
     const options = { gap, passes, holdEnds: held === 'ends', surroundings: off };
-    const spacing = Math.max(STEP * thick, total / MOST_SAMPLES);
+    const long = Math.min(LONGEST_STEP * thick, total / MANY_SAMPLES);
+    const spacing = Math.max(STEP * thick, long, total / MOST_SAMPLES);
     const coarse = resample(input, { spacing, maxTurn: 0.3, keepKnots: true });
     pushApart(coarse, radii(coarse, context.thickness), options);
     // on the smooth curve through what was pushed, there is little left to do, and finer steps hold what they find

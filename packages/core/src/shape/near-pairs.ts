@@ -1,13 +1,14 @@
 import { SegmentGrid } from '../curve/segment-grid.js';
+import { SPAN, type Spans } from './spans.js';
 
 /**
- * Pairs are looked for so much further than they can touch, in radii. A segment is looked for again once it has moved a
- * third of that: until then it, and another that was looked for before it, come nearer by no more than the whole.
+ * Pairs are looked for so much further than they can touch, in radii. A span is looked for again once one of its points
+ * has moved a third of that: until then it, and another that was looked for before it, come nearer by no more than the whole.
  */
-const MARGIN = 1;
+const MARGIN = 0.5;
 
 /**
- * Pairs of segments that are near enough to touch before long, kept from pass to pass (Verlet, Phys. Rev. 159, 1967): the
+ * Pairs of spans that are near enough to touch before long, kept from pass to pass (Verlet, Phys. Rev. 159, 1967): the
  * space is gone through again only for what has moved far enough for a pair to be missing.
  */
 export class NearPairs {
@@ -16,58 +17,63 @@ export class NearPairs {
   count = 0;
   /** How far both of a pair must have gone together before they can touch; 0 where they may already. One a pair. */
   until = new Float64Array(512);
-  /** Where both ends of each segment were when it was looked for. */
+  /** Where the points of each span were when it was looked for: those its segments begin at, and its last one. */
   private readonly seen: Float64Array;
-  /** Segments that have moved since. */
+  /** Spans that have moved since. */
   private readonly stale: Uint8Array;
   private readonly margin: number;
 
-  /**
-   * @param ends points of each segment
-   * @param reach how near two segments' skins may be and still count, metres: both radii and the gap
-   * @param apart false for pairs that never count
-   */
+  /** @param reach how near two segments may be and still count, metres: both radii and the gap */
   constructor(
-    private readonly ends: { from: Uint32Array; to: Uint32Array },
+    private readonly spans: Spans,
     private readonly reach: number,
-    radius: number,
-    private readonly apart: (a: number, b: number) => boolean,
+    readonly radius: number,
   ) {
+    const { from, curve } = spans;
     this.margin = MARGIN * radius;
-    this.stale = new Uint8Array(ends.from.length);
-    this.seen = new Float64Array(6 * ends.from.length).fill(Number.NaN);
+    this.stale = new Uint8Array(curve.length);
+    this.seen = new Float64Array(3 * (from.length + curve.length)).fill(Number.NaN);
   }
 
-  /** Brings the list up to date with where the points are now: only segments that have moved are looked for again. */
-  update(position: Float64Array): void {
-    const { from, to } = this.ends;
-    const total = from.length;
-    const { seen, stale } = this;
-    const limit = (this.margin / 3) ** 2;
+  /**
+   * Brings the list up to date with where the points are now: only spans that have moved are looked for again.
+   * @param balls round the spans
+   */
+  update(position: Float64Array, balls: Float64Array): void {
+    const { from, to, first, curve } = this.spans;
     let moved = 0;
-    for (let s = 0; s < total; s++) {
-      const i = 3 * from[s];
-      const j = 3 * to[s];
-      const o = 6 * s;
-      const a =
-        (position[i] - seen[o]) ** 2 + (position[i + 1] - seen[o + 1]) ** 2 + (position[i + 2] - seen[o + 2]) ** 2;
-      const b =
-        (position[j] - seen[o + 3]) ** 2 + (position[j + 1] - seen[o + 4]) ** 2 + (position[j + 2] - seen[o + 5]) ** 2;
-      // what was never seen is as far away as can be
-      stale[s] = a <= limit && b <= limit ? 0 : 1;
-      if (stale[s] === 0) continue;
+    for (let g = 0; g < curve.length; g++) {
+      const o = first[g] + g;
+      let stale = this.hasMoved(position, to[first[g + 1] - 1], first[g + 1] + g);
+      for (let s = first[g]; s < first[g + 1] && !stale; s++)
+        stale = this.hasMoved(position, from[s], o + s - first[g]);
+      this.stale[g] = stale ? 1 : 0;
+      if (!stale) continue;
       moved++;
-      for (let n = 0; n < 3; n++) {
-        seen[o + n] = position[i + n];
-        seen[o + 3 + n] = position[j + n];
-      }
+      for (let s = first[g]; s < first[g + 1]; s++) this.see(position, from[s], o + s - first[g]);
+      this.see(position, to[first[g + 1] - 1], first[g + 1] + g);
     }
     if (moved === 0) return;
     this.drop();
-    this.find(position);
+    this.find(balls);
   }
 
-  /** Takes out the pairs of segments that have moved. */
+  private hasMoved(position: Float64Array, p: number, o: number): boolean {
+    const { seen, margin } = this;
+    const x = position[3 * p] - seen[3 * o];
+    const y = position[3 * p + 1] - seen[3 * o + 1];
+    const z = position[3 * p + 2] - seen[3 * o + 2];
+    // what was never seen is as far away as can be
+    return !(9 * (x * x + y * y + z * z) <= margin * margin);
+  }
+
+  private see(position: Float64Array, p: number, o: number): void {
+    this.seen[3 * o] = position[3 * p];
+    this.seen[3 * o + 1] = position[3 * p + 1];
+    this.seen[3 * o + 2] = position[3 * p + 2];
+  }
+
+  /** Takes out the pairs of spans that have moved. */
   private drop(): void {
     const { pairs, until, stale } = this;
     let kept = 0;
@@ -80,50 +86,43 @@ export class NearPairs {
     this.count = kept;
   }
 
-  private find(position: Float64Array): void {
-    const { from, to } = this.ends;
-    const total = from.length;
+  private find(balls: Float64Array): void {
+    const { stale } = this;
+    const total = stale.length;
     const middle = new Float64Array(3 * total);
-    const half = new Float64Array(total);
-    let longest = 0;
-    for (let s = 0; s < total; s++) {
-      const i = 3 * from[s];
-      const j = 3 * to[s];
-      const x = position[j] - position[i];
-      const y = position[j + 1] - position[i + 1];
-      const z = position[j + 2] - position[i + 2];
-      half[s] = Math.sqrt(x * x + y * y + z * z) / 2;
-      if (half[s] > longest) longest = half[s];
-      middle[3 * s] = position[i] + x / 2;
-      middle[3 * s + 1] = position[i + 1] + y / 2;
-      middle[3 * s + 2] = position[i + 2] + z / 2;
+    let largest = 0;
+    for (let g = 0; g < total; g++) {
+      for (let n = 0; n < 3; n++) middle[3 * g + n] = balls[SPAN * g + n];
+      largest = Math.max(largest, balls[SPAN * g + 3]);
     }
-    const grid = new SegmentGrid(middle, Math.max(this.reach + this.margin + 2 * longest, 1e-9));
+    const within = this.reach + this.margin;
+    const grid = new SegmentGrid(middle, Math.max(within + 2 * largest, 1e-9));
     for (let a = 0; a < total; a++) {
-      if (!this.stale[a]) continue;
-      const [x, y, z] = [middle[3 * a], middle[3 * a + 1], middle[3 * a + 2]];
+      if (!stale[a]) continue;
+      const x = middle[3 * a];
+      const y = middle[3 * a + 1];
+      const z = middle[3 * a + 2];
+      const near = within + balls[SPAN * a + 3];
       grid.near(a, x, y, z, (b) => {
         // two that have both moved meet once
-        if (b < a && this.stale[b]) return;
+        if (b < a && stale[b]) return;
         const dx = middle[3 * b] - x;
         const dy = middle[3 * b + 1] - y;
         const dz = middle[3 * b + 2] - z;
-        const far = this.reach + this.margin + half[a] + half[b];
-        if (dx * dx + dy * dy + dz * dz < far * far && this.apart(a, b)) this.put(Math.min(a, b), Math.max(a, b));
+        const far = near + balls[SPAN * b + 3];
+        if (dx * dx + dy * dy + dz * dz < far * far) this.put(Math.min(a, b), Math.max(a, b));
       });
     }
   }
 
   private put(a: number, b: number): void {
-    if (2 * this.count + 2 > this.pairs.length) {
-      const larger = new Uint32Array(2 * this.pairs.length);
-      larger.set(this.pairs);
-      this.pairs = larger;
-    }
     if (this.count >= this.until.length) {
-      const longer = new Float64Array(this.pairs.length / 2);
-      longer.set(this.until);
-      this.until = longer;
+      const pairs = new Uint32Array(2 * this.pairs.length);
+      pairs.set(this.pairs);
+      this.pairs = pairs;
+      const until = new Float64Array(pairs.length / 2);
+      until.set(this.until);
+      this.until = until;
     }
     this.pairs[2 * this.count] = a;
     this.pairs[2 * this.count + 1] = b;

@@ -1,9 +1,10 @@
-import { type CurveSet, curveCount } from '../curve/curve-set.js';
+import type { CurveSet } from '../curve/curve-set.js';
 import { type Approach, nearestOnSegments } from '../curve/segment-grid.js';
 import { cross, distanceAt, length, mix, normalize, pointOf, subtract, vec3 } from '../numeric/vector.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
 import { NearPairs } from './near-pairs.js';
+import { BALL, Balls, SPAN, type Spans, spansOf } from './spans.js';
 
 export interface SeparateOptions {
   /** Air between two skins, metres. */
@@ -46,149 +47,142 @@ const DONE = 1e-3;
  */
 export function separate(curves: CurveSet, radius: Float64Array, options: SeparateOptions): Nearness | undefined {
   const { position } = curves;
-  const segments = segmentsOf(curves);
-  const count = segments.from.length;
-  const half = new Float64Array(count);
-  /** How far each segment has gone at most since the beginning. */
-  const gone = new Float64Array(count);
-  const middle = new Float64Array(3 * count);
-  const push = new Float64Array(position.length);
-  const spread = new Float64Array(position.length);
-  const weight = new Float64Array(position.length / 3);
   const most = radius.reduce((a, b) => Math.max(a, b), 0);
-  const approach: Approach = { s: 0, t: 0, distance: 0 };
-  const spacing = meanStep(segments, position);
+  // segments so near each other along one curve never count: none of a span can touch another of it
+  const spans = spansOf(curves, Math.PI * most);
+  const balls = new Balls(spans);
+  const near = new NearPairs(spans, 2 * most + options.gap, most);
+  const pushes = new Float64Array(PUSH * radius.length);
+  const spread = new Float64Array(position.length);
+  const sum = new Float64Array(radius.length);
+  const spacing = meanStep(spans, position);
   let worst: Nearness | undefined;
-  const near = new NearPairs(
-    segments,
-    2 * most + options.gap,
-    most,
-    (a, b) => segments.curve[a] !== segments.curve[b] || !isNeighbour(segments, a, b, most),
-  );
-  const reach = 2 * most + options.gap;
-  /** Pushes every pair that is too near apart, by half of what is missing each. */
-  const pushPairs = () => {
-    const { pairs, until } = near;
-    const { from, to } = segments;
-    let worstShare = worst ? worst.missing / worst.wanted : 0;
-    for (let i = 0; i < 2 * near.count; i += 2) {
-      const a = pairs[i];
-      const b = pairs[i + 1];
-      // two that rest, or are far enough apart for how far they went, cannot touch yet
-      const walked = gone[a] + gone[b];
-      if (walked < until[i >> 1]) continue;
-      const x = middle[3 * b] - middle[3 * a];
-      const y = middle[3 * b + 1] - middle[3 * a + 1];
-      const z = middle[3 * b + 2] - middle[3 * a + 2];
-      const far = reach + half[a] + half[b];
-      const apart = x * x + y * y + z * z;
-      if (apart >= far * far) {
-        until[i >> 1] = walked + Math.sqrt(apart) - far;
-        continue;
-      }
-      const p = from[a];
-      const q = to[a];
-      const k = from[b];
-      const l = to[b];
-      nearestOnSegments(position, 3 * p, 3 * q, 3 * k, 3 * l, approach);
-      const s = approach.s;
-      const t = approach.t;
-      const distance = approach.distance;
-      const wanted = radius[p] + (radius[q] - radius[p]) * s + radius[k] + (radius[l] - radius[k]) * t + options.gap;
-      if (distance >= wanted) {
-        until[i >> 1] = walked + Math.max(0, distance - reach);
-        continue;
-      }
-      const missing = wanted - distance;
-      if (!worst || missing > worstShare * wanted) {
-        worstShare = missing / wanted;
-        worst = { place: mix(vec3(), pointOf(position, p), pointOf(position, q), s), missing, wanted, with: 'line' };
-      }
-      awayFrom(position, 3 * p, 3 * q, 3 * k, 3 * l, approach, a, b);
-      const half2 = missing / 2;
-      pushPoint(push, weight, p, 1 - s, half2);
-      pushPoint(push, weight, q, s, half2);
-      pushPoint(push, weight, k, 1 - t, -half2);
-      pushPoint(push, weight, l, t, -half2);
-    }
-  };
   for (let pass = 0; pass <= options.passes; pass++) {
-    worst = undefined;
-    push.fill(0);
-    weight.fill(0);
-    near.update(position);
-    for (let s = 0; s < count; s++) {
-      const i = 3 * segments.from[s];
-      const j = 3 * segments.to[s];
-      const x = position[j] - position[i];
-      const y = position[j + 1] - position[i + 1];
-      const z = position[j + 2] - position[i + 2];
-      half[s] = Math.sqrt(x * x + y * y + z * z) / 2;
-      middle[3 * s] = position[i] + x / 2;
-      middle[3 * s + 1] = position[i + 1] + y / 2;
-      middle[3 * s + 2] = position[i + 2] + z / 2;
-    }
-    pushPairs();
+    pushes.fill(0);
+    balls.update(position);
+    near.update(position, balls.span);
+    worst = pushPairs(position, radius, options.gap, spans, balls, near, pushes);
     // the last round only looks at what is left
     const isLast = pass === options.passes;
     if (options.surroundings && (isLast || pass % PROP_PASSES === 0 || !worst))
-      worst = pushOffProps(curves, radius, options, push, weight, worst);
+      worst = pushOffProps(curves, radius, options, pushes, worst);
     if (isLast || !worst || worst.missing < DONE * worst.wanted) break;
     const share = Math.max(0, 1 - pass / (options.passes * (1 - EXACT_SHARE)));
     const follow = Math.min(MOST_REACH, Math.ceil((share * REACH * most) / (spacing || most)));
-    move(curves, push, weight, spread, options.holdEnds, follow);
-    const stepOf = (p: number) => Math.sqrt(spread[3 * p] ** 2 + spread[3 * p + 1] ** 2 + spread[3 * p + 2] ** 2);
-    for (let s = 0; s < count; s++) gone[s] += Math.max(stepOf(segments.from[s]), stepOf(segments.to[s]));
+    move(curves, pushes, spread, sum, options.holdEnds, follow);
+    balls.addWay(spread);
   }
   return worst;
 }
 
-interface Segments {
-  from: Uint32Array;
-  to: Uint32Array;
-  curve: Uint32Array;
-  /** Length from the curve's start to the segment's middle, and the whole length; 0 as whole where it is open. */
-  along: Float64Array;
-  round: Float64Array;
-}
+/** Numbers of one point: the sum of the pushes on it, xyz, and of the squares of their shares. */
+const PUSH = 4;
 
-function segmentsOf(curves: CurveSet): Segments {
-  const { start, closed, position } = curves;
-  let total = 0;
-  for (let c = 0; c < curveCount(curves); c++) total += start[c + 1] - start[c] - 1 + closed[c];
-  const out: Segments = {
-    from: new Uint32Array(total),
-    to: new Uint32Array(total),
-    curve: new Uint32Array(total),
-    along: new Float64Array(total),
-    round: new Float64Array(curveCount(curves)),
-  };
-  let s = 0;
-  for (let c = 0; c < curveCount(curves); c++) {
-    let walked = 0;
-    for (let p = start[c]; p < start[c + 1] - 1 + closed[c]; p++) {
-      const q = p === start[c + 1] - 1 ? start[c] : p + 1;
-      const length = distanceAt(position, p, q);
-      out.from[s] = p;
-      out.to[s] = q;
-      out.curve[s] = c;
-      out.along[s++] = walked + length / 2;
-      walked += length;
+const approach: Approach = { s: 0, t: 0, distance: 0 };
+
+/**
+ * Pushes every pair of segments that is too near apart, by half of what is missing each.
+ * @returns the worst of them
+ */
+function pushPairs(
+  position: Float64Array,
+  radius: Float64Array,
+  gap: number,
+  spans: Spans,
+  balls: Balls,
+  near: NearPairs,
+  pushes: Float64Array,
+): Nearness | undefined {
+  const { from, to, first, curve } = spans;
+  const { pairs, until } = near;
+  const { segment, span } = balls;
+  const most = near.radius;
+  const reach = 2 * most + gap;
+  let worst: Nearness | undefined;
+  let worstShare = 0;
+  for (let i = 0; i < 2 * near.count; i += 2) {
+    const g = pairs[i];
+    const h = pairs[i + 1];
+    // two that rest, or are far enough apart for how far they went, cannot touch yet
+    const walked = span[SPAN * g + 4] + span[SPAN * h + 4];
+    if (walked < until[i >> 1]) continue;
+    const x = span[SPAN * h] - span[SPAN * g];
+    const y = span[SPAN * h + 1] - span[SPAN * g + 1];
+    const z = span[SPAN * h + 2] - span[SPAN * g + 2];
+    const far = reach + span[SPAN * g + 3] + span[SPAN * h + 3];
+    const apart = Math.sqrt(x * x + y * y + z * z);
+    if (apart >= far) {
+      until[i >> 1] = walked + apart - far;
+      continue;
     }
-    out.round[c] = closed[c] ? walked : 0;
+    const isOneCurve = curve[g] === curve[h];
+    /** Least that two of their segments lack to touch: its square's, and it itself. */
+    let lack2 = Number.POSITIVE_INFINITY;
+    let lack = Number.POSITIVE_INFINITY;
+    for (let a = first[g]; a < first[g + 1]; a++) {
+      const ax = segment[BALL * a];
+      const ay = segment[BALL * a + 1];
+      const az = segment[BALL * a + 2];
+      const around = reach + segment[BALL * a + 3];
+      const hx = span[SPAN * h] - ax;
+      const hy = span[SPAN * h + 1] - ay;
+      const hz = span[SPAN * h + 2] - az;
+      const wide = around + span[SPAN * h + 3];
+      const outside = hx * hx + hy * hy + hz * hz - wide * wide;
+      if (outside >= 0) {
+        if (outside < lack2) lack2 = outside;
+        continue;
+      }
+      const p = from[a];
+      const q = to[a];
+      for (let b = first[h]; b < first[h + 1]; b++) {
+        const dx = segment[BALL * b] - ax;
+        const dy = segment[BALL * b + 1] - ay;
+        const dz = segment[BALL * b + 2] - az;
+        const within = around + segment[BALL * b + 3];
+        const beyond = dx * dx + dy * dy + dz * dz - within * within;
+        if (beyond >= 0) {
+          if (beyond < lack2) lack2 = beyond;
+          continue;
+        }
+        if (isOneCurve && isNeighbour(spans, curve[g], a, b, most)) continue;
+        const k = from[b];
+        const l = to[b];
+        nearestOnSegments(position, 3 * p, 3 * q, 3 * k, 3 * l, approach);
+        const s = approach.s;
+        const t = approach.t;
+        const distance = approach.distance;
+        const wanted = radius[p] + (radius[q] - radius[p]) * s + radius[k] + (radius[l] - radius[k]) * t + gap;
+        lack = Math.min(lack, distance - reach);
+        if (distance >= wanted) continue;
+        const missing = wanted - distance;
+        if (!worst || missing > worstShare * wanted) {
+          worstShare = missing / wanted;
+          worst = { place: mix(vec3(), pointOf(position, p), pointOf(position, q), s), missing, wanted, with: 'line' };
+        }
+        awayFrom(position, 3 * p, 3 * q, 3 * k, 3 * l, approach, a, b);
+        const half = missing / 2;
+        pushPoint(pushes, p, 1 - s, half);
+        pushPoint(pushes, q, s, half);
+        pushPoint(pushes, k, 1 - t, -half);
+        pushPoint(pushes, l, t, -half);
+      }
+    }
+    // d² − w² = (d − w)(d + w): no two middles are further apart than both balls are wide, nor wanted further than `far`
+    until[i >> 1] = walked + Math.max(0, Math.min(lack, lack2 / (2 * apart + 2 * far)));
   }
-  return out;
+  return worst;
 }
 
-function meanStep({ from, to }: Segments, position: Float64Array): number {
+function meanStep({ from, to }: Spans, position: Float64Array): number {
   let total = 0;
   for (let s = 0; s < from.length; s++) total += distanceAt(position, from[s], to[s]);
   return total / (from.length || 1);
 }
 
-function isNeighbour({ along, round, curve }: Segments, a: number, b: number, radius: number): boolean {
+function isNeighbour({ along, round }: Spans, curve: number, a: number, b: number, radius: number): boolean {
   const apart = Math.abs(along[a] - along[b]);
-  const whole = round[curve[a]];
+  const whole = round[curve];
   return Math.min(apart, whole > 0 ? whole - apart : apart) < Math.PI * radius + 1e-9;
 }
 
@@ -220,21 +214,20 @@ function awayFrom(
 }
 
 /** Pushes a point along `direction`, by its share of `far`. */
-function pushPoint(push: Float64Array, weight: Float64Array, p: number, share: number, far: number): void {
+function pushPoint(pushes: Float64Array, p: number, share: number, far: number): void {
   const by = share * far;
-  const i = 3 * p;
-  push[i] += by * direction[0];
-  push[i + 1] += by * direction[1];
-  push[i + 2] += by * direction[2];
-  weight[p] += share * share;
+  const i = PUSH * p;
+  pushes[i] += by * direction[0];
+  pushes[i + 1] += by * direction[1];
+  pushes[i + 2] += by * direction[2];
+  pushes[i + 3] += share * share;
 }
 
 function pushOffProps(
   { position }: CurveSet,
   radius: Float64Array,
   { gap, surroundings }: SeparateOptions,
-  push: Float64Array,
-  weight: Float64Array,
+  pushes: Float64Array,
   before: Nearness | undefined,
 ): Nearness | undefined {
   let worst = before;
@@ -247,8 +240,8 @@ function pushOffProps(
     const missing = wanted - far;
     if (!worst || missing / wanted > worst.missing / worst.wanted)
       worst = { place: [x, y, z], missing, wanted, with: 'prop' };
-    for (let n = 0; n < 3; n++) push[3 * p + n] += missing * hit.normal[n];
-    weight[p] += 1;
+    for (let n = 0; n < 3; n++) pushes[PUSH * p + n] += missing * hit.normal[n];
+    pushes[PUSH * p + 3] += 1;
   }
   return worst;
 }
@@ -259,23 +252,23 @@ function pushOffProps(
  */
 function move(
   { position, start, closed }: CurveSet,
-  push: Float64Array,
-  weight: Float64Array,
+  pushes: Float64Array,
   spread: Float64Array,
+  sum: Float64Array,
   holdEnds: boolean,
   reach: number,
 ): void {
-  for (let p = 0; p < weight.length; p++) {
-    const scale = RELAXATION / Math.max(weight[p], 0.5);
-    for (let n = 0; n < 3; n++) push[3 * p + n] *= scale;
+  for (let p = 0; p < sum.length; p++) {
+    const scale = RELAXATION / Math.max(pushes[PUSH * p + 3], 0.5);
+    for (let n = 0; n < 3; n++) pushes[PUSH * p + n] *= scale;
   }
   const follows = Float64Array.from({ length: reach + 1 }, (_, k) => 0.5 + 0.5 * Math.cos((Math.PI * k) / (reach + 1)));
   for (let c = 0; c < closed.length; c++) {
     const [first, last] = [start[c], start[c + 1] - 1];
     const held = holdEnds && !closed[c];
     // a held end takes no push, and hands none on to its neighbours, which would be pushed without end
-    if (held) for (const p of [first, last]) push.fill(0, 3 * p, 3 * p + 3);
-    spreadAlong(push, spread, weight, first, last, closed[c] === 1, follows);
+    if (held) for (const p of [first, last]) pushes.fill(0, PUSH * p, PUSH * p + 3);
+    spreadAlong(pushes, spread, sum, first, last, closed[c] === 1, follows);
     if (held) for (const p of [first, last]) spread.fill(0, 3 * p, 3 * p + 3);
     for (let i = 3 * first; i < 3 * last + 3; i++) position[i] += spread[i];
   }
@@ -283,7 +276,7 @@ function move(
 
 /** Each point takes the pushes around it, each by its share, as their mean: where many push, they do not add up. */
 function spreadAlong(
-  push: Float64Array,
+  pushes: Float64Array,
   spread: Float64Array,
   sum: Float64Array,
   first: number,
@@ -296,7 +289,9 @@ function spreadAlong(
   spread.fill(0, 3 * first, 3 * last + 3);
   sum.fill(0, first, last + 1);
   for (let p = first; p <= last; p++) {
-    const [x, y, z] = [push[3 * p], push[3 * p + 1], push[3 * p + 2]];
+    const x = pushes[PUSH * p];
+    const y = pushes[PUSH * p + 1];
+    const z = pushes[PUSH * p + 2];
     if (x === 0 && y === 0 && z === 0) continue;
     for (let k = -reach; k <= reach; k++) {
       let q = p + k;

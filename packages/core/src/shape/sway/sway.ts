@@ -1,4 +1,4 @@
-import { type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
+import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../../curve/frames.js';
 import { type AlongValue, valueAt } from '../../numeric/lane.js';
 import { LineNoise } from '../../numeric/noise.js';
@@ -17,7 +17,8 @@ export interface Sway {
   /** How much they stray along the normal, against sideways. */
   up: number;
   seed: number;
-  held: 'ends' | 'start' | 'none';
+  /** Which ends stay where they are: `ends` both, `start` the first, `none` none. */
+  held: string;
 }
 
 /**
