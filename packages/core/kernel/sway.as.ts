@@ -175,7 +175,6 @@ function writeAlong(steps: usize, tangents: usize, along: usize): v128 {
  * cosine loses no digits at small angles (asinf of the Cephes library, Moshier).
  */
 // @ts-expect-error: decorator
-@inline
 function angleBetween(ax: v128, ay: v128, az: v128, bx: v128, by: v128, bz: v128): v128 {
   const half = f32x4.splat(0.5);
   const x1 = f32x4.sub(ax, bx);
@@ -196,7 +195,6 @@ function angleBetween(ax: v128, ay: v128, az: v128, bx: v128, by: v128, bz: v128
 
 /** θ/sin θ − 1 by its series in s = θ², up to 45° (Abramowitz and Stegun 4.3.68). */
 // @ts-expect-error: decorator
-@inline
 function arcOverChord(s: v128): v128 {
   let tail = f32x4.add(f32x4.mul(s, f32x4.splat(2.1335e-5)), f32x4.splat(127.0 / 604800));
   tail = f32x4.add(f32x4.mul(s, tail), f32x4.splat(31.0 / 15120));
@@ -262,10 +260,7 @@ function swayFour(
   // up, made perpendicular; where a line runs up itself, another axis
   const square = dot(tx, ty, tz, tx, ty, tz);
   const ty2 = f32x4.mul(ty, ty);
-  const byUp = f32x4.gt(
-    f32x4.add(f32x4.sub(one, f32x4.mul(two, ty2)), f32x4.mul(ty2, square)),
-    f32x4.splat(0.0004),
-  );
+  const byUp = f32x4.gt(f32x4.add(f32x4.sub(one, f32x4.mul(two, ty2)), f32x4.mul(ty2, square)), f32x4.splat(0.0004));
   const sidewise = f32x4.lt(f32x4.abs(tx), f32x4.splat(0.8));
   const dx = v128.and(one, v128.andnot(sidewise, byUp));
   const dy = v128.and(one, byUp);
@@ -295,12 +290,9 @@ function swayFour(
     const z = f32x4.add(f32x4.mul(n, rz), f32x4.mul(b, f32x4.sub(f32x4.mul(tx, ry), f32x4.mul(ty, rx))));
     const at = position + 24 * <usize>p;
     shift(at + 24 * line0, f32x4.extract_lane(x, 0), f32x4.extract_lane(y, 0), f32x4.extract_lane(z, 0));
-    if (taken > 1)
-      shift(at + 24 * line1, f32x4.extract_lane(x, 1), f32x4.extract_lane(y, 1), f32x4.extract_lane(z, 1));
-    if (taken > 2)
-      shift(at + 24 * line2, f32x4.extract_lane(x, 2), f32x4.extract_lane(y, 2), f32x4.extract_lane(z, 2));
-    if (taken > 3)
-      shift(at + 24 * line3, f32x4.extract_lane(x, 3), f32x4.extract_lane(y, 3), f32x4.extract_lane(z, 3));
+    if (taken > 1) shift(at + 24 * line1, f32x4.extract_lane(x, 1), f32x4.extract_lane(y, 1), f32x4.extract_lane(z, 1));
+    if (taken > 2) shift(at + 24 * line2, f32x4.extract_lane(x, 2), f32x4.extract_lane(y, 2), f32x4.extract_lane(z, 2));
+    if (taken > 3) shift(at + 24 * line3, f32x4.extract_lane(x, 3), f32x4.extract_lane(y, 3), f32x4.extract_lane(z, 3));
     if (p === points - 1) break;
     // the normal is carried to the next point through two reflections
     const ux = v128.load(steps);
@@ -341,7 +333,6 @@ function swayFour(
 
 /** Noise −1…1 between the values at a whole number and the next; `twice` is twice the eased share between them. */
 // @ts-expect-error: decorator
-@inline
 function noise(ids: v128, whole: v128, name: u32, twice: v128): v128 {
   const a = randomAt(ids, whole, name);
   const b = randomAt(ids, i32x4.add(whole, i32x4.splat(1)), name);
@@ -351,14 +342,12 @@ function noise(ids: v128, whole: v128, name: u32, twice: v128): v128 {
 
 /** `randomAt` of the core: even in 0…1. `ids` are mixed with the seed already. */
 // @ts-expect-error: decorator
-@inline
 function randomAt(ids: v128, whole: v128, name: u32): v128 {
   const own = mix(v128.xor(ids, i32x4.mul(whole, i32x4.splat(0x9e3779b1))));
   return f32x4.mul(f32x4.convert_i32x4_u(mix(i32x4.add(own, i32x4.splat(name)))), f32x4.splat(1.0 / 4294967296.0));
 }
 
 // @ts-expect-error: decorator
-@inline
 function mix(value: v128): v128 {
   let h = i32x4.mul(v128.xor(value, i32x4.shr_u(value, 16)), i32x4.splat(0x85ebca6b));
   h = i32x4.mul(v128.xor(h, i32x4.shr_u(h, 13)), i32x4.splat(0xc2b2ae35));
@@ -370,26 +359,22 @@ function mixOne(value: u32): u32 {
 }
 
 // @ts-expect-error: decorator
-@inline
 function dot(ax: v128, ay: v128, az: v128, bx: v128, by: v128, bz: v128): v128 {
   return f32x4.add(f32x4.mul(ax, bx), f32x4.add(f32x4.mul(ay, by), f32x4.mul(az, bz)));
 }
 
 // @ts-expect-error: decorator
-@inline
 function four(a: f32, b: f32, c: f32, d: f32): v128 {
   return f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(a), 1, b), 2, c), 3, d);
 }
 
 /** From a number of a point to that of the next. */
 // @ts-expect-error: decorator
-@inline
 function difference(point: usize, axis: usize): f32 {
   return <f32>(load<f64>(point + axis + 24) - load<f64>(point + axis));
 }
 
 // @ts-expect-error: decorator
-@inline
 function loadFour(from: usize, p: u32): v128 {
   const at = from + 4 * <usize>p;
   return four(
@@ -401,7 +386,6 @@ function loadFour(from: usize, p: u32): v128 {
 }
 
 // @ts-expect-error: decorator
-@inline
 function storeAlong(along: usize, p: u32, value: v128): void {
   const at = along + 4 * <usize>p;
   store<f32>(at + 4 * line3, f32x4.extract_lane(value, 3));
@@ -411,7 +395,6 @@ function storeAlong(along: usize, p: u32, value: v128): void {
 }
 
 // @ts-expect-error: decorator
-@inline
 function shift(point: usize, x: f32, y: f32, z: f32): void {
   store<f64>(point, load<f64>(point) + <f64>x);
   store<f64>(point, load<f64>(point, 8) + <f64>y, 8);

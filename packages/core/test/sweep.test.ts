@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import Module from 'manifold-3d';
+import { Vector3 } from 'three';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { allocateCurves, POINT } from '../src/curve/curve-set.js';
 import {
@@ -117,6 +118,27 @@ describe('closed bodies, judged by manifold-3d', () => {
 });
 
 describe('normals are those of the swept surface', () => {
+  it.each([
+    ['circle', [0]],
+    ['square', [1]],
+  ])(
+    'a %s with a twisted edged section: no vertex leans off its faces, at the seam and at corners neither',
+    (_name, [hard]) => {
+      const corners: [number, number, number][] = [[-0.5, 0, -0.5], [0.5, 0, -0.5], [0.5, 0, 0.5], [-0.5, 0, 0.5]]; // biome-ignore format: one line
+      const shape = hard ? drawn(corners, { closed: true, corner: new Uint8Array(4).fill(1) }) : circle(0.5, 90);
+      fc.assert(
+        fc.property(fc.integer({ min: -4, max: 4 }), fc.integer({ min: 3, max: 6 }), (turns, sides) => {
+          const line = resample(shape, { spacing: 0.01, maxTurn: 0.1 });
+          const length = totalLength(line);
+          const roll = Float32Array.from(line.pointData[POINT.along], (s) => (2 * Math.PI * turns * s) / length);
+          const mesh = sweep(line, polygonSection(sides), { radius: 0.02, roll });
+          expect(worstLean(mesh)).toBeLessThan(turns === 0 ? 3 : 12);
+        }),
+        { numRuns: 12 },
+      );
+    },
+  );
+
   it('cone: the normal leans back by the taper', () => {
     const line = resample(
       drawn([
@@ -223,3 +245,16 @@ it('100,000 curves of 12 points go through resample, work on every point and a s
   expect(mesh.index.length / 3).toBe(count * 11 * 6 * 2);
   expect(mesh.normal.every(Number.isFinite)).toBe(true);
 });
+
+/** Greatest angle between a vertex's normal and that of a face it belongs to, degrees. */
+function worstLean({ position, normal, index }: Mesh): number {
+  const at = (data: Float32Array, v: number) => new Vector3().fromArray(data, 3 * v);
+  let worst = 0;
+  for (let i = 0; i < index.length; i += 3) {
+    const [a, b, c] = [...index.subarray(i, i + 3)].map((v) => at(position, v));
+    const face = b.sub(a).cross(c.sub(a));
+    if (face.length() < 1e-12) continue;
+    for (let k = 0; k < 3; k++) worst = Math.max(worst, face.angleTo(at(normal, index[i + k])));
+  }
+  return (worst * 180) / Math.PI;
+}

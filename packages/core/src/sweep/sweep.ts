@@ -140,14 +140,15 @@ function writeRings(
       out[o + 12] = tx;
       out[o + 13] = ty;
       out[o + 14] = tz;
-      out[o + 18] = radiusLane.length > 0 ? slopeAt(radiusLane, rings, ring, first, last) / (radius || 1) : 0;
-      out[o + 19] = rollLane.length > 0 ? slopeAt(rollLane, rings, ring, first, last) : 0;
+      const closed = curves.closed[curve] === 1;
+      neighbours(rings, ring, first, last, closed, around);
+      out[o + 18] = radiusLane.length > 0 ? slope(radiusLane, rings, around) / (radius || 1) : 0;
+      out[o + 19] = rollLane.length > 0 ? slope(rollLane, rings, around, closed ? 2 * Math.PI : 0) : 0;
       // curvature: change of the tangent over the neighbouring rings, 1/m
-      const before = ring > first ? ring - 1 : ring;
-      const after = ring < last ? ring + 1 : ring;
-      const p0 = 3 * rings.point[before];
-      const p1 = 3 * rings.point[after];
-      const span = rings.v[after] - rings.v[before] || 1;
+      smoothNeighbours(rings, ring, first, last, closed, around);
+      const p0 = 3 * rings.point[around.before];
+      const p1 = 3 * rings.point[around.after];
+      const span = around.span || 1;
       const kx = (tangent[p1] - tangent[p0]) / span;
       const ky = (tangent[p1 + 1] - tangent[p0 + 1]) / span;
       const kz = (tangent[p1 + 2] - tangent[p0 + 2]) / span;
@@ -209,11 +210,43 @@ function closeSeam(rings: Rings, c: number, columns: number, mesh: Mesh): void {
   if (rings.side[rings.start[c]] === 0) mesh.normal.copyWithin(last, first, first + 3 * columns);
 }
 
-/** d/ds of a point value at a ring: over both neighbours inside, one-sided at an end, at a hard edge and at the seam. */
-function slopeAt(lane: Float32Array, { point, side, v }: Rings, ring: number, first: number, last: number): number {
-  const a = ring > first && side[ring] <= 0 ? ring - 1 : ring;
-  const b = ring < last && side[ring] >= 0 ? ring + 1 : ring;
-  return v[b] > v[a] ? (lane[point[b]] - lane[point[a]]) / (v[b] - v[a]) : 0;
+/** Two rings that follow each other with at most one between, and how far apart they stand along the line, metres. */
+interface Around {
+  before: number;
+  after: number;
+  span: number;
+}
+
+const around: Around = { before: 0, after: 0, span: 0 };
+
+/** → the rings beside one: both inside and over a smooth seam, one and itself at an end and at a hard edge. */
+function neighbours({ v, side }: Rings, ring: number, first: number, last: number, closed: boolean, out: Around): void {
+  const wraps = closed && side[first] === 0;
+  const before = side[ring] > 0 ? ring : ring > first ? ring - 1 : wraps ? last - 1 : ring;
+  const after = side[ring] < 0 ? ring : ring < last ? ring + 1 : wraps ? first + 1 : ring;
+  out.before = before;
+  out.after = after;
+  // over the seam, once round is added
+  out.span = v[after] - v[before] + (before > ring || after < ring ? v[last] - v[first] : 0);
+}
+
+/** → the same without hard edges: their tangent is the mitre's, not the line's. A hard edge itself bends as what follows it. */
+function smoothNeighbours(rings: Rings, ring: number, first: number, last: number, closed: boolean, out: Around): void {
+  const { side, v } = rings;
+  if (side[ring] === 0) neighbours(rings, ring, first, last, closed, out);
+  else {
+    out.before = side[ring] > 0 ? ring + 1 : Math.max(first, ring - 2);
+    out.after = side[ring] > 0 ? Math.min(last, ring + 2) : ring - 1;
+  }
+  if (side[out.before] !== 0) out.before = side[ring] === 0 ? ring : out.after;
+  if (side[out.after] !== 0) out.after = side[ring] === 0 ? ring : out.before;
+  if (side[ring] !== 0 || out.before === ring || out.after === ring) out.span = v[out.after] - v[out.before];
+}
+
+/** d/ds of a value of the points between two rings; `period`: it comes round after so much, and 0 where it does not. */
+function slope(lane: Float32Array, { point }: Rings, { before, after, span }: Around, period = 0): number {
+  const change = lane[point[after]] - lane[point[before]];
+  return span > 0 ? (change - (period > 0 ? period * Math.round(change / period) : 0)) / span : 0;
 }
 
 /** What the bands of an index were written for: a body whose numbers change but not its divisions keeps them. */
