@@ -9,6 +9,15 @@ const BATCH = { ms: 40, pieces: 16 };
 /** What a piece is taken to cost before it was ever made, milliseconds. */
 const FIRST_COST = 12;
 
+/** What the last worker was told: the next one, which knows as much, is told the same. */
+let lastTold: { since: KelpDocument | null; document: KelpDocument; text: string } | undefined;
+
+function changesText(since: KelpDocument | null, document: KelpDocument): string {
+  if (lastTold?.since !== since || lastTold.document !== document)
+    lastTold = { since, document, text: JSON.stringify(changesSince(since, document)) };
+  return lastTold.text;
+}
+
 /** One worker: what it has, and what it is doing. */
 export class Hand {
   private readonly worker = new Worker(new URL('./evaluation.worker.ts', import.meta.url), {
@@ -35,7 +44,7 @@ export class Hand {
 
   tell(document: KelpDocument): void {
     if (this.told === document) return;
-    this.send({ kind: 'document', changes: JSON.stringify(changesSince(this.told, document)) });
+    this.send({ kind: 'document', changes: changesText(this.told, document) });
     this.told = document;
   }
 

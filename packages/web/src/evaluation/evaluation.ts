@@ -4,6 +4,9 @@ import { affectedPieces } from './affected.js';
 import { Crew, type Hand, PATIENCE } from './crew.js';
 import type { Answer, AnswerTo, PieceBuild, Question, Wanted } from './protocol.js';
 
+/** More pieces than this are given out in a task of their own: telling the workers of so large a project takes time. */
+const MANY = 200;
+
 /** How far the work is. */
 export interface Progress {
   done: number;
@@ -114,7 +117,11 @@ export class Evaluation {
     for (const id of wanted) if (visible.has(id)) this.put(id);
     this.order();
     this.change({ error: null });
-    this.work();
+    if (this.queue.size <= MANY) this.work();
+    else {
+      clearTimeout(this.looking);
+      this.looking = setTimeout(() => this.work());
+    }
   }
 
   private put(piece: string): void {

@@ -1,9 +1,11 @@
 import { Box } from '@mui/material';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, startTransition, useEffect, useRef, useState } from 'react';
 import { Virtuoso } from 'react-virtuoso';
 
 /** Up to so many rows are drawn at once; of longer lists those that are seen. */
 const SHORT = 80;
+/** Rows made with the list, which may take its time; what is missing then is made at once, when it knows its place. */
+const FIRST = 24;
 
 interface LongListProps<T> {
   items: readonly T[];
@@ -19,7 +21,7 @@ export function LongList<T>({ items, keyOf, rowHeight, children }: LongListProps
   const [panel, setPanel] = useState<HTMLElement | null>(null);
   const long = items.length > SHORT;
   useEffect(() => {
-    if (long) setPanel(here.current?.closest<HTMLElement>('aside') ?? null);
+    if (long) startTransition(() => setPanel(here.current?.closest<HTMLElement>('aside') ?? null));
   }, [long]);
   if (!long) return items.map((item, i) => <Box key={keyOf(item, i)}>{children(item)}</Box>);
   return (
@@ -31,6 +33,7 @@ export function LongList<T>({ items, keyOf, rowHeight, children }: LongListProps
           fixedItemHeight={rowHeight}
           computeItemKey={(i, item) => keyOf(item, i)}
           increaseViewportBy={200}
+          initialItemCount={FIRST}
           itemContent={(_i, item) => children(item)}
         />
       )}

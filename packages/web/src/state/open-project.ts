@@ -17,7 +17,8 @@ export const openProject =
     const [stored, journal] = await Promise.all([api.project(id), readJournal(id)]);
     dispatch(reset());
     const mine = journal && unlike(journal, stored.document);
-    const document = mine?.document ?? stored.document;
+    // frozen: the store need not go through all of a large project to see that nothing of it is a draft
+    const document = Object.freeze(mine?.document ?? stored.document);
     const basedOn = mine && keptOwn(mine, stored) ? stored.revision : (mine?.basedOn ?? stored.revision);
     dispatch(
       opened({

@@ -57,7 +57,7 @@ function weighable(
   const shown = new Uint8Array(count).fill(1);
   let drawn = count;
   const triangles = (body.geometry.index?.count ?? 0) / 3;
-  const things = Array.from({ length: count }, (_, i) => {
+  const thing = (_: unknown, i: number) => {
     const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
     for (let corner = 0; corner < 8; corner++) {
       const [x, y, z] = [0, 1, 2].map((k) => (corner & (1 << k) ? max[k] : min[k]));
@@ -75,10 +75,15 @@ function weighable(
         shown[i] = visible ? 1 : 0;
       },
     };
-  });
+  };
+  let things: ReturnType<typeof thing>[] | undefined;
   body.userData['owners'] = owners;
   return {
-    weigh: () => things,
+    // worked out when a picture is first thinned
+    weigh: () => {
+      things ??= Array.from({ length: count }, thing);
+      return things;
+    },
     settle() {
       const now = shown.reduce((sum, one) => sum + one, 0);
       if (now === count && drawn === count) return;

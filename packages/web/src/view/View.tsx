@@ -6,6 +6,7 @@ import { useCallback, useMemo, useRef, useState } from 'react';
 import { ACESFilmicToneMapping, type Group, MOUSE, PCFShadowMap } from 'three';
 import { FoldTabs } from '../app/FoldTabs.js';
 import { useAppSelector } from '../app/store.js';
+import { Turn } from '../app/Turns.js';
 import { useKept } from '../compare/use-kept.js';
 import { Wipe } from '../compare/Wipe.js';
 import { WipeDivider } from '../compare/WipeDivider.js';
@@ -68,28 +69,30 @@ export function View() {
       }}
     >
       <LabelProvider>
-        <Canvas
-          frameloop="demand"
-          shadows={{ type: PCFShadowMap }}
-          dpr={[0.5, 2]}
-          camera={{ fov: 32, near: 0.01, far: 400, position: [4, 3, 5] }}
-          gl={{
-            antialias: true,
-            toneMapping: ACESFilmicToneMapping,
-            toneMappingExposure: 0.98,
-          }}
-          onCreated={({ gl }) => {
-            // asking for errors makes the page wait for each shader to be compiled
-            gl.debug.checkShaderErrors = import.meta.env.DEV;
-          }}
-          role="img"
-          aria-label="3D view of the project"
-        >
-          <color attach="background" args={[palette.view]} />
-          <Scene bounds={bounds} onReadout={showReadout} onScale={setScale} onBox={setBox} frame={frame} />
-          <SavePicture request={picture} />
-          <ContextWatch onLost={setLost} />
-        </Canvas>
+        <Turn order={0}>
+          <Canvas
+            frameloop="demand"
+            shadows={{ type: PCFShadowMap }}
+            dpr={[0.5, 2]}
+            camera={{ fov: 32, near: 0.01, far: 400, position: [4, 3, 5] }}
+            gl={{
+              antialias: true,
+              toneMapping: ACESFilmicToneMapping,
+              toneMappingExposure: 0.98,
+            }}
+            onCreated={({ gl }) => {
+              // asking for errors makes the page wait for each shader to be compiled
+              gl.debug.checkShaderErrors = import.meta.env.DEV;
+            }}
+            role="img"
+            aria-label="3D view of the project"
+          >
+            <color attach="background" args={[palette.view]} />
+            <Scene bounds={bounds} onReadout={showReadout} onScale={setScale} onBox={setBox} frame={frame} />
+            <SavePicture request={picture} />
+            <ContextWatch onLost={setLost} />
+          </Canvas>
+        </Turn>
         <RingLabels bounds={bounds} />
         <PieceFlags />
         <GaugeFigure />
@@ -262,7 +265,11 @@ function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
       {chosen && inHand && <GaugeLine onGrab={setGrabbed} />}
       {chosenProp && chosenMesh && !pen && <PropGrips prop={chosenProp} mesh={chosenMesh} onGrab={setGrabbed} />}
       {inHand && <UnitGrips onGrab={setGrabbed} />}
-      {!kept && <Hand onGrab={setGrabbed} onBox={onBox} />}
+      {!kept && (
+        <Turn order={2}>
+          <Hand onGrab={setGrabbed} onBox={onBox} />
+        </Turn>
+      )}
       <Pens onReadout={onReadout} />
       <OrbitControls
         makeDefault
