@@ -11,7 +11,14 @@ export const router = createBrowserRouter([
       { path: '/', element: <ProjectList /> },
       { path: '/reference', lazy: async () => ({ Component: (await import('../reference/Reference.js')).Reference }) },
       // the 3D view is most of the code: it comes when a project is opened
-      { path: '/project/:id', lazy: async () => ({ Component: (await import('./Workbench.js')).Workbench }) },
+      {
+        path: '/project/:id',
+        lazy: async () => {
+          // what draws comes in a task of its own: all at once would hold the page up
+          await import('../view/View.js');
+          return { Component: (await import('./Workbench.js')).Workbench };
+        },
+      },
     ],
   },
 ]);

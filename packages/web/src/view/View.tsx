@@ -3,7 +3,7 @@ import { Box, Typography } from '@mui/material';
 import { OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
 import { useCallback, useMemo, useRef, useState } from 'react';
-import { ACESFilmicToneMapping, type Group, MOUSE, PCFShadowMap } from 'three';
+import { type Group, MOUSE, PCFShadowMap } from 'three';
 import { FoldTabs } from '../app/FoldTabs.js';
 import { useAppSelector } from '../app/store.js';
 import { Turn } from '../app/Turns.js';
@@ -32,6 +32,7 @@ import { PieceFlags } from './PieceFlags.js';
 import { Progress } from './Progress.js';
 import { PropBodies } from './PropBodies.js';
 import { PropGrips } from './PropGrips.js';
+import { createRenderer } from './renderer.js';
 import { type PictureRequest, SavePicture } from './SavePicture.js';
 import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
 import { RingLabels, SeaChart } from './SeaChart.js';
@@ -75,11 +76,7 @@ export function View() {
             shadows={{ type: PCFShadowMap }}
             dpr={[0.5, 2]}
             camera={{ fov: 32, near: 0.01, far: 400, position: [4, 3, 5] }}
-            gl={{
-              antialias: true,
-              toneMapping: ACESFilmicToneMapping,
-              toneMappingExposure: 0.98,
-            }}
+            gl={createRenderer}
             onCreated={({ gl }) => {
               // asking for errors makes the page wait for each shader to be compiled
               gl.debug.checkShaderErrors = import.meta.env.DEV;
