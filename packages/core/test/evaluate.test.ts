@@ -131,27 +131,36 @@ describe('findings and their fixes', () => {
   const findings = (document: KelpDocument, surroundings = nowhere) =>
     evaluatePiece(new World(document, surroundings), document.pieces[0]).findings;
 
-  it('a corner in a thick cable is a pinch at its place, and the fix makes it smooth', () => {
-    const { document } = alongPoints(
-      [
-        [0, 0, 0],
-        [1, 0, 0],
-        [1, 1, 0],
-      ],
-      (piece) => {
-        piece.make.parameters['radius'] = 0.05;
-      },
-    );
-    document.curves[0].points[1].corner = true;
-    const [pinch] = findings(document);
-    expect(pinch).toMatchObject({
+  it('marked corners are mitred: none is told where the mitres fit the legs, and one where a leg is too short for them', () => {
+    const zigzag = (leg: number) => {
+      const { document } = alongPoints(
+        [
+          [0, 0, 0],
+          [1, 0, 0],
+          [1, leg, 0],
+          [2, leg, 0],
+        ],
+        (piece) => {
+          piece.make.parameters['radius'] = 0.05;
+        },
+      );
+      for (const point of document.curves[0].points.slice(1, 3)) point.corner = true;
+      return document;
+    };
+    // each of two right angles takes r·tan 45° = 50 mm of the leg between them
+    expect(findings(zigzag(0.11))).toEqual([]);
+    const document = zigzag(0.09);
+    const told = findings(document);
+    expect(told).toHaveLength(1);
+    expect(told[0]).toMatchObject({
       code: 'pinch',
       severity: 'error',
       fix: { kind: 'smooth-point', curve: 'line', point: 1 },
     });
-    expect(Math.hypot(...[1, 0, 0].map((value, k) => value - pinch.place![k]))).toBeLessThan(0.1);
-    const mended = applyFix(document, 'piece', pinch.fix!);
-    expect(findings(mended).filter((finding) => finding.severity === 'error')).toEqual([]);
+    expect(told[0].place).toEqual([1, 0, 0]);
+    expect(told[0].size?.value).toBeCloseTo(0.09, 5);
+    expect(told[0].size?.limit).toBeCloseTo(0.1, 5);
+    expect(applyFix(document, 'piece', told[0].fix!).curves[0].points[1].corner).toBe(false);
   });
 
   it('offered fixes lead to a line without findings, on a faceted scan too', () => {
@@ -202,7 +211,7 @@ describe('findings and their fixes', () => {
     const { document, piece } = alongPoints([
       [0, 0, 0],
       [0.2, 0, 0],
-      [0.2, 0.2, 0],
+      [0.2, 0.04, 0],
     ]);
     document.curves[0].points[1].corner = true;
     piece.make.parameters['radius'] = 0.05;

@@ -1,11 +1,10 @@
-import { type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
+import { type CurveData, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 
 /**
  * Bend radius at every point, metres: the circle through the point and the first points at least one `reach` before and
- * after it, which lie on the curve itself; at a corner, through the places just one `reach` away on its two legs. A
- * reach of the section's own radius sees what matters for a sweep: whether its inner side folds.
- * Within one reach of an open end the circle is drawn through what there is.
- * `Infinity` where the line is straight, and at the very ends of an open curve.
+ * after it, which lie on the curve itself. A reach of the section's own radius sees what matters for a sweep: whether
+ * its inner side folds. Within one reach of an open end or of a corner the circle is drawn through what there is.
+ * `Infinity` where the line is straight, at the very ends of an open curve, and at marked corners, which are mitred.
  * Radius of the circle through three points: abc / 4·area (any geometry text).
  *
  * @param reach metres, the same for all or one a point
@@ -20,27 +19,26 @@ export function bendRadii(curves: CurveSet, reach: number | Float32Array): Float
     const first = start[c];
     const last = start[c + 1] - 1;
     for (let p = first; p <= last; p++) {
-      if (!closed[c] && (p === first || p === last)) continue;
+      if (corner?.[p] || (!closed[c] && (p === first || p === last))) continue;
       const far = typeof reach === 'number' ? reach : reach[p];
-      const exact = corner?.[p] === 1;
-      walk(position, first, last, closed[c] === 1, p, far, -1, exact, before);
-      walk(position, first, last, closed[c] === 1, p, far, 1, exact, after);
+      walk(position, corner, first, last, closed[c] === 1, p, far, -1, before);
+      walk(position, corner, first, last, closed[c] === 1, p, far, 1, after);
       out[p] = circleRadius(before, position, 3 * p, after);
     }
   }
   return out;
 }
 
-/** Goes `distance` along the polyline from point `p`, or on to the next point unless `exact`, and writes where it arrives. */
+/** Goes `distance` along the polyline from point `p` and on to the next point, but not past a corner, and writes where it arrives. */
 function walk(
   position: Float64Array,
+  corner: CurveData | undefined,
   first: number,
   last: number,
   closed: boolean,
   p: number,
   distance: number,
   step: 1 | -1,
-  exact: boolean,
   out: Float64Array,
 ): void {
   let left = distance;
@@ -53,16 +51,9 @@ function walk(
     const x = position[3 * b] - position[3 * a];
     const y = position[3 * b + 1] - position[3 * a + 1];
     const z = position[3 * b + 2] - position[3 * a + 2];
-    const size = Math.sqrt(x * x + y * y + z * z);
-    if (size >= left) {
-      const t = exact && size > 0 ? left / size : 1;
-      out[0] = position[3 * a] + x * t;
-      out[1] = position[3 * a + 1] + y * t;
-      out[2] = position[3 * a + 2] + z * t;
-      return;
-    }
-    left -= size;
+    left -= Math.sqrt(x * x + y * y + z * z);
     a = b;
+    if (left <= 0 || corner?.[a]) break;
   }
   out[0] = position[3 * a];
   out[1] = position[3 * a + 1];

@@ -5,6 +5,7 @@ import type { Piece } from '../document/document.js';
 import { curveIdsOf } from '../document/edit.js';
 import { hashText } from '../numeric/random.js';
 import { pointOf, type Vec3 } from '../numeric/vector.js';
+import { shortMitres } from '../part/mitres.js';
 import { insideOfBend, nearAt } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
@@ -33,6 +34,7 @@ export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings,
     ...made.bodies.flatMap((body) => [
       ...shortCurves(body),
       ...pinches(piece, body, world),
+      ...shortLegs(piece, body, world),
       ...coarseBends(body),
       ...(surroundings.isEmpty ? [] : cuts(piece, body, surroundings)),
     ]),
@@ -103,6 +105,20 @@ function pinchAt(
     size: { value: radius, limit, kind: 'length' },
     fix: cornerFix(piece, rails, world, c, p, reach[p]) ?? smoothFix(piece),
   };
+}
+
+/** Corners whose mitre reaches further into a leg than the leg is long. */
+function shortLegs(piece: Piece, body: SweptBody, world: World): Finding[] {
+  const { curves: rails } = body;
+  return shortMitres(body).map(({ curve, point, needed, leg }) => ({
+    code: 'pinch',
+    severity: 'error',
+    message: 'The line is too short between its corners for this section: its inner side folds into itself.',
+    place: pointOf(rails.position, point),
+    along: rails.pointData[POINT.along][point],
+    size: { value: leg, limit: needed, kind: 'length' },
+    fix: cornerFix(piece, rails, world, curve, point, needed),
+  }));
 }
 
 /** A drawn corner within reach of the pinch is its cause. */

@@ -87,7 +87,7 @@ export function planRings(curves: CurveSet, { tangent }: Frames, hardAngle: numb
 }
 
 /** Every point whose two edges turn by more than 20°. */
-function findCorners(curves: CurveSet, tangent: Float64Array): Map<number, Corner> {
+export function findCorners(curves: CurveSet, tangent: Float64Array): Map<number, Corner> {
   const { position, start, closed } = curves;
   const corners = new Map<number, Corner>();
   for (let c = 0; c < curveCount(curves); c++) {

@@ -4,7 +4,8 @@ import { blankMesh, type Mesh } from '../mesh/mesh.js';
 import type { Section } from '../section/section.js';
 import { capQuads, capSize, type EndKind, writeCap } from './caps.js';
 import { PortionWriter, RING_NUMBERS } from './kernel/kernel.js';
-import { type Corner, planRings, type Rings } from './rings.js';
+import { mitre } from './mitre.js';
+import { planRings, type Rings } from './rings.js';
 
 export interface SweepOptions {
   /** Size of the section: metres for its unit radius, the same for all or one a point. */
@@ -32,7 +33,7 @@ const NO_LANE = new Float32Array(0);
  * roll φ(s): n = n₀ − T·[(r′/r)·(p·n₀) + φ′·(Jp·n₀)] / (1 − κ·p), where p is the offset from the curve, Jp that offset
  * turned by 90° and κ the curvature vector (differentiate S and take the cross product). Texture u goes once round
  * the section, v is the true length in metres. Bends above 20° at one point are mitred: the ring is stretched by
- * 1/cos of half the bend, so that the thickness stays.
+ * 1/cos of half the bend, so that the thickness stays, and the rings beside it lean over to it.
  *
  * @throws KelpError BAD_SHAPE, BAD_NUMBER, TOO_FEW_POINTS for curves that are none
  */
@@ -161,45 +162,8 @@ function writeRings(
       waiting = 0;
     }
   }
-  if (rings.corners.size > 0)
-    for (let ring = 0; ring < rings.total; ring++) {
-      const corner = rings.corners.get(rings.point[ring]);
-      if (corner) bendRing(corner, rings.side[ring], ring, columns, center, 3 * rings.point[ring], mesh);
-    }
+  if (rings.corners.size > 0) mitre(curves, rings, tangent, columns, mesh);
   for (let c = 0; c < curves.closed.length; c++) if (curves.closed[c]) closeSeam(rings, c, columns, mesh);
-}
-
-/** Mitre: stretches the ring along the bend and, at a hard edge, turns its normals to one side of the bend. */
-function bendRing(
-  corner: Corner,
-  side: number,
-  ring: number,
-  columns: number,
-  center: Float64Array,
-  at: number,
-  mesh: Mesh,
-): void {
-  const { position, normal } = mesh;
-  const [cx, cy, cz] = [center[at], center[at + 1], center[at + 2]];
-  const [mx, my, mz] = corner.mitre;
-  const [wx, wy, wz] = corner.hinge;
-  const stretch = Math.min(4, 1 / Math.cos(corner.bend / 2)) - 1;
-  const turn = (side * corner.bend) / 2;
-  const cos = Math.cos(turn);
-  const sin = Math.sin(turn);
-  for (let i = 3 * ring * columns; i < 3 * (ring + 1) * columns; i += 3) {
-    const reach = ((position[i] - cx) * mx + (position[i + 1] - cy) * my + (position[i + 2] - cz) * mz) * stretch;
-    position[i] += reach * mx;
-    position[i + 1] += reach * my;
-    position[i + 2] += reach * mz;
-    if (turn === 0) continue;
-    // rotation about the hinge (Rodrigues)
-    const [x, y, z] = [normal[i], normal[i + 1], normal[i + 2]];
-    const dot = (wx * x + wy * y + wz * z) * (1 - cos);
-    normal[i] = x * cos + (wy * z - wz * y) * sin + wx * dot;
-    normal[i + 1] = y * cos + (wz * x - wx * z) * sin + wy * dot;
-    normal[i + 2] = z * cos + (wx * y - wy * x) * sin + wz * dot;
-  }
 }
 
 /** The last ring of a closed curve stands on its first, bit for bit. */

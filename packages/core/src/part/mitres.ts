@@ -1,0 +1,46 @@
+import { CURVE, curveCount, POINT } from '../curve/curve-set.js';
+import { tangentsOf } from '../curve/tangents.js';
+import { type Corner, findCorners } from '../sweep/rings.js';
+import type { SweptBody } from '../unit/carriers.js';
+import { reachTowards } from './reach.js';
+
+/** A corner whose mitre does not fit one of its legs; lengths in metres. */
+export interface ShortMitre {
+  curve: number;
+  point: number;
+  /** What the mitres at both ends of the leg take of it, and how long it is. */
+  needed: number;
+  leg: number;
+}
+
+/** Corners next to a leg that is shorter than its mitres, which then pass through each other. One for each such leg. */
+export function shortMitres(body: SweptBody): ShortMitre[] {
+  const { curves, section } = body;
+  const corners = findCorners(curves, section.outline?.tangent ?? tangentsOf(curves));
+  if (corners.size === 0) return [];
+  const along = curves.pointData[POINT.along];
+  const out: ShortMitre[] = [];
+  for (let c = 0; c < curveCount(curves); c++) {
+    const [first, end] = [curves.start[c], curves.start[c + 1]];
+    const points = [...corners.keys()].filter((p) => p >= first && p < end).sort((a, b) => a - b);
+    if (points.length === 0) continue;
+    const round = curves.curveData[CURVE.length][c];
+    const takes = points.map((p) => taken(body, p, corners.get(p) as Corner));
+    // the legs after each corner, and of an open line the one before its first
+    points.forEach((p, k) => {
+      const isLast = k === points.length - 1;
+      const next = isLast && curves.closed[c] ? 0 : k + 1;
+      const to = isLast ? (curves.closed[c] ? along[points[0]] + round : round) : along[points[next]];
+      const needed = takes[k] + (next < points.length ? takes[next] : 0);
+      if (to - along[p] < needed) out.push({ curve: c, point: p, needed, leg: to - along[p] });
+    });
+    if (!curves.closed[c] && along[points[0]] < takes[0])
+      out.push({ curve: c, point: points[0], needed: takes[0], leg: along[points[0]] });
+  }
+  return out;
+}
+
+/** How far the mitre reaches back along a leg on the inside of its bend, metres. */
+function taken({ section }: SweptBody, p: number, { bend, mitre: [x, y, z] }: Corner): number {
+  return reachTowards(section, p, x, y, z) * Math.tan(Math.min(bend, 3) / 2);
+}
