@@ -53,6 +53,8 @@ describe('points of a line', () => {
 
   it('split and join undo each other, whichever way the halves run; a ring opens where it is cut', () => {
     const [a, b] = splitCurve(zigzag(), 2, 'b', 'B');
+    const rolled = { ...b, points: b.points.map((point) => ({ ...point, roll: 0.3 })) };
+    expect(reversedCurve(rolled).points.map(({ roll }) => roll)).toEqual(rolled.points.map(() => -0.3));
     for (const half of [b, reversedCurve(b)])
       expect(gaps(joinedCurve(a, half, nowhere)).sort()).toEqual(gaps(zigzag()).sort());
     const [ring] = splitCurve({ ...zigzag(), closed: true }, 3, 'b', 'B');

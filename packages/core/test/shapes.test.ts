@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { allocateCurves } from '../src/curve/curve-set.js';
+import { reverseCurves } from '../src/curve/reverse.js';
 import { type Approach, nearestOnSegments } from '../src/curve/segment-grid.js';
 import {
   type CurveSet,
@@ -9,7 +10,9 @@ import {
   curveLengths,
   madeOf,
   POINT,
+  pointCount,
   resample,
+  roundedBoxSection,
   roundSection,
   singleCurve,
   sliceAt,
@@ -134,6 +137,25 @@ it('mirror shows both sides, and joins what meets the plane into one line', () =
   const ring = build('shape', 'mirror', {}, { input: half });
   expect(ring.closed[0]).toBe(1);
   expect(Math.min(...ring.position.filter((_, i) => i % 3 === 0))).toBeCloseTo(-1, 2);
+});
+
+it('a strap with roll is the same body whichever way its line runs, and its mirrored half is its mirror image', () => {
+  const line = resample(drawn([[0, 0, 0], [1, 0.4, 0], [2, 0, 0]]), { spacing: 0.1 }); // biome-ignore format: one line
+  line.pointData[POINT.roll] = Float32Array.from({ length: pointCount(line) }, (_, p) => 0.05 * p);
+  line.pointData[POINT.radius] = Float32Array.from({ length: pointCount(line) }, (_, p) => 1 + 0.1 * p);
+  const bodyOf = (curves: CurveSet, sign: 1 | -1) => {
+    const { position } = sweep(curves, roundedBoxSection(3, 0.2, 2), {
+      radius: curves.pointData[POINT.radius].map((share) => 0.02 * share) as Float32Array,
+      roll: curves.pointData[POINT.roll] as Float32Array,
+    });
+    return Array.from({ length: position.length / 3 }, (_, v) => new Vector3().fromArray(position, 3 * v)).map((at) =>
+      at.setX(sign * at.x),
+    );
+  };
+  const body = bodyOf(line, 1);
+  const mirrored = build('shape', 'mirror', { at: [0, 0, 0], keep: 'other' }, { input: line });
+  for (const other of [bodyOf(reverseCurves(line), 1), bodyOf(mirrored, -1)])
+    for (const vertex of other) expect(Math.min(...body.map((place) => place.distanceTo(vertex)))).toBeLessThan(1e-5);
 });
 
 it('repeat puts copies in a row and round an axis, each with a stable name', () => {

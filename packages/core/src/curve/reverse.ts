@@ -1,6 +1,9 @@
 import { type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 
-/** The same curves run the other way; a closed one keeps its first point. `along` falls away: resample writes it anew. */
+/**
+ * The same curves run the other way; a closed one keeps its first point. Roll is counted about the way the curve runs,
+ * so it changes its sign. `along` falls away: resample writes it anew.
+ */
 export function reverseCurves(curves: CurveSet): CurveSet {
   const { start, closed } = curves;
   const position = curves.position.slice();
@@ -21,5 +24,12 @@ export function reverseCurves(curves: CurveSet): CurveSet {
       }
     }
   }
+  negateRoll(pointData);
   return { ...curves, position, pointData };
+}
+
+/** Turns the roll of all points the other way, in place: of curves that were reversed or mirrored. */
+export function negateRoll(pointData: CurveSet['pointData']): void {
+  const roll = pointData[POINT.roll];
+  for (let p = 0; p < (roll?.length ?? 0); p++) roll[p] = -roll[p];
 }

@@ -129,8 +129,12 @@ export const shiftPoints = (
   );
 };
 
+/** Points the other way round; their roll is counted about the way the curve runs. */
+const reversedPoints = (points: readonly DrawnPoint[]): DrawnPoint[] =>
+  points.map((point) => (point.roll ? { ...point, roll: -point.roll } : point)).reverse();
+
 /** The other way round. */
-export const reversedCurve = (curve: DrawnCurve): DrawnCurve => ({ ...curve, points: [...curve.points].reverse() });
+export const reversedCurve = (curve: DrawnCurve): DrawnCurve => ({ ...curve, points: reversedPoints(curve.points) });
 
 /** Cut at an inner point, which both halves keep; a closed curve is opened there instead. */
 export function splitCurve(curve: DrawnCurve, at: number, newId: string, newName: string): DrawnCurve[] {
@@ -149,9 +153,9 @@ export function joinedCurve(a: DrawnCurve, b: DrawnCurve, surroundings: Surround
   const gap = (p: Place, q: Place) => Math.hypot(...p.map((value, n) => value - q[n]));
   const ways = [
     { gap: gap(pa[pa.length - 1], pb[0]), points: [a.points, b.points] },
-    { gap: gap(pa[pa.length - 1], pb[pb.length - 1]), points: [a.points, [...b.points].reverse()] },
+    { gap: gap(pa[pa.length - 1], pb[pb.length - 1]), points: [a.points, reversedPoints(b.points)] },
     { gap: gap(pa[0], pb[pb.length - 1]), points: [b.points, a.points] },
-    { gap: gap(pa[0], pb[0]), points: [[...a.points].reverse(), b.points] },
+    { gap: gap(pa[0], pb[0]), points: [reversedPoints(a.points), b.points] },
   ].sort((x, y) => x.gap - y.gap);
   const [first, second] = ways[0].points;
   return { ...a, points: [...first, ...second.slice(ways[0].gap < 1e-6 ? 1 : 0)] };

@@ -1,7 +1,7 @@
 import { carryCurves, carrySpots, copyCurves, joinCurves, pickCurves, roomLike } from '../curve/carry.js';
 import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
-import { reverseCurves } from '../curve/reverse.js';
+import { negateRoll, reverseCurves } from '../curve/reverse.js';
 import { greatest } from '../numeric/lane.js';
 import { childId } from '../numeric/random.js';
 import { FINEST_TURN } from '../path/trace.js';
@@ -69,6 +69,7 @@ export const mirror = defineUnit({
       },
       (id) => childId(id, 1),
     );
+    negateRoll(other.pointData);
     if (keep === 'other') return other;
     // an end within a thickness of the plane was meant to meet it
     const near = Math.max(greatest(context.thickness), 1e-6);

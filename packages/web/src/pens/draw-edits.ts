@@ -72,11 +72,12 @@ const withPoint = (
     points: old.points.map((point, i) => (i === index ? change(point) : point)),
   }));
 
-/** Moves a point; its corner and thickness stay. All moves of one `gesture` are one step. */
+/** Moves a point; all else of it stays. All moves of one `gesture` are one step. */
 export const movePoint = (place: PointPlace, to: Pick<DrawnPoint, 'position' | 'anchor'>, gesture?: string) =>
   edit(
     'Move a point',
-    (document) => withPoint(document, place, ({ corner, radius }) => ({ ...to, corner, radius })),
+    (document) =>
+      withPoint(document, place, ({ position: _position, anchor: _anchor, ...kept }) => ({ ...kept, ...to })),
     gesture,
   );
 
