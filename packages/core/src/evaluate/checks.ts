@@ -7,7 +7,7 @@ import { hashText } from '../numeric/random.js';
 import { pointOf, type Vec3 } from '../numeric/vector.js';
 import { shortMitres } from '../part/mitres.js';
 import { insideOfBend, nearAt } from '../part/reach.js';
-import { createHit } from '../surface/surface.js';
+import { createHit, type SurfaceHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
 import type { Made, SweptBody } from '../unit/carriers.js';
 import type { Finding, Fix } from '../unit/finding.js';
@@ -222,18 +222,26 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
       place = undefined;
       deepest = 0;
     };
-    for (let p = rails.start[c]; p < last; p++) {
+    /** Whether the stretch that is far from every face is inside a prop; unknown where faces are near. */
+    let isInside: boolean | undefined;
+    for (let p = rails.start[c]; p < last + (closed ? 1 : 0); p++) {
+      const next = p < last ? p + 1 : rails.start[c];
       const width = nearAt(body, p);
-      const gap = along[p + 1] - along[p];
+      const gap = (p < last ? along[next] : lengths[c]) - along[p];
       const probes = Math.max(1, Math.ceil(gap / Math.max(width, total / MOST_PROBES)));
       for (let k = 0; k < probes; k++) {
         const t = k / probes;
         const s = along[p] + gap * t;
         if (!closed && (s < END_REACH * width || s > lengths[c] - END_REACH * width)) continue;
-        const x = position[3 * p] * (1 - t) + position[3 * p + 3] * t;
-        const y = position[3 * p + 1] * (1 - t) + position[3 * p + 4] * t;
-        const z = position[3 * p + 2] * (1 - t) + position[3 * p + 5] * t;
-        const depth = width - surroundings.signedDistance(x, y, z, hit, width);
+        const x = position[3 * p] * (1 - t) + position[3 * next] * t;
+        const y = position[3 * p + 1] * (1 - t) + position[3 * next + 1] * t;
+        const z = position[3 * p + 2] * (1 - t) + position[3 * next + 2] * t;
+        let depth = width - surroundings.signedDistance(x, y, z, hit, width);
+        if (depth > Number.NEGATIVE_INFINITY) isInside = undefined;
+        else {
+          isInside ??= surroundings.enclosing(x, y, z) !== undefined;
+          if (isInside) depth = width + depthAt(surroundings, x, y, z, hit);
+        }
         if (depth <= CONTACT * width) tell();
         else if (depth > deepest) {
           deepest = depth;
@@ -246,6 +254,12 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
     tell();
   }
   return findings;
+}
+
+/** How far the nearest face of the prop is that a place is deep inside of, metres; → `hit`. */
+function depthAt(surroundings: Surroundings, x: number, y: number, z: number, hit: SurfaceHit): number {
+  const prop = surroundings.enclosing(x, y, z);
+  return prop !== undefined && surroundings.closest(x, y, z, hit, Infinity, prop) ? hit.distance : 0;
 }
 
 function cutAt(piece: Piece, place: Finding['place'], along: number, depth: number, limit: number): Finding {

@@ -4,6 +4,14 @@ import { type Reads, readBall } from './reads.js';
 import { copyHit, createHit, type Surface, type SurfaceHit } from './surface.js';
 import { copyFound, type Found } from './triangle-tree.js';
 
+/** Directions along no axis, so that no ray runs within the faces of boxes. */
+const WAYS_OUT = [
+  [0.267, 0.802, 0.534],
+  [-0.535, -0.267, 0.802],
+  [0.802, -0.535, -0.267],
+  [-0.267, -0.802, -0.534],
+] as const;
+
 /** The box round a question is so many times as wide as what it asked for. */
 const ROOM = 2;
 
@@ -180,11 +188,27 @@ export class Surroundings {
     return this.isBehindFaces(this.numbers.get(id) ?? -1, x, y, z) ? -hit.distance : hit.distance;
   }
 
+  /**
+   * The prop that (x, y, z) is inside of, however deep: one whose faces show their backs in every direction asked. Open
+   * meshes have a way out somewhere, and enclose nothing.
+   */
+  enclosing(x: number, y: number, z: number): string | undefined {
+    if (this.reads) readBall(this.reads, x, y, z, 0);
+    const at = [x, y, z];
+    const item = this.tree
+      .within(at, at)
+      .find((candidate) => WAYS_OUT.every((way) => this.leavesBehind(candidate, at, way)));
+    return item === undefined ? undefined : this.ids[item];
+  }
+
   private isBehindFaces(item: number, x: number, y: number, z: number): boolean {
-    // a direction along no axis, so that it does not run within the faces of boxes
-    const direction = [0.267, 0.802, 0.534];
-    if (!this.surfaces[item]?.cast([x, y, z], direction, this.scratch)) return false;
+    return this.leavesBehind(item, [x, y, z], WAYS_OUT[0]);
+  }
+
+  /** Whether the first face of a prop that a ray meets shows it its back. */
+  private leavesBehind(item: number, at: ArrayLike<number>, way: readonly number[]): boolean {
+    if (!this.surfaces[item]?.cast(at, way, this.scratch)) return false;
     const { normal } = this.scratch;
-    return normal[0] * direction[0] + normal[1] * direction[1] + normal[2] * direction[2] > 0;
+    return normal[0] * way[0] + normal[1] * way[1] + normal[2] * way[2] > 0;
   }
 }
