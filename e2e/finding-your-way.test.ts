@@ -19,6 +19,13 @@ test('search does everything, keys can be changed, the history goes back and res
     await page.keyboard.type(words);
     await page.keyboard.press('Enter');
   };
+  // Escape leaves it, and every other dialog that a key opens
+  for (const key of ['Control+k', '?']) {
+    await page.keyboard.press(key);
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toBeHidden();
+  }
   // by its words, without the mouse
   await search('hose coil');
   await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Hose coil');

@@ -11,6 +11,9 @@ test('a project begins from a template, goes out whole, is deleted, brought back
   await page.goto(kelp.url);
   await expect(page.getByText('No project yet')).toBeVisible();
   await page.getByRole('button', { name: 'New project' }).first().click();
+  // a name is suggested; none at all is not taken
+  await expect(page.getByLabel('Name')).toHaveValue('Project');
+  await page.getByLabel('Name').fill(' ');
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByText('A project needs a name.')).toBeVisible();
   await page.getByLabel('Name').fill('  Jetty, north side ');

@@ -32,6 +32,8 @@ export function SearchDialog({ onClose }: { onClose(): void }) {
         getOptionKey={({ id }) => id}
         getOptionLabel={({ label }) => label}
         onChange={(_event, action) => action && run(action)}
+        // its list is always open: Escape closes all of it
+        onClose={(_event, reason) => reason === 'escape' && onClose()}
         renderOption={({ key, ...option }, action) => (
           <Box component="li" key={key} {...option} sx={{ display: 'flex', gap: 2 }}>
             <Typography noWrap sx={{ flex: 1 }}>

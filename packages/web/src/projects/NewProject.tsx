@@ -1,4 +1,5 @@
 import { yupResolver } from '@hookform/resolvers/yup';
+import { freeName } from '@kelp/core';
 import {
   Button,
   Dialog,
@@ -31,13 +32,20 @@ const schema = yup
   })
   .required();
 
+interface NewProjectProps {
+  /** Projects whose names are in use. */
+  taken: readonly { name: string }[];
+  onClose(): void;
+  onProblem(text: string): void;
+}
+
 /** Name and beginning of a new project. */
-export function NewProject({ onClose, onProblem }: { onClose(): void; onProblem(text: string): void }) {
+export function NewProject({ taken, onClose, onProblem }: NewProjectProps) {
   const navigate = useNavigate();
   const [templates, setTemplates] = useState<readonly Template[]>([]);
   const { register, control, handleSubmit, formState } = useForm({
     resolver: yupResolver(schema),
-    defaultValues: { name: '', template: 'empty' },
+    defaultValues: { name: freeName('Project', taken), template: 'empty' },
   });
   useEffect(() => {
     api.templates().then(setTemplates, (error: Error) => onProblem(error.message));
@@ -63,6 +71,8 @@ export function NewProject({ onClose, onProblem }: { onClose(): void; onProblem(
             margin="dense"
             error={formState.errors.name !== undefined}
             helperText={formState.errors.name?.message}
+            // typing replaces what is suggested
+            onFocus={({ target }) => target.select()}
             {...register('name')}
           />
           <FormControl sx={{ mt: 3 }}>

@@ -156,7 +156,7 @@ export function ProjectList() {
         </Box>
       )}
       <DeletedProjects changed={projects} onRestore={(project) => void attempt(restore(project))} />
-      {naming && <NewProject onClose={() => setNaming(false)} onProblem={setProblem} />}
+      {naming && <NewProject taken={projects ?? []} onClose={() => setNaming(false)} onProblem={setProblem} />}
       <Snackbar
         open={deleted !== null}
         autoHideDuration={12_000}

@@ -1,0 +1,2 @@
+// Stands for node:fs and node:path, which a page does not have.
+export {};
