@@ -60,13 +60,18 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
     if (!pen) return;
     const element = gl.domElement;
     const felt = () => targetOnly(live.current.surroundings(), live.current.target);
-    const under = (event: PointerEvent, x = event.clientX, y = event.clientY): DrawnPoint | undefined => {
+    const under = (
+      event: PointerEvent,
+      x = event.clientX,
+      y = event.clientY,
+      snapping = !event.altKey,
+    ): DrawnPoint | undefined => {
       const found = pointUnder(camera, element, x, y, felt(), live.current.plane);
       if (!found) return undefined;
       // a pen's own pressure, 0.5 when it rests, on top of what the wheel says
       const pressed = event.pointerType === 'pen' && event.pressure > 0 ? 0.4 + 1.2 * event.pressure : 1;
       const point = { ...found, radius: thickness.current * pressed };
-      return event.altKey ? point : snapped(point, [x, y], camera, element, felt(), snapPoints());
+      return snapping ? snapped(point, [x, y], camera, element, felt(), snapPoints()) : point;
     };
     let places: SnapPoint[] | undefined;
     const snapPoints = () => {
@@ -127,7 +132,8 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       const to = steadied(steady, [event.clientX, event.clientY], live.current.rope);
       if (Math.hypot(to[0] - steady[0], to[1] - steady[1]) < STEP) return;
       steady = to;
-      const point = under(event, to[0], to[1]);
+      // its ends snap; on its way it follows the hand, not every edge that it passes
+      const point = under(event, to[0], to[1], false);
       if (!point) return;
       stroke = [...stroke, point];
       setPoints(stroke);
