@@ -15,6 +15,7 @@ import {
   type Section,
   type SweepOptions,
   signedVolume,
+  singleCurve,
   surfaceArea,
   sweep,
   topologyOf,
@@ -136,6 +137,18 @@ describe('normals are those of the swept surface', () => {
         }),
         { numRuns: 12 },
       );
+    },
+  );
+
+  it.each(['flat', 'round', 'open'] as const)(
+    'a %s end that shrinks to a place still has a direction at every vertex',
+    (end) => {
+      const line = resample(singleCurve([0, 0, 0, 0.3, 1, 0.2]), { steps: 6 });
+      const radius = Float32Array.from(line.pointData[POINT.along], (_, p) => 0.1 * Math.min(p, 6 - p));
+      for (const section of [roundSection(8), polygonSection(4), roundedBoxSection(3, 0.4, 2)]) {
+        const { normal } = sweep(line, section, { radius, start: end, end });
+        for (let i = 0; i < normal.length; i += 3) expect(Math.hypot(...normal.subarray(i, i + 3))).toBeCloseTo(1, 4);
+      }
     },
   );
 

@@ -30,10 +30,17 @@ export const capQuads = (section: Section, kind: EndKind): number =>
  * result watertight.
  * @param ringAt first vertex of the end's ring
  * @param out −1 at the start of the curve, 1 at its end
+ * @param travel unit direction of the curve there: of a ring that has shrunk to a place, the only direction there is
  */
-export function writeCap(writer: CapWriter, kind: EndKind, ringAt: number, out: 1 | -1): void {
+export function writeCap(
+  writer: CapWriter,
+  kind: EndKind,
+  ringAt: number,
+  out: 1 | -1,
+  travel: ArrayLike<number>,
+): void {
   if (kind === 'open') return;
-  const ring = readRing(writer, ringAt);
+  const ring = readRing(writer, ringAt, travel);
   if (kind === 'flat') writeFlat(writer, ringAt, ring, out);
   else writeDome(writer, ringAt, ring, out);
 }
@@ -46,7 +53,7 @@ interface EndRing {
 }
 
 /** Middle and direction of a ring, from its own places: the plane of three of them, the mean weighted by the outline. */
-function readRing({ mesh, section }: CapWriter, ringAt: number): EndRing {
+function readRing({ mesh, section }: CapWriter, ringAt: number, travel: ArrayLike<number>): EndRing {
   const { position: p, uv } = mesh;
   const { rim, x, y } = section;
   // two columns span the ring's plane: P = C + x·A + y·B; solve for A, B and C from three rim places
@@ -68,8 +75,8 @@ function readRing({ mesh, section }: CapWriter, ringAt: number): EndRing {
     center[n] = base - x[i] * a[n] - y[i] * b[n];
   }
   const axis: EndRing['axis'] = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
-  const size = Math.hypot(...axis) || 1;
-  for (let n = 0; n < 3; n++) axis[n] /= size;
+  const size = Math.hypot(...axis);
+  for (let n = 0; n < 3; n++) axis[n] = size > 0 ? axis[n] / size : travel[n];
   return { center, axis, v: uv[2 * ringAt + 1] };
 }
 
@@ -139,7 +146,8 @@ function writeDome(writer: CapWriter, ringAt: number, ring: EndRing, out: 1 | -1
         position[to + n] =
           r === 0 ? position[from + n] : center[n] + cos * (position[from + n] - center[n]) + sin * reach * axis[n];
         const level = normal[from + n] - flat * axis[n];
-        normal[to + n] = reach * cos * level + sin * along * axis[n];
+        // of a ring that has shrunk to a place the dome has too: a half sphere's normals
+        normal[to + n] = reach > 0 ? reach * cos * level + sin * along * axis[n] : cos * level + sin * axis[n];
         size += normal[to + n] ** 2;
       }
       for (let n = 0; n < 3; n++) normal[to + n] /= Math.sqrt(size) || 1;

@@ -57,8 +57,9 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
     const writer = { mesh, section, vertex: rings.total * columns, quadAt: 6 * bodyQuads, triangleAt: 6 * mesh.quads };
     for (let c = 0; c < curveCount(curves); c++) {
       if (curves.closed[c]) continue;
-      writeCap(writer, startKind, rings.start[c] * columns, -1);
-      writeCap(writer, endKind, (rings.start[c + 1] - 1) * columns, 1);
+      const travel = (p: number) => frames.tangent.subarray(3 * p, 3 * p + 3);
+      writeCap(writer, startKind, rings.start[c] * columns, -1, travel(curves.start[c]));
+      writeCap(writer, endKind, (rings.start[c + 1] - 1) * columns, 1, travel(curves.start[c + 1] - 1));
     }
   }
   mesh.groups.push({ start: 0, count: mesh.index.length, slot: 'main' });
