@@ -8,7 +8,6 @@ import {
   copyPart,
   createCache,
   evaluatePiece,
-  type Finding,
   type KelpDocument,
   meshBuffers,
   partBounds,
@@ -20,6 +19,7 @@ import {
 import { decodeProp } from '@kelp/formats';
 import { sampleOf } from '../look/samples.js';
 import { type DocumentChanges, withChanges } from './changes.js';
+import { fairly, isPinch } from './fairly.js';
 import {
   type Answer,
   DRAFT_DENSITY,
@@ -58,6 +58,7 @@ self.onmessage = async ({ data }: MessageEvent<Request>) => {
     case 'forget':
       for (const piece of data.pieces) {
         sent.delete(piece);
+        wholePinches.delete(piece);
         cache.forget(piece);
       }
       return;
@@ -128,7 +129,10 @@ function computeOne(batch: number, { piece: id, draft, watch, has }: Wanted, las
   }
   const started = performance.now();
   const density = draft || piece.detail ? DRAFT_DENSITY : 1;
-  const build = fairly(evaluatePiece(world, piece, { density, most: MOST_SHOWN }), density);
+  const made = evaluatePiece(world, piece, { density, most: MOST_SHOWN });
+  const pinches = made.findings.filter(isPinch).length;
+  if (density === 1) wholePinches.set(id, pinches);
+  const build = fairly(made, density, draft ? wholePinches.get(id) : undefined);
   const watched = watch === null ? undefined : build.stages[watch];
   const findings = JSON.stringify(build.findings);
   const how = `${density} ${piece.detail ?? ''}`;
@@ -171,12 +175,8 @@ function attempt({ id, document: other, piece: pieceId, draft }: Extract<Request
   answer({ kind: 'trial', id, build: message }, buffers);
 }
 
-/** A draft is coarser on purpose: its facets are told only where the whole would show them too. */
-function fairly(build: Build, density: number): Build {
-  if (density === 1) return build;
-  const shows = ({ code, size }: Finding) => code !== 'coarse' || !size || size.value * density > size.limit;
-  return { ...build, findings: build.findings.filter(shows) };
-}
+/** Bends that were too tight when a piece was last made whole. */
+const wholePinches = new Map<string, number>();
 
 /** What the page needs of a build. The cache keeps its own: the page gets copies, which are moved. */
 function packed(

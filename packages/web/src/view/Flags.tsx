@@ -2,7 +2,7 @@ import type { DisplayUnit, Finding } from '@kelp/core';
 import { Box } from '@mui/material';
 import { countText, lengthText, round } from '../fields/units.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
-import { Label, type Place } from './Labels.js';
+import { Label, LEFTWARDS, type Place } from './Labels.js';
 
 /** Findings as small flags at their place. */
 export function Flags({
@@ -43,6 +43,7 @@ export function Flags({
               height: '23px',
               background: colourOf(finding),
             },
+            [`[${LEFTWARDS}] > &`]: { left: 'auto', right: -1, '&::after': { left: 'auto', right: 0 } },
           }}
         >
           <Box

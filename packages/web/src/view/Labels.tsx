@@ -51,6 +51,9 @@ export function Label({ place, layer = 1, children }: { place: Place; layer?: nu
   );
 }
 
+/** Attribute of a label whose room is to the left of its place. */
+export const LEFTWARDS = 'data-leftwards';
+
 const place = /* @__PURE__ */ new Vector3();
 
 /** Inside the canvas: puts every label where its place is seen. */
@@ -68,6 +71,8 @@ export function LabelMover() {
     for (const [label, [x, y, z]] of board.labels) {
       place.set(x, y, z).project(camera);
       const seen = place.z < 1 && Math.abs(place.x) < 1.2 && Math.abs(place.y) < 1.2;
+      // what stands at the right edge reads to the left of its place
+      label.toggleAttribute(LEFTWARDS, place.x > 0.6);
       label.style.visibility = seen ? 'visible' : 'hidden';
       label.style.transform = `translate(${(((place.x + 1) / 2) * size.width).toFixed(1)}px, ${(((1 - place.y) / 2) * size.height).toFixed(1)}px)`;
     }
