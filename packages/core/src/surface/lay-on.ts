@@ -87,7 +87,10 @@ function normalize(v: Float64Array, i: number): void {
   v[i + 2] /= size;
 }
 
-/** Every point within `reach` of a surface moves to `distance` over the place nearest to where it is lifted. One query a point. */
+/**
+ * Every point within `reach` of a surface moves to `distance` over the place nearest to where it is lifted; in the outer
+ * half of the reach less and less, so that the line leaves a surface without a jerk. One query a point.
+ */
 export function layOn(
   curves: CurveSet,
   surroundings: Surroundings,
@@ -106,7 +109,12 @@ export function layOn(
     const y = position[i + 1] + lift * up[i + 1];
     const z = position[i + 2] + lift * up[i + 2];
     if (surroundings.closest(x, y, z, hit, reach + Math.abs(lift), only) === undefined) continue;
+    const share = Math.min(1, 2 - (2 * hit.distance) / (reach + Math.abs(lift)));
     placeOver(x, y, z, hit, distance[p], position, i);
+    if (share === 1) continue;
+    const pull = share * share * (3 - 2 * share);
+    for (let axis = 0; axis < 3; axis++)
+      position[i + axis] = curves.position[i + axis] + pull * (position[i + axis] - curves.position[i + axis]);
   }
   return { ...curves, position };
 }

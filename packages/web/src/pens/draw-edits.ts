@@ -16,6 +16,8 @@ import type { AppDispatch, AppState } from '../app/store.js';
 import { edit, newId } from '../state/edits.js';
 import { floatOpened, type PointPlace, penTaken, pieceChosen, pointChosen } from '../state/view-slice.js';
 
+/** A new line lies on what is nearer than so many of its radii. */
+const AROUND = 16;
 /** A new line is at least so many radii long. */
 const THINNEST = 40;
 
@@ -44,7 +46,9 @@ export const lineDrawn =
     const made = newPiece(newId(), freeName('Cable', document.pieces), [curve.id], onProp);
     const size = sizeParameter(made.make.unit) ?? '';
     const fitted = fittingRadius(made.make.parameters[size] as number, points);
-    const piece = withParameter({ ...made, shape: shape ? [shape] : made.shape }, { stage: 'make' }, size, fitted);
+    // what was drawn in the air, or past a prop, stays there: it lies on what it was drawn on
+    const lying = made.shape.map((use) => ({ ...use, parameters: { ...use.parameters, reach: AROUND * fitted } }));
+    const piece = withParameter({ ...made, shape: shape ? [shape] : lying }, { stage: 'make' }, size, fitted);
     dispatch(
       edit('Draw a line', (now) => ({ ...now, curves: [...now.curves, curve], pieces: [...now.pieces, piece] })),
     );
