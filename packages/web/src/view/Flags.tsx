@@ -2,9 +2,9 @@ import type { DisplayUnit, Finding } from '@kelp/core';
 import { Box } from '@mui/material';
 import { countText, lengthText, round } from '../fields/units.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
-import { Label, LEFTWARDS, type Place } from './Labels.js';
+import { Label, LEFTWARDS, MORE, type Place } from './Labels.js';
 
-/** Findings as small flags at their place. */
+/** Findings as small flags at their place; where they would lie over each other, the worst stands for all. */
 export function Flags({
   findings,
   display,
@@ -18,7 +18,7 @@ export function Flags({
     .filter((finding) => finding.place)
     .map((finding, i) => (
       // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other identity
-      <Label key={i} place={finding.place as Place} layer={3}>
+      <Label key={i} place={finding.place as Place} layer={3} rank={excess(finding)}>
         <Box
           component="button"
           type="button"
@@ -55,6 +55,8 @@ export function Flags({
               py: '2px',
               borderRadius: '2px',
               whiteSpace: 'nowrap',
+              // how many others it stands for
+              '&::after': { content: `var(${MORE}, "")` },
             }}
           >
             {flagText(finding, display)}
@@ -62,6 +64,12 @@ export function Flags({
         </Box>
       </Label>
     ));
+}
+
+/** How far a finding is beyond its limit, errors before the rest. */
+export function excess({ severity, size }: Finding): number {
+  const ratio = size && size.value > 0 && size.limit > 0 ? Math.abs(Math.log(size.value / size.limit)) : 0;
+  return ratio + (severity === 'error' ? 100 : 0);
 }
 
 export const colourOf = ({ severity }: Finding): string =>

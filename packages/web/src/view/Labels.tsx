@@ -1,6 +1,7 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { createContext, type ReactNode, useContext, useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 import { Vector3 } from 'three';
+import { type Joining, joined } from './joined.js';
 
 export type Place = readonly [number, number, number];
 
@@ -9,7 +10,7 @@ export type Place = readonly [number, number, number];
  * policy for styles. Inside the canvas `LabelMover` moves them as the camera does.
  */
 class LabelBoard {
-  readonly labels = new Map<HTMLElement, Place>();
+  readonly labels = new Map<HTMLElement, { place: Place; rank: number | undefined }>();
   /** Set while a canvas is there: moves all labels at the next frame. */
   move: () => void = () => {};
 }
@@ -27,20 +28,28 @@ function useBoard(): LabelBoard {
   return board;
 }
 
+interface LabelProps {
+  place: Place;
+  layer?: number;
+  /** Given where one label may stand for others that it would lie over: the greatest does. */
+  rank?: number;
+  children: ReactNode;
+}
+
 /** Stands with its top left corner at `place`; children shift themselves from there. */
-export function Label({ place, layer = 1, children }: { place: Place; layer?: number; children: ReactNode }) {
+export function Label({ place, layer = 1, rank, children }: LabelProps) {
   const board = useBoard();
   const element = useRef<HTMLDivElement>(null);
   const [x, y, z] = place;
   useLayoutEffect(() => {
     const label = element.current;
     if (!label) return;
-    board.labels.set(label, [x, y, z]);
+    board.labels.set(label, { place: [x, y, z], rank });
     board.move();
     return () => {
       board.labels.delete(label);
     };
-  }, [board, x, y, z]);
+  }, [board, x, y, z, rank]);
   return (
     <div
       ref={element}
@@ -53,6 +62,9 @@ export function Label({ place, layer = 1, children }: { place: Place; layer?: nu
 
 /** Attribute of a label whose room is to the left of its place. */
 export const LEFTWARDS = 'data-leftwards';
+
+/** Style of a label that stands for others: how many, as a text. */
+export const MORE = '--more';
 
 const place = /* @__PURE__ */ new Vector3();
 
@@ -68,14 +80,23 @@ export function LabelMover() {
     };
   }, [board, invalidate]);
   useFrame(({ camera, size }) => {
-    for (const [label, [x, y, z]] of board.labels) {
-      place.set(x, y, z).project(camera);
+    const joining: (Joining & { label: HTMLElement })[] = [];
+    for (const [label, { place: at, rank }] of board.labels) {
+      place.set(...at).project(camera);
       const seen = place.z < 1 && Math.abs(place.x) < 1.2 && Math.abs(place.y) < 1.2;
+      const x = ((place.x + 1) / 2) * size.width;
+      const y = ((1 - place.y) / 2) * size.height;
       // what stands at the right edge reads to the left of its place
       label.toggleAttribute(LEFTWARDS, place.x > 0.6);
       label.style.visibility = seen ? 'visible' : 'hidden';
-      label.style.transform = `translate(${(((place.x + 1) / 2) * size.width).toFixed(1)}px, ${(((1 - place.y) / 2) * size.height).toFixed(1)}px)`;
+      label.style.transform = `translate(${x.toFixed(1)}px, ${y.toFixed(1)}px)`;
+      if (seen && rank !== undefined) joining.push({ label, x, y, rank });
     }
+    joined(joining).forEach((others, i) => {
+      const { style } = joining[i].label;
+      if (others < 0) style.visibility = 'hidden';
+      style.setProperty(MORE, others > 0 ? `" +${others}"` : '""');
+    });
   });
   return null;
 }

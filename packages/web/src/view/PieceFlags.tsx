@@ -2,7 +2,7 @@ import type { Finding } from '@kelp/core';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { checksShown, pieceChosen } from '../state/view-slice.js';
-import { Flags } from './Flags.js';
+import { excess, Flags } from './Flags.js';
 
 /** Findings of all pieces, at their places. */
 export function PieceFlags() {
@@ -32,10 +32,4 @@ function flagged(findings: readonly Finding[]): readonly Finding[] {
     if (!old || excess(finding) > excess(old)) worst.set(finding.code, finding);
   }
   return [...worst.values()];
-}
-
-/** How far a finding is beyond its limit, errors before the rest. */
-function excess({ severity, size }: Finding): number {
-  const ratio = size && size.value > 0 && size.limit > 0 ? Math.abs(Math.log(size.value / size.limit)) : 0;
-  return ratio + (severity === 'error' ? 100 : 0);
 }
