@@ -16,7 +16,7 @@ import {
   movePiece,
   showPieces,
 } from '../src/manifest/piece-edits.js';
-import { lineDrawn } from '../src/pens/draw-edits.js';
+import { lineDrawn, movePoint } from '../src/pens/draw-edits.js';
 import {
   chooseLines,
   deleteChosen,
@@ -56,6 +56,20 @@ function bench(document = demo) {
 const hose = (document: KelpDocument) => document.pieces.find(({ id }) => id === 'bridge-hose')!;
 const linesOf = (document: KelpDocument, piece = hose(document)) => piece.path.parameters['curves'] as string[];
 const free = (x: number, z: number) => ({ position: [x, 1, z] as [number, number, number], corner: false, radius: 1 });
+
+it('a point that is moved keeps its corner, thickness and roll; a line drawn on a prop lies on what is near it only', () => {
+  const { dispatch, document } = bench();
+  const anchor = { prop: demo.props[0].id, triangle: 0, barycentric: [1, 0, 0] as [number, number, number], height: 0 };
+  const drawn = { ...free(0, 0), corner: true, radius: 1.5, roll: 0.4, anchor };
+  dispatch(lineDrawn([drawn, free(1, 0), free(2, 0)], false));
+  const made = document().pieces.at(-1)!;
+  const [curve] = linesOf(document(), made);
+  dispatch(movePoint({ curve, index: 0 }, { position: [0, 1, 0.5] }));
+  const moved = document().curves.find(({ id }) => id === curve)!.points[0];
+  expect(moved).toEqual({ position: [0, 1, 0.5], corner: true, radius: 1.5, roll: 0.4 });
+  expect(made.shape.map(({ unit }) => unit)).toEqual(['cling']);
+  expect(made.shape[0].parameters['reach']).toBeLessThan(0.5);
+});
 
 describe('every edit leaves a document that is valid, and is one step back', () => {
   const all = (count: number, curve: string) => Array.from({ length: count }, (_, index) => ({ curve, index }));
