@@ -1,6 +1,6 @@
 import { BoxGeometry, type BufferGeometry, SphereGeometry } from 'three';
 import { expect, it } from 'vitest';
-import { evaluatePiece, Surface, Surroundings, World } from '../src/index.js';
+import { evaluatePiece, newUse, Surface, Surroundings, World } from '../src/index.js';
 import { alongPoints } from './projects.js';
 
 type Place = [number, number, number];
@@ -58,4 +58,37 @@ it('a post through the edge that closes a ring is told', () => {
 it('behind the faces of an open shell is not inside it', () => {
   const shell = surfaceOf(new SphereGeometry(1, 32, 16, 0, 2 * Math.PI, 0, Math.PI / 2));
   expect(cutsOf([[-0.3, 0.3, 0.1], [0.3, 0.3, 0.1]], shell)).toEqual([]); // biome-ignore format: one line
+});
+
+/** What is told of a round cable of 10 mm radius that runs through itself. */
+function selfCutsOf(path: { unit: string; parameters: Record<string, number> } | readonly Place[]) {
+  const { document, piece } = alongPoints('unit' in path ? [] : path, ({ make }) => {
+    make.parameters['radius'] = 0.01;
+  });
+  if ('unit' in path) {
+    const use = newUse('path', path.unit);
+    piece.path = { ...use, parameters: { ...use.parameters, ...path.parameters } };
+  }
+  const world = new World(document, new Surroundings(new Map()));
+  return evaluatePiece(world, piece).findings.filter(({ code }) => code === 'cuts-itself');
+}
+
+it('a cable through itself is told once a crossing, with how deep', () => {
+  const loop: Place[] = [[-1, 0, 0], [0, 0, 0], [0.8, 0, 0.4], [0.8, 0.012, -0.4], [0, 0.012, 0], [-1, 0.012, 0.4]]; // biome-ignore format: one line
+  const told = selfCutsOf(loop);
+  expect(told).toHaveLength(1);
+  // it passes 12 mm over itself, where 20 are needed
+  expect(told[0].size?.value).toBeCloseTo(0.008, 3);
+  const over = loop.map(([x, y, z]): Place => [x, y > 0 ? 0.021 : y, z]);
+  expect(selfCutsOf(over)).toEqual([]);
+});
+
+it('legs that overlap beside each other are told as one stretch; a coil that touches is none, one too tight is', () => {
+  const hairpin: Place[] = [[0, 0, 0], [1, 0, 0], [1.3, 0, 0.15], [1.3, 0, -0.15], [1, 0, 0.012], [0, 0, 0.012]]; // biome-ignore format: one line
+  expect(selfCutsOf(hairpin).length).toBeGreaterThanOrEqual(1);
+  // ten turns on a radius of 0.2 m: 20 mm from turn to turn touch, 15 run into each other
+  const coil = (height: number) =>
+    selfCutsOf({ unit: 'helix', parameters: { turns: 10, height, radius: 0.2, taper: 1 } });
+  expect(coil(0.2)).toEqual([]);
+  expect(coil(0.15)).toHaveLength(1);
 });

@@ -12,6 +12,7 @@ import type { Surroundings } from '../surface/surroundings.js';
 import type { Made, SweptBody } from '../unit/carriers.js';
 import type { Finding, Fix } from '../unit/finding.js';
 import { knownUnit } from '../unit/registry.js';
+import { selfCuts } from './self-cuts.js';
 import type { World } from './world.js';
 
 /** Cuts shallower than this share of the section are contact, not a cut: a polygon lies on its flats. */
@@ -36,6 +37,7 @@ export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings,
       ...pinches(piece, body, world),
       ...shortLegs(piece, body, world),
       ...coarseBends(body),
+      ...selfCuts(body),
       ...(surroundings.isEmpty ? [] : cuts(piece, body, surroundings)),
     ]),
     ...(unit?.check?.(made, parameters, surroundings) ?? []),

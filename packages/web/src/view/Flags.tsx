@@ -78,6 +78,7 @@ export const colourOf = ({ severity }: Finding): string =>
 const WORDS: Record<string, string> = {
   pinch: 'bend',
   'cuts-prop': 'cuts in',
+  'cuts-itself': 'cuts itself',
   'points-close': 'points',
   coarse: 'step',
   'curve-short': 'length',
