@@ -30,7 +30,8 @@ describe('the walk along a line', () => {
         expect(walk.length).toBeCloseTo(path.getLength(), 9);
         const at = walk.pointAt(share * walk.length, [0, 0, 0]);
         const theirs = path.getPointAt(share);
-        expect(theirs.distanceTo(new Vector3(...at))).toBeLessThan(1e-6);
+        // theirs finds its place by a division of sums, which rounds more
+        expect(theirs.distanceTo(new Vector3(...at))).toBeLessThan(1e-5);
       }),
     );
   });
