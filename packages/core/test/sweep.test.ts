@@ -134,7 +134,7 @@ describe('normals are those of the swept surface', () => {
           const roll = Float32Array.from(line.pointData[POINT.along], (s) => (2 * Math.PI * turns * s) / length);
           const mesh = sweep(line, polygonSection(sides), { radius: 0.02, roll });
           // a quad that twists is two flat triangles: the worst of all of these is 20.7°, at four turns of three sides
-        expect(worstLean(mesh)).toBeLessThan(turns === 0 ? 3 : 22);
+          expect(worstLean(mesh)).toBeLessThan(turns === 0 ? 3 : 22);
         }),
         { numRuns: 12 },
       );
