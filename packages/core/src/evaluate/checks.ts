@@ -7,7 +7,7 @@ import { hashText } from '../numeric/random.js';
 import { pointOf, type Vec3 } from '../numeric/vector.js';
 import { shortMitres } from '../part/mitres.js';
 import { insideOfBend, nearAt } from '../part/reach.js';
-import { createHit, type SurfaceHit } from '../surface/surface.js';
+import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
 import type { Made, SweptBody } from '../unit/carriers.js';
 import type { Finding, Fix } from '../unit/finding.js';
@@ -224,8 +224,8 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
       place = undefined;
       deepest = 0;
     };
-    /** Whether the stretch that is far from every face is inside a prop; unknown where faces are near. */
-    let isInside: boolean | undefined;
+    /** The prop that the stretch, far from every face, is inside of, or none; unknown where faces are near. */
+    let inside: string | null | undefined;
     for (let p = rails.start[c]; p < last + (closed ? 1 : 0); p++) {
       const next = p < last ? p + 1 : rails.start[c];
       const width = nearAt(body, p);
@@ -239,10 +239,10 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
         const y = position[3 * p + 1] * (1 - t) + position[3 * next + 1] * t;
         const z = position[3 * p + 2] * (1 - t) + position[3 * next + 2] * t;
         let depth = width - surroundings.signedDistance(x, y, z, hit, width);
-        if (depth > Number.NEGATIVE_INFINITY) isInside = undefined;
+        if (depth > Number.NEGATIVE_INFINITY) inside = undefined;
         else {
-          isInside ??= surroundings.enclosing(x, y, z) !== undefined;
-          if (isInside) depth = width + depthAt(surroundings, x, y, z, hit);
+          if (inside === undefined) inside = surroundings.enclosing(x, y, z) ?? null;
+          if (inside !== null && surroundings.closest(x, y, z, hit, Infinity, inside)) depth = width + hit.distance;
         }
         if (depth <= CONTACT * width) tell();
         else if (depth > deepest) {
@@ -256,12 +256,6 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
     tell();
   }
   return findings;
-}
-
-/** How far the nearest face of the prop is that a place is deep inside of, metres; → `hit`. */
-function depthAt(surroundings: Surroundings, x: number, y: number, z: number, hit: SurfaceHit): number {
-  const prop = surroundings.enclosing(x, y, z);
-  return prop !== undefined && surroundings.closest(x, y, z, hit, Infinity, prop) ? hit.distance : 0;
 }
 
 function cutAt(piece: Piece, place: Finding['place'], along: number, depth: number, limit: number): Finding {
