@@ -230,9 +230,11 @@ async function longestTask(work) {
   await session.send('Tracing.end');
   await ended;
   await session.detach();
+  // the browser has pages of its own beside this one
+  const own = new Set(events.filter(({ args }) => args?.data?.url?.startsWith?.(url)).map(({ pid }) => pid));
   const main = new Set(
     events
-      .filter((event) => event.name === 'thread_name' && event.args.name === 'CrRendererMain')
+      .filter(({ name, pid, args }) => name === 'thread_name' && args.name === 'CrRendererMain' && own.has(pid))
       .map(({ pid, tid }) => `${pid} ${tid}`),
   );
   const tasks = events.filter(

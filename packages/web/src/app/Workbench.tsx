@@ -75,6 +75,7 @@ export function Workbench() {
 
 function Bench() {
   const { checks, baking } = useAppSelector((state) => state.view);
+  const conflict = useAppSelector((state) => state.project.save.state === 'conflict');
   const [importing, setImporting] = useState<File | 'choose' | null>(null);
   const chooseImport = useCallback(() => setImporting('choose'), []);
   const closeImport = useCallback(() => setImporting(null), []);
@@ -171,7 +172,7 @@ function Bench() {
       </Box>
       <Suspense>
         {importing && <ImportDialog file={importing} onClose={closeImport} />}
-        <ConflictDialog />
+        {conflict && <ConflictDialog />}
       </Suspense>
       <CoverKeeper />
       <Failure />

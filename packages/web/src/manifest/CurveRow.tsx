@@ -1,16 +1,18 @@
-import { curveIdsOf, type DrawnCurve } from '@kelp/core';
-import { Box, ButtonBase, Typography } from '@mui/material';
+import type { DrawnCurve } from '@kelp/core';
 import { memo } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { floatOpened, pieceChosen, pointsChosen } from '../state/view-slice.js';
-import { COLOURS } from '../theme/colours.js';
+import './row.css';
+
+interface CurveRowProps {
+  curve: DrawnCurve;
+  /** The piece that runs along it. */
+  owner: string | undefined;
+}
 
 /** One drawn line: how many points it has. A click chooses them, in the piece that runs along it. */
-export const CurveRow = memo(function CurveRow({ curve }: { curve: DrawnCurve }) {
+export const CurveRow = memo(function CurveRow({ curve, owner }: CurveRowProps) {
   const dispatch = useAppDispatch();
-  const owner = useAppSelector(
-    (state) => state.project.document?.pieces.find((piece) => curveIdsOf(piece).includes(curve.id))?.id,
-  );
   const chosen = useAppSelector((state) => state.view.point?.curve === curve.id);
   const choose = () => {
     if (!owner) return;
@@ -19,29 +21,14 @@ export const CurveRow = memo(function CurveRow({ curve }: { curve: DrawnCurve })
     dispatch(pointsChosen(curve.points.map((_, index) => ({ curve: curve.id, index }))));
   };
   return (
-    <ButtonBase
-      onClick={choose}
-      disabled={!owner}
-      aria-pressed={chosen}
-      sx={{
-        display: 'flex',
-        width: '100%',
-        height: 27,
-        justifyContent: 'space-between',
-        gap: 2,
-        pl: '32px',
-        borderBottom: `1px solid ${COLOURS.hairline}`,
-        background: chosen ? COLOURS.chosen : undefined,
-      }}
-    >
-      <Typography noWrap variant="body2" sx={{ color: COLOURS.ink }} title={curve.name} dir="auto">
-        {curve.name}
-      </Typography>
-      <Box sx={{ flexShrink: 0, mr: '64px' }}>
-        <Typography className="number" color="textSecondary" noWrap>
-          {curve.points.length}
-        </Typography>
-      </Box>
-    </ButtonBase>
+    <div className={`manifest-row${chosen ? ' chosen' : ''}`}>
+      <span className="row-colour" />
+      <button type="button" className="row-pick" onClick={choose} disabled={!owner} aria-pressed={chosen}>
+        <span className="row-name" title={curve.name} dir="auto">
+          {curve.name}
+        </span>
+        <span className="number row-figure of-line">{curve.points.length}</span>
+      </button>
+    </div>
   );
 });

@@ -1,4 +1,4 @@
-import type { KelpDocument, Piece } from '@kelp/core';
+import { curveIdsOf, type KelpDocument, type Piece } from '@kelp/core';
 import { Box, ButtonBase, InputBase, MenuItem, Select, type SxProps, type Theme, Typography } from '@mui/material';
 import { type MouseEvent, memo, type ReactNode, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
@@ -63,6 +63,14 @@ export function Manifest({ onImport }: { onImport(): void }) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: by the words alone
   const listed = useMemo(() => sorted(matching(allPieces), order, figures), [allPieces, wanted, order, figures]);
   ids.current = useMemo(() => listed.map(({ id }) => id), [listed]);
+  // the first piece that runs along each line
+  const owners = useMemo(
+    () =>
+      new Map(
+        [...allPieces].reverse().flatMap((piece) => curveIdsOf(piece).map((curve) => [curve, piece.id] as const)),
+      ),
+    [allPieces],
+  );
   const isChosen = useMemo(() => new Set(chosen), [chosen]);
   if (!document) return null;
   return (
@@ -131,7 +139,7 @@ export function Manifest({ onImport }: { onImport(): void }) {
       {document.curves.length > 0 && (
         <Section title="Lines" figure="points" empty="No line of that name." none={curves.length === 0}>
           <LongList items={curves} keyOf={({ id }) => id} rowHeight={ROW}>
-            {(curve) => <CurveRow curve={curve} />}
+            {(curve) => <CurveRow curve={curve} owner={owners.get(curve.id)} />}
           </LongList>
         </Section>
       )}

@@ -1,6 +1,6 @@
 import type { Detail, Piece } from '@kelp/core';
 import MoreVert from '@mui/icons-material/MoreVert';
-import { Box, IconButton, Menu, MenuItem } from '@mui/material';
+import { Box, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
 import { useAppDispatch } from '../app/store.js';
 import {
@@ -14,6 +14,7 @@ import {
   wordsFor,
 } from './piece-edits.js';
 
+const DOTS = <MoreVert sx={{ fontSize: 15 }} />;
 const DETAILS: readonly (Detail | undefined)[] = ['path', 'draft', undefined];
 
 interface PieceMenuProps {
@@ -26,67 +27,76 @@ interface PieceMenuProps {
 export function PieceMenu({ piece, allOf, onRename }: PieceMenuProps) {
   const dispatch = useAppDispatch();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [open, setOpen] = useState(false);
   const [after, setAfter] = useState<(() => void) | null>(null);
+  const close = () => setOpen(false);
   const act = (run: () => void) => () => {
-    setAnchor(null);
+    close();
     run();
   };
-  // worked out for the open menu only
+  // a menu that nobody opened is not there, in none of a thousand rows
   const all = anchor ? allOf(piece) : [piece];
   const many = all.length > 1;
   const of = many ? ` ${wordsFor(all)}` : '';
   return (
     <>
-      <IconButton
+      <button
+        type="button"
+        className="row-icon row-more"
         aria-label={`More of ${piece.name}`}
         aria-haspopup="menu"
-        onClick={(event) => setAnchor(event.currentTarget)}
-        sx={{ p: 0.25 }}
-      >
-        <MoreVert sx={{ fontSize: 15 }} />
-      </IconButton>
-      <Menu
-        anchorEl={anchor}
-        open={anchor !== null}
-        onClose={() => setAnchor(null)}
-        // the name field takes the focus once the menu has given it back
-        slotProps={{
-          transition: {
-            onExited: () => {
-              setAfter(null);
-              after?.();
-            },
-          },
+        onClick={(event) => {
+          setAnchor(event.currentTarget);
+          setOpen(true);
         }}
       >
-        {!many && <MenuItem onClick={act(() => setAfter(() => onRename))}>Rename</MenuItem>}
-        <MenuItem onClick={act(() => dispatch(duplicatePieces(all)))}>Duplicate{of}</MenuItem>
-        <MenuItem onClick={act(() => dispatch(isolatePieces(all)))}>
-          Show {many ? 'them' : 'it'} alone, or all again
-        </MenuItem>
-        <MenuItem onClick={act(() => dispatch(lockPieces(all, !piece.locked)))}>
-          {piece.locked ? 'Unlock' : 'Lock'}
-          {of}
-        </MenuItem>
-        {DETAILS.map((detail) => (
-          <MenuItem
-            key={detail ?? 'full'}
-            role="menuitemradio"
-            aria-checked={piece.detail === detail}
-            onClick={act(() => dispatch(detailPieces(all, detail)))}
-          >
-            <Box component="span" sx={{ width: 18 }}>
-              {piece.detail === detail && '✓'}
-            </Box>
-            {DETAIL_WORDS[detail ?? 'full']}
+        {DOTS}
+      </button>
+      {anchor && (
+        <Menu
+          anchorEl={anchor}
+          open={open}
+          onClose={close}
+          // the name field takes the focus once the menu has given it back
+          slotProps={{
+            transition: {
+              onExited: () => {
+                setAnchor(null);
+                setAfter(null);
+                after?.();
+              },
+            },
+          }}
+        >
+          {!many && <MenuItem onClick={act(() => setAfter(() => onRename))}>Rename</MenuItem>}
+          <MenuItem onClick={act(() => dispatch(duplicatePieces(all)))}>Duplicate{of}</MenuItem>
+          <MenuItem onClick={act(() => dispatch(isolatePieces(all)))}>
+            Show {many ? 'them' : 'it'} alone, or all again
           </MenuItem>
-        ))}
-        {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, -1)))}>Earlier in the list</MenuItem>}
-        {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, 1)))}>Later in the list</MenuItem>}
-        <MenuItem disabled={all.every(({ locked }) => locked)} onClick={act(() => dispatch(deletePieces(all)))}>
-          Delete{of}
-        </MenuItem>
-      </Menu>
+          <MenuItem onClick={act(() => dispatch(lockPieces(all, !piece.locked)))}>
+            {piece.locked ? 'Unlock' : 'Lock'}
+            {of}
+          </MenuItem>
+          {DETAILS.map((detail) => (
+            <MenuItem
+              key={detail ?? 'full'}
+              role="menuitemradio"
+              aria-checked={piece.detail === detail}
+              onClick={act(() => dispatch(detailPieces(all, detail)))}
+            >
+              <Box component="span" sx={{ width: 18 }}>
+                {piece.detail === detail && '✓'}
+              </Box>
+              {DETAIL_WORDS[detail ?? 'full']}
+            </MenuItem>
+          ))}
+          {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, -1)))}>Earlier in the list</MenuItem>}
+          {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, 1)))}>Later in the list</MenuItem>}
+          <MenuItem disabled={all.every(({ locked }) => locked)} onClick={act(() => dispatch(deletePieces(all)))}>
+            Delete{of}
+          </MenuItem>
+        </Menu>
+      )}
     </>
   );
 }

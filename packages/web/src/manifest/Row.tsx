@@ -2,10 +2,14 @@ import { type Finding, tidyName } from '@kelp/core';
 import Lock from '@mui/icons-material/Lock';
 import Visibility from '@mui/icons-material/Visibility';
 import VisibilityOff from '@mui/icons-material/VisibilityOff';
-import { Box, ButtonBase, IconButton, InputBase, Typography } from '@mui/material';
+import { ButtonBase, InputBase } from '@mui/material';
 import type { MouseEvent, ReactNode } from 'react';
 import { ColourInput } from '../fields/ColourInput.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
+import './row.css';
+
+const SHOWN = <Visibility sx={{ fontSize: 15 }} />;
+const HIDDEN = <VisibilityOff sx={{ fontSize: 15 }} />;
 
 interface RowProps {
   name: string;
@@ -48,18 +52,8 @@ export function Row(props: RowProps) {
     menu,
   } = props;
   return (
-    <Box
-      sx={{
-        display: 'flex',
-        alignItems: 'center',
-        borderBottom: 1,
-        borderColor: 'divider',
-        background: chosen ? COLOURS.chosen : undefined,
-        height: 27,
-        opacity: visible ? 1 : 0.6,
-      }}
-    >
-      <Box sx={{ width: 12, pl: 3, mr: 2, display: 'grid', flexShrink: 0, boxSizing: 'content-box' }}>
+    <div className={`manifest-row${chosen ? ' chosen' : ''}${visible ? '' : ' hidden'}`}>
+      <span className="row-colour">
         {colour && (
           <ColourInput
             value={colour}
@@ -69,7 +63,7 @@ export function Row(props: RowProps) {
             onChange={(next, done) => onColour?.(next, done)}
           />
         )}
-      </Box>
+      </span>
       {onName ? (
         <InputBase
           autoFocus
@@ -84,36 +78,35 @@ export function Row(props: RowProps) {
           sx={{ flex: 1, fontSize: 12, '& input': { p: 0 } }}
         />
       ) : (
-        <ButtonBase
-          onClick={onChoose}
-          aria-pressed={chosen}
-          sx={{ flex: 1, minWidth: 0, height: '100%', justifyContent: 'space-between', gap: 2 }}
-        >
-          <Typography noWrap variant="body2" sx={{ color: COLOURS.ink }} title={name} dir="auto">
+        <button type="button" className="row-pick" onClick={onChoose} aria-pressed={chosen}>
+          <span className="row-name" title={name} dir="auto">
             {name}
-          </Typography>
-          {mark && <Box sx={{ display: 'grid', flexShrink: 0, mr: 'auto' }}>{mark}</Box>}
-          <Typography component="span" className="number" color="textSecondary" noWrap sx={{ flexShrink: 0 }}>
-            {figure}
-          </Typography>
-        </ButtonBase>
+          </span>
+          {mark && <span className="row-mark">{mark}</span>}
+          <span className="number row-figure">{figure}</span>
+        </button>
       )}
-      <Box sx={{ width: 22, display: 'grid', placeItems: 'center', flexShrink: 0 }}>
+      <span className="row-finding">
         {findings.length > 0 ? (
           <FindingBadge findings={findings} onClick={onFindings} />
         ) : (
           onUnlock && (
-            <IconButton aria-label={`Unlock ${name}`} onClick={onUnlock} sx={{ p: 0.25 }}>
+            <button type="button" className="row-icon row-unlock" aria-label={`Unlock ${name}`} onClick={onUnlock}>
               <Lock sx={{ fontSize: 13 }} />
-            </IconButton>
+            </button>
           )
         )}
-      </Box>
-      <IconButton aria-label={`${visible ? 'Hide' : 'Show'} ${name}`} onClick={onShow} sx={{ p: 0.5, mr: 1 }}>
-        {visible ? <Visibility sx={{ fontSize: 15 }} /> : <VisibilityOff sx={{ fontSize: 15 }} />}
-      </IconButton>
-      {menu ?? <Box sx={{ width: 19 }} />}
-    </Box>
+      </span>
+      <button
+        type="button"
+        className="row-icon row-shown"
+        aria-label={`${visible ? 'Hide' : 'Show'} ${name}`}
+        onClick={onShow}
+      >
+        {visible ? SHOWN : HIDDEN}
+      </button>
+      {menu ?? <span className="row-more-room" />}
+    </div>
   );
 }
 

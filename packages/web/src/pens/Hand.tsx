@@ -80,9 +80,11 @@ export function Hand({ onGrab, onBox }: { onGrab(grabbed: boolean): void; onBox(
     .join(' ');
   const curves = useMemo((): CurvePlaces[] => {
     const ids = new Set(handled.split(' '));
-    return (lines ?? [])
-      .filter((curve) => ids.has(curve.id))
-      .map((curve) => ({ curve, position: controlPoints(curve, surroundings()).position }));
+    const shown = (lines ?? []).filter((curve) => ids.has(curve.id));
+    // of a thousand props only those that hold a point
+    const holding = new Set(shown.flatMap(({ points }) => points.flatMap(({ anchor }) => anchor?.prop ?? [])));
+    const held = surroundings(holding);
+    return shown.map((curve) => ({ curve, position: controlPoints(curve, held).position }));
   }, [lines, handled, surroundings]);
   const locked = useMemo(
     () => new Set(allPieces?.filter((candidate) => candidate.locked).map(({ id }) => id)),

@@ -1,23 +1,30 @@
-import { Surroundings } from '@kelp/core';
+import { type Prop, Surroundings } from '@kelp/core';
 import { useMemo } from 'react';
 import { useAppSelector } from '../app/store.js';
 import { useComputed, useEvaluation } from '../evaluation/EvaluationProvider.js';
 
-/** The visible props as the page feels them. The trees are built when they are first asked for, and kept by mesh. */
-export function useSurroundings(): () => Surroundings {
+/**
+ * The visible props as the page feels them, or only those that are named. The trees are built when they are first asked
+ * for, and kept by mesh.
+ */
+export function useSurroundings(): (named?: ReadonlySet<string>) => Surroundings {
   const props = useAppSelector((state) => state.project.document?.props);
   const meshes = useComputed('meshes');
   const { surfaces } = useEvaluation();
   return useMemo(() => {
-    let made: Surroundings | undefined;
-    return () => {
-      if (made || !props) return made ?? new Surroundings(new Map());
-      for (const { mesh: hash } of props) {
+    const of = (some: Prop[]) => {
+      for (const { mesh: hash } of some) {
         const mesh = meshes.get(hash);
         if (mesh && !surfaces.has(hash)) surfaces.add(hash, mesh);
       }
-      made = surfaces.surroundings({ props });
-      return made;
+      return surfaces.surroundings({ props: some });
+    };
+    let all: Surroundings | undefined;
+    return (named) => {
+      if (!props) return new Surroundings(new Map());
+      if (named && !all) return of(props.filter(({ id }) => named.has(id)));
+      all ??= of(props);
+      return all;
     };
   }, [props, meshes, surfaces]);
 }

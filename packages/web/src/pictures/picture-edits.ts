@@ -1,5 +1,4 @@
 import { freeName, type Picture, tidyName } from '@kelp/core';
-import { contentHash, pictureInfo } from '@kelp/formats';
 import { api } from '../api/client.js';
 import type { AppDispatch, AppState } from '../app/store.js';
 import { edit, newId } from '../state/edits.js';
@@ -13,6 +12,8 @@ export const takeInPicture =
   (file: File) =>
   async (dispatch: AppDispatch, getState: () => AppState): Promise<void> => {
     const bytes = new Uint8Array(await file.arrayBuffer());
+    // what reads files comes when there is one
+    const { contentHash, pictureInfo } = await import('@kelp/formats');
     const { width, height } = pictureInfo(file.name, bytes);
     const image = contentHash(bytes);
     await api.putProp(image, bytes);

@@ -1,14 +1,16 @@
 import DeleteOutlined from '@mui/icons-material/DeleteOutlined';
 import { Alert, Box, Button, IconButton, Link as PageLink, Snackbar, Tooltip, Typography } from '@mui/material';
 import { formatDistanceToNow } from 'date-fns';
-import { useCallback, useEffect, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, type ListedProject } from '../api/client.js';
 import { FileButton } from '../fields/FileButton.js';
 import { COLOURS } from '../theme/colours.js';
 import { Cover } from './Cover.js';
 import { DeletedProjects } from './DeletedProjects.js';
-import { NewProject } from './NewProject.js';
+
+// its form comes when it is asked for
+const NewProject = lazy(async () => ({ default: (await import('./NewProject.js')).NewProject }));
 
 /** The start page: what is there, and the first thing to do when there is nothing. */
 export function ProjectList() {
@@ -156,7 +158,9 @@ export function ProjectList() {
         </Box>
       )}
       <DeletedProjects changed={projects} onRestore={(project) => void attempt(restore(project))} />
-      {naming && <NewProject taken={projects ?? []} onClose={() => setNaming(false)} onProblem={setProblem} />}
+      <Suspense>
+        {naming && <NewProject taken={projects ?? []} onClose={() => setNaming(false)} onProblem={setProblem} />}
+      </Suspense>
       <Snackbar
         open={deleted !== null}
         autoHideDuration={12_000}

@@ -1,5 +1,4 @@
 import { boundsOf, boundsSize, flipMesh, type Mesh, type Prop, topologyOf } from '@kelp/core';
-import { insideOutFaces } from '@kelp/formats';
 import { Alert, Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { api } from '../api/client.js';
@@ -14,7 +13,8 @@ const USUAL = [0.02, 500] as const;
 interface Report {
   mesh: Mesh;
   scale: number;
-  insideOut: number;
+  /** Faces that look inwards. */
+  insideOut: ReadonlySet<number>;
   openEdges: number;
   bodies: number;
   size: number;
@@ -27,10 +27,12 @@ export function MeshReport({ prop, mesh }: { prop: Prop; mesh: Mesh }) {
   const [report, setReport] = useState<Report | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const { scale } = prop.placement;
-  const look = (now: Mesh) => {
+  const look = async (now: Mesh) => {
+    // what reads and writes meshes is half a glTF library: it comes when it is needed
+    const { insideOutFaces } = await import('@kelp/formats');
     const { openEdges, shells } = topologyOf(now);
     const size = boundsSize(boundsOf(now.position)) * scale;
-    setReport({ mesh: now, scale, insideOut: insideOutFaces(now).size, openEdges, bodies: shells, size });
+    setReport({ mesh: now, scale, insideOut: insideOutFaces(now), openEdges, bodies: shells, size });
   };
   const change = (label: string, update: (old: Prop) => Prop) =>
     dispatch(
@@ -40,11 +42,10 @@ export function MeshReport({ prop, mesh }: { prop: Prop; mesh: Mesh }) {
       })),
     );
   /** A mended mesh is another mesh: it goes to the server under its own name before the project names it. */
-  const turnOut = async () => {
+  const turnOut = async (inwards: ReadonlySet<number>) => {
     try {
-      // writing a mesh needs half a glTF library: it comes when it is needed
       const { encodeProp } = await import('@kelp/formats');
-      const { bytes, hash } = await encodeProp(turned(mesh));
+      const { bytes, hash } = await encodeProp(turned(mesh, inwards));
       await api.putProp(hash, bytes);
       evaluation.addProp(hash, bytes);
       change('Faces', (old) => ({ ...old, mesh: hash }));
@@ -68,10 +69,10 @@ export function MeshReport({ prop, mesh }: { prop: Prop; mesh: Mesh }) {
             {current.openEdges === 0 ? 'closed' : `${countText(current.openEdges)} open edges`},{' '}
             {lengthText(current.size, 'm')} across.
           </Typography>
-          {current.insideOut > 0 && (
+          {current.insideOut.size > 0 && (
             <Alert severity="warning" sx={{ mb: 1 }}>
-              {countText(current.insideOut)} faces look inwards; their backs are hatched in the view.
-              <Button size="small" color="inherit" onClick={turnOut}>
+              {countText(current.insideOut.size)} faces look inwards; their backs are hatched in the view.
+              <Button size="small" color="inherit" onClick={() => turnOut(current.insideOut)}>
                 Turn the faces outwards
               </Button>
             </Alert>
@@ -100,7 +101,7 @@ export function MeshReport({ prop, mesh }: { prop: Prop; mesh: Mesh }) {
                 ))}
             </Alert>
           )}
-          {current.insideOut === 0 && !improbable && (
+          {current.insideOut.size === 0 && !improbable && (
             <Typography color="textSecondary">Nothing is wrong with it.</Typography>
           )}
         </>
@@ -111,8 +112,7 @@ export function MeshReport({ prop, mesh }: { prop: Prop; mesh: Mesh }) {
 }
 
 /** The bodies that look inwards turned out, the others as they are. */
-function turned(mesh: Mesh): Mesh {
-  const inwards = insideOutFaces(mesh);
+function turned(mesh: Mesh, inwards: ReadonlySet<number>): Mesh {
   const flipped = flipMesh(mesh);
   const isTurned = new Uint8Array(mesh.position.length / 3);
   const index = mesh.index.slice();

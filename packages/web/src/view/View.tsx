@@ -223,47 +223,52 @@ function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
   const contentKey = useMemo(() => ({ builds: made, meshes, props: allProps, look }), [made, meshes, allProps, look]);
   return (
     <>
-      <Studio bounds={bounds} contentKey={contentKey} />
-      <SeaChart bounds={bounds} />
-      <Thinning contentKey={contentKey} />
-      {[...groups].map(([hash, members]) => {
-        const mesh = meshes.get(hash);
-        return (
-          mesh && (
-            <PropBodies
-              key={hash}
-              mesh={mesh}
-              props={members}
-              look={look}
-              fade={somethingChosen}
-              chosen={members.some(({ id }) => id === prop) ? prop : null}
-            />
-          )
-        );
-      })}
-      {pictures
-        ?.filter((candidate) => candidate.visible)
-        .map((candidate) => (
-          <PictureBody key={candidate.id} picture={candidate} />
+      <Turn order={1}>
+        <SeaChart bounds={bounds} />
+      </Turn>
+      {/* light and what may be left out are worked out from what is here: they come together */}
+      <Turn order={2}>
+        <Studio bounds={bounds} contentKey={contentKey} />
+        <Thinning contentKey={contentKey} />
+        {[...groups].map(([hash, members]) => {
+          const mesh = meshes.get(hash);
+          return (
+            mesh && (
+              <PropBodies
+                key={hash}
+                mesh={mesh}
+                props={members}
+                look={look}
+                fade={somethingChosen}
+                chosen={members.some(({ id }) => id === prop) ? prop : null}
+              />
+            )
+          );
+        })}
+        {pictures
+          ?.filter((candidate) => candidate.visible)
+          .map((candidate) => (
+            <PictureBody key={candidate.id} picture={candidate} />
+          ))}
+        {builds.map((build) => (
+          <PieceBody
+            key={build.piece}
+            build={build}
+            look={look}
+            fade={somethingChosen && !pieces.includes(build.piece)}
+            chosen={pieces.includes(build.piece)}
+            through={seeThrough}
+            body={build.piece === piece ? now : undefined}
+          />
         ))}
-      {builds.map((build) => (
-        <PieceBody
-          key={build.piece}
-          build={build}
-          look={look}
-          fade={somethingChosen && !pieces.includes(build.piece)}
-          chosen={pieces.includes(build.piece)}
-          through={seeThrough}
-          body={build.piece === piece ? now : undefined}
-        />
-      ))}
+      </Turn>
       {kept && <Wipe now={now} kept={kept} />}
       {chosen && inHand && <GuideLine guide={chosen.watched ?? chosen.guide} dashed={chosen.watched !== null} />}
       {chosen && inHand && <GaugeLine onGrab={setGrabbed} />}
       {chosenProp && chosenMesh && !pen && <PropGrips prop={chosenProp} mesh={chosenMesh} onGrab={setGrabbed} />}
       {inHand && <UnitGrips onGrab={setGrabbed} />}
       {!kept && (
-        <Turn order={2}>
+        <Turn order={3}>
           <Hand onGrab={setGrabbed} onBox={onBox} />
         </Turn>
       )}
