@@ -173,6 +173,35 @@ describe('the workers as the page sees them', () => {
     expect(evaluation.wants('h')).toBe(true);
   });
 
+  it('ask where pieces meet once all are made, and tell it with what each found out; what is meant is not told', async () => {
+    const evaluation = new Evaluation();
+    const document = project('a', 'b');
+    evaluation.evaluate(document, FOCUS);
+    finish();
+    const asked = () =>
+      FakeWorker.all.flatMap((worker) =>
+        worker.heard.flatMap((one) => (one.kind === 'meetings' ? [{ worker, one }] : [])),
+      );
+    expect(asked()).toHaveLength(1);
+    const [{ worker, one }] = asked();
+    expect(one.pieces.map(({ id }) => id)).toEqual(['a', 'b']);
+    const met = { code: 'cuts-piece', severity: 'warning' as const, message: 'It runs through a here.' };
+    worker.say({ kind: 'answer', id: one.id, value: new Map([['b', [met]]]) });
+    await vi.advanceTimersByTimeAsync(500);
+    const findings = () => evaluation.current().builds.get('b')?.findings;
+    expect(findings()).toEqual([met]);
+    expect(evaluation.current().builds.get('a')?.findings).toEqual([]);
+    const ignored = { code: 'cuts-piece', reason: 'spliced' };
+    evaluation.evaluate(
+      { ...document, pieces: [document.pieces[0], { ...document.pieces[1], ignored: [ignored] }] },
+      FOCUS,
+    );
+    finish();
+    await vi.advanceTimersByTimeAsync(500);
+    expect(findings()).toEqual([]);
+    evaluation.close();
+  });
+
   it('a worker that dies costs one piece, which is named; the others are made all the same', () => {
     const evaluation = new Evaluation();
     evaluation.evaluate(project('a', 'b', 'c'), FOCUS);

@@ -7,7 +7,7 @@ import { findingLine, print, printJson } from '../print.js';
 export const checkCommand = (): Command =>
   new Command('check')
     .description(
-      'Look the pieces of a project over: pinches, cuts into props, bends too coarse. Exits with 1 if any is an error.',
+      'Look the pieces of a project over: bends too tight or too coarse, cuts into props, into each other and into themselves. Exits with 1 if any is an error.',
     )
     .argument('<file>', '.kelp archive or .kelp.json')
     .option('--json', 'print the findings as one JSON value')

@@ -1,6 +1,8 @@
 import type { KelpDocument } from '../document/document.js';
 import { KelpError } from '../errors.js';
+import { crossings, type Outlined, outlineOf } from '../evaluate/crossings.js';
 import { type Build, evaluatePiece } from '../evaluate/evaluate.js';
+import { notIgnored } from '../evaluate/gather.js';
 import type { SurfaceStore } from '../evaluate/resolve.js';
 import { World } from '../evaluate/world.js';
 import { type Mesh, mergeMeshes } from '../mesh/mesh.js';
@@ -59,15 +61,21 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
   }
   const world = new World(document, surfaces.surroundings(document));
   const out: Baked = { meshes: [], pieces: [] };
+  const outlined: Outlined[] = [];
   pieces.forEach((piece, done) => {
     if (options.onProgress?.(done, pieces.length, piece.name) === false)
       throw new KelpError('CANCELLED', 'The bake was cancelled');
     const build = evaluatePiece(world, piece, { density: options.density });
     out.pieces.push(reportOf(build));
+    outlined.push(outlineOf(piece, build.made));
     out.meshes.push(...bakedMeshes(build));
     // what was made is in the result; only lines may be asked for again
     world.cache.forget(piece.id);
     world.mades.clear();
+  });
+  const met = crossings(outlined);
+  pieces.forEach((piece, i) => {
+    out.pieces[i].findings.push(...notIgnored(piece, met.get(piece.id) ?? []));
   });
   options.onProgress?.(pieces.length, pieces.length, '');
   return out;

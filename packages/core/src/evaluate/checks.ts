@@ -13,12 +13,9 @@ import type { Made, SweptBody } from '../unit/carriers.js';
 import type { Finding, Fix } from '../unit/finding.js';
 import { knownUnit } from '../unit/registry.js';
 import { selfCuts } from './self-cuts.js';
+import { CONTACT, END_REACH } from './skeleton.js';
 import type { World } from './world.js';
 
-/** Cuts shallower than this share of the section are contact, not a cut: a polygon lies on its flats. */
-const CONTACT = 0.08;
-/** Next to an open end so many sections deep, going into a prop is a connection, not a mistake. */
-const END_REACH = 3;
 /** A turn above this from ring to ring shows as facets. */
 const COARSE_TURN = 0.4;
 /** Most places at which one piece is held against the props. */

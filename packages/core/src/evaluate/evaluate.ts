@@ -6,7 +6,7 @@ import type { Dressed, Made, Mark, Material, Part, Rim, Table, Track } from '../
 import type { Finding } from '../unit/finding.js';
 import { knownUnit, presetParameters, unitOf } from '../unit/registry.js';
 import { checkPiece } from './checks.js';
-import { gatherFindings } from './gather.js';
+import { gatherFindings, notIgnored } from './gather.js';
 import { contextOf, lineOf, run, type StageResult, unknownUnit } from './line.js';
 import { MOST_VERTICES, madeOfPiece } from './made.js';
 import { type Measures, measure } from './measures.js';
@@ -55,9 +55,8 @@ export function evaluatePiece(world: World, piece: Piece, options: EvaluateOptio
   const checked = cache.keep(piece.id, `check ${density}`, made.key, world, () =>
     checkPiece(piece, made.made, surroundings, world),
   ).value;
-  const meant = new Set(piece.ignored?.map(({ code }) => code));
   const found = [...line.findings, ...made.findings, ...dressed.findings, ...checked];
-  const findings = gatherFindings(found.filter(({ code }) => !meant.has(code)));
+  const findings = gatherFindings(notIgnored(piece, found));
   const measures = cache.keep(piece.id, `measure ${density}`, made.key, world, () => measure(made.made)).value;
   const { guide, marks, rims, tables, motion } = made.made;
   return {

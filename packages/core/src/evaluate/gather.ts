@@ -1,3 +1,4 @@
+import type { Piece } from '../document/document.js';
 import type { Finding } from '../unit/finding.js';
 
 /** So many places of one fault are told; beyond that the list would hide everything else. */
@@ -24,4 +25,10 @@ export function gatherFindings(findings: readonly Finding[]): Finding[] {
     if (more === undefined) return [];
     return more === 0 ? [finding] : [{ ...finding, message: `${finding.message} And ${more} more places like this.` }];
   });
+}
+
+/** What the artist has not said to be meant. */
+export function notIgnored(piece: Piece, findings: readonly Finding[]): Finding[] {
+  const meant = new Set(piece.ignored?.map(({ code }) => code));
+  return findings.filter(({ code }) => !meant.has(code));
 }

@@ -3,8 +3,8 @@ import { CacheProvider } from '@emotion/react';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
-import { RouterProvider } from 'react-router';
-import { createPages } from './router.js';
+import { createBrowserRouter, RouterProvider } from 'react-router';
+import { PAGES } from './router.js';
 import { store } from './store.js';
 import '../theme/chart-room.css';
 import { Room } from '../theme/Room.js';
@@ -15,12 +15,13 @@ export function start(): void {
   const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
   const styles = createCache({ key: 'kelp', nonce });
 
+  const router = createBrowserRouter(PAGES);
   createRoot(document.getElementById('root')!).render(
     <StrictMode>
       <CacheProvider value={styles}>
         <Room>
           <Provider store={store}>
-            <RouterProvider router={createPages()} />
+            <RouterProvider router={router} />
           </Provider>
         </Room>
       </CacheProvider>

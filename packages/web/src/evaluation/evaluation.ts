@@ -1,7 +1,8 @@
-import { type KelpDocument, type Mesh, SurfaceStore } from '@kelp/core';
+import { type Finding, type KelpDocument, type Mesh, SurfaceStore } from '@kelp/core';
 import type { Sitter } from '../look/photograph.js';
 import { affectedPieces } from './affected.js';
 import { Crew, type Hand, PATIENCE } from './crew.js';
+import { Meetings } from './meetings.js';
 import type { Answer, AnswerTo, PieceBuild, Question, Wanted } from './protocol.js';
 
 /** More pieces than this are given out in a task of their own: telling the workers of so large a project takes time. */
@@ -48,6 +49,8 @@ const EMPTY: Computed = {
   error: null,
 };
 
+type Met = ReadonlyMap<string, Finding[]>;
+
 interface Waiting {
   resolve(value: unknown): void;
   reject(error: Error): void;
@@ -73,6 +76,7 @@ export class Evaluation {
     (hand, answer) => this.take(hand, answer),
     (hand, message) => this.lost(hand, message),
   );
+  private readonly meetings = new Meetings();
   private readonly listeners = new Set<() => void>();
   private readonly waiting = new Map<number, Waiting>();
   private readonly asked = new Set<string>();
@@ -147,6 +151,7 @@ export class Evaluation {
       if (this.queue.delete(id)) this.progress.total--;
       this.left.delete(id);
       this.arrived.delete(id);
+      this.meetings.forget(id);
       // whatever is still on its way is not wanted any more
       this.shown.set(id, this.numbers);
     }
@@ -165,7 +170,23 @@ export class Evaluation {
     }
     const busy = this.queue.size > 0 || this.crew.hands.some(({ idle }) => !idle);
     if (!busy) Object.assign(this.progress, { done: 0, total: 0 });
+    if (!busy) this.lookForMeetings();
     this.change({ busy, progress: busy ? { ...this.progress } : null, left: this.left.size });
+  }
+
+  private lookForMeetings(): void {
+    this.meetings.look(
+      () => {
+        const { busy, builds } = this.computed;
+        return this.document && !busy && this.arrived.size === 0 ? { document: this.document, builds } : null;
+      },
+      (pieces) => this.asking(this.crew.freest, (id) => ({ kind: 'meetings', id, pieces })) as Promise<Met>,
+      (changed) => {
+        const builds = new Map(this.computed.builds);
+        for (const build of changed) builds.set(build.piece, build);
+        this.change({ builds });
+      },
+    );
   }
 
   /** Stops the work: what is made stays, what is not is left as it is until it is wanted again. */
@@ -239,6 +260,7 @@ export class Evaluation {
   close(): void {
     clearTimeout(this.telling);
     clearTimeout(this.looking);
+    this.meetings.close();
     this.crew.close();
     this.listeners.clear();
   }
@@ -336,11 +358,12 @@ export class Evaluation {
       let taken = 0;
       for (const [piece, build] of this.arrived) {
         if (++taken > AT_ONCE) break;
-        builds.set(piece, build);
+        builds.set(piece, this.meetings.added(build, this.document));
         this.arrived.delete(piece);
       }
       this.computed = { ...this.computed, builds };
       if (this.arrived.size > 0) this.telling = setTimeout(() => this.tell(), TOGETHER);
+      else if (!this.computed.busy) this.lookForMeetings();
     }
     for (const listener of this.listeners) listener();
   }

@@ -7,12 +7,14 @@ import {
   copyMesh,
   copyPart,
   createCache,
+  crossings,
   evaluatePiece,
   type KelpDocument,
   meshBuffers,
   partBounds,
   partBuffers,
   SurfaceStore,
+  skeletonOf,
   sliceAt,
   World,
 } from '@kelp/core';
@@ -74,6 +76,8 @@ self.onmessage = async ({ data }: MessageEvent<Request>) => {
           sitters.flatMap(({ mesh }) => meshBuffers(mesh)),
         );
       });
+    case 'meetings':
+      return refusing(data.id, () => answer({ kind: 'answer', id: data.id, value: crossings(data.pieces) }));
     case 'trial':
       return refusing(data.id, () => attempt(data));
   }
@@ -186,6 +190,7 @@ function packed(
 ): { message: PieceBuild; buffers: ArrayBuffer[] } {
   const parts = build.parts.map(copyPart);
   const guide = guideOf(build.guide);
+  const skeleton = skeletonOf(build.made.bodies);
   const { piece, materials, measures, marks, motion, findings } = build;
   const message: PieceBuild = {
     piece,
@@ -198,10 +203,12 @@ function packed(
     motion,
     tables: build.tables.map(({ label }) => label),
     findings,
+    skeleton,
     measures,
     ...how,
   };
-  return { message, buffers: [...parts.flatMap(partBuffers), guide.position.buffer as ArrayBuffer] };
+  const lines = [guide.position, skeleton.position, skeleton.near].map(({ buffer }) => buffer as ArrayBuffer);
+  return { message, buffers: [...parts.flatMap(partBuffers), ...lines] };
 }
 
 function boundsOfBuild({ parts, guide }: Build): Bounds | null {

@@ -8,7 +8,9 @@ import type {
   Material,
   Measures,
   Mesh,
+  Outlined,
   Part,
+  Skeleton,
   Slice,
   Table,
   Track,
@@ -50,6 +52,8 @@ export type Request =
   | { kind: 'forget'; pieces: string[] }
   | { kind: 'ask'; id: number; piece: string; question: Question }
   | { kind: 'sample'; id: number; unit: string; preset: string }
+  /** Where these pieces run through each other. */
+  | { kind: 'meetings'; id: number; pieces: Outlined[] }
   /** One piece of another document, for comparing; `draft` makes it as coarse as one under a drag. */
   | { kind: 'trial'; id: number; document: KelpDocument; piece: string; draft: boolean };
 
@@ -78,6 +82,8 @@ export interface PieceBuild {
   /** Names of the tables there are. */
   tables: string[];
   findings: Finding[];
+  /** Its lines as the other pieces see them. */
+  skeleton: Skeleton;
   measures: Measures;
   /** Time in the worker, milliseconds. */
   ms: number;

@@ -80,6 +80,7 @@ const WORDS: Record<string, string> = {
   pinch: 'bend',
   'cuts-prop': 'cuts in',
   'cuts-itself': 'cuts itself',
+  'cuts-piece': 'cuts a piece',
   'points-close': 'points',
   coarse: 'step',
   'curve-short': 'length',
