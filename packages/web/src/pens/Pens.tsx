@@ -7,12 +7,13 @@ import { penTaken } from '../state/view-slice.js';
 import { usePalette } from '../theme/scheme.js';
 import { PointRings } from '../view/Handles.js';
 import { Polyline } from '../view/Polyline.js';
-import { lineDrawn } from './draw-edits.js';
+import { lineDrawn, radiusFor } from './draw-edits.js';
 import { useDrawingPlane } from './drawing-plane.js';
-import { onScreen, pointUnder } from './pointer.js';
+import { laidStroke, type StrokePlace } from './laid-stroke.js';
+import { onScreen, pointUnder, towards } from './pointer.js';
 import { lengthOf, readoutOf } from './readout.js';
 import { type SnapPoint, snapped } from './snap.js';
-import { bridged, fitStroke, steadied } from './steady.js';
+import { fitStroke, steadied } from './steady.js';
 import { targetOnly, useSurroundings } from './surroundings.js';
 import { ThrowPen } from './ThrowPen.js';
 
@@ -25,8 +26,9 @@ export interface PenReadout {
 /** Stroke samples stand at least so far apart, pixels; a first point is clicked again within CLOSE to close the line. */
 const STEP = 4;
 const CLOSE = 12;
-/** A stroke keeps within so many pixels of what was drawn. */
+/** A stroke keeps within so many pixels of what was drawn, and within such a share of the radius of what runs along it. */
 const TOLERANCE = 1.6;
+const CLOSELY = 0.25;
 /** What one step of the wheel does to the thickness. */
 const WHEEL = 0.0012;
 
@@ -41,6 +43,7 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
   const target = useAppSelector((state) => state.view.target);
   const document = useAppSelector((state) => state.project.document);
   const rope = useAppSelector((state) => state.view.rope);
+  const into = useAppSelector((state) => state.view.into);
   const dispatch = useAppDispatch();
   const { camera, gl, invalidate } = useThree();
   const builds = useComputed('builds');
@@ -49,8 +52,8 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
   const [next, setNext] = useState<DrawnPoint | null>(null);
   const plane = useDrawingPlane();
   const thickness = useRef(1);
-  const live = useRef({ points, surroundings, target, document, builds, rope, plane });
-  live.current = { points, surroundings, target, document, builds, rope, plane };
+  const live = useRef({ points, surroundings, target, document, builds, rope, plane, into });
+  live.current = { points, surroundings, target, document, builds, rope, plane, into };
 
   useEffect(() => {
     setPoints([]);
@@ -90,14 +93,14 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       const words = readoutOf(line, thickness.current, all(), made.values(), now.displayUnit);
       onReadout({ x: event.clientX, y: event.clientY, words });
     };
-    let stroke: DrawnPoint[] | null = null;
+    let stroke: StrokePlace[] | null = null;
     let steady: [number, number] = [0, 0];
 
-    const finish = (line: DrawnPoint[], closed: boolean) => {
+    const finish = (line: DrawnPoint[], closed: boolean, laid = false) => {
       setPoints([]);
       setNext(null);
       onReadout(null);
-      dispatch(lineDrawn(line, closed));
+      dispatch(lineDrawn(line, closed, { laid }));
     };
     const down = (event: PointerEvent) => {
       if (event.button !== 0) return;
@@ -105,9 +108,9 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       if (!point) return;
       if (pen === 'stroke') {
         element.setPointerCapture(event.pointerId);
-        stroke = [point];
         steady = [event.clientX, event.clientY];
-        setPoints(stroke);
+        stroke = [{ at: steady, point }];
+        setPoints([point]);
         return;
       }
       const { points: line } = live.current;
@@ -135,19 +138,37 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       // its ends snap; on its way it follows the hand, not every edge that it passes
       const point = under(event, to[0], to[1], false);
       if (!point) return;
-      stroke = [...stroke, point];
-      setPoints(stroke);
-      readout(event, stroke);
+      stroke = [...stroke, { at: steady, point }];
+      const line = stroke.map((place) => place.point);
+      setPoints(line);
+      readout(event, line);
       invalidate();
     };
     const up = (event: PointerEvent) => {
       if (!stroke || event.button !== 0) return;
       // the rope is pulled in: the line ends where the hand does
       const end = under(event);
-      const samples = bridged(end ? [...stroke, end] : stroke);
+      const places = end ? [...stroke, { at: [event.clientX, event.clientY] as const, point: end }] : stroke;
       stroke = null;
-      const fitted = fitStroke(samples, TOLERANCE * pixelAt(samples[0]));
-      if (fitted.length >= 2 && lengthOf(fitted) > 0) finish(fitted, false);
+      const pixel = pixelAt(places[0].point);
+      const radius = radiusFor(
+        live.current.document,
+        live.current.into,
+        places.map(({ point }) => point),
+      );
+      const line = laidStroke(
+        places,
+        {
+          eye: camera.position.toArray(),
+          under: (x, y) => under(event, x, y, false),
+          towards: (x, y) => towards(camera, element, x, y),
+          pixel,
+          radius: radius * thickness.current,
+        },
+        felt(),
+      );
+      const fitted = fitStroke(line, Math.min(TOLERANCE * pixel, CLOSELY * radius));
+      if (fitted.length >= 2 && lengthOf(fitted) > 0) finish(fitted, false, true);
       else setPoints([]);
     };
     const pixelAt = ({ position }: DrawnPoint) => {
@@ -167,9 +188,9 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       event.preventDefault();
       event.stopImmediatePropagation();
       thickness.current = Math.min(20, Math.max(0.05, thickness.current * Math.exp(-event.deltaY * WHEEL)));
-      const line = stroke ?? live.current.points;
+      const line = stroke?.map(({ point }) => point) ?? live.current.points;
       const thicker = line.map((point, i) => (i === line.length - 1 ? { ...point, radius: thickness.current } : point));
-      if (stroke) stroke = thicker;
+      if (stroke) stroke = stroke.map(({ at }, i) => ({ at, point: thicker[i] }));
       setPoints(thicker);
       readout(event, thicker);
     };

@@ -127,7 +127,7 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
     };
     const keep = ({ from, to, slack, swing }: Throw) => {
       show(null);
-      dispatch(lineDrawn([from, to], false, newShape('sag', { slack, swing })));
+      dispatch(lineDrawn([from, to], false, { shape: newShape('sag', { slack, swing }) }));
     };
     const key = (event: KeyboardEvent) => {
       if (event.target instanceof HTMLInputElement) return;

@@ -16,14 +16,17 @@ import type { AppDispatch, AppState } from '../app/store.js';
 import { edit, newId } from '../state/edits.js';
 import { floatOpened, type PointPlace, penTaken, pieceChosen, pointChosen } from '../state/view-slice.js';
 
-/** A new line lies on what is nearer than so many of its radii. */
+/** A new line lies on what is nearer than so many of its radii; one that was laid already only on what it touches. */
 const AROUND = 16;
+const TOUCHED = 2.5;
+/** What is taken for the radius of a piece that says none, metres. */
+const USUAL = 0.01;
 /** A new line is at least so many radii long. */
 const THINNEST = 40;
 
 /** A finished line becomes a curve and a piece along it, chosen and open at Make; or it joins the piece the pen draws into. */
 export const lineDrawn =
-  (points: DrawnPoint[], closed: boolean, shape?: ShapeUse) =>
+  (points: DrawnPoint[], closed: boolean, { shape, laid }: { shape?: ShapeUse; laid?: boolean } = {}) =>
   (dispatch: AppDispatch, getState: () => AppState): void => {
     const { document } = getState().project;
     const { into } = getState().view;
@@ -47,7 +50,10 @@ export const lineDrawn =
     const size = sizeParameter(made.make.unit) ?? '';
     const fitted = fittingRadius(made.make.parameters[size] as number, points);
     // what was drawn in the air, or past a prop, stays there: it lies on what it was drawn on
-    const lying = made.shape.map((use) => ({ ...use, parameters: { ...use.parameters, reach: AROUND * fitted } }));
+    const lying = made.shape.map((use) => ({
+      ...use,
+      parameters: { ...use.parameters, reach: (laid ? TOUCHED : AROUND) * fitted },
+    }));
     const piece = withParameter({ ...made, shape: shape ? [shape] : lying }, { stage: 'make' }, size, fitted);
     dispatch(
       edit('Draw a line', (now) => ({ ...now, curves: [...now.curves, curve], pieces: [...now.pieces, piece] })),
@@ -56,6 +62,15 @@ export const lineDrawn =
     dispatch(pieceChosen(piece.id));
     dispatch(floatOpened('make'));
   };
+
+/** The radius of what will run along a line: of the piece it is drawn into, or of a new one. */
+export function radiusFor(document: KelpDocument | null, into: string | null, points: readonly DrawnPoint[]): number {
+  const joined = document?.pieces.find(({ id }) => id === into);
+  const { make } = joined ?? newPiece('', '', [], false);
+  const size = make.parameters[sizeParameter(make.unit) ?? ''];
+  const usual = typeof size === 'number' ? size : USUAL;
+  return joined ? usual : fittingRadius(usual, points);
+}
 
 /** The usual radius, or a round one that a line so short can carry: a cable as thick as it is long shows nothing. */
 function fittingRadius(usual: number, points: readonly DrawnPoint[]): number {

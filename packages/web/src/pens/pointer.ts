@@ -40,6 +40,11 @@ export function pointUnder(
   return { position: [place.x, place.y, place.z], corner: false, radius: 1 };
 }
 
+/** Which way a place on the page lies from the eye, a unit vector. */
+export function towards(camera: Camera, element: HTMLElement, x: number, y: number): [number, number, number] {
+  return aim(camera, element, x, y).ray.direction.toArray();
+}
+
 /** The place under the pointer in the plane through `through` that faces the camera: for points in the air. */
 export function placeInView(
   camera: Camera,
