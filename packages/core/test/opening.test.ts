@@ -39,7 +39,8 @@ function everyUnit(): { now: KelpDocument; old: Record<string, unknown> } {
     );
   const pieces = units.flatMap((unit) =>
     unit.presets.map((preset, i): Piece => {
-      const use = { unit: unit.id, parameters: refer(presetParameters(unit, preset.id), unit) };
+      const version = unit.version ? { version: unit.version } : {};
+      const use = { unit: unit.id, ...version, parameters: refer(presetParameters(unit, preset.id), unit) };
       const made = structuredClone({ ...piece, id: `${unit.id}-${i}`, name: `${unit.label} ${preset.label}` });
       if (unit.stage === 'shape') return { ...made, shape: [{ ...use, enabled: true }] };
       return unit.stage === 'dress' ? { ...made, dress: { main: use } } : { ...made, [unit.stage]: use };
@@ -49,7 +50,15 @@ function everyUnit(): { now: KelpDocument; old: Record<string, unknown> } {
   const { path, shape, make, dress, bake } = piece;
   kept.variants![0].stages = { path, shape, make, dress, bake };
   const now = { ...document, pieces: [kept, ...pieces] };
-  const old = JSON.parse(JSON.stringify({ ...now, version: 2 }));
+  // lines that lay on something before it had a choice of roll keep that of the line
+  for (const one of now.pieces)
+    for (const use of [one, ...(one.variants ?? []).map(({ stages }) => stages)].flatMap(({ shape }) => shape))
+      if (use.unit === 'cling') use.parameters = { ...use.parameters, roll: 'line' };
+  const old = JSON.parse(JSON.stringify({ ...now, version: 2 }), (_key, value) => {
+    if (value?.unit !== 'cling') return value;
+    const { roll: _later, ...parameters } = value.parameters;
+    return { unit: value.unit, parameters, enabled: value.enabled };
+  });
   for (const name of ['profiles', 'materials', 'regions', 'clock']) delete old[name];
   for (const one of old.pieces) {
     one.dress = one.dress.main;

@@ -6,7 +6,7 @@ import { curveIdsOf } from '../document/edit.js';
 import { hashText } from '../numeric/random.js';
 import { pointOf, type Vec3 } from '../numeric/vector.js';
 import { shortMitres } from '../part/mitres.js';
-import { insideOfBend, nearAt } from '../part/reach.js';
+import { furthestReach, insideOfBend, nearAt, reachTowards } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
 import type { Made, SweptBody } from '../unit/carriers.js';
@@ -209,6 +209,7 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
   const lengths = curveLengths(rails);
   const total = lengths.reduce((sum, length) => sum + length, 0);
   const hit = createHit();
+  const furthest = furthestReach(body.section);
   for (let c = 0; c < curveCount(rails); c++) {
     const closed = rails.closed[c] === 1;
     const last = rails.start[c + 1] - 1;
@@ -235,7 +236,11 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
         const x = position[3 * p] * (1 - t) + position[3 * next] * t;
         const y = position[3 * p + 1] * (1 - t) + position[3 * next + 1] * t;
         const z = position[3 * p + 2] * (1 - t) + position[3 * next + 2] * t;
-        let depth = width - surroundings.signedDistance(x, y, z, hit, width);
+        const distance = surroundings.signedDistance(x, y, z, hit, furthest[p]);
+        const [dx, dy, dz] = [hit.point[0] - x, hit.point[1] - y, hit.point[2] - z];
+        // towards what is there: a flat strap reaches less far down than to its sides
+        const reach = distance === Infinity || hit.distance < 1e-9 ? width : reachTowards(body.section, p, dx, dy, dz);
+        let depth = reach - distance;
         if (depth > Number.NEGATIVE_INFINITY) inside = undefined;
         else {
           if (inside === undefined) inside = surroundings.enclosing(x, y, z) ?? null;

@@ -167,8 +167,8 @@ export const cable = defineUnit({
     code === 'coarse'
       ? { label: 'Set a finer bend step', kind: 'set', stage: 'make', parameter: 'bendStep', value: Math.PI / 30 }
       : undefined,
-  thickness: ({ radius, section, width }) =>
-    section === 'box' ? mapAlong(radius, (r) => r * Math.min(1, width)) : radius,
+  thickness: ({ radius, section, width, roll, twist }) =>
+    section === 'box' ? mapAlong(radius, (r) => r * boxReach(width, roll, twist)) : radius,
   describe({ radius, section, sides, width }, length) {
     const size = isLane(radius) ? `up to ${length(2 * greatest(radius))}` : length(2 * radius);
     if (section === 'box') return `Box ${length(2 * greatest(radius) * width)} × ${size}`;
@@ -192,13 +192,21 @@ export const cable = defineUnit({
       into: spareMesh(context.spare),
     });
     const outline = p.section === 'round' ? undefined : { x: section.x, y: section.y, ...frames, roll };
-    const least = p.section === 'box' ? Math.min(1, p.width) : 1;
+    const least =
+      p.section === 'box' ? Math.min(1, p.width) : p.section === 'polygon' ? Math.cos(Math.PI / p.sides) : 1;
     return madeOf(rails, {
       parts: mesh.index.length > 0 ? [{ kind: 'mesh', id: 'cable', name: 'Cable', mesh, slot: 'main' }] : [],
       bodies: [{ id: 'cable', curves: rails, section: { radius, least, outline }, leastBend: p.leastBend }],
     });
   },
 });
+
+/** How far a box of height 2 reaches towards what it lies on: half its height, and on edge half its width. */
+function boxReach(width: number, roll: AlongValue, twist: AlongValue): number {
+  // what turns on its way comes to lie on each of its sides, and on its corners
+  if (isLane(roll) || isLane(twist) || twist !== 0) return Math.hypot(1, width);
+  return Math.abs(Math.cos(roll)) + width * Math.abs(Math.sin(roll));
+}
 
 function sectionOf(kind: string, sides: number, width: number, rounding: number, density: number): Section {
   if (kind === 'polygon') return polygonSection(sides);

@@ -22,6 +22,14 @@ export function reachTowards({ radius, outline }: SectionReach, p: number, x: nu
   return reach * radius[p];
 }
 
+/** From the curve to the farthest place of the skin, one a point, metres. */
+export function furthestReach({ radius, outline }: SectionReach): Float32Array {
+  if (!outline) return radius;
+  let most = 0;
+  for (let k = 0; k < outline.x.length; k++) most = Math.max(most, Math.hypot(outline.x[k], outline.y[k]));
+  return radius.map((one) => most * one);
+}
+
 const insides = new WeakMap<SweptBody, Float32Array>();
 
 /** From the curve to the skin on the inside of the bend, one a point, metres. 0 where the line does not bend. */

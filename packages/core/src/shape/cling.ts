@@ -4,12 +4,15 @@ import { resample } from '../curve/resample.js';
 import { smoothCurves } from '../curve/smooth.js';
 import { type AlongValue, greatest, valueAt } from '../numeric/lane.js';
 import { keepOutside, layOn, pushOut, waysUp } from '../surface/lay-on.js';
+import { rollOntoSurface } from '../surface/lie-flat.js';
 import { defineUnit } from '../unit/unit.js';
 
 /** Steps along the line, as a share of the thickness: closer than this the section bridges whatever is under it. */
 const STEP = 0.6;
 /** Keeping off, the line feels surfaces from so many thicknesses inside them. */
 const FEEL = 4;
+/** The roll eases over so many thicknesses at least. */
+const LEAST_EASE = 2;
 /** Most samples for all curves of a piece. */
 const MOST_SAMPLES = 400_000;
 
@@ -17,6 +20,9 @@ export const cling = defineUnit({
   stage: 'shape',
   id: 'cling',
   label: 'Cling',
+  version: 2,
+  // lines that lay on something before kept the roll they had
+  upgrades: [{ from: 1, upgrade: (parameters) => ({ ...parameters, roll: 'line' }) }],
   purpose: 'Lays the line on a prop: every place at one distance from the surface.',
   sample: { lines: ['over'], bar: true },
   parameters: {
@@ -63,6 +69,17 @@ export const cling = defineUnit({
       max: 100,
       comfortable: [0, 8],
     },
+    roll: {
+      kind: 'choice',
+      label: 'Roll',
+      help: 'From the surface: what is flat lies flat on it. From the line: it keeps the roll it has.',
+      default: 'surface',
+      options: [
+        { value: 'surface', label: 'Surface' },
+        { value: 'line', label: 'Line' },
+      ],
+      when: { parameter: 'mode', is: ['on'] },
+    },
   },
   presets: [
     { id: 'lying', label: 'Lying on it', parameters: {} },
@@ -70,7 +87,7 @@ export const cling = defineUnit({
   ],
   describe: ({ mode, gap }, length) =>
     `${mode === 'on' ? 'Cling' : 'Keep off'}${gap === 0 ? '' : `, gap ${length(gap)}`}`,
-  build(input, { mode, target, gap, reach, ease }, context) {
+  build(input, { mode, target, gap, reach, ease, roll }, context) {
     const only = target || undefined;
     if (context.surroundings.isEmpty || (only && !context.surroundings.surface(only))) {
       context.report({
@@ -101,7 +118,10 @@ export const cling = defineUnit({
         : pushOut(fine, context.surroundings, distance, up, feel, only);
     const over = ease * thick;
     const eased = ease > 0 ? keepOutside(held, smoothCurves(held, { over, hold: 'corners' }), up, over) : held;
-    return pushOut(eased, context.surroundings, distance, up, 0, only);
+    const lying = pushOut(eased, context.surroundings, distance, up, 0, only);
+    if (mode === 'off' || roll === 'line') return lying;
+    const near = distance.map((one) => one + thick);
+    return rollOntoSurface(lying, context.surroundings, near, Math.max(ease, LEAST_EASE) * thick, only);
   },
 });
 

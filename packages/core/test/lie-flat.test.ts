@@ -1,0 +1,98 @@
+import fc from 'fast-check';
+import { BoxGeometry } from 'three';
+import { expect, it } from 'vitest';
+import { createHit, evaluatePiece, newShape, Surface, Surroundings, World } from '../src/index.js';
+import { alongPoints } from './projects.js';
+
+type Place = [number, number, number];
+
+/** A block two metres wide; lines are drawn at its faces. */
+const block = (() => {
+  const geometry = new BoxGeometry(2, 2, 2).toNonIndexed();
+  const position = Float32Array.from(geometry.getAttribute('position').array);
+  return Surface.of({ position, index: Uint32Array.from({ length: position.length / 3 }, (_, v) => v) });
+})();
+const around = new Surroundings(new Map([['block', block]]));
+
+/** A strap 48 mm wide and 8 mm thick on the block, and how far each of its vertices is off it (below 0: in it). */
+function strap(
+  points: readonly Place[],
+  make: Record<string, number | string>,
+  cling: Record<string, number | string>,
+) {
+  const { document, piece } = alongPoints(points, (one) => {
+    Object.assign(one.make.parameters, {
+      radius: 0.004,
+      section: 'box',
+      width: 6,
+      start: 'flat',
+      end: 'flat',
+      ...make,
+    });
+    one.shape = [newShape('cling', cling)];
+  });
+  const { parts, findings } = evaluatePiece(new World(document, around), piece);
+  const [part] = parts;
+  if (part.kind !== 'mesh') throw new Error('A strap is a mesh');
+  const hit = createHit();
+  const { position } = part.mesh;
+  const off = Array.from({ length: position.length / 3 }, (_, v) =>
+    around.signedDistance(position[3 * v], position[3 * v + 1], position[3 * v + 2], hit, 1),
+  );
+  return { findings, least: Math.min(...off), most: Math.max(...off) };
+}
+
+it('a strap lies flat on whatever face it is drawn on, whichever way it runs', () => {
+  const share = fc.double({ min: -0.7, max: 0.7, noNaN: true });
+  fc.assert(
+    fc.property(
+      fc.constantFrom(0, 1, 2),
+      fc.constantFrom(-1, 1),
+      fc.array(fc.tuple(share, share), { minLength: 2, maxLength: 2 }),
+      (axis, side, ends) => {
+        fc.pre(Math.hypot(ends[0][0] - ends[1][0], ends[0][1] - ends[1][1]) > 0.3);
+        const points = ends.map(([u, v]): Place => {
+          const place: Place = [0, 0, 0];
+          place[axis] = side * 1.01;
+          place[(axis + 1) % 3] = u;
+          place[(axis + 2) % 3] = v;
+          return place;
+        });
+        const { findings, least, most } = strap(points, {}, {});
+        expect(findings).toEqual([]);
+        expect(least).toBeGreaterThan(-0.0004);
+        // eight millimetres thick, not forty-eight high
+        expect(most).toBeLessThan(0.0095);
+      },
+    ),
+  );
+});
+
+it('a strap led over an edge and down the wall lies flat on both', () => {
+  const { findings, most } = strap([[-0.3, 1.01, 0], [0.7, 1.01, 0], [1.02, 1.02, 0], [1.01, 0.7, 0], [1.01, -0.6, 0]], {}, { ease: 4 }); // biome-ignore format: one line
+  expect(findings.filter(({ severity }) => severity === 'error')).toEqual([]);
+  // where it bends over the edge it is off both faces a little
+  expect(most).toBeLessThan(0.035);
+});
+
+it('a strap on edge stands on its edge; one that keeps the roll of its line and sinks in is told, with how deep', () => {
+  const level: Place[] = [[-0.6, 1.01, 0], [0.6, 1.01, 0]]; // biome-ignore format: one line
+  const onEdge = strap(level, { roll: Math.PI / 2 }, {});
+  expect(onEdge.findings).toEqual([]);
+  expect(onEdge.least).toBeGreaterThan(-0.0004);
+  expect(onEdge.most).toBeCloseTo(0.048, 3);
+  const wall: Place[] = [[-0.6, 0, 1.01], [0.6, 0, 1.01]]; // biome-ignore format: one line
+  const kept = strap(wall, {}, { roll: 'line' });
+  expect(kept.findings.map(({ code }) => code)).toEqual(['cuts-prop']);
+  expect(kept.findings[0].size?.value).toBeCloseTo(0.02, 3);
+  expect(kept.least).toBeCloseTo(-0.02, 3);
+});
+
+it('a three-sided bar that is clear of a prop is not told to cut it', () => {
+  const bar = { radius: 0.1, section: 'polygon', sides: 3 };
+  const over = (gap: number): Place[] => [[-0.6, 1 + gap, 0], [0.6, 1 + gap, 0]]; // biome-ignore format: one line
+  const none = { mode: 'off', gap: -5 };
+  // one corner up, a flat side half the radius below the line
+  expect(strap(over(0.06), bar, none).findings).toEqual([]);
+  expect(strap(over(0.03), bar, none).findings.map(({ code }) => code)).toEqual(['cuts-prop']);
+});
