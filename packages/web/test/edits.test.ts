@@ -1,6 +1,15 @@
-import { type KelpDocument, parseDocument, Surroundings } from '@kelp/core';
-import { demoProject } from '@kelp/demo';
-import { readCurves } from '@kelp/formats';
+import {
+  createHit,
+  evaluatePiece,
+  type KelpDocument,
+  parseDocument,
+  SurfaceStore,
+  Surroundings,
+  World,
+  withParameter,
+} from '@kelp/core';
+import { demoProject, templateProject } from '@kelp/demo';
+import { decodeProp, readCurves } from '@kelp/formats';
 import { configureStore } from '@reduxjs/toolkit';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
@@ -135,6 +144,29 @@ describe('every edit leaves a document that is valid, and is one step back', () 
     );
   });
 });
+
+it.each(['helix', 'figure'])(
+  'a new %s rests on what is under it, and goes on doing so when it is made thicker',
+  async (unit) => {
+    const { document: deck, props } = await templateProject('deck', 'Deck');
+    const store = new SurfaceStore();
+    for (const [hash, bytes] of props) store.add(hash, await decodeProp(bytes));
+    const around = store.surroundings(deck);
+    const hit = createHit();
+    around.cast([0, 100, 0], [0, -1, 0], hit);
+    const { dispatch, document } = bench(deck);
+    dispatch(addPiece(unit, [hit.point[0], hit.point[1], hit.point[2]]));
+    const piece = document().pieces[document().pieces.length - 1];
+    for (const thicker of [1, 2.5]) {
+      const radius = thicker * Number(piece.make.parameters['radius']);
+      const made = withParameter(piece, { stage: 'make' }, 'radius', radius);
+      expect(evaluatePiece(new World(document(), around), made).findings).toEqual([]);
+    }
+    // what is begun from a prop stands off it by its own reach
+    dispatch(addPiece('edges', [0, 0, 0]));
+    expect(document().pieces[document().pieces.length - 1].path.parameters['lift']).toBeCloseTo(0.01224, 6);
+  },
+);
 
 describe('lines of one piece', () => {
   it('a second line joins the piece it is drawn into; split and joined again it is one; a copy is its own', () => {

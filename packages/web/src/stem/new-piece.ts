@@ -3,17 +3,24 @@ import {
   findUnit,
   freeName,
   newPiece,
+  newShape,
   newUse,
   type ParameterValue,
   type Piece,
+  presetParameters,
+  sizeParameter,
+  unitOf,
   withPiece,
 } from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
 import { edit, newId } from '../state/edits.js';
 import { floatOpened, pieceChosen } from '../state/view-slice.js';
 
-/** A path unit with its settings, fitted to what is there: the prop that is chosen, a place beside it. */
-function fittedUse(unit: string, { project, view }: AppState, at?: readonly [number, number, number]) {
+/** Keeping off the props, by its preset of that name. */
+const CLEAR = presetParameters(unitOf('shape', 'cling'), 'clear');
+
+/** A path unit with its settings, fitted to what is there: the prop that is chosen, a place, a line so far off the props. */
+function fittedUse(unit: string, { project, view }: AppState, off: number, at?: readonly [number, number, number]) {
   const use = newUse('path', unit);
   const parameters: Record<string, ParameterValue> = { ...use.parameters };
   const declared = findUnit(unit)?.parameters ?? {};
@@ -22,21 +29,28 @@ function fittedUse(unit: string, { project, view }: AppState, at?: readonly [num
   for (const [name, parameter] of Object.entries(declared)) {
     if (parameter.kind === 'prop' && prop) parameters[name] = prop.id;
     if (parameter.kind === 'point' && parameter.grip?.kind === 'place' && at)
-      parameters[name] = [...at] as [number, number, number];
+      parameters[name] = [at[0], at[1] + off, at[2]];
+    if (parameter.kind === 'length' && parameter.gauge === 'distance') parameters[name] = off;
   }
   return { ...use, parameters };
 }
 
-/** A new piece whose path is not drawn but computed. */
+/** How far the line of a piece stands off what the piece lies on, metres: a hair more than it reaches. */
+function reachOf({ make }: Pick<Piece, 'make'>): number {
+  const size = make.parameters[sizeParameter(make.unit) ?? ''];
+  return typeof size === 'number' ? 1.02 * size : 0;
+}
+
+/** A new piece whose path is not drawn but computed: beside the props, not in them, and it stays there when it grows. */
 export const addPiece =
   (unit: string, at: readonly [number, number, number]) =>
   (dispatch: AppDispatch, getState: () => AppState): void => {
     const { document } = getState().project;
     const label = findUnit(unit)?.label ?? 'Piece';
-    const piece: Piece = {
-      ...newPiece(newId(), freeName(label, document?.pieces ?? []), [], false),
-      path: fittedUse(unit, getState(), at),
-    };
+    const begun = newPiece(newId(), freeName(label, document?.pieces ?? []), [], false);
+    const path = fittedUse(unit, getState(), reachOf(begun), at);
+    const shape = document?.props.length ? [newShape('cling', CLEAR)] : [];
+    const piece: Piece = { ...begun, path, shape };
     dispatch(edit(`Add ${piece.name}`, (now) => ({ ...now, pieces: [...now.pieces, piece] })));
     dispatch(pieceChosen(piece.id));
     dispatch(floatOpened('path'));
@@ -46,7 +60,7 @@ export const addPiece =
 export const setPathUnit =
   (piece: Piece, unit: string, at?: readonly [number, number, number]) =>
   (dispatch: AppDispatch, getState: () => AppState): void => {
-    const use = fittedUse(unit, getState(), at);
+    const use = fittedUse(unit, getState(), reachOf(piece), at);
     // what it was drawn along goes on being named where the new source takes lines too
     const curves = [...curveIdsOf(piece)];
     const named = Object.entries(findUnit(unit)?.parameters ?? {}).filter(([, { kind }]) => kind === 'curves');
