@@ -257,14 +257,20 @@ function swayFour(
   let tx = v128.load(tangents);
   let ty = v128.load(tangents, 16);
   let tz = v128.load(tangents, 32);
-  // up, made perpendicular; where a line runs up itself, another axis
-  const square = dot(tx, ty, tz, tx, ty, tz);
-  const ty2 = f32x4.mul(ty, ty);
-  const byUp = f32x4.gt(f32x4.add(f32x4.sub(one, f32x4.mul(two, ty2)), f32x4.mul(ty2, square)), f32x4.splat(0.0004));
+  // up, and for what is plumb aside of it, made perpendicular; where a line runs along that itself, another axis
+  const steep = f32x4.div(f32x4.sub(f32x4.abs(ty), f32x4.splat(0.9)), f32x4.splat(0.09));
+  const share = f32x4.min(one, f32x4.max(f32x4.splat(0), steep));
+  const aside = f32x4.mul(f32x4.mul(share, share), f32x4.sub(f32x4.splat(3), f32x4.mul(two, share)));
+  const ax = f32x4.mul(aside, f32x4.splat(1.6));
+  const az = f32x4.mul(aside, f32x4.splat(1.2));
+  const size = dot(ax, one, az, ax, one, az);
+  const common = dot(ax, one, az, tx, ty, tz);
+  const square = f32x4.mul(f32x4.mul(common, common), f32x4.sub(dot(tx, ty, tz, tx, ty, tz), two));
+  const byUp = f32x4.gt(f32x4.add(size, square), f32x4.mul(size, f32x4.splat(0.0004)));
   const sidewise = f32x4.lt(f32x4.abs(tx), f32x4.splat(0.8));
-  const dx = v128.and(one, v128.andnot(sidewise, byUp));
+  const dx = v128.bitselect(ax, v128.and(one, sidewise), byUp);
   const dy = v128.and(one, byUp);
-  const dz = v128.andnot(one, v128.or(byUp, sidewise));
+  const dz = v128.bitselect(az, v128.andnot(one, sidewise), byUp);
   const lean = dot(dx, dy, dz, tx, ty, tz);
   let rx = f32x4.sub(dx, f32x4.mul(lean, tx));
   let ry = f32x4.sub(dy, f32x4.mul(lean, ty));

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { curveLengths, resample, rotationMinimizingFrames } from '../src/index.js';
+import { curveLengths, resample, rotationMinimizingFrames, singleCurve } from '../src/index.js';
 import { drawn, helix } from './helpers.js';
 
 /** Angle of the frame's normal against the helix's own normal (towards the axis), radians, continued over turns. */
@@ -42,6 +42,25 @@ describe('rotation-minimizing frames', () => {
     const order = Math.log2(error(40) / error(80));
     expect(order).toBeGreaterThan(3.8);
     expect(order).toBeLessThan(4.2);
+  });
+
+  it('begin upright on lines up to 60° steep, and on both sides of plumb the same way', () => {
+    const beginning = (x: number, y: number, z: number) =>
+      rotationMinimizingFrames(singleCurve([0, 0, 0, x, y, z])).normal.slice(0, 3);
+    const angle = fc.double({ min: 0, max: 2 * Math.PI, noNaN: true });
+    fc.assert(
+      fc.property(angle, fc.double({ min: -1.7, max: 1.7, noNaN: true }), angle, (turn, rise, other) => {
+        const [x, y, z] = beginning(Math.cos(turn), rise, Math.sin(turn));
+        // the steepest way up of all that stand square to the line
+        expect(y).toBeCloseTo(1 / Math.hypot(1, rise), 9);
+        expect(x * Math.sin(turn) - z * Math.cos(turn)).toBeCloseTo(0, 9);
+        // drops that lean by 2 %, in any two directions
+        const drops = [turn, other].map((way) => beginning(0.02 * Math.cos(way), -1, 0.02 * Math.sin(way)));
+        expect(drops[0][0] * drops[1][0] + drops[0][1] * drops[1][1] + drops[0][2] * drops[1][2]).toBeGreaterThan(
+          0.995,
+        );
+      }),
+    );
   });
 
   it('stay unit and perpendicular, and meet at the seam of any closed curve', () => {

@@ -9,7 +9,7 @@ export interface Frames {
 }
 
 export interface FrameOptions {
-  /** Direction that the first normal of every curve leans to, xyz. Default: up, (0, 1, 0). */
+  /** Direction that the first normal of every curve leans to, xyz. Default: up; for a line that begins nearly plumb, aside. */
   startDirection?: readonly [number, number, number];
   /** Exact tangents where they are known; estimated from the points otherwise. */
   tangent?: Float64Array;
@@ -23,16 +23,31 @@ export interface FrameOptions {
 export function rotationMinimizingFrames(curves: CurveSet, options: FrameOptions = {}): Frames {
   const tangent = options.tangent ?? tangentsOf(curves);
   const normal = new Float64Array(3 * pointCount(curves));
-  const direction = options.startDirection ?? [0, 1, 0];
   const { start, closed, position } = curves;
   for (let c = 0; c < curveCount(curves); c++) {
     const first = start[c];
     const last = start[c + 1] - 1;
-    startNormal(tangent, first, direction, normal);
+    startNormal(tangent, first, options.startDirection ?? upOrAside(tangent[3 * first + 1]), normal);
     for (let p = first; p < last; p++) reflectTwice(position, tangent, normal, 3 * p, 3 * p + 3, normal, 3 * p + 3);
     if (closed[c]) closeSeam(curves, first, last, tangent, normal);
   }
   return { tangent, normal };
+}
+
+/** Height of a unit tangent from which on the line counts as steep, and as plumb. */
+const STEEP = 0.9;
+const PLUMB = 0.99;
+/** A direction aside in which lines seldom run, as long as up is in the sum of both. */
+const ASIDE = [1.6, 1.2] as const;
+
+/**
+ * Up, and for what is plumb aside of it. Each direction has somewhere a line along itself, on both sides of which the
+ * normal looks the other way: for up that would be at plumb, where cables hang. So it lies 24° beside it, in one direction.
+ */
+function upOrAside(height: number): readonly [number, number, number] {
+  const t = Math.min(1, Math.max(0, (Math.abs(height) - STEEP) / (PLUMB - STEEP)));
+  const share = t * t * (3 - 2 * t);
+  return [share * ASIDE[0], 1, share * ASIDE[1]];
 }
 
 /** Normal at `p`: `direction` made perpendicular to the tangent; another axis where the two are nearly parallel. */
