@@ -1,30 +1,9 @@
 // npm run screenshots: one current picture of each main view, from the demo data, into docs/screenshots.
-import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium } from '@playwright/test';
-import { launchOptions } from './chromium.mjs';
+import { openDemoPage } from './demo-page.mjs';
 import { root } from './root.mjs';
 
-const data = mkdtempSync(join(tmpdir(), 'kelp-shots-'));
-const server = spawn(process.execPath, [
-  join(root, 'packages/cli/bin/kelp.js'),
-  'serve',
-  '--port',
-  '0',
-  '--data',
-  data,
-  '--with-demo',
-]);
-const url = await new Promise((resolve) =>
-  server.stdout.on('data', (chunk) => resolve(String(chunk).match(/http:\S+/)[0])),
-);
-const browser = await chromium.launch(launchOptions());
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-page.setDefaultTimeout(120_000);
-// the tour comes by itself at the first visit
-await page.addInitScript(() => localStorage.setItem('kelp-tour', 'seen'));
+const { page, url, close } = await openDemoPage();
 
 /** Waits until the picture stands still, then takes it. */
 async function shoot(name) {
@@ -171,6 +150,4 @@ await page.getByAltText('Plain at work').waitFor();
 await page.getByAltText('Wobble at work').scrollIntoViewIfNeeded();
 await shoot('reference');
 
-await browser.close();
-server.kill();
-rmSync(data, { recursive: true, force: true });
+await close();

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
@@ -22,6 +22,8 @@ export interface ServerOptions {
   nextFreePort?: boolean;
   /** Put the demo project into an empty database. Default: false. */
   demo?: boolean;
+  /** Picture by which the list of projects shows the demo. */
+  demoCover?: string;
   webRoot?: string;
   /** Built file that bakes run in. */
   bakeWorker: string;
@@ -48,7 +50,11 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   const projects = new ProjectStore(database, props);
   const bakes = new BakeQueue(database.models, projects, options.bakeWorker);
   await bakes.recover();
-  if (options.demo && (await projects.list()).length === 0) await projects.importProject(await demoProject());
+  if (options.demo && (await projects.list()).length === 0) {
+    const { id } = await projects.importProject(await demoProject());
+    if (options.demoCover && existsSync(options.demoCover))
+      await projects.putCover(id, readFileSync(options.demoCover));
+  }
   const webRoot = options.webRoot && existsSync(join(options.webRoot, 'index.html')) ? options.webRoot : undefined;
   const server = createServer(createApp({ projects, props, bakes, log, host, webRoot }));
   try {

@@ -30,6 +30,7 @@ async function run({ port: wanted, data, host, withDemo }: ServeFlags): Promise<
     demo: withDemo,
     // these stand beside the built command line
     webRoot: fileURLToPath(new URL('../../web/dist', import.meta.url)),
+    demoCover: fileURLToPath(new URL('../../demo/cover.png', import.meta.url)),
     bakeWorker: fileURLToPath(new URL('./bake-worker.js', import.meta.url)),
   });
   print(`Kelp is at ${server.url}`);

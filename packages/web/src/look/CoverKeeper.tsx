@@ -17,17 +17,21 @@ export function CoverKeeper() {
   const drawn = useRef<{ document: unknown; at: number } | null>(null);
   useEffect(() => {
     if (!id || !document || !saved) return;
-    const timer = setTimeout(
-      async () => {
-        const computed = evaluation.current();
-        if (computed.busy || drawn.current?.document === document) return;
-        drawn.current = { document, at: Date.now() };
-        // a cover is not worth a word when it fails: the next save draws it again
-        const png = await drawCover(document, computed).catch(() => null);
-        if (png) await api.putCover(id, png).catch(() => {});
-      },
-      Math.max(REST, (drawn.current?.at ?? 0) + APART - Date.now()),
-    );
+    let timer: ReturnType<typeof setTimeout>;
+    const later = (ms: number) => {
+      timer = setTimeout(draw, ms);
+    };
+    const draw = async () => {
+      const computed = evaluation.current();
+      if (drawn.current?.document === document) return;
+      // not before all is made that would be in it
+      if (computed.busy) return later(REST);
+      drawn.current = { document, at: Date.now() };
+      // a cover is not worth a word when it fails: the next save draws it again
+      const png = await drawCover(document, computed).catch(() => null);
+      if (png) await api.putCover(id, png).catch(() => {});
+    };
+    later(Math.max(REST, (drawn.current?.at ?? 0) + APART - Date.now()));
     return () => clearTimeout(timer);
   }, [evaluation, id, document, saved]);
   return null;

@@ -3,6 +3,7 @@ import { Box, ButtonBase, Typography } from '@mui/material';
 import { memo, type RefObject, useEffect, useRef, useState } from 'react';
 import { Color, Vector3 } from 'three';
 import { useEvaluation } from '../evaluation/EvaluationProvider.js';
+import { keptPicture } from '../look/kept-pictures.js';
 import { photograph } from '../look/photograph.js';
 import { COLOURS } from '../theme/colours.js';
 
@@ -106,7 +107,7 @@ function useSeen(element: RefObject<HTMLElement | null>): boolean {
 function usePicture(unit: string, preset: string, seen: boolean): string | null {
   const evaluation = useEvaluation();
   const key = `${unit} ${preset}`;
-  const [url, setUrl] = useState(pictures.get(key) ?? null);
+  const [url, setUrl] = useState(pictures.get(key) ?? keptPicture(unit, preset) ?? null);
   useEffect(() => {
     let open = true;
     const draw = async () => {
@@ -124,7 +125,7 @@ function usePicture(unit: string, preset: string, seen: boolean): string | null 
       if (open) setUrl(made);
     };
     // a picture that fails leaves its frame empty
-    if (seen && !pictures.has(key)) draw().catch(() => {});
+    if (seen && !pictures.has(key) && !keptPicture(unit, preset)) draw().catch(() => {});
     return () => {
       open = false;
     };
