@@ -125,6 +125,40 @@ describe('resample', () => {
   });
 });
 
+it('smoothing a closed line is the same wherever its points begin, and passes through its corners', () => {
+  const count = 120;
+  const ring = (begin: number, corners: readonly number[]) => {
+    const curve = singleCurve(
+      Array.from({ length: count }, (_, k) => {
+        const angle = (2 * Math.PI * (k + begin)) / count;
+        const far = 1 + 0.05 * Math.cos(20 * angle);
+        return [far * Math.cos(angle), 0, far * Math.sin(angle)];
+      }).flat(),
+      { closed: true },
+    );
+    const corner = new Float32Array(count);
+    for (const at of corners) corner[(at - begin + count) % count] = 1;
+    return { ...curve, pointData: { [POINT.corner]: corner } };
+  };
+  const place = fc.integer({ min: 0, max: count - 1 });
+  fc.assert(
+    fc.property(place, fc.uniqueArray(place, { maxLength: 3 }), (begin, corners) => {
+      const [here, there] = [0, begin].map((first) =>
+        smoothCurves(ring(first, corners), { over: 0.15, hold: 'corners' }),
+      );
+      for (let k = 0; k < count; k++) {
+        const at = (k + begin) % count;
+        for (let n = 0; n < 3; n++) expect(there.position[3 * k + n]).toBeCloseTo(here.position[3 * at + n], 9);
+        const far = Math.hypot(here.position[3 * k], here.position[3 * k + 2]);
+        // its ripples are gone, but where a corner holds it
+        const free = corners.every((corner) => Math.min(Math.abs(corner - k), count - Math.abs(corner - k)) > 10);
+        if (free) expect(Math.abs(far - 0.985)).toBeLessThan(0.02);
+        if (corners.includes(k)) expect(far).toBeCloseTo(1 + 0.05 * Math.cos((20 * 2 * Math.PI * k) / count), 9);
+      }
+    }),
+  );
+});
+
 it('smoothing holds the ends, straightens what wobbles and leaves a straight line alone', () => {
   const wobble = singleCurve(
     Float64Array.from({ length: 300 }, (_, i) =>

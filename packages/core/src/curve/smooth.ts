@@ -23,22 +23,19 @@ export function smoothCurves(curves: CurveSet, options: SmoothOptions): CurveSet
     const first = start[c];
     const last = start[c + 1] - 1;
     let length = 0;
-    for (let p = first; p < last; p++) length += distanceAt(position, p, p + 1);
-    const step = length / Math.max(1, last - first);
+    for (let p = first; p < last + closed[c]; p++) length += distanceAt(position, p, p < last ? p + 1 : first);
+    const step = length / Math.max(1, last - first + closed[c]);
     const width = Math.min(400, Math.floor((WINDOW * options.over) / (step || 1)));
     if (width < 1) continue;
     const weights = Float64Array.from({ length: width + 1 }, (_, k) =>
       Math.exp(-0.5 * ((k * step) / options.over) ** 2),
     );
-    if (closed[c] && firstHeld(held, first, last) < 0) {
-      smoothRing(position, out, first, last - first + 1, weights);
-      continue;
-    }
-    let runStart = first;
-    for (let p = first + 1; p <= last; p++) {
-      if (!held[p] && p !== last) continue;
-      smoothRun(position, out, runStart, p, weights);
-      runStart = p;
+    const count = last - first + 1;
+    if (!closed[c]) smoothRuns(position, out, held, first, last, weights);
+    else {
+      const begin = firstHeld(held, first, last);
+      if (begin < 0) smoothRing(position, out, first, count, weights);
+      else smoothFrom(position, out, held, first, count, begin - first, weights);
     }
   }
   return { ...curves, position: out };
@@ -77,6 +74,41 @@ function smoothRing(
       }
       out[3 * (first + i) + axis] = sum / total;
     }
+  }
+}
+
+/** A closed line that is held somewhere, from there once round to there again: it has no other ends. */
+function smoothFrom(
+  values: Float64Array,
+  out: Float64Array,
+  held: Uint8Array,
+  first: number,
+  count: number,
+  begin: number,
+  weights: Float64Array,
+): void {
+  const at = (k: number) => first + ((begin + k) % count);
+  const round = Float64Array.from({ length: 3 * (count + 1) }, (_, n) => values[3 * at(Math.floor(n / 3)) + (n % 3)]);
+  const eased = round.slice();
+  const holds = Uint8Array.from({ length: count + 1 }, (_, k) => held[at(k)]);
+  smoothRuns(round, eased, holds, 0, count, weights);
+  for (let k = 0; k < count; k++) for (let axis = 0; axis < 3; axis++) out[3 * at(k) + axis] = eased[3 * k + axis];
+}
+
+/** From held point to held point; the ends are held. */
+function smoothRuns(
+  values: Float64Array,
+  out: Float64Array,
+  held: Uint8Array,
+  first: number,
+  last: number,
+  weights: Float64Array,
+): void {
+  let runStart = first;
+  for (let p = first + 1; p <= last; p++) {
+    if (!held[p] && p !== last) continue;
+    smoothRun(values, out, runStart, p, weights);
+    runStart = p;
   }
 }
 

@@ -1,0 +1,183 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { evaluatePiece, type Mesh, Surroundings, topologyOf, World } from '../src/index.js';
+import { alongPoints } from './projects.js';
+
+// Every section × end × line × lane of what is swept: measured on the mesh, not on what it was made from.
+
+type Place = [number, number, number];
+type Lane = { knots: { at: number; value: number }[]; ease: 'linear' };
+
+const lane = (from: number, to: number): Lane => ({ knots: [{ at: 0, value: from }, { at: 1, value: to }], ease: 'linear' }); // biome-ignore format: one line
+const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+const along = (arbitrary: fc.Arbitrary<number>) =>
+  fc.oneof(arbitrary.map((value) => [value, value]), fc.tuple(arbitrary, arbitrary)); // biome-ignore format: one line
+
+interface Drawn {
+  points: readonly Place[];
+  closed?: boolean;
+  corners?: boolean;
+  /** Thickness share and roll of the first and the last drawn point. */
+  shares?: readonly [number, number];
+  rolls?: readonly [number, number];
+}
+
+/** The mesh of a cable along a drawn line. */
+function swept(
+  { points, closed = false, corners = false, shares = [1, 1], rolls = [0, 0] }: Drawn,
+  make: object,
+): Mesh {
+  const { document, piece } = alongPoints(points, (one) => Object.assign(one.make.parameters, make));
+  const [curve] = document.curves;
+  curve.closed = closed;
+  curve.points.forEach((point, i) => {
+    const t = i / (points.length - 1);
+    point.corner = corners;
+    point.radius = shares[0] + t * (shares[1] - shares[0]);
+    if (rolls[0] !== 0 || rolls[1] !== 0) point.roll = rolls[0] + t * (rolls[1] - rolls[0]);
+  });
+  const [part] = evaluatePiece(new World(document, new Surroundings(new Map())), piece).parts;
+  if (part?.kind !== 'mesh') throw new Error('A cable is a mesh');
+  return part.mesh;
+}
+
+/** Vertices of a mesh along the x axis by where they stand on it: y and z of each. */
+function ringsAlongX({ position }: Mesh): Map<number, [number, number][]> {
+  const rings = new Map<number, [number, number][]>();
+  for (let v = 0; v < position.length; v += 3) {
+    const x = Math.round(position[v] * 1e5) / 1e5;
+    rings.set(x, [...(rings.get(x) ?? []), [position[v + 1], position[v + 2]]]);
+  }
+  return rings;
+}
+
+const STRAIGHT: Place[] = [[0, 0, 0], [0.25, 0, 0], [0.5, 0, 0], [0.75, 0, 0], [1, 0, 0]]; // biome-ignore format: one line
+
+describe('along a straight metre', () => {
+  const drawn = fc.tuple(number(0.5, 2), number(0.5, 2), number(-2, 2), number(-2, 2));
+  const lanes = fc.tuple(along(number(0.005, 0.05)), along(number(-3, 3)), along(number(-2, 2)));
+
+  it('each ring is as thick as its lane times what was drawn, and turned by roll, twist and what was drawn', () => {
+    fc.assert(
+      fc.property(lanes, drawn, ([radius, roll, twist], [shareA, shareB, rollA, rollB]) => {
+        const mesh = swept(
+          { points: STRAIGHT, shares: [shareA, shareB], rolls: [rollA, rollB] },
+          {
+            section: 'box',
+            width: 4,
+            rounding: 0,
+            start: 'open',
+            end: 'open',
+            radius: lane(radius[0], radius[1]),
+            roll: lane(roll[0], roll[1]),
+            twist: lane(twist[0], twist[1]),
+          },
+        );
+        const rings = ringsAlongX(mesh);
+        expect(rings.size).toBeGreaterThan(10);
+        for (const [t, places] of rings) {
+          const half = (radius[0] + t * (radius[1] - radius[0])) * (shareA + t * (shareB - shareA));
+          // half the diagonal of a box four times as wide as high
+          const reach = Math.max(...places.map(([y, z]) => Math.hypot(y, z)));
+          expect(reach / half).toBeCloseTo(Math.hypot(1, 4), 3);
+          const turns = twist[0] * t + ((twist[1] - twist[0]) * t * t) / 2;
+          const turn = roll[0] + t * (roll[1] - roll[0]) + rollA + t * (rollB - rollA) + 2 * Math.PI * turns;
+          // its flat sides lie half a height to both sides of the line, square to the turned normal (up at 0, then towards
+          // the binormal: along +x that is +z)
+          for (const [y, z] of places)
+            expect(Math.abs(y * Math.cos(turn) + z * Math.sin(turn)) / half).toBeCloseTo(1, 2);
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
+
+const RING: Place[] = [[0, 0, 0], [1, 0, 0.1], [1, 0.2, 1], [0, 0, 1]]; // biome-ignore format: one line
+
+describe('round a closed line', () => {
+  it('the twist is whole turns: a corner of the section goes round in even steps, over the seam too', () => {
+    fc.assert(
+      fc.property(number(-3, 3), (twist) => {
+        const { position, uv } = swept(
+          { points: RING, closed: true },
+          { section: 'box', rounding: 0, radius: 0.05, twist },
+        );
+        const corner = [...uv.keys()].filter((n) => n % 2 === 0 && uv[n] === uv[0]).map((n) => n / 2);
+        corner.sort((a, b) => uv[2 * a + 1] - uv[2 * b + 1]);
+        const steps = corner.slice(1).map((v, i) => {
+          const w = corner[i];
+          return Math.hypot(...[0, 1, 2].map((k) => position[3 * v + k] - position[3 * w + k]));
+        });
+        const sorted = steps.toSorted((a, b) => a - b);
+        expect(sorted.length).toBeGreaterThan(20);
+        expect(sorted[sorted.length - 1]).toBeLessThan(3 * sorted[sorted.length >> 1]);
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
+
+describe('every section, end and line', () => {
+  const sections = [
+    { section: 'round', sides: 12 },
+    { section: 'polygon', sides: 3 },
+    { section: 'box', width: 3, rounding: 0.4 },
+    { section: 'box', width: 0.3, rounding: 0 },
+  ];
+  const bend: Place[] = [[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0.3], [1.4, 0.4, 0]]; // biome-ignore format: one line
+  const lines: Record<string, Drawn> = {
+    open: { points: bend },
+    closed: { points: RING, closed: true },
+    cornered: { points: bend, corners: true },
+    'closed and cornered': { points: RING, closed: true, corners: true },
+  };
+  // on a closed line a lane comes back to where it began
+  const there = (from: number, to: number) => ({ knots: [...lane(from, to).knots.map(({ at, value }) => ({ at: at / 2, value })), { at: 1, value: from }], ease: 'linear' }); // biome-ignore format: one line
+  const lanes: Record<string, object> = {
+    even: {},
+    tapered: { radius: there(0.01, 0.03) },
+    rolled: { roll: there(0, 2) },
+    twisted: { twist: 1.3 },
+    'all at once': { radius: there(0.03, 0.01), roll: there(-1, 1), twist: there(0, 2) },
+  };
+  const all = sections.flatMap((section) =>
+    Object.keys(lines).flatMap((line) =>
+      Object.keys(lanes).flatMap((name) =>
+        (lines[line].closed ? ['flat'] : ['flat', 'round', 'open']).map((ends) => ({
+          section,
+          line,
+          lane: name,
+          ends,
+        })),
+      ),
+    ),
+  );
+
+  it.each(all)('is sound: $section.section $line $lane $ends', ({ section, line, lane: name, ends }) => {
+    const mesh = swept(lines[line], { radius: 0.02, ...section, ...lanes[name], start: ends, end: ends });
+    const { openEdges, shells } = topologyOf(mesh);
+    expect(shells).toBe(1);
+    // an open end is the one place where faces have no neighbour
+    expect(openEdges > 0).toBe(ends === 'open' && !lines[line].closed);
+    for (const array of [mesh.position, mesh.normal, mesh.uv]) expect(array.every(Number.isFinite)).toBe(true);
+    // the faces look outwards, and every vertex with those round it
+    let volume = 0;
+    const { position, normal, index } = mesh;
+    for (let f = 0; f < index.length; f += 3) {
+      const [a, b, c] = [0, 1, 2].map((k) => position.subarray(3 * index[f + k], 3 * index[f + k] + 3));
+      const [ux, uy, uz] = [0, 1, 2].map((k) => b[k] - a[k]);
+      const [vx, vy, vz] = [0, 1, 2].map((k) => c[k] - a[k]);
+      const face = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+      volume += (a[0] * face[0] + a[1] * face[1] + a[2] * face[2]) / 6;
+      const size = Math.hypot(...face);
+      if (size < 1e-9) continue;
+      for (let k = 0; k < 3; k++) {
+        const n = normal.subarray(3 * index[f + k], 3 * index[f + k] + 3);
+        // 75°: half the turn of a three-sided section is 60°; where one is twisted at a mitred corner its quads are far from flat
+        expect((n[0] * face[0] + n[1] * face[1] + n[2] * face[2]) / size).toBeGreaterThan(0.25);
+      }
+    }
+    if (openEdges === 0) expect(volume).toBeGreaterThan(0);
+  });
+});
