@@ -88,6 +88,23 @@ it('a strap on edge stands on its edge; one that keeps the roll of its line and 
   expect(kept.least).toBeCloseTo(-0.02, 3);
 });
 
+const cable = { radius: 0.012, section: 'round', start: 'round', end: 'round', leastBend: 2 };
+
+it('a cable that eases over an edge keeps outside of it and bends no tighter than it may', () => {
+  const over: Place[] = [[-0.3, 1.01, 0], [0.7, 1.01, 0.1], [1.02, 1.02, 0.15], [1.01, 0.7, 0.2], [1.01, -0.4, 0.2]]; // biome-ignore format: one line
+  for (const ease of [3, 6, 12]) expect(strap(over, cable, { ease }).findings).toEqual([]);
+});
+
+it('a line that keeps off moves away from what is too near, by what is missing, and nowhere else', () => {
+  const over: Place[] = [[-2, 1.3, 0], [-0.5, 1.003, 0], [0.5, 1.003, 0], [2, 1.3, 0]]; // biome-ignore format: one line
+  const { findings, least } = strap(over, cable, { mode: 'off' });
+  expect(findings.filter(({ code }) => code === 'cuts-prop')).toEqual([]);
+  expect(least).toBeGreaterThan(-0.0005);
+  const clear: Place[] = [[-1, 1.2, 0], [0, 1.2, 0.1], [1, 1.2, 0]]; // biome-ignore format: one line
+  const none = { mode: 'off', gap: -5 };
+  expect(strap(clear, cable, { mode: 'off' }).least).toBeCloseTo(strap(clear, cable, none).least, 6);
+});
+
 it('a three-sided bar that is clear of a prop is not told to cut it', () => {
   const bar = { radius: 0.1, section: 'polygon', sides: 3 };
   const over = (gap: number): Place[] => [[-0.6, 1 + gap, 0], [0.6, 1 + gap, 0]]; // biome-ignore format: one line
