@@ -89,6 +89,25 @@ describe('offset', () => {
       expect(Math.abs(curveLengths(out)[0] - 2 * Math.PI)).toBeCloseTo(2 * Math.PI * 0.1, 2);
     }
   });
+  it('of 90° goes to the left as seen along the line, of 0° up, of any turn by as much', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 2 * Math.PI, noNaN: true }),
+        fc.double({ min: -Math.PI, max: Math.PI, noNaN: true }),
+        (way, side) => {
+          // a level line, which lets left and up be said without frames
+          const along = [Math.cos(way), 0, Math.sin(way)];
+          const line = build('shape', 'offset', { distance: 0.3, side }, { input: singleCurve([0, 0, 0, ...along]) });
+          const left = [along[2], 0, -along[0]];
+          const wanted = left.map((value, k) => 0.3 * (value * Math.sin(side) + (k === 1 ? Math.cos(side) : 0)));
+          pointOf(line, 0).forEach((value, k) => {
+            expect(value).toBeCloseTo(wanted[k], 9);
+          });
+        },
+      ),
+    );
+  });
+
   it('further than the bend is wide folds, and is told', () => {
     const told: string[] = [];
     const inner = build('shape', 'offset', { distance: 1.5, side: 0 }, { input: flatRing(), told });

@@ -37,7 +37,7 @@ export const offset = defineUnit({
       gauge: 'turn',
       kind: 'angle',
       label: 'Side',
-      help: 'About the line: 0° up, 90° to the right seen along it.',
+      help: 'About the line: 0° up, 90° to the left seen along it.',
       default: Math.PI / 2,
       min: -1000,
       max: 1000,
@@ -57,7 +57,7 @@ export const offset = defineUnit({
     const lengths = curveLengths(even);
     const position = even.position.slice();
     const hit = createHit();
-    // seen along the line, right is normal × tangent turned back: −binormal
+    // seen along the line, left is normal × tangent: −binormal
     const [cos, sin] = [Math.cos(side), -Math.sin(side)];
     for (let c = 0; c < curveCount(even); c++) {
       for (let p = even.start[c]; p < even.start[c + 1]; p++) {
