@@ -18,6 +18,7 @@ let failed = 0;
 
 step('types', ['scripts/typecheck.mjs']);
 step('lint', ['node_modules/@biomejs/biome/bin/biome', 'check', '.']);
+step('unused packages and files', ['node_modules/knip/bin/knip.js']);
 const unit = join(scratch, 'unit.json');
 counted(
   'unit and server tests',

@@ -1,6 +1,6 @@
 import type { Measures } from '@kelp/core';
 import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
 import { api, type BakeState } from '../api/client.js';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
@@ -11,6 +11,9 @@ import { PanelHead } from '../manifest/PanelHead.js';
 import { bakingShown } from '../state/view-slice.js';
 import { COLOURS } from '../theme/colours.js';
 import { BakeHistory } from './BakeHistory.js';
+
+// charts are much code for one place
+const CostChart = lazy(async () => ({ default: (await import('./CostChart.js')).CostChart }));
 
 /** Counts before, the bake itself with progress and cancel, and the files made so far. */
 export function BakePanel() {
@@ -107,6 +110,11 @@ export function BakePanel() {
         )}
       </Box>
       <BakeHistory bakes={bakes.filter((bake) => bake !== running)} />
+      {rows.length > 1 && !busy && (
+        <Suspense>
+          <CostChart rows={rows.map(({ name }, i) => ({ name, triangles: counts[i]?.triangles ?? 0 }))} />
+        </Suspense>
+      )}
     </>
   );
 }
