@@ -26,9 +26,11 @@ export interface PenReadout {
 /** Stroke samples stand at least so far apart, pixels; a first point is clicked again within CLOSE to close the line. */
 const STEP = 4;
 const CLOSE = 12;
-/** A stroke keeps within so many pixels of what was drawn, and within such a share of the radius of what runs along it. */
+/** A stroke keeps within so many pixels of what was drawn; over props within such a share of the radius of what runs along it. */
 const TOLERANCE = 1.6;
 const CLOSELY = 0.25;
+/** Closer than so many pixels nothing was drawn. */
+const FINEST = 0.25;
 /** What one step of the wheel does to the thickness. */
 const WHEEL = 0.0012;
 
@@ -167,8 +169,10 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
         },
         felt(),
       );
-      const fitted = fitStroke(line, Math.min(TOLERANCE * pixel, CLOSELY * radius));
-      if (fitted.length >= 2 && lengthOf(fitted) > 0) finish(fitted, false, true);
+      const laid = places.some(({ point }) => point.anchor);
+      const closely = laid ? Math.max(FINEST * pixel, CLOSELY * radius) : Infinity;
+      const fitted = fitStroke(line, Math.min(TOLERANCE * pixel, closely));
+      if (fitted.length >= 2 && lengthOf(fitted) > 0) finish(fitted, false, laid);
       else setPoints([]);
     };
     const pixelAt = ({ position }: DrawnPoint) => {

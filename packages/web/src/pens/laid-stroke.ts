@@ -6,6 +6,8 @@ const STEP = 0.4;
 const MOST = 1200;
 /** A line bends so many radii at the tightest. Common practice, no source: a cable that bends tighter looks broken. */
 const BEND = 2.5;
+/** Seen from afar it bends so many pixels: what is smaller cannot have been meant. */
+const LEAST_BEND = 2;
 /** The hand's line is evened over so many of its tightest bends. */
 const EVEN = 0.4;
 /** Places within so many radii of a prop are held on it, where they stand square to it (cosine). */
@@ -54,7 +56,8 @@ export function laidStroke(stroke: readonly StrokePlace[], hand: Hand, surroundi
     for (const place of [seen[i]?.position, spanned[i]]) if (place) depths[i] = Math.min(depths[i], deep(place));
     directions.set(way, 3 * i);
   });
-  const laid = layInSight({ eye: hand.eye, directions, depths }, surroundings, hand.radius, BEND * hand.radius);
+  const bend = Math.max(BEND * hand.radius, LEAST_BEND * hand.pixel);
+  const laid = layInSight({ eye: hand.eye, directions, depths }, surroundings, hand.radius, bend);
   const line = page.map((_, i): DrawnPoint => {
     const { radius } = drawn[Math.round((i / (page.length - 1)) * (drawn.length - 1))];
     return { position: [laid[3 * i], laid[3 * i + 1], laid[3 * i + 2]], corner: false, radius };
