@@ -2,7 +2,7 @@ import type { Bounds, Prop } from '@kelp/core';
 import { Box, Typography } from '@mui/material';
 import { OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type Group, MOUSE, PCFShadowMap } from 'three';
 import { FoldTabs } from '../app/FoldTabs.js';
 import { useAppSelector } from '../app/store.js';
@@ -49,12 +49,14 @@ export function View() {
   const [frame, setFrame] = useState(0);
   const [picture, setPicture] = useState<PictureRequest | null>(null);
   const [lost, setLost] = useState(false);
+  const [ready, setReady] = useState(false);
   const [box, setBox] = useState<BoxOnPage | null>(null);
   const pen = useAppSelector((state) => state.view.pen);
   const bounds = useSceneBounds();
   const palette = usePalette();
   const frameAll = useCallback(() => setFrame((count) => count + 1), []);
   const takePicture = useCallback((width: number) => setPicture({ width }), []);
+  const sceneStands = useCallback(() => setReady(true), []);
   const showReadout = useCallback((next: PenReadout | null) => setReadout(next), []);
   return (
     <Box
@@ -85,7 +87,14 @@ export function View() {
             aria-label="3D view of the project"
           >
             <color attach="background" args={[palette.view]} />
-            <Scene bounds={bounds} onReadout={showReadout} onScale={setScale} onBox={setBox} frame={frame} />
+            <Scene
+              bounds={bounds}
+              onReady={sceneStands}
+              onReadout={showReadout}
+              onScale={setScale}
+              onBox={setBox}
+              frame={frame}
+            />
             <SavePicture request={picture} />
             <ContextWatch onLost={setLost} />
           </Canvas>
@@ -109,7 +118,8 @@ export function View() {
           '& > * > *': { pointerEvents: 'auto' },
         }}
       >
-        <PenBar />
+        {/* a pen that is taken before there is anything to draw on would lose the first stroke */}
+        {ready && <PenBar />}
         <LookBar onFrame={frameAll} onPicture={takePicture} />
       </Box>
       {scale && <ScaleBar {...scale} />}
@@ -191,13 +201,15 @@ function LeftOut() {
 
 interface SceneProps {
   bounds: Bounds;
+  /** Told once what pens and hands hear is there. */
+  onReady(): void;
   onReadout(readout: PenReadout | null): void;
   onScale(state: ScaleState): void;
   onBox(box: BoxOnPage | null): void;
   frame: number;
 }
 
-function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
+function Scene({ bounds, onReady, onReadout, onScale, onBox, frame }: SceneProps) {
   // not the whole document: a number that is dragged changes nothing here until the piece is built
   const allProps = useAppSelector((state) => state.project.document?.props);
   const pictures = useAppSelector((state) => state.project.document?.pictures);
@@ -208,6 +220,7 @@ function Scene({ bounds, onReadout, onScale, onBox, frame }: SceneProps) {
   const [grabbed, setGrabbed] = useState(false);
   const kept = useKept();
   const now = useRef<Group>(null);
+  useEffect(onReady, [onReady]);
   // comparing is looking: nothing stands in the way of it
   const inHand = pen === null && kept === null;
   const groups = useMemo(() => {
