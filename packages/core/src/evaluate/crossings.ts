@@ -74,7 +74,9 @@ export function crossings(pieces: readonly Outlined[]): Map<string, Finding[]> {
       );
       if (meetings.length === 0) continue;
       const byOther = found.get(own.piece) ?? new Map<number, Meeting[]>();
-      byOther.set(other.piece, [...(byOther.get(other.piece) ?? []), ...meetings]);
+      const all = byOther.get(other.piece) ?? [];
+      all.push(...meetings);
+      byOther.set(other.piece, all);
       found.set(own.piece, byOther);
     }
   });

@@ -25,35 +25,57 @@ export interface Skeleton {
   closed: Uint8Array;
 }
 
-/** The lines of bodies in steps of their own thickness, one after the other. Bodies of very many steps are left out. */
+const known = new WeakMap<SweptBody, Skeleton>();
+const NONE: Skeleton = {
+  position: new Float64Array(0),
+  near: new Float32Array(0),
+  start: new Uint32Array(1),
+  closed: new Uint8Array(0),
+};
+
+/**
+ * The lines of bodies in steps of their own thickness, one after the other. Bodies of very many steps are left out. Made
+ * once for each body: who moves one to another thread takes a copy.
+ */
 export function skeletonOf(bodies: readonly SweptBody[]): Skeleton {
-  const position: number[] = [];
-  const near: number[] = [];
-  const start = [0];
-  const closed: number[] = [];
-  for (const body of bodies) {
-    const { curves: rails } = body;
-    const reach = Float32Array.from(body.section.radius, (_, p) => nearAt(body, p));
-    const radius = reach.reduce((most, one) => Math.max(most, one), 0);
-    const total = curveLengths(rails).reduce((sum, length) => sum + length, 0);
-    if (!(radius > 0) || total / (STEP * radius) + curveCount(rails) > MOST_STEPS) continue;
-    const line = resample(
-      { ...rails, pointData: { corner: rails.pointData[POINT.corner] ?? new Uint8Array(reach.length), reach } },
-      { spacing: STEP * radius },
-    );
-    for (const value of line.position) position.push(value);
-    for (const value of line.pointData['reach']) near.push(value);
-    const before = start.at(-1) ?? 0;
-    for (let c = 0; c < curveCount(line); c++) {
-      start.push(before + line.start[c + 1]);
-      closed.push(line.closed[c]);
-    }
-  }
+  const each = bodies.map((body) => {
+    const skeleton = known.get(body) ?? skeletonOfBody(body);
+    known.set(body, skeleton);
+    return skeleton;
+  });
+  return each.length === 1 ? each[0] : each.reduce(joined, NONE);
+}
+
+function skeletonOfBody(body: SweptBody): Skeleton {
+  const { curves: rails } = body;
+  const reach = Float32Array.from(body.section.radius, (_, p) => nearAt(body, p));
+  const radius = reach.reduce((most, one) => Math.max(most, one), 0);
+  const total = curveLengths(rails).reduce((sum, length) => sum + length, 0);
+  if (!(radius > 0) || total / (STEP * radius) + curveCount(rails) > MOST_STEPS) return NONE;
+  const { position, start, closed, pointData } = resample(
+    { ...rails, pointData: { corner: rails.pointData[POINT.corner] ?? new Uint8Array(reach.length), reach } },
+    { spacing: STEP * radius },
+  );
+  return { position, start, closed, near: pointData['reach'] };
+}
+
+function joined(a: Skeleton, b: Skeleton): Skeleton {
+  const position = new Float64Array(a.position.length + b.position.length);
+  position.set(a.position);
+  position.set(b.position, a.position.length);
+  const points = a.near.length;
+  const lines = a.closed.length;
   return {
-    position: Float64Array.from(position),
-    near: Float32Array.from(near),
-    start: Uint32Array.from(start),
-    closed: Uint8Array.from(closed),
+    position,
+    near: Float32Array.from({ length: points + b.near.length }, (_, p) =>
+      p < points ? a.near[p] : b.near[p - points],
+    ),
+    start: Uint32Array.from({ length: lines + b.start.length }, (_, c) =>
+      c < lines ? a.start[c] : points + b.start[c - lines],
+    ),
+    closed: Uint8Array.from({ length: lines + b.closed.length }, (_, c) =>
+      c < lines ? a.closed[c] : b.closed[c - lines],
+    ),
   };
 }
 

@@ -207,8 +207,7 @@ function packed(
     measures,
     ...how,
   };
-  const lines = [guide.position, skeleton.position, skeleton.near].map(({ buffer }) => buffer as ArrayBuffer);
-  return { message, buffers: [...parts.flatMap(partBuffers), ...lines] };
+  return { message, buffers: [...parts.flatMap(partBuffers), guide.position.buffer as ArrayBuffer] };
 }
 
 function boundsOfBuild({ parts, guide }: Build): Bounds | null {

@@ -28,7 +28,7 @@ export class Meetings {
 
   /**
    * Looks how the pieces meet, once nothing has changed for a moment.
-   * @param builds what is made, and null while something is being made
+   * @param now what is made then, and null while something is being made
    * @param ask asks a worker
    * @param take told of the builds that are others now
    */
@@ -51,7 +51,10 @@ export class Meetings {
       if (signs.length !== this.asked.length || signs.some((sign, i) => sign !== this.asked[i])) {
         this.asked = signs;
         try {
-          this.met = await ask(pieces);
+          const met = await ask(pieces);
+          // who was asked since then knows better
+          if (this.asked !== signs) return;
+          this.met = met;
         } catch {
           // the worker was let go: it is asked again with the next change
           this.asked = [];

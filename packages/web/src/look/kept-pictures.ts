@@ -4,7 +4,7 @@ import { safeStorage } from '../state/safe-storage.js';
 const FILES = import.meta.glob<string>('./presets/*.png', { eager: true, query: '?url', import: 'default' });
 
 /** Set by who draws them: then those that are there are not shown. */
-export const DRAWN_ANEW = 'kelp-draw-presets';
+const DRAWN_ANEW = 'kelp-draw-presets';
 
 export const keptPicture = (unit: string, preset: string): string | undefined =>
   safeStorage.getItem(DRAWN_ANEW) === null ? FILES[`./presets/${unit}-${preset}.png`] : undefined;

@@ -4,10 +4,12 @@ import {
   type DrawnPoint,
   distance,
   freeName,
+  greatest,
   type KelpDocument,
   newPiece,
   type ShapeUse,
   sizeParameter,
+  thicknessOf,
   withCurve,
   withParameter,
   withPiece,
@@ -66,9 +68,7 @@ export const lineDrawn =
 /** The radius of what will run along a line: of the piece it is drawn into, or of a new one. */
 export function radiusFor(document: KelpDocument | null, into: string | null, points: readonly DrawnPoint[]): number {
   const joined = document?.pieces.find(({ id }) => id === into);
-  const { make } = joined ?? newPiece('', '', [], false);
-  const size = make.parameters[sizeParameter(make.unit) ?? ''];
-  const usual = typeof size === 'number' ? size : USUAL;
+  const usual = greatest(thicknessOf(joined ?? newPiece('', '', [], false))) || USUAL;
   return joined ? usual : fittingRadius(usual, points);
 }
 

@@ -2,13 +2,14 @@ import {
   curveIdsOf,
   findUnit,
   freeName,
+  greatest,
   newPiece,
   newShape,
   newUse,
   type ParameterValue,
   type Piece,
   presetParameters,
-  sizeParameter,
+  thicknessOf,
   unitOf,
   withPiece,
 } from '@kelp/core';
@@ -36,10 +37,7 @@ function fittedUse(unit: string, { project, view }: AppState, off: number, at?: 
 }
 
 /** How far the line of a piece stands off what the piece lies on, metres: a hair more than it reaches. */
-function reachOf({ make }: Pick<Piece, 'make'>): number {
-  const size = make.parameters[sizeParameter(make.unit) ?? ''];
-  return typeof size === 'number' ? 1.02 * size : 0;
-}
+const reachOf = (piece: Piece): number => 1.02 * greatest(thicknessOf(piece));
 
 /** A new piece whose path is not drawn but computed: beside the props, not in them, and it stays there when it grows. */
 export const addPiece =
