@@ -1,0 +1,75 @@
+// npm run mutation -- FILES: changes the core a little, one place at a time, and asks its tests whether they notice.
+// FILES are paths below packages/core/src, folders or patterns: `make`, `curve/frames.ts`, `make/cable.ts:100-150`.
+import { statSync } from 'node:fs';
+import { join } from 'node:path';
+import { Stryker } from '@stryker-mutator/core';
+import { ensureInstalled } from './install.mjs';
+import { root } from './root.mjs';
+
+ensureInstalled();
+const source = 'packages/core/src';
+const asked = process.argv.slice(2);
+if (asked.length === 0) {
+  console.error(`Say what to change: npm run mutation -- make curve/frames.ts (below ${source}).`);
+  process.exit(2);
+}
+
+/** The tests that are about each room. Those of size and of whole projects would make an hour of what takes minutes. */
+const TESTS = {
+  curve: ['curve', 'curve-edit', 'frames', 'matrix'],
+  evaluate: ['checks', 'crossings', 'cuts', 'evaluate', 'space', 'vary'],
+  make: ['checks', 'evaluate', 'matrix', 'section', 'sweep'],
+  section: ['matrix', 'section', 'sweep'],
+  shape: ['carry', 'catenary', 'curve-edit', 'lie-flat', 'shapes'],
+  surface: ['cuts', 'in-sight', 'lie-flat', 'paths', 'shapes', 'surface'],
+  sweep: ['matrix', 'mesh', 'section', 'sweep'],
+};
+const rooms = [...new Set(asked.map((path) => path.split('/')[0]))];
+process.env.KELP_MUTATION_TESTS = [...new Set(rooms.flatMap((room) => TESTS[room] ?? ['*']))].join(',');
+
+/** A folder stands for the files in it. */
+const pattern = (path) =>
+  statSync(join(root, source, path), { throwIfNoEntry: false })?.isDirectory()
+    ? `${source}/${path}/**/*.ts`
+    : `${source}/${path}`;
+
+const results = await new Stryker({
+  mutate: asked.map(pattern),
+  testRunner: 'vitest',
+  plugins: ['@stryker-mutator/vitest-runner'],
+  vitest: { configFile: 'scripts/mutation.vitest.config.ts', related: false },
+  reporters: ['progress-append-only'],
+  concurrency: 2,
+  // words, and what runs once when a file is loaded, are no matter of computing
+  mutator: { excludedMutations: ['StringLiteral'] },
+  ignoreStatic: true,
+  timeoutMS: 5000,
+  ignorePatterns: ['packages/web', 'packages/server', 'packages/cli', 'e2e', 'docs', 'bench', 'test-results'],
+  tempDirName: 'node_modules/.mutation',
+  // its reader of settings and TypeScript 7 do not know each other: a name that is not there keeps it away
+  disableTypeChecks: false,
+  tsconfigFile: 'no-settings.json',
+  allowEmpty: true,
+}).runMutationTest();
+
+const NOTICED = new Set(['Killed', 'Timeout']);
+const COUNTED = new Set([...NOTICED, 'Survived', 'NoCoverage']);
+const files = Map.groupBy?.(results, (r) => r.fileName) ?? groupBy(results, (r) => r.fileName);
+for (const [file, all] of files) {
+  const counted = all.filter((r) => COUNTED.has(r.status));
+  const missed = counted.filter((r) => !NOTICED.has(r.status));
+  const share = counted.length === 0 ? 100 : (100 * (counted.length - missed.length)) / counted.length;
+  console.log(`\n${file}: ${counted.length - missed.length} of ${counted.length} noticed, ${share.toFixed(0)} %`);
+  for (const { location, replacement, status } of missed)
+    console.log(
+      `  ${location.start.line}:${location.start.column}-${location.end.line}:${location.end.column} ` +
+        `${status === 'NoCoverage' ? '(no test comes here) ' : ''}→ ${replacement.replace(/\s+/g, ' ').slice(0, 120)}`,
+    );
+}
+
+/** Map.groupBy, which Node has from 21 on. */
+function groupBy(list, key) {
+  const groups = new Map();
+  for (const item of list) groups.set(key(item), [...(groups.get(key(item)) ?? []), item]);
+  return groups;
+}
