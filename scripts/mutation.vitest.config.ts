@@ -6,7 +6,6 @@ export default defineConfig({
     include: (process.env.KELP_MUTATION_TESTS ?? '*').split(',').map((name) => `packages/core/test/${name}.test.ts`),
     // tests of size take seconds each, and compute nothing else than small ones
     testNamePattern: /^(?!.*(100,000|thousand|million|compiled|faster))/,
-    isolate: false,
     testTimeout: 60_000,
   },
 });

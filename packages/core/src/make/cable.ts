@@ -5,7 +5,7 @@ import { type ResampleOptions, resample, samplesOf } from '../curve/resample.js'
 import type { Mesh } from '../mesh/mesh.js';
 import { type AlongValue, greatest, isLane, mapAlong, valueAt } from '../numeric/lane.js';
 import { polygonSection, roundedBoxSection, roundSection, type Section } from '../section/section.js';
-import type { EndKind } from '../sweep/caps.js';
+import { capSize, type EndKind } from '../sweep/caps.js';
 import { sweep } from '../sweep/sweep.js';
 import { madeOf, type Part } from '../unit/carriers.js';
 import { defineUnit } from '../unit/unit.js';
@@ -160,7 +160,11 @@ export const cable = defineUnit({
   shelf: 'swept',
   cost(input, p, { density }) {
     const section = sectionOf(p.section, p.sides, p.width, p.rounding, density);
-    const vertices = samplesOf(input, cutOptions(input, p, density)) * section.x.length;
+    const rings = samplesOf(input, cutOptions(input, p, density));
+    const closed = input.closed.reduce((sum, one) => sum + one, 0);
+    const caps = [p.start, p.end].map((kind) => capSize(section, kind as EndKind).vertices);
+    // a closed line has its first ring twice; of many short lines the ends are the greater part
+    const vertices = (rings + closed) * section.x.length + (curveCount(input) - closed) * (caps[0] + caps[1]);
     return { vertices, bytes: VERTEX_BYTES * vertices };
   },
   fixes: ({ code }) =>

@@ -1,0 +1,106 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { SphereGeometry } from 'three';
+import { expect, it, vi } from 'vitest';
+
+vi.mock('../src/unit/further.js', async () => {
+  const { defineUnit } = await import('../src/unit/unit.js');
+  const broken = defineUnit({
+    stage: 'shape',
+    id: 'test-broken',
+    label: 'Broken',
+    purpose: 'Fails.',
+    version: 1,
+    parameters: {},
+    presets: [{ id: 'broken', label: 'Broken', parameters: {} }],
+    describe: () => 'Broken',
+    build() {
+      throw new Error('no such number');
+    },
+  });
+  return { FURTHER: [broken] };
+});
+
+const { evaluatePiece, newUse, partCounts, Surface, Surroundings, World } = await import('../src/index.js');
+const { madeOfPiece } = await import('../src/evaluate/made.js');
+const { alongPoints } = await import('./projects.js');
+const { build } = await import('./units.js');
+
+// One example of each finding that no other test brings about. What is beside it is just not one.
+
+const LINE = [[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0]] as const; // biome-ignore format: one line
+const nowhere = new Surroundings(new Map());
+
+/** Findings of a straight piece with one operation of its shape. */
+function shaped(unit: string, parameters: Record<string, unknown> = {}) {
+  const { document, piece } = alongPoints(LINE, (one) => {
+    const use = newUse('shape', unit);
+    one.shape = [{ ...use, enabled: true, parameters: { ...use.parameters, ...parameters } }];
+  });
+  return { piece, build: evaluatePiece(new World(document, nowhere), piece) };
+}
+
+it('a line that is to cling is told when there is nothing, and left as it is', () => {
+  const { build: built } = shaped('cling');
+  expect(built.findings).toMatchObject([{ code: 'nothing-to-cling-to', severity: 'warning' }]);
+  expect(built.findings[0].message).toContain('There is no prop');
+  expect(shaped('cling', { target: 'gone' }).build.findings[0].message).toContain('is gone');
+  expect(built.measures.length).toBeCloseTo(evaluatePiece(...along()).measures.length, 9);
+});
+
+const along = (): [InstanceType<typeof World>, ReturnType<typeof alongPoints>['piece']] => {
+  const { document, piece } = alongPoints(LINE);
+  return [new World(document, nowhere), piece];
+};
+
+it('more vertices than there may be are told before they are made, and as many as may be are made', () => {
+  const [world, piece] = along();
+  const free = madeOfPiece(world, piece, 1);
+  expect(free.findings).toEqual([]);
+  const [all] = free.made.parts.map((part) => partCounts(part).vertices);
+  const held = madeOfPiece(world, piece, 1, Math.round(all / 2));
+  expect(held.findings).toMatchObject([
+    { code: 'too-heavy', severity: 'warning', size: { limit: Math.round(all / 2), kind: 'count' } },
+  ]);
+  // what was told beforehand is what it would have had
+  expect(held.findings[0].size!.value).toBe(all);
+  expect(held.density).toBeLessThan(1);
+  expect(partCounts(held.made.parts[0]).vertices).toBeLessThanOrEqual(all / 2);
+});
+
+it('an operation that fails is told with its reason, and what it was given goes on', () => {
+  const { build: built } = shaped('test-broken');
+  expect(built.findings).toMatchObject([{ code: 'unit-failed', severity: 'error' }]);
+  expect(built.findings[0].message).toContain('no such number');
+  expect(built.measures.length).toBeGreaterThan(1);
+});
+
+it('copies and slices stop where there would be too many, and say how many there are', () => {
+  const told: string[] = [];
+  // four million points are the most: of a line of 101, 39,603 copies
+  const input = build('path', 'helix', { turns: 100 });
+  const points = input.position.length / 3;
+  const copies = build('shape', 'repeat', { count: 100_000 }, { input, told });
+  expect(told).toEqual(['too-many-copies']);
+  expect(copies.start.length - 1).toBe(Math.floor(4_000_000 / points));
+  expect(build('shape', 'repeat', { count: 3 }, { input, told }).start.length - 1).toBe(3);
+  expect(told).toHaveLength(1);
+  const ball = Surface.of({
+    position: Float32Array.from(new SphereGeometry(1, 8, 4).toNonIndexed().getAttribute('position').array),
+    index: Uint32Array.from({ length: 8 * 4 * 6 - 48 }, (_, v) => v),
+  });
+  const slices = build('path', 'contours', { spacing: 0.0001 }, { surroundings: new Surroundings(new Map([['ball', ball]])), told }); // biome-ignore format: one line
+  expect(told.at(-1)).toBe('too-many-slices');
+  expect(slices.start.length - 1).toBe(5000);
+});
+
+it('every kind of finding in the core has a test that brings it about', () => {
+  const read = (folder: string) =>
+    readdirSync(new URL(folder, import.meta.url), { recursive: true, encoding: 'utf8' })
+      .filter((name) => name.endsWith('.ts'))
+      .map((name) => readFileSync(new URL(`${folder}/${name}`, import.meta.url), 'utf8'))
+      .join('\n');
+  const codes = new Set([...read('../src').matchAll(/code: '([a-z-]+)'/g)].map(([, code]) => code));
+  expect(codes.size).toBeGreaterThan(20);
+  const tests = read('.');
+  expect([...codes].filter((code) => !tests.includes(`'${code}'`))).toEqual([]);
+});
