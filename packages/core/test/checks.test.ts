@@ -31,7 +31,7 @@ const LINE = [[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0]] as const; // biome-ignore for
 const nowhere = new Surroundings(new Map());
 
 /** Findings of a straight piece with one operation of its shape. */
-function shaped(unit: string, parameters: Record<string, unknown> = {}) {
+function shaped(unit: string, parameters: Record<string, string | number> = {}) {
   const { document, piece } = alongPoints(LINE, (one) => {
     const use = newUse('shape', unit);
     one.shape = [{ ...use, enabled: true, parameters: { ...use.parameters, ...parameters } }];

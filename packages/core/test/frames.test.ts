@@ -23,6 +23,47 @@ function turnAgainstFrenet(radius: number, pitch: number, turns: number, steps: 
   return total;
 }
 
+type Place = readonly [number, number, number];
+const minus = (a: Place, b: Place): Place => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+const dotOf = (a: Place, b: Place): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const crossOf = (a: Place, b: Place): Place =>
+  [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]; // biome-ignore format: one line
+const unit = (a: Place): Place => { const size = Math.hypot(...a) || 1; return [a[0] / size, a[1] / size, a[2] / size]; }; // biome-ignore format: one line
+const placeOf = (list: ArrayLike<number>, i: number): Place => [list[3 * i], list[3 * i + 1], list[3 * i + 2]];
+
+/** Writhe of a closed polygon: the solid angles of all pairs of edges (Klenin & Langowski, Biopolymers 54, 2000, method 1a). */
+function writheOf(points: ArrayLike<number>): number {
+  const count = points.length / 3;
+  let sum = 0;
+  for (let i = 0; i < count; i++)
+    for (let j = i + 2; j < count; j++) {
+      const [p1, p2, p3, p4] = [i, i + 1, j, (j + 1) % count].map((k) => placeOf(points, k));
+      if (i === 0 && j === count - 1) continue;
+      const [r13, r14, r23, r24] = [minus(p3, p1), minus(p4, p1), minus(p3, p2), minus(p4, p2)];
+      const faces = [crossOf(r13, r14), crossOf(r14, r24), crossOf(r24, r23), crossOf(r23, r13)].map(unit);
+      const angle = faces.reduce((all, face, k) => all + Math.asin(Math.max(-1, Math.min(1, dotOf(face, faces[(k + 1) % 4])))), 0); // biome-ignore format: one line
+      sum += angle * Math.sign(dotOf(crossOf(minus(p4, p3), minus(p2, p1)), r13));
+    }
+  return sum / (2 * Math.PI);
+}
+
+/** Turns of a frame about its closed curve, against being carried along without turning. */
+function twistOf(tangent: Float64Array, normal: Float64Array): number {
+  const count = normal.length / 3;
+  let sum = 0;
+  for (let i = 0; i < count; i++) {
+    const [t, u] = [placeOf(tangent, i), placeOf(tangent, (i + 1) % count)];
+    const [n, m] = [placeOf(normal, i), placeOf(normal, (i + 1) % count)];
+    // the least turn from one tangent to the next, applied to the normal
+    const axis = crossOf(t, u);
+    const along = dotOf(axis, n) / (1 + dotOf(t, u));
+    const turn = crossOf(axis, n);
+    const carried: Place = [0, 1, 2].map((k) => dotOf(t, u) * n[k] + turn[k] + along * axis[k]) as never;
+    sum += Math.atan2(dotOf(crossOf(carried, m), u), dotOf(carried, m));
+  }
+  return sum / (2 * Math.PI);
+}
+
 describe('rotation-minimizing frames', () => {
   it('turn back against the Frenet frame by the integral of the torsion (Bishop, Amer. Math. Monthly 82, 1975)', () => {
     // helix R 0.05, height 0.4, 8 turns: τ = c/(R² + c²), length √((2πRn)² + h²)
@@ -85,6 +126,27 @@ describe('rotation-minimizing frames', () => {
         }
       }),
       { numRuns: 40 },
+    );
+  });
+
+  it('of closed curves link with them a whole number of times: Lk = Tw + Wr (Calugareanu, White, Fuller)', () => {
+    // closed helix round a ring, as a knotted rope runs: its own writhe is far from whole
+    const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+    fc.assert(
+      fc.property(fc.constantFrom(1, 2, 3, 4), number(0.15, 0.5), number(0.3, 1), (turns, wide, high) => {
+        const points = Array.from({ length: 16 * turns + 8 }, (_, i, all = 16 * turns + 8) => {
+          const t = (2 * Math.PI * i) / all;
+          const r = 1 + wide * Math.cos(turns * t);
+          return [r * Math.cos(t), high * Math.sin(turns * t) + 0.1 * Math.sin(t), r * Math.sin(t)] as const;
+        });
+        const curve = resample(drawn(points, { closed: true }), { spacing: 0.03 });
+        const { tangent, normal } = rotationMinimizingFrames(curve);
+        const link = twistOf(tangent, normal) + writheOf(curve.position);
+        expect(Math.abs(link - Math.round(link))).toBeLessThan(0.005);
+        // and no more than that: the seam is met with less than half a turn
+        expect(Math.abs(twistOf(tangent, normal))).toBeLessThan(0.5 + 1e-9);
+      }),
+      { numRuns: 15 },
     );
   });
 });
