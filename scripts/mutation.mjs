@@ -43,7 +43,7 @@ const results = await new Stryker({
   // words, and what runs once when a file is loaded, are no matter of computing
   mutator: { excludedMutations: ['StringLiteral'] },
   ignoreStatic: true,
-  timeoutMS: 5000,
+  timeoutMS: 20_000,
   ignorePatterns: ['packages/web', 'packages/server', 'packages/cli', 'e2e', 'docs', 'bench', 'test-results'],
   tempDirName: 'node_modules/.mutation',
   // its reader of settings and TypeScript 7 do not know each other: a name that is not there keeps it away

@@ -3,6 +3,7 @@ export { type Baked, type BakedMesh, type BakeOptions, bake, type PieceReport } 
 export { curveLengths } from './curve/arc-length.js';
 export { bendRadii } from './curve/bend.js';
 export { type ControlPoints, catmullRom } from './curve/catmull-rom.js';
+export { cornersOf } from './curve/corners.js';
 export { type CurveSet, curveCount, POINT, pointCount, singleCurve } from './curve/curve-set.js';
 export { type Frames, rotationMinimizingFrames } from './curve/frames.js';
 export { resample } from './curve/resample.js';

@@ -20,7 +20,7 @@ vi.mock('../src/unit/further.js', async () => {
   return { FURTHER: [broken] };
 });
 
-const { evaluatePiece, newUse, partCounts, Surface, Surroundings, World } = await import('../src/index.js');
+const { applyFix, evaluatePiece, newUse, partCounts, Surface, Surroundings, World } = await import('../src/index.js');
 const { madeOfPiece } = await import('../src/evaluate/made.js');
 const { alongPoints } = await import('./projects.js');
 const { build } = await import('./units.js');
@@ -91,6 +91,31 @@ it('copies and slices stop where there would be too many, and say how many there
   const slices = build('path', 'contours', { spacing: 0.0001 }, { surroundings: new Surroundings(new Map([['ball', ball]])), told }); // biome-ignore format: one line
   expect(told.at(-1)).toBe('too-many-slices');
   expect(slices.start.length - 1).toBe(5000);
+});
+
+it('a lane that ends elsewhere than it begins is told on a closed line, and mended; whole turns and open lines are none', () => {
+  const of = (parameters: object, closed = true) => {
+    const { document, piece } = alongPoints([...LINE, [0.5, 0, 0.6]], ({ make }) =>
+      Object.assign(make.parameters, { section: 'box', ...parameters }),
+    );
+    document.curves[0].closed = closed;
+    const { findings } = evaluatePiece(new World(document, nowhere), piece);
+    return { document, told: findings.filter(({ code }) => code === 'jumps-at-seam') };
+  };
+  const lane = (...values: number[]) => ({ ease: 'smooth', knots: values.map((value, k) => ({ at: k / (values.length - 1), value })) }); // biome-ignore format: one line
+  const radius = lane(0.01, 0.02, 0.013);
+  const { document, told } = of({ radius });
+  expect(told).toHaveLength(1);
+  expect(told[0].size?.value).toBeCloseTo(0.003, 6);
+  expect(told[0].place).toEqual([0, 0, 0]);
+  const mended = applyFix(document, 'piece', told[0].fix!).pieces[0];
+  expect(mended.make.parameters['radius']).toEqual(lane(0.01, 0.02, 0.01));
+  expect(of({ radius: lane(0.01, 0.02, 0.01) }).told).toEqual([]);
+  expect(of({ radius }, false).told).toEqual([]);
+  expect(of({ roll: lane(0.3, 0.3 + 4 * Math.PI), twist: lane(0, 3) }).told).toEqual([]);
+  // a step of a tenth before a whole turn, as of a tenth after it
+  for (const step of [0.1, -0.1])
+    expect(of({ roll: lane(0, 2 * Math.PI + step) }).told[0].size?.value).toBeCloseTo(0.1, 6);
 });
 
 it('every kind of finding in the core has a test that brings it about', () => {

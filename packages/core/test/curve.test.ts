@@ -12,7 +12,7 @@ import {
   simplify,
   singleCurve,
 } from '../src/index.js';
-import { circle, drawn } from './helpers.js';
+import { circle, drawn, totalLength } from './helpers.js';
 
 const coordinate = fc.integer({ min: -100, max: 100 }).map((value) => value / 100);
 
@@ -213,4 +213,17 @@ it.each([
   })();
   expect(error?.code).toBe(code);
   expect(error?.message).toContain(text);
+});
+
+it('an L of two metres that nobody marked is two metres, and keeps its corner', () => {
+  const corner = singleCurve([0, 0, 0, 1, 0, 0, 1, 1, 0]);
+  expect(totalLength(corner)).toBe(2);
+  const fine = resample(corner, { spacing: 0.07 });
+  expect(fine.curveData['length'][0]).toBeCloseTo(2, 6);
+  for (let i = 0; i < fine.position.length; i += 3) {
+    const [x, y] = fine.position.subarray(i, i + 2);
+    expect(Math.min(Math.hypot(y, Math.max(0, x - 1)), Math.hypot(x - 1, Math.max(0, y - 1)))).toBeLessThan(1e-12);
+  }
+  // a bend below 20° is a smooth line's
+  expect(singleCurve([0, 0, 0, 1, 0, 0, 2, 0.35, 0]).pointData['corner']).toBeUndefined();
 });

@@ -23,7 +23,7 @@ export const circle = (radius: number, steps: number) =>
       const t = (2 * Math.PI * Math.floor(i / 3)) / steps;
       return i % 3 === 0 ? radius * Math.cos(t) : i % 3 === 1 ? 0 : -radius * Math.sin(t);
     }),
-    { closed: true },
+    { closed: true, smooth: true },
   );
 
 /** Share of a circle's area that an inscribed N-gon has: N/2·sin(2π/N)/π. */

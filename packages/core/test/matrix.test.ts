@@ -8,9 +8,9 @@ import { alongPoints } from './projects.js';
 // Every section × end × line × lane of what is swept: measured on the mesh, not on what it was made from.
 
 type Place = [number, number, number];
-type Lane = { knots: { at: number; value: number }[]; ease: 'linear' };
+type Lane = { knots: { at: number; value: number }[]; ease: 'straight' };
 
-const lane = (from: number, to: number): Lane => ({ knots: [{ at: 0, value: from }, { at: 1, value: to }], ease: 'linear' }); // biome-ignore format: one line
+const lane = (from: number, to: number): Lane => ({ knots: [{ at: 0, value: from }, { at: 1, value: to }], ease: 'straight' }); // biome-ignore format: one line
 const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const along = (arbitrary: fc.Arbitrary<number>) =>
   fc.oneof(arbitrary.map((value) => [value, value]), fc.tuple(arbitrary, arbitrary)); // biome-ignore format: one line
@@ -209,7 +209,7 @@ describe('every section, end and line', () => {
     'closed and cornered': { points: RING, closed: true, corners: true },
   };
   // on a closed line a lane comes back to where it began
-  const there = (from: number, to: number) => ({ knots: [...lane(from, to).knots.map(({ at, value }) => ({ at: at / 2, value })), { at: 1, value: from }], ease: 'linear' }); // biome-ignore format: one line
+  const there = (from: number, to: number) => ({ knots: [...lane(from, to).knots.map(({ at, value }) => ({ at: at / 2, value })), { at: 1, value: from }], ease: 'straight' }); // biome-ignore format: one line
   const lanes: Record<string, object> = {
     even: {},
     tapered: { radius: there(0.01, 0.03) },

@@ -37,7 +37,7 @@ const line = fc
       way.applyAxisAngle(side, MathUtils.degToRad(turn));
       return place.addScaledVector(way, size / 1000).toArray();
     });
-    return singleCurve(Float64Array.from([0, 0, 0, ...places.flat()]));
+    return singleCurve(Float64Array.from([0, 0, 0, ...places.flat()]), { smooth: true });
   });
 const lane: Lane = { knots: [{ at: 0, value: 0 }, { at: 0.6, value: 0.2 }], ease: 'smooth' }; // biome-ignore format: one line
 const swayed: fc.Arbitrary<Sway> = fc.record({
@@ -58,7 +58,7 @@ const ready = (lines: CurveSet): CurveSet => ({
 });
 
 it('the compiled sway does what the plain one does: on straight, sharp, level and plumb lines', () => {
-  const plumb = singleCurve([0, 0, 0, 0, -1, 0, 0, -2, 0.001, 0.3, -3, 0]);
+  const plumb = singleCurve([0, 0, 0, 0, -1, 0, 0, -2, 0.001, 0.3, -3, 0], { smooth: true });
   fc.assert(
     fc.property(fc.array(line, { minLength: 1, maxLength: 5 }), swayed, (lines, sway) => {
       const [plain, quick] = [1, 2].map(() => ready(joinCurves([plumb, ...lines])));
@@ -79,9 +79,14 @@ it('the compiled sway does what the plain one does: on straight, sharp, level an
 
 it('leaves to the plain one what it is not made for: rings, corners, points that coincide, single points', () => {
   const sway: Sway = { period: 1, size: 0.1, factor: 1, up: 1, seed: 1, held: 'none' };
-  const ring = singleCurve([0, 0, 0, 1, 0, 0, 0, 0, 1], { closed: true });
+  const ring = singleCurve([0, 0, 0, 1, 0, 0, 0, 0, 1], { closed: true, smooth: true });
   const cornered = drawn([[0, 0, 0], [1, 0, 0], [1, 0, 1]], { corner: Uint8Array.of(0, 1, 0) }); // biome-ignore format: one line
-  for (const lines of [ring, cornered, singleCurve([0, 0, 0, 1, 0, 0, 1, 0, 0]), singleCurve([0, 0, 0])]) {
+  for (const lines of [
+    ring,
+    cornered,
+    singleCurve([0, 0, 0, 1, 0, 0, 1, 0, 0], { smooth: true }),
+    singleCurve([0, 0, 0]),
+  ]) {
     const asked = ready(lines);
     expect(swayByKernel(asked.position, asked, sway)).toBe(false);
     expect(asked.position).toEqual(lines.position);

@@ -1,4 +1,5 @@
 import { KelpError } from '../errors.js';
+import { cornersOf } from './corners.js';
 
 /**
  * Many curves in one block: one cable is a CurveSet of one, 100,000 hairs are a CurveSet too, and no curve is an object.
@@ -61,9 +62,17 @@ export function allocateCurves(curveTotal: number, pointTotal: number, attribute
   };
 }
 
-/** A CurveSet of one from flat xyz. */
-export function singleCurve(position: ArrayLike<number>, options: { closed?: boolean; id?: number } = {}): CurveSet {
-  const curves = allocateCurves(1, position.length / 3);
+/**
+ * A CurveSet of one from flat xyz. Nobody says of these points which are corners: bends above 20° are.
+ * @param options.smooth the points are samples of a smooth line, however coarse: it has no corners
+ */
+export function singleCurve(
+  position: ArrayLike<number>,
+  options: { closed?: boolean; id?: number; smooth?: boolean } = {},
+): CurveSet {
+  const corners = options.smooth ? [] : cornersOf(position, options.closed ?? false);
+  const curves = allocateCurves(1, position.length / 3, corners.length > 0 ? [POINT.corner] : []);
+  for (const p of corners) curves.pointData[POINT.corner][p] = 1;
   curves.start[1] = position.length / 3;
   curves.position.set(position);
   curves.closed[0] = options.closed ? 1 : 0;

@@ -1,7 +1,5 @@
+import { CORNER_COSINE } from './corners.js';
 import { type CurveSet, curveCount } from './curve-set.js';
-
-/** Bends sharper than this at one point (20°) are corners of a polyline, not samples of a smooth curve. */
-export const MITRE_COSINE = Math.cos((20 * Math.PI) / 180);
 
 /**
  * Unit tangents at all points of all curves, flat xyz.
@@ -69,7 +67,7 @@ function tangentsInside(position: Float64Array, first: number, last: number, out
     const vz = z0 - z1;
     const vv = vx * vx + vy * vy + vz * vz;
     const dot = ux * vx + uy * vy + uz * vz;
-    if (dot > 0 && dot * dot > MITRE_COSINE * MITRE_COSINE * uu * vv) {
+    if (dot > 0 && dot * dot > CORNER_COSINE * CORNER_COSINE * uu * vv) {
       const x = ux * vv + vx * uu;
       const y = uy * vv + vy * uu;
       const z = uz * vv + vz * uu;
@@ -107,7 +105,7 @@ function insideTangent(position: Float64Array, a: number, p: number, b: number, 
   // there is no parabola to speak of: the bisector, each edge by the other's length, is the plane of a mitre
   const dot = ux * vx + uy * vy + uz * vz;
   // cos > limit without its root: most points are smooth
-  const isSmooth = dot > 0 && dot * dot > MITRE_COSINE * MITRE_COSINE * uu * vv;
+  const isSmooth = dot > 0 && dot * dot > CORNER_COSINE * CORNER_COSINE * uu * vv;
   const wu = isSmooth ? vv : Math.sqrt(vv);
   const wv = isSmooth ? uu : Math.sqrt(uu);
   const x = ux * wu + vx * wv;
@@ -145,7 +143,7 @@ function endTangent(position: Float64Array, out: Float64Array, p: number, q: num
     const tz = turn * out[3 * q + 2];
     const along = 2 * (x * tx + y * ty + z * tz);
     // a tangent that far off the edge is a corner's, not an arc's: keep the edge itself
-    if (along > 2 * MITRE_COSINE) {
+    if (along > 2 * CORNER_COSINE) {
       x = along * x - tx;
       y = along * y - ty;
       z = along * z - tz;

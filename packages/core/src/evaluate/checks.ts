@@ -12,6 +12,7 @@ import type { Surroundings } from '../surface/surroundings.js';
 import type { Made, SweptBody } from '../unit/carriers.js';
 import type { Finding, Fix } from '../unit/finding.js';
 import { knownUnit } from '../unit/registry.js';
+import { seamJumps } from './seam-jumps.js';
 import { selfCuts } from './self-cuts.js';
 import { CONTACT, END_REACH } from './skeleton.js';
 import type { World } from './world.js';
@@ -37,6 +38,7 @@ export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings,
       ...selfCuts(body),
       ...(surroundings.isEmpty ? [] : cuts(piece, body, surroundings)),
     ]),
+    ...seamJumps(piece, made),
     ...(unit?.check?.(made, parameters, surroundings) ?? []),
   ];
   return found.map((finding) => (finding.fix ? finding : withFix(finding, unit?.fixes?.(finding, parameters))));

@@ -1,8 +1,8 @@
+import { cornersOf } from '../curve/corners.js';
 import { contoursOf } from '../mesh/contours.js';
 import { AXES, axisFrame } from '../numeric/axis.js';
 import { childId } from '../numeric/random.js';
 import { defineUnit } from '../unit/unit.js';
-import { cornersOf } from './edges.js';
 import { pathProp, propSpace } from './prop-surface.js';
 import { noCurves, type Trace, traceCurves } from './trace.js';
 

@@ -1,3 +1,4 @@
+import { cornersOf } from '../curve/corners.js';
 import { chainEdges, edgesOf, edgeTurns, faceNormals } from '../mesh/edges.js';
 import { childId } from '../numeric/random.js';
 import { distanceAt } from '../numeric/vector.js';
@@ -5,9 +6,6 @@ import type { Surface } from '../surface/surface.js';
 import { defineUnit } from '../unit/unit.js';
 import { pathProp, propSpace } from './prop-surface.js';
 import { noCurves, type Trace, traceCurves } from './trace.js';
-
-/** A chain that turns more than this at one place has a corner there (20°). */
-const CORNER_COSINE = Math.cos((20 * Math.PI) / 180);
 
 export const edges = defineUnit({
   stage: 'path',
@@ -121,20 +119,6 @@ function edgeTraces(surface: Surface, most: number, openOnly: boolean, lift: num
     return { position, closed, id: childId(1, Math.min(...places)), corners: cornersOf(position, closed), length };
   });
   return traces.sort((a, b) => b.length - a.length);
-}
-
-/** Points at which a polyline turns by more than 20°. */
-export function cornersOf(position: Float64Array, closed: boolean): number[] {
-  const count = position.length / 3;
-  const corners: number[] = [];
-  for (let k = closed ? 0 : 1; k < (closed ? count : count - 1); k++) {
-    const [a, b, c] = [3 * ((k + count - 1) % count), 3 * k, 3 * ((k + 1) % count)];
-    const u = [0, 1, 2].map((n) => position[b + n] - position[a + n]);
-    const v = [0, 1, 2].map((n) => position[c + n] - position[b + n]);
-    const dot = u[0] * v[0] + u[1] * v[1] + u[2] * v[2];
-    if (dot < CORNER_COSINE * Math.hypot(...u) * Math.hypot(...v)) corners.push(k);
-  }
-  return corners;
 }
 
 /** Mean of the face normals round each place, unit, flat xyz. */

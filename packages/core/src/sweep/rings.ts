@@ -1,7 +1,7 @@
 import { measureEdges } from '../curve/arc-length.js';
+import { CORNER_COSINE } from '../curve/corners.js';
 import { CURVE, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import type { Frames } from '../curve/frames.js';
-import { MITRE_COSINE } from '../curve/tangents.js';
 
 /** Where the section is put: one ring a point, a second one on hard edges and on the seam of a closed curve. */
 export interface Rings {
@@ -108,7 +108,7 @@ export function findCorners(curves: CurveSet, tangent: Float64Array): Map<number
       const dot = ux * vx + uy * vy + uz * vz;
       const sizes = (ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz);
       // cos > limit without the root: most points leave here
-      if (dot > 0 && dot * dot > MITRE_COSINE * MITRE_COSINE * sizes) continue;
+      if (dot > 0 && dot * dot > CORNER_COSINE * CORNER_COSINE * sizes) continue;
       const hx = uy * vz - uz * vy;
       const hy = uz * vx - ux * vz;
       const hz = ux * vy - uy * vx;

@@ -1,3 +1,4 @@
+import { cornersOf } from '@kelp/core';
 import type { SourceUnit } from '../model/inspect.js';
 
 export interface CurveFilePoint {
@@ -30,9 +31,6 @@ export const MOST_CURVES = 5000;
 
 type Point = readonly [number, number, number];
 
-/** Turns above this are corners of a polyline, not steps of a bend (20°). */
-const CORNER_COSINE = Math.cos((20 * Math.PI) / 180);
-
 /**
  * A polyline as a curve: points in the same place as the one before fall away, a last point on the first closes it,
  * sharp turns become corners. Undefined where fewer than two places are left.
@@ -47,21 +45,13 @@ export function polylineCurve(name: string, points: readonly Point[], closed = f
   }
   if (kept.length < 2) return undefined;
   ring &&= kept.length > 2;
-  const count = kept.length;
+  const corners = new Set(cornersOf(kept.flat(), ring));
   return {
     name,
     closed: ring,
     points: kept.map((position, i) => ({
       position: [...position],
-      corner:
-        (ring || (i > 0 && i < count - 1)) &&
-        turnsSharply(kept[(i + count - 1) % count], position, kept[(i + 1) % count]),
+      corner: corners.has(i),
     })),
   };
-}
-
-function turnsSharply(a: Point, b: Point, c: Point): boolean {
-  const u = b.map((value, k) => value - a[k]);
-  const v = c.map((value, k) => value - b[k]);
-  return u[0] * v[0] + u[1] * v[1] + u[2] * v[2] < CORNER_COSINE * Math.hypot(...u) * Math.hypot(...v);
 }
