@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { BoxGeometry, type BufferGeometry, SphereGeometry } from 'three';
 import { expect, it } from 'vitest';
 import { evaluatePiece, newUse, Surface, Surroundings, World } from '../src/index.js';
@@ -58,6 +59,64 @@ it('a post through the edge that closes a ring is told', () => {
 it('behind the faces of an open shell is not inside it', () => {
   const shell = surfaceOf(new SphereGeometry(1, 32, 16, 0, 2 * Math.PI, 0, Math.PI / 2));
   expect(cutsOf([[-0.3, 0.3, 0.1], [0.3, 0.3, 0.1]], shell)).toEqual([]); // biome-ignore format: one line
+});
+
+/** A long blade: its edge is the z axis, its underside level, its upper side so steep. */
+function blade(degrees: number): { surface: Surface; top: (x: number) => number } {
+  const top = (x: number) => x * Math.tan((degrees * Math.PI) / 180);
+  const profile = [[0, 0], [0.4, 0], [0.4, top(0.4)]]; // biome-ignore format: one line
+  const position = Float32Array.from([-1, 1].flatMap((z) => profile.flatMap(([x, y]) => [x, y, z])));
+  const index = Uint32Array.of(0, 2, 1, 3, 4, 5, 0, 1, 4, 0, 4, 3, 1, 2, 5, 1, 5, 4, 2, 0, 3, 2, 3, 5);
+  return { surface: Surface.of({ position, index }), top };
+}
+
+/** A cable that clings to a blade, and how deep its surface is in it by the planes of the two sides. */
+function overBlade(degrees: number, through: (top: (x: number) => number) => Place[]) {
+  const { surface, top } = blade(degrees);
+  const { document, piece } = alongPoints(through(top), (one) => {
+    one.shape = [{ ...newUse('shape', 'cling'), enabled: true }];
+  });
+  const build = evaluatePiece(new World(document, new Surroundings(new Map([['blade', surface]]))), piece);
+  const [part] = build.parts;
+  if (part?.kind !== 'mesh') throw new Error('A cable is a mesh');
+  let deepest = 0;
+  const { position } = part.mesh;
+  const lean = Math.cos((degrees * Math.PI) / 180);
+  for (let i = 0; i < position.length; i += 3)
+    deepest = Math.max(deepest, Math.min(position[i + 1], (top(position[i]) - position[i + 1]) * lean));
+  return { build, deepest };
+}
+
+it('a cable led over the edge of a blade bends round it and cuts nowhere in', () => {
+  const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+  fc.assert(
+    fc.property(
+      number(15, 60),
+      number(0.05, 0.3),
+      number(0.05, 0.3),
+      number(-0.2, 0.2),
+      fc.boolean(),
+      (degrees, from, to, aside, onEdge) => {
+        const { build, deepest } = overBlade(degrees, (top) => [
+          [from, top(from), 0],
+          ...(onEdge ? [[0, 0, aside / 2] as Place] : ([[0.03, top(0.03), 0.4 * aside], [0.03, 0, 0.6 * aside]] as Place[])),
+          [to, 0, aside],
+        ]); // biome-ignore format: one line
+        expect(build.findings.filter(({ code }) => code === 'cuts-prop')).toEqual([]);
+        // what the checks allow where one thing touches another
+        expect(deepest).toBeLessThan(0.001);
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
+
+it('a line drawn just under the edge of a blade stays on its underside', () => {
+  for (const x of [0.001, 0.01, 0.1]) {
+    const { build } = overBlade(20, () => [[x, -0.002, -0.8], [x, -0.002, 0], [x, -0.002, 0.8]]); // biome-ignore format: one line
+    expect(build.findings).toEqual([]);
+    expect(Math.max(...build.guide.position.filter((_, i) => i % 3 === 1))).toBeLessThan(-0.0115);
+  }
 });
 
 /** What is told of a round cable of 10 mm radius that runs through itself. */

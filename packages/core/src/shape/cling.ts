@@ -1,4 +1,4 @@
-import { curveLengths } from '../curve/arc-length.js';
+import { chordsOf, curveLengths } from '../curve/arc-length.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { smoothCurves } from '../curve/smooth.js';
@@ -8,11 +8,13 @@ import { rollOntoSurface } from '../surface/lie-flat.js';
 import { defineUnit } from '../unit/unit.js';
 
 /** Steps along the line, as a share of the thickness: closer than this the section bridges whatever is under it. */
-const STEP = 0.6;
+const STEP = 0.5;
 /** Keeping off, the line feels surfaces from so many thicknesses inside them. */
 const FEEL = 4;
 /** The roll eases over so many thicknesses at least. */
 const LEAST_EASE = 2;
+/** How often a line that was torn apart over an edge is looked at anew. */
+const MOST_ROUNDS = 3;
 /** Most samples for all curves of a piece. */
 const MOST_SAMPLES = 400_000;
 
@@ -102,11 +104,8 @@ export const cling = defineUnit({
     const thick = greatest(context.thickness);
     const lengths = curveLengths(input);
     const total = lengths.reduce((sum, length) => sum + length, 0);
-    const fine = resample(input, {
-      spacing: Math.max(thick * STEP, total / MOST_SAMPLES, 1e-6),
-      maxTurn: 0.3,
-      keepKnots: true,
-    });
+    const spacing = Math.max(thick * STEP, total / MOST_SAMPLES, 1e-6);
+    const fine = resample(input, { spacing, maxTurn: 0.3, keepKnots: true });
     const distance = distances(fine, context.thickness, gap);
     const feel = FEEL * thick;
     const within = mode === 'on' ? reach : thick + Math.abs(gap) + feel;
@@ -117,10 +116,19 @@ export const cling = defineUnit({
         ? layOn(fine, context.surroundings, distance, reach, ways, only)
         : pushOut(fine, context.surroundings, distance, up, feel, only);
     const over = ease * thick;
-    const eased = ease > 0 ? keepOutside(held, smoothCurves(held, { over, hold: 'corners' }), up, over) : held;
-    const lying = pushOut(eased, context.surroundings, distance, up, 0, only);
+    const eased = (outside: CurveSet, ways: Float64Array) =>
+      ease > 0 ? keepOutside(outside, smoothCurves(outside, { over, hold: 'corners' }), ways, over) : outside;
+    let lying = pushOut(eased(held, up), context.surroundings, distance, up, 0, only);
+    // over the edge of a blade neighbours are pushed out to its two sides: the step between them is laid anew
+    for (let round = 0; round < MOST_ROUNDS && chordsOf(lying).longest > 2 * spacing; round++) {
+      const finer = resample(lying, { spacing: spacing / 2, keepKnots: true });
+      const apart = distances(finer, context.thickness, gap);
+      const { up: ways } = waysUp(finer, context.surroundings, within, only);
+      const outside = pushOut(finer, context.surroundings, apart, ways, 0, only);
+      lying = pushOut(eased(outside, ways), context.surroundings, apart, ways, 0, only);
+    }
     if (mode === 'off' || roll === 'line') return lying;
-    const near = distance.map((one) => one + thick);
+    const near = distances(lying, context.thickness, gap).map((one) => one + thick);
     return rollOntoSurface(lying, context.surroundings, near, Math.max(ease, LEAST_EASE) * thick, only);
   },
 });

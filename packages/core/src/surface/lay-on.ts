@@ -28,8 +28,9 @@ export function waysUp(curves: CurveSet, surroundings: Surroundings, reach: numb
     for (let k = 0; k < asked; k++) {
       const i = 3 * (first + Math.min(count - 1, k * COARSE));
       const [x, y, z] = [curves.position[i], curves.position[i + 1], curves.position[i + 2]];
-      if (surroundings.closest(x, y, z, hit, reach, only) === undefined) continue;
-      outwards(x, y, z, hit, ways, 3 * k);
+      const prop = surroundings.closest(x, y, z, hit, reach, only);
+      if (prop === undefined) continue;
+      outwards(x, y, z, hit, surroundings.isBehind(prop, x, y, z, hit), ways, 3 * k);
       for (let axis = 0; axis < 3; axis++) heights[k] += ([x, y, z][axis] - hit.point[axis]) * ways[3 * k + axis];
     }
     const blended = blendWays(ways, asked);
@@ -108,9 +109,10 @@ export function layOn(
     const x = position[i] + lift * up[i];
     const y = position[i + 1] + lift * up[i + 1];
     const z = position[i + 2] + lift * up[i + 2];
-    if (surroundings.closest(x, y, z, hit, reach + Math.abs(lift), only) === undefined) continue;
+    const prop = surroundings.closest(x, y, z, hit, reach + Math.abs(lift), only);
+    if (prop === undefined) continue;
     const share = Math.min(1, 2 - (2 * hit.distance) / (reach + Math.abs(lift)));
-    placeOver(x, y, z, hit, distance[p], position, i);
+    placeOver(x, y, z, hit, surroundings.isBehind(prop, x, y, z, hit), distance[p], position, i);
     if (share === 1) continue;
     const pull = share * share * (3 - 2 * share);
     for (let axis = 0; axis < 3; axis++)
@@ -184,31 +186,23 @@ export function pushOut(
 ): CurveSet {
   const position = curves.position.slice();
   const hit = createHit();
-  const push = (p: number): boolean => {
+  for (let p = 0; p < distance.length; p++) {
     const i = 3 * p;
     const near = distance[p] * 0.995;
     for (let again = 0; again < 4; again++) {
       const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
-      if (surroundings.closest(x, y, z, hit, Math.max(near, feel), only) === undefined) return again > 0;
-      const { point, normal } = hit;
-      const front = (x - point[0]) * normal[0] + (y - point[1]) * normal[1] + (z - point[2]) * normal[2];
-      if (front >= 0 && hit.distance >= near) return again > 0;
+      const prop = surroundings.closest(x, y, z, hit, Math.max(near, feel), only);
+      if (prop === undefined) break;
+      const { point } = hit;
+      const behind = surroundings.isBehind(prop, x, y, z, hit);
+      if (!behind && hit.distance >= near) break;
       const free = (x - point[0]) * up[i] + (y - point[1]) * up[i + 1] + (z - point[2]) * up[i + 2];
       // beside a wall of a gap the way out is up, not across
       if (again < 3 && free < 0.7 * hit.distance)
         for (let axis = 0; axis < 3; axis++) position[i + axis] += (distance[p] - free) * up[i + axis];
-      else placeOver(x, y, z, hit, distance[p], position, i);
+      else placeOver(x, y, z, hit, behind, distance[p], position, i);
     }
-    return true;
-  };
-  // samples stand so close that every second tells; where one had to move, its neighbours are looked at too
-  const last = distance.length - 1;
-  for (let p = 0; p <= last; p += 2) {
-    if (!push(p)) continue;
-    if (p > 0) push(p - 1);
-    if (p < last) push(p + 1);
   }
-  if (last % 2 === 1) push(last);
   return { ...curves, position };
 }
 
@@ -218,11 +212,12 @@ function placeOver(
   y: number,
   z: number,
   hit: SurfaceHit,
+  behind: boolean,
   distance: number,
   position: Float64Array,
   i: number,
 ): void {
-  outwards(x, y, z, hit, position, i);
+  outwards(x, y, z, hit, behind, position, i);
   for (let axis = 0; axis < 3; axis++) position[i + axis] = hit.point[axis] + distance * position[i + axis];
 }
 
@@ -232,6 +227,7 @@ function outwards(
   py: number,
   pz: number,
   { point, normal }: SurfaceHit,
+  behind: boolean,
   out: Float64Array,
   i: number,
 ): void {
@@ -241,7 +237,7 @@ function outwards(
   const size = Math.sqrt(x * x + y * y + z * z);
   const front = x * normal[0] + y * normal[1] + z * normal[2];
   const onFace = size < 1e-7 || Math.abs(front) < 1e-3 * size;
-  const scale = onFace ? 0 : (front < 0 ? -1 : 1) / size;
+  const scale = onFace ? 0 : (behind ? -1 : 1) / size;
   out[i] = onFace ? normal[0] : x * scale;
   out[i + 1] = onFace ? normal[1] : y * scale;
   out[i + 2] = onFace ? normal[2] : z * scale;

@@ -189,6 +189,16 @@ export class Surroundings {
   }
 
   /**
+   * Whether (x, y, z) lies behind the surface of a prop whose closest place is `hit`. What is behind a face may be beside
+   * the edge of a blade: there a ray decides.
+   */
+  isBehind(id: string, x: number, y: number, z: number, { point, normal, distance }: SurfaceHit): boolean {
+    const front = (x - point[0]) * normal[0] + (y - point[1]) * normal[1] + (z - point[2]) * normal[2];
+    if (front >= 0) return false;
+    return -front >= 0.999 * distance || this.isBehindFaces(this.numbers.get(id) ?? -1, x, y, z);
+  }
+
+  /**
    * The prop that (x, y, z) is inside of, however deep: one whose faces show their backs in every direction asked. Open
    * meshes have a way out somewhere, and enclose nothing.
    */
