@@ -1,5 +1,6 @@
-import { Box, Tooltip, Typography } from '@mui/material';
+import { Box, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
+import { LabelTip } from './LabelTip.js';
 
 /** Label on the left, control on the right, as wide as the number fields. */
 export function ControlRow({
@@ -17,11 +18,11 @@ export function ControlRow({
     <Box
       sx={{ display: 'grid', gridTemplateColumns: '84px 1fr', gap: 2, alignItems: 'center', minHeight: 30, mb: 0.5 }}
     >
-      <Tooltip title={help} placement="left">
+      <LabelTip help={help}>
         <Typography component="label" htmlFor={htmlFor} noWrap>
           {label}
         </Typography>
-      </Tooltip>
+      </LabelTip>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, minWidth: 0 }}>{children}</Box>
     </Box>
   );

@@ -1,6 +1,7 @@
-import { Box, InputAdornment, OutlinedInput, Slider, Tooltip, Typography } from '@mui/material';
+import { Box, InputAdornment, OutlinedInput, Slider, Typography } from '@mui/material';
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
+import { LabelTip } from './LabelTip.js';
 import { parseNumber } from './parse.js';
 import { round, type Shown } from './units.js';
 
@@ -102,10 +103,7 @@ export function NumberField(props: NumberFieldProps) {
           alignItems: 'center',
         }}
       >
-        <Tooltip
-          title={`${help} Usually ${range}. Double-click for ${round(initial / shown.factor, 3)}.`}
-          placement="left"
-        >
+        <LabelTip help={`${help} Usually ${range}. Double-click for ${round(initial / shown.factor, 3)}.`}>
           <Typography
             id={id}
             component="label"
@@ -115,7 +113,7 @@ export function NumberField(props: NumberFieldProps) {
           >
             {props.short ?? label}
           </Typography>
-        </Tooltip>
+        </LabelTip>
         <Slider
           aria-labelledby={id}
           size="small"

@@ -1,7 +1,8 @@
 import { type DisplayUnit, type Pair, type PairParameter, pairAt } from '@kelp/core';
-import { Box, Slider, Tooltip, Typography } from '@mui/material';
+import { Box, Slider, Typography } from '@mui/material';
 import { useMemo } from 'react';
 import { COLOURS } from '../theme/colours.js';
+import { LabelTip } from './LabelTip.js';
 import { NumberField } from './NumberField.js';
 import { round, shownAs } from './units.js';
 
@@ -51,9 +52,9 @@ export function PairControl({ name, parameter, value, display, mixed, drawn, onC
   return (
     <Box role="group" aria-label={label} sx={{ mb: 1 }}>
       <Box sx={{ display: 'grid', gridTemplateColumns: '84px 1fr', gap: 2, alignItems: 'center' }}>
-        <Tooltip title={help} placement="left">
+        <LabelTip help={help}>
           <Typography noWrap>{label}</Typography>
-        </Tooltip>
+        </LabelTip>
         <Slider
           size="small"
           min={comfortable[0]}

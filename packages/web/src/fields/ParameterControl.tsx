@@ -16,10 +16,11 @@ import {
   vec3,
   whyUnmeasured,
 } from '@kelp/core';
-import { Box, Button, Switch, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material';
+import { Box, Button, Switch, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { type ComponentProps, type ComponentType, useId } from 'react';
 import { ColourInput } from './ColourInput.js';
 import { ControlRow } from './ControlRow.js';
+import { LabelTip } from './LabelTip.js';
 import { NumberField } from './NumberField.js';
 import { PairControl } from './PairControl.js';
 import { REFERENCE_CONTROLS } from './reference-controls.js';
@@ -225,9 +226,9 @@ function LevelsControl({ parameter, value, display, onChange }: OfKind<'levels'>
     onChange(levels.with(i, { ...levels[i], [name]: next as number | string }), done);
   return (
     <Box role="group" aria-label={parameter.label} sx={{ mb: 1 }}>
-      <Tooltip title={parameter.help} placement="left">
+      <LabelTip help={parameter.help}>
         <Typography>{parameter.label}</Typography>
-      </Tooltip>
+      </LabelTip>
       {levels.map((level, i) => (
         <Box
           // biome-ignore lint/suspicious/noArrayIndexKey: levels are known by their order

@@ -44,7 +44,8 @@ export const Tour = memo(function Tour() {
       sx={{
         position: 'absolute',
         left: 24,
-        bottom: 72,
+        // over the scale, and over the hint of a pen
+        bottom: 118,
         width: 300,
         zIndex: 4,
         background: COLOURS.panel,

@@ -1,14 +1,18 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 import { useAppSelector } from '../app/store.js';
+import { ContactShade } from './contact-shade.js';
 
 export interface PictureRequest {
   /** Pixels across. */
   width: number;
 }
 
-/** Inside the canvas: draws the view once at the asked size and gives it to the browser as a PNG file. */
-export function SavePicture({ request }: { request: PictureRequest | null }) {
+/**
+ * Inside the canvas: draws the view once at the asked size, as it stands at rest, and gives it to the browser as a PNG.
+ * `reach`: how far its contact shadows are felt, metres.
+ */
+export function SavePicture({ request, reach }: { request: PictureRequest | null; reach: number }) {
   const { gl, scene, camera, size, invalidate } = useThree();
   const name = useAppSelector((state) => state.project.document?.name ?? 'view');
   const done = useRef<PictureRequest | null>(null);
@@ -17,7 +21,9 @@ export function SavePicture({ request }: { request: PictureRequest | null }) {
     done.current = request;
     const before = gl.getPixelRatio();
     gl.setPixelRatio(request.width / size.width);
-    gl.render(scene, camera);
+    const shade = new ContactShade();
+    shade.draw(gl, scene, camera, reach);
+    shade.dispose();
     gl.domElement.toBlob((blob) => {
       if (!blob) return;
       const link = document.createElement('a');
@@ -28,6 +34,6 @@ export function SavePicture({ request }: { request: PictureRequest | null }) {
     }, 'image/png');
     gl.setPixelRatio(before);
     invalidate();
-  }, [request, gl, scene, camera, size, name, invalidate]);
+  }, [request, gl, scene, camera, size, name, reach, invalidate]);
   return null;
 }

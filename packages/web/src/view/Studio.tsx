@@ -23,7 +23,7 @@ export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unk
     studioLight(gl).then((light) => {
       if (!open) return light.dispose();
       scene.environment = light.texture;
-      scene.environmentIntensity = 0.42;
+      scene.environmentIntensity = 0.3;
       invalidate();
       close = () => {
         scene.environment = null;
@@ -59,7 +59,7 @@ export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unk
         ref={key}
         castShadow
         color="#fff1dc"
-        intensity={2.6}
+        intensity={2.9}
         position={[center[0] + reach * 0.9, center[1] + reach * 1.5, center[2] + reach * 0.7]}
         shadow-mapSize={[2048, 2048]}
         shadow-camera-left={-reach}

@@ -32,15 +32,19 @@ import { PieceFlags } from './PieceFlags.js';
 import { Progress } from './Progress.js';
 import { PropBodies } from './PropBodies.js';
 import { PropGrips } from './PropGrips.js';
+import { RestingShade } from './RestingShade.js';
 import { createRenderer } from './renderer.js';
 import { type PictureRequest, SavePicture } from './SavePicture.js';
 import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
 import { RingLabels, SeaChart } from './SeaChart.js';
-import { Studio } from './Studio.js';
+import { Studio, sphereOf } from './Studio.js';
 import { useSceneBounds } from './scene-bounds.js';
 import { Thinning } from './Thinning.js';
 import { UnitGrips } from './UnitGrips.js';
 import { Hint, LookBar, PenBar } from './ViewBars.js';
+
+/** How far from a thing its contact shadow is felt, as a share of the scene. */
+const SHADED = 0.045;
 
 /** The 3D view: props, pieces, the line in hand, and the few controls that belong to looking and drawing. */
 export function View() {
@@ -95,7 +99,7 @@ export function View() {
               onBox={setBox}
               frame={frame}
             />
-            <SavePicture request={picture} />
+            <SavePicture request={picture} reach={SHADED * sphereOf(bounds).reach} />
             <ContextWatch onLost={setLost} />
           </Canvas>
         </Turn>
@@ -275,7 +279,11 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, frame }: SceneProps
           />
         ))}
       </Turn>
-      {kept && <Wipe now={now} kept={kept} />}
+      {kept ? (
+        <Wipe now={now} kept={kept} />
+      ) : (
+        look !== 'mesh' && <RestingShade reach={SHADED * sphereOf(bounds).reach} />
+      )}
       {chosen && inHand && <GuideLine guide={chosen.watched ?? chosen.guide} dashed={chosen.watched !== null} />}
       {chosen && inHand && <GaugeLine onGrab={setGrabbed} />}
       {chosenProp && chosenMesh && !pen && <PropGrips prop={chosenProp} mesh={chosenMesh} onGrab={setGrabbed} />}
