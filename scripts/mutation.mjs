@@ -18,7 +18,7 @@ if (asked.length === 0) {
 const TESTS = {
   curve: ['curve', 'curve-edit', 'frames', 'matrix'],
   evaluate: ['checks', 'crossings', 'cuts', 'evaluate', 'space', 'vary'],
-  make: ['checks', 'evaluate', 'matrix', 'section', 'sweep'],
+  make: ['cable', 'checks', 'evaluate', 'matrix', 'section', 'sweep'],
   section: ['matrix', 'section', 'sweep'],
   shape: ['carry', 'catenary', 'curve-edit', 'lie-flat', 'shapes'],
   surface: ['cuts', 'in-sight', 'lie-flat', 'paths', 'shapes', 'surface'],
