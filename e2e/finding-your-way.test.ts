@@ -68,3 +68,39 @@ test('search does everything, keys can be changed, the history goes back and res
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('textbox', { name: 'Turns value' })).toHaveValue('4');
 });
+
+test('whatever the keyboard opens, Escape closes, and the keyboard is back where it was', async ({ page, kelp }) => {
+  await page.goto(kelp.url);
+  await page.getByRole('list', { name: 'Projects' }).getByRole('link').click();
+  const pens = page.getByRole('group', { name: 'Pens' });
+  await expect(pens).toBeVisible();
+  const open = page.locator('[role=dialog]:visible, [role=menu]:visible, [role=listbox]:visible');
+  const openers = [
+    page.getByRole('button', { name: 'History', exact: true }),
+    page.getByRole('button', { name: 'Search', exact: true }),
+    page.getByRole('combobox', { name: 'Unit of length' }),
+    page.getByRole('button', { name: 'Proof sheet…' }),
+    page.getByRole('button', { name: 'Locker' }),
+    page.getByRole('button', { name: 'Picture…' }),
+    page.getByRole('button', { name: 'Vary along the length…' }),
+    page.getByRole('combobox', { name: 'Order of the pieces' }),
+    page.getByRole('button', { name: 'More of Shore power' }),
+    page.getByRole('button', { name: 'New piece…' }),
+  ];
+  for (const opener of openers) {
+    await opener.focus();
+    await page.keyboard.press('Enter');
+    await expect(open.first()).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(open).toHaveCount(0);
+    await expect(opener).toBeFocused();
+  }
+  for (const name of ['Stroke', 'Points', 'Throw']) {
+    const pen = pens.getByRole('button', { name });
+    await pen.focus();
+    await page.keyboard.press('Enter');
+    await expect(pen).toHaveAttribute('aria-pressed', 'true');
+    await page.keyboard.press('Escape');
+    await expect(pen).toHaveAttribute('aria-pressed', 'false');
+  }
+});
