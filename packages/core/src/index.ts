@@ -75,7 +75,7 @@ export { notIgnored } from './evaluate/gather.js';
 export { thicknessOf } from './evaluate/line.js';
 export { type BendProfile, bendProfiles, type Measures } from './evaluate/measures.js';
 export { controlPoints, SurfaceStore } from './evaluate/resolve.js';
-export { type Skeleton, skeletonOf } from './evaluate/skeleton.js';
+export { END_REACH, type Skeleton, skeletonOf } from './evaluate/skeleton.js';
 export { type Slice, type SliceOutline, sliceAt } from './evaluate/slice.js';
 export { World } from './evaluate/world.js';
 export { edgesOf, edgeTurns } from './mesh/edges.js';

@@ -1,4 +1,4 @@
-import { createHit, type DrawnPoint, hangingLine, leastBow, newShape } from '@kelp/core';
+import { type DrawnPoint, hangingLine, leastBow, newShape } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
@@ -6,7 +6,8 @@ import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { lengthText } from '../fields/units.js';
 import { penTaken } from '../state/view-slice.js';
 import { PointRings } from '../view/Handles.js';
-import { lineDrawn } from './draw-edits.js';
+import { clearanceOf } from './clearance.js';
+import { lineDrawn, radiusFor } from './draw-edits.js';
 import { PenLine, type PenReadout } from './Pens.js';
 import { pointUnder } from './pointer.js';
 import { targetOnly, useSurroundings } from './surroundings.js';
@@ -16,21 +17,25 @@ const PAY_OUT = 0.8;
 const SWING = Math.PI;
 /** Pixels from the middle within which the line hangs straight down. */
 const PLUMB = 14;
-/** Half the thickness of what will most likely run along the line, metres. */
-const USUAL = 0.012;
-/** Ends of the line lie on their props: so much of it at both ends may touch. */
-const ENDS = 3;
+/** Pixels that a hand trembles by when it clicks or presses a key. */
+const TREMOR = 8;
+/** What a found bow is clear by, as a share of the straight line. */
+const CLEAR = 0.002;
 
 interface Throw {
   from: DrawnPoint;
   to: DrawnPoint;
   slack: number;
   swing: number;
+  /** From which the pointer pays out and swings. */
+  base: { slack: number; swing: number };
   /** Both ends are put; the pointer pays out. */
   held: boolean;
+  /** A bow was found, and the pointer has only trembled since. */
+  still: boolean;
 }
 
-const hit = createHit();
+const STRAIGHT = { slack: 0, swing: 0 };
 
 /**
  * Press at one end, let go at the other; then the pointer pays out slack (down) and swings the bow (sideways). B finds
@@ -40,12 +45,14 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
   const dispatch = useAppDispatch();
   const { camera, gl, invalidate } = useThree();
   const target = useAppSelector((state) => state.view.target);
-  const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
+  const document = useAppSelector((state) => state.project.document);
+  const display = document?.displayUnit ?? 'mm';
+  const into = useAppSelector((state) => state.view.into);
   const surroundings = useSurroundings();
   const builds = useComputed('builds');
   const [thrown, setThrown] = useState<Throw | null>(null);
-  const live = useRef({ thrown, surroundings, target, display, builds });
-  live.current = { thrown, surroundings, target, display, builds };
+  const live = useRef({ thrown, surroundings, target, display, builds, document, into });
+  live.current = { thrown, surroundings, target, display, builds, document, into };
 
   useEffect(() => {
     const element = gl.domElement;
@@ -65,32 +72,22 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
       onReadout(next ? { x: pointer.clientX, y: pointer.clientY, words: words(next) } : null);
       invalidate();
     };
-    const words = ({ from, to, slack, swing }: Throw): string[] => {
+    const words = (one: Throw): string[] => {
+      const { from, to, slack, swing } = one;
       const line = hangingLine(from.position, to.position, slack, swing, 24);
       const straight = Math.hypot(...from.position.map((value, k) => value - to.position[k]));
       const text = (metres: number) => lengthText(metres, live.current.display);
-      const gap = clearance(line);
+      const gap = clearance(line, one);
       return [
         text(straight * (1 + slack)),
         `sag ${text(bowOf(line))}`,
         ...(gap < Infinity ? [gap > 0 ? `${text(gap)} clear` : 'touches'] : []),
       ];
     };
-    /** Nearest prop or other line, away from the two ends; below 0 inside a prop. */
-    const clearance = (line: Float64Array): number => {
-      const props = live.current.surroundings();
-      let least = Infinity;
-      for (let i = 3 * ENDS; i < line.length - 3 * ENDS; i += 3) {
-        const [x, y, z] = [line[i], line[i + 1], line[i + 2]];
-        least = Math.min(least, props.signedDistance(x, y, z, hit, 2), y);
-        for (const { guide } of live.current.builds.values())
-          for (let p = 0; p < guide.position.length; p += 12)
-            least = Math.min(
-              least,
-              Math.hypot(guide.position[p] - x, guide.position[p + 1] - y, guide.position[p + 2] - z),
-            );
-      }
-      return least;
+    const clearance = (line: Float64Array, { from, to }: Throw): number => {
+      const { document, into, builds: made } = live.current;
+      const radius = radiusFor(document, into, [from, to]);
+      return clearanceOf(line, radius, live.current.surroundings(), [...made.values()].map(({ guide }) => guide)); // biome-ignore format: one line
     };
     const down = (event: PointerEvent) => {
       if (event.button !== 0) return;
@@ -99,7 +96,7 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
       const point = under(event);
       if (!point) return;
       element.setPointerCapture(event.pointerId);
-      show({ from: point, to: point, slack: 0, swing: 0, held: false });
+      show({ from: point, to: point, slack: 0, swing: 0, base: STRAIGHT, held: false, still: false });
     };
     const move = (event: PointerEvent) => {
       pointer = event;
@@ -111,11 +108,14 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
         return;
       }
       const [dx, dy] = [event.clientX - began[0], event.clientY - began[1]];
+      if (now.still && Math.hypot(dx, dy) < TREMOR) return;
       const side = Math.sign(dx) * Math.max(0, Math.abs(dx) - PLUMB);
+      const paid = now.base.slack ** (2 / 3) + (dy / element.clientHeight) * PAY_OUT;
       show({
         ...now,
-        slack: Math.max(0, (dy / element.clientHeight) * PAY_OUT) ** 1.5,
-        swing: (side / element.clientWidth) * SWING,
+        slack: Math.max(0, paid) ** 1.5,
+        swing: now.base.swing + (side / element.clientWidth) * SWING,
+        still: false,
       });
     };
     const up = (event: PointerEvent) => {
@@ -138,13 +138,12 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
       } else if (event.key === 'Enter' && now?.held) keep(now);
       else if (event.key.toLowerCase() === 'b' && now?.held) {
         const straight = Math.hypot(...now.from.position.map((value, k) => value - now.to.position[k]));
-        const bow = leastBow(
-          now.from.position,
-          now.to.position,
-          (line) => clearance(line) > Math.max(USUAL, 0.004 * straight),
-        );
-        if (bow) show({ ...now, ...bow });
-        else onReadout({ x: pointer.clientX, y: pointer.clientY, words: ['No bow clears everything'] });
+        const bow = leastBow(now.from.position, now.to.position, (line) => clearance(line, now) > CLEAR * straight);
+        if (bow) {
+          // from here on the pointer pays out and swings on, once it has moved
+          began = [pointer.clientX, pointer.clientY];
+          show({ ...now, ...bow, base: bow, still: true });
+        } else onReadout({ x: pointer.clientX, y: pointer.clientY, words: ['No bow clears everything'] });
       } else return;
       event.preventDefault();
       event.stopPropagation();
