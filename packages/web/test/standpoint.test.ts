@@ -2,7 +2,7 @@ import type { Mesh } from '@kelp/core';
 import fc from 'fast-check';
 import { PerspectiveCamera, Vector3 } from 'three';
 import { expect, it } from 'vitest';
-import { standpointFor } from '../src/look/standpoint.js';
+import { closeUpOf, standpointFor } from '../src/look/standpoint.js';
 
 const coordinate = fc.double({ min: -50, max: 50, noNaN: true });
 const mesh = (position: number[]): Mesh => ({ position: Float32Array.from(position) }) as Mesh;
@@ -30,4 +30,16 @@ it('a picture holds all of what it is of, near its edge on at least one side, wh
       for (const place of seen) expect(place.z).toBeLessThan(1);
     }),
   );
+});
+
+it('of what is thin in the whole picture a stretch is seen close up, more than a fifth of its height thick; of what is thick none', () => {
+  const whole = { eye: new Vector3(0, 0, 10), at: new Vector3() };
+  const heightAt = ({ eye, at }: typeof whole) => 2 * eye.distanceTo(at) * Math.tan((12 * Math.PI) / 180);
+  const place = new Vector3(1, 2, 3);
+  const near = closeUpOf(whole, place, 0.02)!;
+  expect(near.at).toEqual(place);
+  expect(near.eye.clone().sub(near.at).normalize().z).toBeCloseTo(1, 9);
+  expect(0.02 / heightAt(near)).toBeCloseTo(0.22, 9);
+  expect(closeUpOf(whole, place, 0.1 * heightAt(whole))).toBeUndefined();
+  expect(closeUpOf(whole, place, 0)).toBeUndefined();
 });

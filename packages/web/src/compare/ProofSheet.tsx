@@ -23,7 +23,7 @@ import { NumberField } from '../fields/NumberField.js';
 import { round, shownAs } from '../fields/units.js';
 import { photograph } from '../look/photograph.js';
 import { sittersOf } from '../look/sitters.js';
-import { standpointFor } from '../look/standpoint.js';
+import { closeUpOf, standpointFor } from '../look/standpoint.js';
 import { edit } from '../state/edits.js';
 import { COLOURS } from '../theme/colours.js';
 import { type Dial, dialsOf, firstSweep, type Proof, proofsOf, type Sweep } from './proofs.js';
@@ -98,9 +98,9 @@ export function ProofSheet({ piece, onClose }: { piece: Piece; onClose(): void }
                     '&:hover': { borderColor: COLOURS.kelp },
                   }}
                 >
-                  <Box sx={{ aspectRatio: `${WIDTH} / ${HEIGHT}`, background: COLOURS.view }}>
+                  <Box sx={{ position: 'relative', aspectRatio: `${WIDTH} / ${HEIGHT}`, background: COLOURS.view }}>
                     {pictures[i] ? (
-                      <Box component="img" src={pictures[i]} alt="" sx={{ width: '100%', display: 'block' }} />
+                      <ProofImages {...pictures[i]} />
                     ) : (
                       <Skeleton variant="rectangular" width="100%" height="100%" />
                     )}
@@ -143,6 +143,30 @@ export function ProofSheet({ piece, onClose }: { piece: Piece; onClose(): void }
     </Dialog>
   );
 }
+
+/** A stretch close up with the whole in its corner, or the whole alone. */
+const ProofImages = ({ whole, close }: ProofPicture) => (
+  <>
+    <Box component="img" src={close ?? whole} alt="" sx={{ width: '100%', display: 'block' }} />
+    {close && (
+      <Box
+        component="img"
+        src={whole}
+        alt=""
+        sx={{
+          position: 'absolute',
+          right: 6,
+          bottom: 6,
+          width: '38%',
+          background: COLOURS.view,
+          border: 1,
+          borderColor: 'divider',
+          borderRadius: '2px',
+        }}
+      />
+    )}
+  </>
+);
 
 function valueText({ parameter }: Dial, value: number, display: DisplayUnit): string {
   const { factor, unit, digits } = shownAs(parameter, display);
@@ -206,11 +230,24 @@ function SweepChoice({ label, dials, sweep, display, optional, onChange }: Sweep
   );
 }
 
+interface ProofPicture {
+  whole: string;
+  /** A stretch of what is too thin to be judged in the whole. */
+  close?: string;
+}
+
+/** The place halfway along a piece. */
+function middleOf({ guide }: PieceBuild): Vector3 {
+  const { position } = guide;
+  const i = 3 * Math.floor(position.length / 6);
+  return position.length === 0 ? new Vector3() : new Vector3(position[i], position[i + 1], position[i + 2]);
+}
+
 /** All nine are computed first, so that one standpoint shows them at one scale; then they are drawn one by one. */
-function usePictures(piece: Piece, proofs: readonly Proof[]): { pictures: string[]; problem: string | null } {
+function usePictures(piece: Piece, proofs: readonly Proof[]): { pictures: ProofPicture[]; problem: string | null } {
   const evaluation = useEvaluation();
   const document = useAppSelector((state) => state.project.document);
-  const [pictures, setPictures] = useState<string[]>([]);
+  const [pictures, setPictures] = useState<ProofPicture[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
     let open = true;
@@ -234,10 +271,16 @@ function usePictures(piece: Piece, proofs: readonly Proof[]): { pictures: string
         FROM,
         WIDTH / HEIGHT,
       );
+      const thickness = Math.max(...builds.map((build) => 2 * build.skeleton.near.reduce((a, b) => Math.max(a, b), 0)));
       for (const build of builds) {
-        const picture = await photograph(sittersOf(build), standpoint, WIDTH, HEIGHT);
+        const sitters = sittersOf(build);
+        const near = closeUpOf(standpoint, middleOf(build), thickness);
+        const [whole, close] = await Promise.all([
+          photograph(sitters, standpoint, WIDTH, HEIGHT),
+          near && photograph(sitters, near, WIDTH, HEIGHT),
+        ]);
         if (!open) return;
-        setPictures((before) => [...before, picture]);
+        setPictures((before) => [...before, { whole, close }]);
       }
     };
     draw().catch((error: Error) => open && setProblem(error.message));

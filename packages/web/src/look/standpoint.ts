@@ -42,3 +42,19 @@ export function standpointFor(meshes: readonly Mesh[], from: Vector3, aspect: nu
   const at = new Vector3().addScaledVector(right, mx).addScaledVector(up, my).addScaledVector(back, mz);
   return { eye: at.clone().addScaledVector(back, 1.06 * far || 1), at };
 }
+
+/** Thinner than this share of the height, a thing's section cannot be told in a picture; close up it fills so much. */
+const THIN = 0.09;
+const CLOSE = 0.22;
+
+/**
+ * From the same side, so near to a place that a thing so thick there can be judged; undefined where the whole shows it well
+ * enough.
+ */
+export function closeUpOf({ eye, at }: Standpoint, place: Vector3, thickness: number): Standpoint | undefined {
+  const back = eye.clone().sub(at);
+  const height = 2 * back.length() * Math.tan((FOV * Math.PI) / 360);
+  const share = thickness / height;
+  if (!(share > 0) || share >= THIN) return undefined;
+  return { eye: place.clone().addScaledVector(back, share / CLOSE), at: place };
+}
