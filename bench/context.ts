@@ -11,6 +11,7 @@ export const bareContext = (thickness: number, surroundings = new Surroundings(n
   share: 1,
   density: 1,
   thickness,
+  breadth: thickness,
   step: () => {},
   report: () => {},
 });

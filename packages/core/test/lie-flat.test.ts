@@ -19,6 +19,7 @@ function strap(
   points: readonly Place[],
   make: Record<string, number | string>,
   cling: Record<string, number | string>,
+  on = around,
 ) {
   const { document, piece } = alongPoints(points, (one) => {
     Object.assign(one.make.parameters, {
@@ -31,13 +32,13 @@ function strap(
     });
     one.shape = [newShape('cling', cling)];
   });
-  const { parts, findings } = evaluatePiece(new World(document, around), piece);
+  const { parts, findings } = evaluatePiece(new World(document, on), piece);
   const [part] = parts;
   if (part.kind !== 'mesh') throw new Error('A strap is a mesh');
   const hit = createHit();
   const { position } = part.mesh;
   const off = Array.from({ length: position.length / 3 }, (_, v) =>
-    around.signedDistance(position[3 * v], position[3 * v + 1], position[3 * v + 2], hit, 1),
+    on.signedDistance(position[3 * v], position[3 * v + 1], position[3 * v + 2], hit, 1),
   );
   return { findings, least: Math.min(...off), most: Math.max(...off) };
 }
@@ -66,6 +67,42 @@ it('a strap lies flat on whatever face it is drawn on, whichever way it runs', (
       },
     ),
   );
+});
+
+/** A deck of planks 90 mm wide with gaps between, its top at 1, and a kerb of 40 mm along one side. */
+const deck = (gap: number) => {
+  const boxes = Array.from({ length: 16 }, (_, k) => new BoxGeometry(2, 0.03, 0.09).translate(0, 0.985, (k - 8) * (0.09 + gap)));
+  boxes.push(new BoxGeometry(2, 0.07, 0.05).translate(0, 1.005, 0.6));
+  const position = Float32Array.from(boxes.flatMap((box) => [...box.toNonIndexed().getAttribute('position').array]));
+  const surface = Surface.of({ position, index: Uint32Array.from({ length: position.length / 3 }, (_, v) => v) });
+  return new Surroundings(new Map([['deck', surface]]));
+}; // biome-ignore format: one line
+
+it('a strap lies flat over planks whose gaps are narrower than itself, whichever way it runs', () => {
+  const along = fc.double({ min: -0.5, max: 0.4, noNaN: true });
+  fc.assert(
+    fc.property(fc.tuple(along, along), fc.tuple(along, along), fc.constantFrom(0.004, 0.006, 0.008), (a, b, gap) => {
+      fc.pre(Math.hypot(a[0] - b[0], a[1] - b[1]) > 0.3);
+      const points = [a, b].map(([x, z]): Place => [x, 1.004, z]);
+      const { findings, least, most } = strap(points, {}, {}, deck(gap));
+      expect(findings).toEqual([]);
+      // by brute force on its vertices: in no plank deeper than touching, off none by more than twice its thickness
+      expect(least).toBeGreaterThan(-0.0008);
+      expect(most).toBeLessThan(0.016);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+it('a strap beside an edge is clear of it; one that leans into a plank is told, by how deep its corner is', () => {
+  const along: Place[] = [[-0.6, 1.0041, 0.003], [0.6, 1.0041, 0.003]]; // biome-ignore format: one line
+  const free = { mode: 'off', gap: -5, roll: 'line' };
+  expect(strap(along, {}, free, deck(0.012)).findings).toEqual([]);
+  const leaning = strap(along, { roll: 0.1 }, free, deck(0.012));
+  expect(leaning.findings.map(({ code }) => code)).toContain('cuts-prop');
+  // 24 mm out to its side, turned by 0.1, and half its height below
+  expect(leaning.least).toBeLessThan(-0.0015);
+  expect(leaning.findings[0].size?.value).toBeCloseTo(-leaning.least, 3);
 });
 
 it('a strap led over an edge and down the wall lies flat on both', () => {

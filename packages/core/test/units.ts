@@ -23,6 +23,7 @@ export function build(
     share: 1,
     density: 1,
     thickness: 0.01,
+    breadth: 0.01,
     report: ({ code }) => context.told?.push(code),
     ...context,
   } as BuildContext);

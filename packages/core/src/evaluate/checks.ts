@@ -6,12 +6,13 @@ import { curveIdsOf } from '../document/edit.js';
 import { hashText } from '../numeric/random.js';
 import { pointOf, type Vec3 } from '../numeric/vector.js';
 import { shortMitres } from '../part/mitres.js';
-import { furthestReach, insideOfBend, nearAt, reachTowards } from '../part/reach.js';
+import { furthestReach, insideOfBend, nearAt } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
 import type { Made, SweptBody } from '../unit/carriers.js';
 import type { Finding, Fix } from '../unit/finding.js';
 import { knownUnit } from '../unit/registry.js';
+import { cutDepth } from './cut-depth.js';
 import { seamJumps } from './seam-jumps.js';
 import { selfCuts } from './self-cuts.js';
 import { CONTACT, END_REACH } from './skeleton.js';
@@ -239,10 +240,7 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
         const y = position[3 * p + 1] * (1 - t) + position[3 * next + 1] * t;
         const z = position[3 * p + 2] * (1 - t) + position[3 * next + 2] * t;
         const distance = surroundings.signedDistance(x, y, z, hit, furthest[p]);
-        const [dx, dy, dz] = [hit.point[0] - x, hit.point[1] - y, hit.point[2] - z];
-        // towards what is there: a flat strap reaches less far down than to its sides
-        const reach = distance === Infinity || hit.distance < 1e-9 ? width : reachTowards(body.section, p, dx, dy, dz);
-        let depth = reach - distance;
+        let depth = cutDepth(body.section, p, [x, y, z], distance, hit, surroundings, CONTACT * width);
         if (depth > Number.NEGATIVE_INFINITY) inside = undefined;
         else {
           if (inside === undefined) inside = surroundings.enclosing(x, y, z) ?? null;

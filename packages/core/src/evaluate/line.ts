@@ -46,8 +46,9 @@ export function lineOf(world: World, piece: Piece): Line {
 
 function evaluateLine(world: World, piece: Piece): Line {
   const { cache, document } = world;
-  const thickness = thicknessOf(piece);
-  const context = contextOf(world, piece, thickness);
+  const context = contextOf(world, piece);
+  const { thickness, breadth } = context;
+  const size = joinKeys(keyOf(thickness), keyOf(breadth));
   const used = referencesOf(piece).curves.flatMap((id) => world.curve(id) ?? []);
   const build = (stage: 'path' | 'shape', use: UnitUse, input: CurveSet | undefined): StageResult<CurveSet> => {
     const unit = knownUnit(stage, use.unit) as Unit<'shape'> | undefined;
@@ -64,14 +65,14 @@ function evaluateLine(world: World, piece: Piece): Line {
   piece.shape.forEach((use, index) => {
     if (use.enabled && curveCount(kept.value.output) > 0) {
       const input = kept.value.output;
-      kept = cache.keep(piece.id, `shape ${index}`, joinKeys(kept.key, whatOf(use), keyOf(thickness)), world, () =>
+      kept = cache.keep(piece.id, `shape ${index}`, joinKeys(kept.key, whatOf(use), size), world, () =>
         build('shape', use, input),
       );
       findings.push(...kept.value.findings);
     }
     stages.push(kept.value.output);
   });
-  return { curves: kept.value.output, key: joinKeys(kept.key, keyOf(thickness)), findings, stages };
+  return { curves: kept.value.output, key: joinKeys(kept.key, size), findings, stages };
 }
 
 /** Keys of all that a use of a unit names: a change there is a change here. */
@@ -92,7 +93,7 @@ export type UnitWorld = Omit<BuildContext, 'density' | 'report'>;
 const NO_EDITS: BuildContext['edits'] = new Map();
 
 /** What the units of a piece may ask. */
-export function contextOf(world: World, piece: Piece, thickness = thicknessOf(piece)): UnitWorld {
+export function contextOf(world: World, piece: Piece): UnitWorld {
   const { surroundings } = world;
   const names = referencesOf(piece);
   const followed = new Set(world.followed(piece).map(({ id }) => id));
@@ -109,7 +110,8 @@ export function contextOf(world: World, piece: Piece, thickness = thicknessOf(pi
       );
       return controls;
     },
-    thickness,
+    thickness: thicknessOf(piece),
+    breadth: breadthOf(piece),
     piece: (id) => {
       const line = followed.has(id) ? world.lines.get(id)?.curves : undefined;
       return line && { line, made: () => world.readMade(id)!.made };
@@ -158,6 +160,12 @@ export const unknownUnit = (stage: Stage, use: UnitUse): Finding => ({
 export function thicknessOf(piece: Pick<Piece, 'make'>): AlongValue {
   const { unit, parameters } = piece.make;
   return knownUnit('make', unit)?.thickness?.(parameters) ?? 0;
+}
+
+/** How far it reaches to its sides, where it lies on something. */
+function breadthOf(piece: Piece): AlongValue {
+  const { unit, parameters } = piece.make;
+  return knownUnit('make', unit)?.breadth?.(parameters) ?? thicknessOf(piece);
 }
 
 /** Points that were held on a prop which is no longer there; they stand where they were. One finding a prop and curve. */

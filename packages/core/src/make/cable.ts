@@ -173,6 +173,8 @@ export const cable = defineUnit({
       : undefined,
   thickness: ({ radius, section, width, roll, twist }) =>
     section === 'box' ? mapAlong(radius, (r) => r * boxReach(width, roll, twist)) : radius,
+  breadth: ({ radius, section, width, roll, twist }) =>
+    section === 'box' ? mapAlong(radius, (r) => r * boxReach(width, roll, twist, Math.PI / 2)) : radius,
   describe({ radius, section, sides, width }, length) {
     const size = isLane(radius) ? `up to ${length(2 * greatest(radius))}` : length(2 * radius);
     if (section === 'box') return `Box ${length(2 * greatest(radius) * width)} × ${size}`;
@@ -205,11 +207,11 @@ export const cable = defineUnit({
   },
 });
 
-/** How far a box of height 2 reaches towards what it lies on: half its height, and on edge half its width. */
-function boxReach(width: number, roll: AlongValue, twist: AlongValue): number {
+/** How far a box of height 2 reaches towards what it lies on, or turned by `aside` from there: half its height, on edge half its width. */
+function boxReach(width: number, roll: AlongValue, twist: AlongValue, aside = 0): number {
   // what turns on its way comes to lie on each of its sides, and on its corners
   if (isLane(roll) || isLane(twist) || twist !== 0) return Math.hypot(1, width);
-  return Math.abs(Math.cos(roll)) + width * Math.abs(Math.sin(roll));
+  return Math.abs(Math.cos(roll + aside)) + width * Math.abs(Math.sin(roll + aside));
 }
 
 function sectionOf(kind: string, sides: number, width: number, rounding: number, density: number): Section {

@@ -1,25 +1,70 @@
 import { curveCount } from '../curve/curve-set.js';
 import type { SectionReach, SweptBody } from '../unit/carriers.js';
 
+type Outline = NonNullable<SectionReach['outline']>;
+
 /** From the curve to the nearest place of the skin at point `p`, metres. */
 export const nearAt = ({ section }: SweptBody, p: number): number => section.least * section.radius[p];
 
-/** How far the section of point `p` reaches in a direction (any length but 0), metres: its support there. */
-export function reachTowards({ radius, outline }: SectionReach, p: number, x: number, y: number, z: number): number {
-  if (!outline) return radius[p];
-  const { tangent: t, normal: n, roll } = outline;
+/** Angle of a direction in the section of point `p`, against its own first axis; undefined along the line itself. */
+function angleIn({ tangent: t, normal: n, roll }: Outline, p: number, x: number, y: number, z: number) {
   const i = 3 * p;
   const alongNormal = x * n[i] + y * n[i + 1] + z * n[i + 2];
   const alongBinormal =
     x * (t[i + 1] * n[i + 2] - t[i + 2] * n[i + 1]) +
     y * (t[i + 2] * n[i] - t[i] * n[i + 2]) +
     z * (t[i] * n[i + 1] - t[i + 1] * n[i]);
-  if (Math.hypot(alongNormal, alongBinormal) < 1e-9) return 0;
-  const angle = Math.atan2(alongBinormal, alongNormal) - roll[p];
+  return Math.hypot(alongNormal, alongBinormal) < 1e-9 ? undefined : Math.atan2(alongBinormal, alongNormal) - roll[p];
+}
+
+/** How far the section of point `p` reaches in a direction (any length but 0), metres: its support there. */
+export function reachTowards({ radius, outline }: SectionReach, p: number, x: number, y: number, z: number): number {
+  if (!outline) return radius[p];
+  const angle = angleIn(outline, p, x, y, z);
+  if (angle === undefined) return 0;
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
   let reach = 0;
   for (let k = 0; k < outline.x.length; k++) reach = Math.max(reach, outline.x[k] * cos + outline.y[k] * sin);
   return reach * radius[p];
+}
+
+/** From the line to the skin straight in a direction, metres: where the ray through the section leaves it. */
+export function skinTowards({ radius, outline }: SectionReach, p: number, x: number, y: number, z: number): number {
+  if (!outline) return radius[p];
+  const angle = angleIn(outline, p, x, y, z);
+  if (angle === undefined) return 0;
+  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+  const count = outline.x.length;
+  let skin = Infinity;
+  for (let k = 0; k < count; k++) {
+    const [ax, ay, bx, by] = [outline.x[k], outline.y[k], outline.x[(k + 1) % count], outline.y[(k + 1) % count]];
+    // an outline goes round its middle: the side's own way out is (by − ay, ax − bx)
+    const out = (by - ay) * cos + (ax - bx) * sin;
+    if (out > 1e-9) skin = Math.min(skin, ((by - ay) * ax + (ax - bx) * ay) / out);
+  }
+  return skin < Infinity ? skin * radius[p] : 0;
+}
+
+/** Corners of a section that are held against props at most. */
+const MOST_CORNERS = 16;
+
+/** Offsets from the line to the corners of the section of point `p`, flat xyz, metres. */
+export function cornersAt({ radius, outline }: SectionReach, p: number): Float64Array {
+  if (!outline) return new Float64Array(0);
+  const { tangent: t, normal: n, roll } = outline;
+  const i = 3 * p;
+  const step = Math.max(1, Math.ceil(outline.x.length / MOST_CORNERS));
+  const out = new Float64Array(3 * Math.ceil(outline.x.length / step));
+  const [cos, sin] = [Math.cos(roll[p]), Math.sin(roll[p])];
+  for (let k = 0, o = 0; k < outline.x.length; k += step, o += 3) {
+    const a = radius[p] * (outline.x[k] * cos - outline.y[k] * sin);
+    const b = radius[p] * (outline.x[k] * sin + outline.y[k] * cos);
+    for (let axis = 0; axis < 3; axis++) {
+      const [m, q] = [(axis + 1) % 3, (axis + 2) % 3];
+      out[o + axis] = a * n[i + axis] + b * (t[i + m] * n[i + q] - t[i + q] * n[i + m]);
+    }
+  }
+  return out;
 }
 
 /** From the curve to the farthest place of the skin, one a point, metres. */

@@ -4,7 +4,7 @@ import { resample } from '../curve/resample.js';
 import { smoothCurves } from '../curve/smooth.js';
 import { type AlongValue, greatest, valueAt } from '../numeric/lane.js';
 import { keepOutside, layOn, pushOut, waysUp } from '../surface/lay-on.js';
-import { rollOntoSurface } from '../surface/lie-flat.js';
+import { restAcross, rollTowards, waysOff } from '../surface/lie-flat.js';
 import { defineUnit } from '../unit/unit.js';
 
 /** Steps along the line, as a share of the thickness: closer than this the section bridges whatever is under it. */
@@ -109,11 +109,11 @@ export const cling = defineUnit({
     const distance = distances(fine, context.thickness, gap);
     const feel = FEEL * thick;
     const within = mode === 'on' ? reach : thick + Math.abs(gap) + feel;
-    const ways = waysUp(fine, context.surroundings, within, only);
-    const { up } = ways;
+    const above = waysUp(fine, context.surroundings, within, only);
+    const { up } = above;
     const held =
       mode === 'on'
-        ? layOn(fine, context.surroundings, distance, reach, ways, only)
+        ? layOn(fine, context.surroundings, distance, reach, above, only)
         : pushOut(fine, context.surroundings, distance, up, feel, only);
     const over = ease * thick;
     const eased = (outside: CurveSet, ways: Float64Array) =>
@@ -123,13 +123,21 @@ export const cling = defineUnit({
     for (let round = 0; round < MOST_ROUNDS && chordsOf(lying).longest > 2 * spacing; round++) {
       const finer = resample(lying, { spacing: spacing / 2, keepKnots: true });
       const apart = distances(finer, context.thickness, gap);
-      const { up: ways } = waysUp(finer, context.surroundings, within, only);
-      const outside = pushOut(finer, context.surroundings, apart, ways, 0, only);
-      lying = pushOut(eased(outside, ways), context.surroundings, apart, ways, 0, only);
+      const { up: off } = waysUp(finer, context.surroundings, within, only);
+      const outside = pushOut(finer, context.surroundings, apart, off, 0, only);
+      lying = pushOut(eased(outside, off), context.surroundings, apart, off, 0, only);
     }
     if (mode === 'off' || roll === 'line') return lying;
-    const near = distances(lying, context.thickness, gap).map((one) => one + thick);
-    return rollOntoSurface(lying, context.surroundings, near, Math.max(ease, LEAST_EASE) * thick, only);
+    const apart = distances(lying, context.thickness, gap);
+    const near = apart.map((one) => one + thick);
+    const ways = waysOff(lying, context.surroundings, near, only);
+    const turn = Math.max(ease, LEAST_EASE) * thick;
+    const breadth = distances(lying, context.breadth, 0);
+    if (breadth.some((one, p) => one > 1.2 * apart[p])) {
+      const resting = restAcross(lying, context.surroundings, ways, breadth, apart);
+      lying = keepOutside(resting, lying, ways, turn);
+    }
+    return rollTowards(lying, ways, turn);
   },
 });
 

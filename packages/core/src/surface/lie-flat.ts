@@ -9,30 +9,101 @@ const WINDOW = 2.5;
 /** A way up that is less than this square to the line says nothing about its roll. */
 const LEAST = 0.2;
 
+/** Where a section is held against what is under it, in its breadths to both sides. */
+const ACROSS = [-1, -0.5, 0, 0.5, 1];
+/** From so many breadths over the line what is under it is looked for: gaps narrower than the section are bridged. */
+const OVER = 1;
+/** Slopes above this are walls beside the line, not what it lies on. */
+const STEEPEST = 1.2;
+
 /**
- * The turn that brings the section's own up to that of the surface the line lies on, radians, one a point, added to what
- * the points had: what is flat then lies flat. Eased over a length (one standard deviation, metres); where no surface is
- * near the turn stays as it was before, so that nothing turns in the air.
+ * Which way is off the place that each point lies on, one unit vector a point; (0, 0, 0) where none is that near.
  * @param near how far from the surface, metres, the line still lies on it; one a point
  */
-export function rollOntoSurface(
-  curves: CurveSet,
-  surroundings: Surroundings,
-  near: Float64Array,
-  over: number,
-  only?: string,
-): CurveSet {
-  const { tangent, normal } = rotationMinimizingFrames(curves);
+export function waysOff(curves: CurveSet, surroundings: Surroundings, near: Float64Array, only?: string): Float64Array {
   const { position } = curves;
-  const count = position.length / 3;
-  // the way up as seen from the frame: along its normal and along its binormal
-  const seen = new Float64Array(2 * count);
+  const out = new Float64Array(position.length);
   const hit = createHit();
-  for (let p = 0; p < count; p++) {
+  for (let p = 0; p < near.length; p++) {
     const i = 3 * p;
     const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
     if (surroundings.closest(x, y, z, hit, near[p], only) === undefined || hit.distance < 1e-9) continue;
-    const [ux, uy, uz] = [x - hit.point[0], y - hit.point[1], z - hit.point[2]].map((value) => value / hit.distance);
+    for (let n = 0; n < 3; n++) out[i + n] = (position[i + n] - hit.point[n]) / hit.distance;
+  }
+  return out;
+}
+
+/**
+ * How something broader than it is high rests: it is laid over the highest places under its breadth, one on each side of
+ * the line, so that it bridges gaps and leans on a step. Changes `up` to the way off that rest.
+ * @param breadth how far it reaches to each side, metres, one a point
+ * @param distance how far it reaches down, metres, one a point
+ * @returns the line, raised where it would sink in
+ */
+export function restAcross(
+  curves: CurveSet,
+  surroundings: Surroundings,
+  up: Float64Array,
+  breadth: Float64Array,
+  distance: Float64Array,
+): CurveSet {
+  const { tangent } = rotationMinimizingFrames(curves);
+  const position = curves.position.slice();
+  const hit = createHit();
+  const heights = new Float64Array(ACROSS.length);
+  for (let p = 0; p < breadth.length; p++) {
+    const i = 3 * p;
+    const [t, u] = [tangent.subarray(i, i + 3), up.subarray(i, i + 3)];
+    const side = [t[1] * u[2] - t[2] * u[1], t[2] * u[0] - t[0] * u[2], t[0] * u[1] - t[1] * u[0]];
+    const size = Math.hypot(...side);
+    if (breadth[p] <= 1.2 * distance[p] || size < LEAST) continue;
+    for (let n = 0; n < 3; n++) side[n] /= size;
+    // square to line and side
+    const over = [side[1] * t[2] - side[2] * t[1], side[2] * t[0] - side[0] * t[2], side[0] * t[1] - side[1] * t[0]];
+    const lift = OVER * breadth[p];
+    ACROSS.forEach((share, k) => {
+      const [x, y, z] = [0, 1, 2].map((n) => position[i + n] + share * breadth[p] * side[n] + lift * over[n]);
+      heights[k] = lift - surroundings.signedDistance(x, y, z, hit, 2 * lift + distance[p]);
+    });
+    const { height, slope } = restOn(heights, breadth[p]);
+    if (!(height > Number.NEGATIVE_INFINITY) || Math.abs(slope) > STEEPEST) continue;
+    const lean = Math.hypot(1, slope);
+    const missing = Math.max(0, height + distance[p] * lean);
+    for (let n = 0; n < 3; n++) {
+      up[i + n] = (over[n] - slope * side[n]) / lean;
+      position[i + n] += missing * over[n];
+    }
+  }
+  return { ...curves, position };
+}
+
+/** Height in the middle and slope of what lies over all heights: of the pairs on both sides the highest, of those the widest. */
+function restOn(heights: Float64Array, breadth: number): { height: number; slope: number } {
+  const middle = heights.length >> 1;
+  let best = { height: heights[middle], slope: 0 };
+  for (let a = middle - 1; a >= 0; a--)
+    for (let b = middle + 1; b < heights.length; b++) {
+      const width = (ACROSS[b] - ACROSS[a]) * breadth;
+      const slope = (heights[b] - heights[a]) / width;
+      const height = heights[a] - ACROSS[a] * breadth * slope;
+      if (height >= best.height - 1e-6 * breadth) best = { height, slope };
+    }
+  return best;
+}
+
+/**
+ * The turn that brings the section's own up to the ways given, radians, one a point, added to what the points had: what
+ * is flat then lies flat. Eased over a length (one standard deviation, metres); where there is no way the turn stays as
+ * it was before, so that nothing turns in the air.
+ */
+export function rollTowards(curves: CurveSet, up: Float64Array, over: number): CurveSet {
+  const { tangent, normal } = rotationMinimizingFrames(curves);
+  const count = up.length / 3;
+  // the way up as seen from the frame: along its normal and along its binormal
+  const seen = new Float64Array(2 * count);
+  for (let p = 0; p < count; p++) {
+    const i = 3 * p;
+    const [ux, uy, uz] = [up[i], up[i + 1], up[i + 2]];
     const alongNormal = ux * normal[i] + uy * normal[i + 1] + uz * normal[i + 2];
     const alongBinormal =
       ux * (tangent[i + 1] * normal[i + 2] - tangent[i + 2] * normal[i + 1]) +

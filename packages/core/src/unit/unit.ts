@@ -26,6 +26,8 @@ export interface BuildContext {
   share: number;
   /** How far the thing that will run here reaches from its curve, metres along the length, as its make unit says. */
   thickness: AlongValue;
+  /** And how far to its sides, where it lies on something: more than its thickness for what is flat. */
+  breadth: AlongValue;
   /** Single elements that were moved, dropped or replaced by hand, by id. */
   edits: ReadonlyMap<number, ElementEdit>;
   /** Make units: what they made last time. It is no longer wanted, so their buffers may be written over. */
@@ -111,6 +113,8 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   sample?: Sample;
   /** Make units say how far their section reaches from the curve, metres. */
   thickness?(parameters: V): AlongValue;
+  /** And how far to its sides, where that is more. */
+  breadth?(parameters: V): AlongValue;
   /** What a build would come to. */
   cost?(input: StageTypes[K]['input'], parameters: V, context: BuildContext): Cost;
   /** Faults of its own, beside those that are looked for in everything. */
