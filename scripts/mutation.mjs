@@ -16,7 +16,7 @@ if (asked.length === 0) {
 
 /** The tests that are about each room. Those of size and of whole projects would make an hour of what takes minutes. */
 const TESTS = {
-  curve: ['curve', 'curve-edit', 'frames', 'matrix'],
+  curve: ['curve', 'curve-edit', 'frames', 'matrix', 'sway', 'walk'],
   evaluate: ['checks', 'crossings', 'cuts', 'evaluate', 'space', 'vary'],
   make: ['cable', 'checks', 'evaluate', 'matrix', 'section', 'sweep'],
   section: ['matrix', 'section', 'sweep'],
