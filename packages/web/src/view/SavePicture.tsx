@@ -1,7 +1,6 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 import { useAppSelector } from '../app/store.js';
-import { ContactShade } from './contact-shade.js';
 
 export interface PictureRequest {
   /** Pixels across. */
@@ -15,25 +14,36 @@ export interface PictureRequest {
 export function SavePicture({ request, reach }: { request: PictureRequest | null; reach: number }) {
   const { gl, scene, camera, size, invalidate } = useThree();
   const name = useAppSelector((state) => state.project.document?.name ?? 'view');
+  const plain = useAppSelector((state) => state.view.look === 'mesh');
   const done = useRef<PictureRequest | null>(null);
   useEffect(() => {
     if (!request || done.current === request) return;
     done.current = request;
-    const before = gl.getPixelRatio();
-    gl.setPixelRatio(request.width / size.width);
-    const shade = new ContactShade();
-    shade.draw(gl, scene, camera, reach);
-    shade.dispose();
-    gl.domElement.toBlob((blob) => {
-      if (!blob) return;
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(blob);
-      link.download = `${name.replaceAll(/[^\w-]+/g, '-')}.png`;
-      link.click();
-      URL.revokeObjectURL(link.href);
-    }, 'image/png');
-    gl.setPixelRatio(before);
-    invalidate();
-  }, [request, gl, scene, camera, size, name, reach, invalidate]);
+    const draw = async () => {
+      const { ContactShade } = await import('./contact-shade.js');
+      const before = gl.getPixelRatio();
+      gl.setPixelRatio(request.width / size.width);
+      if (plain) gl.render(scene, camera);
+      else {
+        const shade = new ContactShade();
+        shade.draw(gl, scene, camera, reach);
+        shade.dispose();
+      }
+      // the buffer is read before the browser clears it: in the task that drew it
+      gl.domElement.toBlob((blob) => blob && offer(blob, `${name.replaceAll(/[^\w-]+/g, '-')}.png`), 'image/png');
+      gl.setPixelRatio(before);
+      invalidate();
+    };
+    draw().catch(console.error);
+  }, [request, gl, scene, camera, size, name, reach, plain, invalidate]);
   return null;
+}
+
+/** Gives a file to the browser to keep. */
+function offer(blob: Blob, fileName: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(blob);
+  link.download = fileName;
+  link.click();
+  URL.revokeObjectURL(link.href);
 }
