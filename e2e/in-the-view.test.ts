@@ -42,18 +42,21 @@ test('pieces are chosen in the view, many with Ctrl; a gauge is pulled, which is
   await radius.focus();
   const gauge = page.getByRole('status', { name: 'Gauge' });
   await expect(gauge).toContainText('80');
-  // the grip is where the pointer becomes a cross of arrows
-  const box = (await gauge.boundingBox())!;
+  // the grip is where the pointer becomes a cross of arrows; the figure moves until the new radius is drawn
   const canvas = page.locator('canvas').first();
-  const grip = await (async () => {
+  let grip: readonly [number, number] = [0, 0];
+  const isGrip = async (place: readonly [number, number]) => {
+    await page.mouse.move(...place);
+    grip = place;
+    return (await canvas.evaluate((element) => element.style.cursor)) === 'move';
+  };
+  await expect(async () => {
+    const box = (await gauge.boundingBox())!;
     for (let y = -60; y <= 60; y += 12)
-      for (let x = -60; x <= 60; x += 12) {
-        const place = [box.x + box.width / 2 + x, box.y + 1.5 * box.height + y] as const;
-        await page.mouse.move(...place);
-        if ((await canvas.evaluate((element) => element.style.cursor)) === 'move') return place;
-      }
+      for (let x = -60; x <= 60; x += 12)
+        if (await isGrip([box.x + box.width / 2 + x, box.y + 1.5 * box.height + y])) return;
     throw new Error('The gauge has no grip');
-  })();
+  }).toPass();
   await page.mouse.down();
   await page.mouse.move(grip[0], grip[1] - 60, { steps: 6 });
   await page.mouse.up();
