@@ -47,8 +47,7 @@ export function seamJumps(piece: Piece, { guide }: Made): Finding[] {
   });
 }
 
+/** The same course up to its end, which is `value`. */
 function endingAt(lane: Lane, value: number): Lane {
-  const before = lane.knots.filter(({ at }) => at < 1);
-  // a lane of one place at its very end is that value all along: nothing jumps there
-  return { ...lane, knots: [...before, { at: 1, value }] };
+  return { ...lane, knots: [...lane.knots.filter(({ at }) => at < 1), { at: 1, value }] };
 }
