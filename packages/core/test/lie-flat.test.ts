@@ -6,12 +6,14 @@ import { alongPoints } from './projects.js';
 
 type Place = [number, number, number];
 
-/** A block two metres wide; lines are drawn at its faces. */
-const block = (() => {
-  const geometry = new BoxGeometry(2, 2, 2).toNonIndexed();
-  const position = Float32Array.from(geometry.getAttribute('position').array);
+/** Boxes as one prop. */
+function surfaceOf(boxes: readonly BoxGeometry[]): Surface {
+  const position = Float32Array.from(boxes.flatMap((box) => [...box.toNonIndexed().getAttribute('position').array]));
   return Surface.of({ position, index: Uint32Array.from({ length: position.length / 3 }, (_, v) => v) });
-})();
+}
+
+/** A block two metres wide; lines are drawn at its faces. */
+const block = surfaceOf([new BoxGeometry(2, 2, 2)]);
 const around = new Surroundings(new Map([['block', block]]));
 
 /** A strap 48 mm wide and 8 mm thick on the block, and how far each of its vertices is off it (below 0: in it). */
@@ -40,7 +42,8 @@ function strap(
   const off = Array.from({ length: position.length / 3 }, (_, v) =>
     on.signedDistance(position[3 * v], position[3 * v + 1], position[3 * v + 2], hit, 1),
   );
-  return { findings, least: Math.min(...off), most: Math.max(...off) };
+  const top = Math.max(...position.filter((_, n) => n % 3 === 1));
+  return { findings, least: Math.min(...off), most: Math.max(...off), top };
 }
 
 it('a strap lies flat on whatever face it is drawn on, whichever way it runs', () => {
@@ -73,9 +76,7 @@ it('a strap lies flat on whatever face it is drawn on, whichever way it runs', (
 const deck = (gap: number) => {
   const boxes = Array.from({ length: 16 }, (_, k) => new BoxGeometry(2, 0.03, 0.09).translate(0, 0.985, (k - 8) * (0.09 + gap)));
   boxes.push(new BoxGeometry(2, 0.07, 0.05).translate(0, 1.005, 0.6));
-  const position = Float32Array.from(boxes.flatMap((box) => [...box.toNonIndexed().getAttribute('position').array]));
-  const surface = Surface.of({ position, index: Uint32Array.from({ length: position.length / 3 }, (_, v) => v) });
-  return new Surroundings(new Map([['deck', surface]]));
+  return new Surroundings(new Map([['deck', surfaceOf(boxes)]]));
 }; // biome-ignore format: one line
 
 it('a strap lies flat over planks whose gaps are narrower than itself, whichever way it runs', () => {
@@ -149,4 +150,13 @@ it('a three-sided bar that is clear of a prop is not told to cut it', () => {
   // one corner up, a flat side half the radius below the line
   expect(strap(over(0.06), bar, none).findings).toEqual([]);
   expect(strap(over(0.03), bar, none).findings.map(({ code }) => code)).toEqual(['cuts-prop']);
+});
+
+it('a strap that is led over one prop lies on it as if no other were there', () => {
+  const batten = surfaceOf([new BoxGeometry(2, 0.1, 0.05).translate(0, 1.02, 0.02)]);
+  const both = new Surroundings(new Map([['block', block], ['batten', batten]])); // biome-ignore format: one line
+  const level: Place[] = [[-0.6, 1.01, 0], [0.6, 1.01, 0]]; // biome-ignore format: one line
+  const alone = strap(level, {}, {});
+  expect(strap(level, {}, { target: 'block' }, both).top).toBeCloseTo(alone.top, 6);
+  expect(strap(level, {}, {}, both).top).toBeGreaterThan(alone.top + 0.02);
 });

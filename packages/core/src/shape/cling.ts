@@ -134,7 +134,7 @@ export const cling = defineUnit({
     const turn = Math.max(ease, LEAST_EASE) * thick;
     const breadth = distances(lying, context.breadth, 0);
     if (breadth.some((one, p) => one > 1.2 * apart[p])) {
-      const resting = restAcross(lying, context.surroundings, ways, breadth, apart);
+      const resting = restAcross(lying, context.surroundings, ways, breadth, apart, only);
       lying = keepOutside(resting, lying, ways, turn);
     }
     return rollTowards(lying, ways, turn);

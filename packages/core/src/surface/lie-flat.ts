@@ -46,6 +46,7 @@ export function restAcross(
   up: Float64Array,
   breadth: Float64Array,
   distance: Float64Array,
+  only?: string,
 ): CurveSet {
   const { tangent } = rotationMinimizingFrames(curves);
   const position = curves.position.slice();
@@ -63,7 +64,7 @@ export function restAcross(
     const lift = OVER * breadth[p];
     ACROSS.forEach((share, k) => {
       const [x, y, z] = [0, 1, 2].map((n) => position[i + n] + share * breadth[p] * side[n] + lift * over[n]);
-      heights[k] = lift - surroundings.signedDistance(x, y, z, hit, 2 * lift + distance[p]);
+      heights[k] = lift - surroundings.signedDistance(x, y, z, hit, 2 * lift + distance[p], only);
     });
     const { height, slope } = restOn(heights, breadth[p]);
     if (!(height > Number.NEGATIVE_INFINITY) || Math.abs(slope) > STEEPEST) continue;

@@ -172,12 +172,12 @@ export class Surroundings {
   }
 
   /**
-   * How far (x, y, z) is outside the nearest prop, negative when it is inside; Infinity beyond `within`.
+   * How far (x, y, z) is outside the nearest prop (or `only`), negative when it is inside; Infinity beyond `within`.
    * Inside means behind the nearest face; where the nearest place lies on an edge or corner, whose faces may disagree,
    * a ray decides: it leaves a closed body through the back of a face.
    */
-  signedDistance(x: number, y: number, z: number, hit: SurfaceHit, within: number): number {
-    const id = this.closest(x, y, z, hit, within);
+  signedDistance(x: number, y: number, z: number, hit: SurfaceHit, within: number, only?: string): number {
+    const id = this.closest(x, y, z, hit, within, only);
     if (id === undefined) return Infinity;
     const dx = x - hit.point[0];
     const dy = y - hit.point[1];
