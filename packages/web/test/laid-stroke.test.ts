@@ -5,14 +5,16 @@ import {
   evaluatePiece,
   newPiece,
   newShape,
+  Surface,
   SurfaceStore,
-  type Surroundings,
+  Surroundings,
   World,
 } from '@kelp/core';
 import { templateProject } from '@kelp/demo';
 import { decodeProp } from '@kelp/formats';
-import { PerspectiveCamera, Vector3 } from 'three';
+import { BoxGeometry, PerspectiveCamera, Vector3 } from 'three';
 import { beforeAll, expect, it } from 'vitest';
+import { laidPoints } from '../src/pens/laid-points.js';
 import { evened, laidStroke, type StrokePlace } from '../src/pens/laid-stroke.js';
 import { fitStroke } from '../src/pens/steady.js';
 
@@ -53,7 +55,41 @@ function looking(from: [number, number, number]) {
       : undefined;
   };
   const pixel = (2 * Math.hypot(...from) * Math.tan((16 * Math.PI) / 180)) / HEIGHT;
-  return { eye: from, under, towards, pixel, radius: RADIUS };
+  const onPage = (place: ArrayLike<number>): [number, number] => {
+    const { x, y } = new Vector3(place[0], place[1], place[2]).project(camera);
+    return [((x + 1) / 2) * WIDTH, ((1 - y) / 2) * HEIGHT];
+  };
+  return { eye: from, under, towards, onPage, pixel, radius: RADIUS };
+}
+
+/** The same course of numbers from 0 to 1 at each run. */
+function chances(seed: number): () => number {
+  let last = seed;
+  return () => {
+    last = (last * 16807) % 2147483647;
+    return last / 2147483647;
+  };
+}
+
+/** Looks at the deck from somewhere above it. */
+function anywhere(random: () => number) {
+  const [yaw, pitch, distance] = [2 * Math.PI * random(), 0.3 + 0.6 * random(), 4 + 5 * random()];
+  return looking([
+    distance * Math.cos(yaw) * Math.cos(pitch),
+    0.6 + distance * Math.sin(pitch),
+    distance * Math.sin(yaw) * Math.cos(pitch),
+  ]);
+}
+
+/** What is told of a new cable along points that were laid. */
+function findingsAlong(points: readonly DrawnPoint[], closed: boolean) {
+  const piece = {
+    ...newPiece('piece', 'Piece', ['line'], true),
+    shape: [newShape('cling', { reach: 2.5 * RADIUS })],
+  };
+  const curve = { id: 'line', name: 'Line', closed, points: [...points] };
+  const document = { ...project.document, curves: [curve], pieces: [piece] };
+  return evaluatePiece(new World(document, around), piece).findings;
 }
 
 /** A straight stroke over the page. */
@@ -70,35 +106,70 @@ function straight(
 }
 
 it('strokes from anywhere over the deck, its posts and bollards become cables without an error', () => {
-  let seed = 5;
-  const random = () => {
-    seed = (seed * 16807) % 2147483647;
-    return seed / 2147483647;
-  };
+  const random = chances(5);
   let drawn = 0;
   let sound = 0;
   while (drawn < 40) {
-    const [yaw, pitch, distance] = [2 * Math.PI * random(), 0.3 + 0.6 * random(), 4 + 5 * random()];
-    const view = looking([
-      distance * Math.cos(yaw) * Math.cos(pitch),
-      0.6 + distance * Math.sin(pitch),
-      distance * Math.sin(yaw) * Math.cos(pitch),
-    ]);
+    const view = anywhere(random);
     const place = (): [number, number] => [WIDTH * (0.2 + 0.6 * random()), HEIGHT * (0.25 + 0.5 * random())];
     const stroke = straight(view, place(), place());
     if (stroke.filter(({ point }) => point.anchor).length < 40) continue;
     drawn++;
     const points = fitStroke(laidStroke(stroke, view, around), RADIUS / 4);
-    const piece = {
-      ...newPiece('piece', 'Piece', ['line'], true),
-      shape: [newShape('cling', { reach: 2.5 * RADIUS })],
-    };
-    const curve = { id: 'line', name: 'Line', closed: false, points };
-    const document = { ...project.document, curves: [curve], pieces: [piece] };
-    const { findings } = evaluatePiece(new World(document, around), piece);
-    if (!findings.some(({ severity }) => severity === 'error')) sound++;
+    if (!findingsAlong(points, false).some(({ severity }) => severity === 'error')) sound++;
   }
   expect(sound).toBeGreaterThanOrEqual(37);
+});
+
+it.each([false, true])(
+  'five points clicked on a course over deck, posts and walls (closed: %s) become a cable without an error',
+  (closed) => {
+    const random = chances(closed ? 11 : 3);
+    let drawn = 0;
+    let sound = 0;
+    while (drawn < 20) {
+      const view = anywhere(random);
+      // a course turns by less than a right angle at each of its points
+      const way = 2 * Math.PI * random();
+      const size = 60 + 80 * random();
+      const page = Array.from({ length: 5 }, (_, k): [number, number] => {
+        const turn = way + (closed ? (2 * Math.PI * k) / 5 : 0);
+        const far = closed ? size * (0.8 + 0.4 * random()) : 0;
+        const side = closed ? 0 : 90 * (random() - 0.5);
+        const along = closed ? 0 : (k - 2) * size * 0.9;
+        return [
+          WIDTH / 2 + (far + along) * Math.cos(turn) - side * Math.sin(turn),
+          HEIGHT / 2 + 0.7 * ((far + along) * Math.sin(turn) + side * Math.cos(turn)),
+        ];
+      });
+      const clicked = page.flatMap((at) => view.under(...at) ?? []);
+      if (clicked.length < 5 || !clicked.every(({ anchor }) => anchor)) continue;
+      drawn++;
+      const line = laidPoints(clicked, closed, view, around, RADIUS / 4);
+      if (!findingsAlong(line, closed).some(({ severity }) => severity === 'error')) sound++;
+    }
+    expect(sound).toBeGreaterThanOrEqual(19);
+  },
+);
+
+it('points clicked on a plain face stay those that were clicked; so do points that are hidden from here', () => {
+  const above = looking([0.01, 7, 0.02]);
+  const position = Float32Array.from(new BoxGeometry(6, 0.1, 6).toNonIndexed().getAttribute('position').array);
+  const bare = Surface.of({ position, index: Uint32Array.from({ length: position.length / 3 }, (_, v) => v) });
+  const floor = new Surroundings(new Map([['floor', bare]]));
+  const on = (x: number, z: number): DrawnPoint => {
+    floor.cast([x, 3, z], [0, -1, 0], hit);
+    return { position: [x, 0.05, z], corner: false, radius: 1, anchor: anchorOf('floor', hit) };
+  };
+  const clicked = [on(-1, 0), on(0, 0.4), on(1, 0)];
+  const under = (x: number, y: number) => {
+    const way = above.towards(x, y);
+    return floor.cast(above.eye, way, hit) ? on(hit.point[0], hit.point[2]) : undefined;
+  };
+  expect(laidPoints(clicked, false, { ...above, under }, floor, RADIUS / 4)).toBe(clicked);
+  const behind = { ...clicked[1], position: [0, -2, 0.4] as [number, number, number] };
+  const hidden = [clicked[0], behind, clicked[2]];
+  expect(laidPoints(hidden, false, { ...above, under }, floor, RADIUS / 4)).toBe(hidden);
 });
 
 it('an end goes where it snapped to, in the air or along its prop; a stroke that meets no prop stays as it was drawn', () => {

@@ -9,6 +9,7 @@ import { PointRings } from '../view/Handles.js';
 import { Polyline } from '../view/Polyline.js';
 import { lineDrawn, radiusFor } from './draw-edits.js';
 import { useDrawingPlane } from './drawing-plane.js';
+import { laidPoints } from './laid-points.js';
 import { laidStroke, type StrokePlace } from './laid-stroke.js';
 import { onScreen, pointUnder, towards } from './pointer.js';
 import { lengthOf, readoutOf } from './readout.js';
@@ -98,11 +99,31 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
     let stroke: StrokePlace[] | null = null;
     let steady: [number, number] = [0, 0];
 
-    const finish = (line: DrawnPoint[], closed: boolean, laid = false) => {
+    const finish = (line: readonly DrawnPoint[], closed: boolean, laid = false) => {
       setPoints([]);
       setNext(null);
       onReadout(null);
-      dispatch(lineDrawn(line, closed, { laid }));
+      dispatch(lineDrawn([...line], closed, { laid }));
+    };
+    /** How a line is seen from here, for one that begins at the first of `line`; and how closely it is to be kept. */
+    const handOver = (line: readonly DrawnPoint[]) => {
+      const pixel = pixelAt(line[0]);
+      const radius = radiusFor(live.current.document, live.current.into, line);
+      const hand = {
+        eye: camera.position.toArray(),
+        under: (x: number, y: number) => pointUnder(camera, element, x, y, felt(), live.current.plane),
+        towards: (x: number, y: number) => towards(camera, element, x, y),
+        onPage: (place: ArrayLike<number>) => onScreen(camera, element, place),
+        pixel,
+        radius: radius * thickness.current,
+      };
+      return { hand, pixel, closely: Math.max(FINEST * pixel, CLOSELY * radius) };
+    };
+    /** A clicked line lies over what is seen between its points. */
+    const finishPoints = (line: readonly DrawnPoint[], closed: boolean) => {
+      const { hand, closely } = handOver(line);
+      const laid = laidPoints(line, closed, hand, felt(), closely);
+      finish(laid, closed, laid !== line);
     };
     const down = (event: PointerEvent) => {
       if (event.button !== 0) return;
@@ -117,7 +138,8 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       }
       const { points: line } = live.current;
       const first = line.length > 2 ? onScreen(camera, element, line[0].position) : undefined;
-      if (first && Math.hypot(first[0] - event.clientX, first[1] - event.clientY) < CLOSE) return finish(line, true);
+      if (first && Math.hypot(first[0] - event.clientX, first[1] - event.clientY) < CLOSE)
+        return finishPoints(line, true);
       // the second click of a double-click stands where the first did
       const last = line.length > 0 ? onScreen(camera, element, line[line.length - 1].position) : undefined;
       if (last && Math.hypot(last[0] - event.clientX, last[1] - event.clientY) < 3) return;
@@ -152,26 +174,10 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       const end = under(event);
       const places = end ? [...stroke, { at: [event.clientX, event.clientY] as const, point: end }] : stroke;
       stroke = null;
-      const pixel = pixelAt(places[0].point);
-      const radius = radiusFor(
-        live.current.document,
-        live.current.into,
-        places.map(({ point }) => point),
-      );
-      const line = laidStroke(
-        places,
-        {
-          eye: camera.position.toArray(),
-          under: (x, y) => under(event, x, y, false),
-          towards: (x, y) => towards(camera, element, x, y),
-          pixel,
-          radius: radius * thickness.current,
-        },
-        felt(),
-      );
+      const { hand, pixel, closely } = handOver(places.map(({ point }) => point));
+      const line = laidStroke(places, hand, felt());
       const laid = places.some(({ point }) => point.anchor);
-      const closely = laid ? Math.max(FINEST * pixel, CLOSELY * radius) : Infinity;
-      const fitted = fitStroke(line, Math.min(TOLERANCE * pixel, closely));
+      const fitted = fitStroke(line, Math.min(TOLERANCE * pixel, laid ? closely : Infinity));
       if (fitted.length >= 2 && lengthOf(fitted) > 0) finish(fitted, false, laid);
       else setPoints([]);
     };
@@ -201,7 +207,7 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
     const key = (event: KeyboardEvent) => {
       if (event.target instanceof HTMLInputElement) return;
       const { points: line } = live.current;
-      if (event.key === 'Enter' && line.length >= 2) finish(line, false);
+      if (event.key === 'Enter' && line.length >= 2) finishPoints(line, false);
       else if (event.key === 'Backspace' && line.length > 0) setPoints(line.slice(0, -1));
       else if (event.key === 'Escape') {
         if (line.length > 0) setPoints([]);
@@ -211,7 +217,7 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       event.stopPropagation();
     };
     const double = () => {
-      if (pen === 'points' && live.current.points.length >= 2) finish(live.current.points, false);
+      if (pen === 'points' && live.current.points.length >= 2) finishPoints(live.current.points, false);
     };
     element.addEventListener('pointerdown', down);
     element.addEventListener('pointermove', move);

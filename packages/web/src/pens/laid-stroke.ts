@@ -22,7 +22,7 @@ export interface StrokePlace {
   point: DrawnPoint;
 }
 
-interface Hand {
+export interface Hand {
   eye: readonly [number, number, number];
   /** What is under a place of the page. */
   under(x: number, y: number): DrawnPoint | undefined;

@@ -2,9 +2,10 @@
 // FILES are paths below packages/core/src, folders or patterns: `make`, `curve/frames.ts`, `make/cable.ts:100-150`.
 import { statSync } from 'node:fs';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { Stryker } from '@stryker-mutator/core';
-import { ensureInstalled } from './install.mjs';
-import { root } from './root.mjs';
+import { ensureInstalled } from '../install.mjs';
+import { root } from '../root.mjs';
 
 ensureInstalled();
 const source = 'packages/core/src';
@@ -28,7 +29,11 @@ const TESTS = {
   sweep: ['mesh', 'section', 'sweep', 'matrix'],
 };
 const rooms = [...new Set(asked.map((path) => path.split('/')[0]))];
-process.env.KELP_MUTATION_TESTS = [...new Set(rooms.flatMap((room) => TESTS[room] ?? ['*']))].join(',');
+const unknown = rooms.find((room) => !(room in TESTS));
+if (unknown !== undefined) {
+  console.error(`No tests are named for the room "${unknown}"; there are: ${Object.keys(TESTS).join(', ')}.`);
+  process.exit(2);
+}
 
 /** A folder stands for the files in it. */
 const pattern = (path) =>
@@ -38,9 +43,10 @@ const pattern = (path) =>
 
 const results = await new Stryker({
   mutate: asked.map(pattern),
-  testRunner: 'vitest',
-  plugins: ['@stryker-mutator/vitest-runner'],
-  vitest: { configFile: 'scripts/mutation.vitest.config.ts', related: false },
+  testRunner: 'kelp',
+  plugins: [fileURLToPath(new URL('./runner.mjs', import.meta.url))],
+  warnings: { unknownOptions: false },
+  kelpTests: [...new Set(rooms.flatMap((room) => TESTS[room]))],
   reporters: ['progress-append-only'],
   concurrency: 2,
   // words, and what runs once when a file is loaded, are no matter of computing
