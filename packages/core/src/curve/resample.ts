@@ -1,6 +1,7 @@
 import { type Edges, measureEdges } from './arc-length.js';
 import { carryCurves, carryPoints, roomLike, type Spots } from './carry.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
+import { keepRoll } from './keep-roll.js';
 
 export interface ResampleOptions {
   /** Longest step, metres. Default: no limit. */
@@ -36,6 +37,7 @@ export function resample(curves: CurveSet, options: ResampleOptions = {}, edges 
   const spots: Spots = { a: new Uint32Array(total), b: new Uint32Array(total), t: new Float64Array(total) };
   for (let c = 0; c < curveCount(curves); c++) fillCurve(curves, c, plan, out, spots);
   carryPoints(curves, spots, out);
+  if (curves.pointData[POINT.roll]) keepRoll(curves, out, spots);
   return out;
 }
 

@@ -4,7 +4,7 @@ import { resample } from '../curve/resample.js';
 import { smoothCurves } from '../curve/smooth.js';
 import { type AlongValue, greatest, valueAt } from '../numeric/lane.js';
 import { keepOutside, layOn, pushOut, waysUp } from '../surface/lay-on.js';
-import { restAcross, rollTowards, waysOff } from '../surface/lie-flat.js';
+import { bridgeAlong, FLAT, restAcross, rollTowards, waysFromAbove, waysOff } from '../surface/lie-flat.js';
 import { defineUnit } from '../unit/unit.js';
 
 /** Steps along the line, as a share of the thickness: closer than this the section bridges whatever is under it. */
@@ -115,10 +115,15 @@ export const cling = defineUnit({
       mode === 'on'
         ? layOn(fine, context.surroundings, distance, reach, above, only)
         : pushOut(fine, context.surroundings, distance, up, feel, only);
+    const broad = distances(fine, context.breadth, 0);
+    const isFlat = mode === 'on' && roll !== 'line' && broad.some((one, p) => one > FLAT * distance[p]);
+    const bridged = isFlat
+      ? bridgeAlong(held, waysFromAbove(held, context.surroundings, up, broad, only), broad, distance)
+      : held;
     const over = ease * thick;
     const eased = (outside: CurveSet, ways: Float64Array) =>
       ease > 0 ? keepOutside(outside, smoothCurves(outside, { over, hold: 'corners' }), ways, over) : outside;
-    let lying = pushOut(eased(held, up), context.surroundings, distance, up, 0, only);
+    let lying = pushOut(eased(bridged, up), context.surroundings, distance, up, 0, only);
     // over the edge of a blade neighbours are pushed out to its two sides: the step between them is laid anew
     for (let round = 0; round < MOST_ROUNDS && chordsOf(lying).longest > 2 * spacing; round++) {
       const finer = resample(lying, { spacing: spacing / 2, keepKnots: true });
@@ -130,10 +135,11 @@ export const cling = defineUnit({
     if (mode === 'off' || roll === 'line') return lying;
     const apart = distances(lying, context.thickness, gap);
     const near = apart.map((one) => one + thick);
-    const ways = waysOff(lying, context.surroundings, near, only);
+    let ways = waysOff(lying, context.surroundings, near, only);
     const turn = Math.max(ease, LEAST_EASE) * thick;
     const breadth = distances(lying, context.breadth, 0);
-    if (breadth.some((one, p) => one > 1.2 * apart[p])) {
+    if (breadth.some((one, p) => one > FLAT * apart[p])) {
+      ways = waysFromAbove(lying, context.surroundings, ways, breadth, only);
       const resting = restAcross(lying, context.surroundings, ways, breadth, apart, only);
       lying = keepOutside(resting, lying, ways, turn);
     }

@@ -13,6 +13,12 @@ const LEAST = 0.2;
 const ACROSS = [-1, -0.5, 0, 0.5, 1];
 /** From so many breadths over the line what is under it is looked for: gaps narrower than the section are bridged. */
 const OVER = 1;
+/** What reaches so many times as far to its sides as down is flat. */
+export const FLAT = 1.2;
+/** So often the way off is looked at from above. */
+const LOOKS = 2;
+/** So many points to each side are looked at for a way over a gap. */
+const MOST_SEEN = 40;
 /** Slopes above this are walls beside the line, not what it lies on. */
 const STEEPEST = 1.2;
 
@@ -30,6 +36,31 @@ export function waysOff(curves: CurveSet, surroundings: Surroundings, near: Floa
     if (surroundings.closest(x, y, z, hit, near[p], only) === undefined || hit.distance < 1e-9) continue;
     for (let n = 0; n < 3; n++) out[i + n] = (position[i + n] - hit.point[n]) / hit.distance;
   }
+  return out;
+}
+
+/**
+ * Ways off as something broad feels them: looked at from as far off as it reaches to its sides, an edge or a gap narrower
+ * than that hardly turns them.
+ * @param up the ways as the line feels them, one unit vector a point
+ */
+export function waysFromAbove(
+  { position }: CurveSet,
+  surroundings: Surroundings,
+  up: Float64Array,
+  breadth: Float64Array,
+  only?: string,
+): Float64Array {
+  const out = up.slice();
+  const hit = createHit();
+  for (let p = 0; p < breadth.length; p++)
+    // what was felt at an edge may lean: the second look is from where the first one points
+    for (let look = 0; look < LOOKS; look++) {
+      const i = 3 * p;
+      const [x, y, z] = [0, 1, 2].map((n) => position[i + n] + breadth[p] * out[i + n]);
+      if (surroundings.closest(x, y, z, hit, 2 * breadth[p], only) === undefined || hit.distance < 1e-9) break;
+      for (let n = 0; n < 3; n++) out[i + n] = ([x, y, z][n] - hit.point[n]) / hit.distance;
+    }
   return out;
 }
 
@@ -57,7 +88,7 @@ export function restAcross(
     const [t, u] = [tangent.subarray(i, i + 3), up.subarray(i, i + 3)];
     const side = [t[1] * u[2] - t[2] * u[1], t[2] * u[0] - t[0] * u[2], t[0] * u[1] - t[1] * u[0]];
     const size = Math.hypot(...side);
-    if (breadth[p] <= 1.2 * distance[p] || size < LEAST) continue;
+    if (breadth[p] <= FLAT * distance[p] || size < LEAST) continue;
     for (let n = 0; n < 3; n++) side[n] /= size;
     // square to line and side
     const over = [side[1] * t[2] - side[2] * t[1], side[2] * t[0] - side[0] * t[2], side[0] * t[1] - side[1] * t[0]];
@@ -76,6 +107,61 @@ export function restAcross(
     }
   }
   return { ...curves, position };
+}
+
+/**
+ * How something broader than it is high runs over gaps that it is led across: where places before and behind, no further
+ * off than it reaches to its sides, have a straight way between them that passes above the line, it takes that way.
+ * @param up the way off what it lies on, one unit vector a point
+ * @param breadth how far it reaches to each side, metres, one a point
+ * @param distance how far it reaches down, metres, one a point
+ */
+export function bridgeAlong(
+  curves: CurveSet,
+  up: Float64Array,
+  breadth: Float64Array,
+  distance: Float64Array,
+): CurveSet {
+  const { start, closed, position } = curves;
+  const { tangent } = rotationMinimizingFrames(curves);
+  const out = position.slice();
+  for (let c = 0; c < curveCount(curves); c++) {
+    const [first, count] = [start[c], start[c + 1] - start[c]];
+    for (let p = first; p < first + count; p++) {
+      if (breadth[p] <= FLAT * distance[p]) continue;
+      const i = 3 * p;
+      /** Along the line and off the surface, as seen from p; undefined past an end or out of reach. */
+      const seen = (k: number): [number, number] | undefined => {
+        const far = p - first + k;
+        if (!closed[c] && (far < 0 || far >= count)) return undefined;
+        const j = 3 * (first + (((far % count) + count) % count));
+        let [along, off] = [0, 0];
+        for (let n = 0; n < 3; n++) {
+          along += (position[j + n] - position[i + n]) * tangent[i + n];
+          off += (position[j + n] - position[i + n]) * up[i + n];
+        }
+        return Math.hypot(along, off) > breadth[p] || k * along <= 0 ? undefined : [along, off];
+      };
+      let missing = 0;
+      const before = within(seen, -1);
+      const behind = within(seen, 1);
+      for (const [a, ha] of before)
+        for (const [b, hb] of behind) missing = Math.max(missing, ha + ((hb - ha) * -a) / (b - a));
+      for (let n = 0; n < 3; n++) out[i + n] += missing * up[i + n];
+    }
+  }
+  return { ...curves, position: out };
+}
+
+/** All that is seen to one side until the first that is not. */
+function within(seen: (k: number) => [number, number] | undefined, side: 1 | -1): [number, number][] {
+  const out: [number, number][] = [];
+  for (let k = side; Math.abs(k) <= MOST_SEEN; k += side) {
+    const one = seen(k);
+    if (!one) break;
+    out.push(one);
+  }
+  return out;
 }
 
 /** Height in the middle and slope of what lies over all heights: of the pairs on both sides the highest, of those the widest. */
