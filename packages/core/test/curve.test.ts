@@ -9,6 +9,7 @@ import {
   type KelpError,
   pointCount,
   resample,
+  rotationMinimizingFrames,
   simplify,
   singleCurve,
 } from '../src/index.js';
@@ -124,6 +125,40 @@ describe('resample', () => {
     for (const radius of bendRadii(ring, 0.05)) expect(radius).toBeCloseTo(0.3, 3);
   });
 });
+
+it('a section that was turned stays so in space when its line is sampled anew, though the frames of rough lines drift', () => {
+  const leg = fc.tuple(coordinate, coordinate, fc.constantFrom(0.4, 0.8));
+  fc.assert(
+    fc.property(fc.array(leg, { minLength: 10, maxLength: 40 }), (legs) => {
+      const points = [[0, 0, 0]];
+      for (const way of legs)
+        for (let k = 0; k < 10; k++)
+          points.push(points[points.length - 1].map((value, n) => value + (0.1 * way[n]) / Math.hypot(...way)));
+      const line = singleCurve(points.flat(), { smooth: true });
+      const roll = new Float32Array(points.length).fill(0.4);
+      const from = { ...line, pointData: { ...line.pointData, [POINT.roll]: roll } };
+      const to = resample(from, { maxTurn: 0.1 });
+      const [before, after, way] = [upsOf(from), upsOf(to), rotationMinimizingFrames(to).tangent].map((all) =>
+        all.slice(-3),
+      );
+      // the end may point a little elsewhere: what counts is the turn about it
+      const dot = (a: ArrayLike<number>, b: ArrayLike<number>) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+      const across = Math.sqrt(1 - dot(before, way) ** 2);
+      expect(dot(before, after) / across).toBeGreaterThan(Math.cos(0.01));
+    }),
+  );
+});
+
+/** Which way the section looks at each point. */
+function upsOf(curves: CurveSet): Float64Array {
+  const { tangent, normal } = rotationMinimizingFrames(curves);
+  return normal.map((value, i) => {
+    const [k, n] = [i - (i % 3), i % 3];
+    const [a, b] = [k + ((n + 1) % 3), k + ((n + 2) % 3)];
+    const roll = curves.pointData[POINT.roll][k / 3];
+    return Math.cos(roll) * value + Math.sin(roll) * (tangent[a] * normal[b] - tangent[b] * normal[a]);
+  });
+}
 
 it('smoothing a closed line is the same wherever its points begin, and passes through its corners', () => {
   const count = 120;
