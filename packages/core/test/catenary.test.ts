@@ -59,6 +59,21 @@ describe('any span', () => {
     );
   });
 
+  it('hangs as far below the straight way as was asked, halfway across, at any rise', () => {
+    fc.assert(
+      fc.property(fc.record({ ...spans, share: fc.double({ min: 1e-3, max: 2, noNaN: true }) }), (of) => {
+        const { span, rise } = of;
+        const sag = of.share * span;
+        const { a, lowest, length } = catenaryFromSag(span, rise, sag);
+        // a·cosh((x − l)/a) − a·cosh(l/a) as a product, which keeps its digits
+        const y = (x: number) => 2 * a * Math.sinh((x - 2 * lowest) / (2 * a)) * Math.sinh(x / (2 * a));
+        expect((rise / 2 - y(span / 2)) / sag).toBeCloseTo(1, 3);
+        expect((y(span) - rise) / length).toBeCloseTo(0, 6);
+        expect(length).toBeGreaterThan(Math.hypot(span, rise) * (1 - 1e-12));
+      }),
+    );
+  });
+
   it('tends to the straight line without NaN as slack vanishes, and gives it when the line is too short', () => {
     for (const slack of [1e-4, 1e-6, 1e-9, 1e-12, 0, -0.5]) {
       const line = catenaryFromLength(2, 1, Math.hypot(2, 1) * (1 + slack));
