@@ -1,4 +1,4 @@
-import { scaleLinear } from 'd3-scale';
+import { ticks } from 'd3-array';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import type { Axis } from './axis.js';
 import type { MarkRow, PointMark } from './shares.js';
@@ -25,7 +25,6 @@ const APART = 3;
 export function StripAxis({ axis, width, length, text, marks, rings, rows }: StripAxisProps) {
   const { left, width: wide, span } = axis;
   const whole = length ?? 100;
-  const ticks = scaleLinear([span.from * whole, span.to * whole], [left, left + wide]);
   const inSpan = (share: number) => share >= span.from && share <= span.to;
   const seen = rings.filter(inSpan);
   return (
@@ -45,11 +44,12 @@ export function StripAxis({ axis, width, length, text, marks, rings, rows }: Str
       {rows.map((row, i) => (
         <Row key={row.label} row={row} axis={axis} order={i} />
       ))}
-      {ticks.ticks(Math.max(2, Math.floor(wide / 110))).map((tick) => {
+      {ticks(span.from * whole, span.to * whole, Math.max(2, Math.floor(wide / 110))).map((tick) => {
+        const x = axis.x(tick / whole);
         // beside the right edge the words stand before their line
-        const atEnd = ticks(tick) > left + wide - 40;
+        const atEnd = x > left + wide - 40;
         return (
-          <g key={tick} transform={`translate(${ticks(tick)}, 0)`}>
+          <g key={tick} transform={`translate(${x}, 0)`}>
             <line y1={14} y2={LINE} stroke={COLOURS.ink} />
             <text x={atEnd ? -3 : 3} textAnchor={atEnd ? 'end' : 'start'} y={12} fill={COLOURS.ink}>
               {text(tick / whole)}
