@@ -167,6 +167,19 @@ describe('normals are those of the swept surface', () => {
     for (let v = 0; v < vertexCount(mesh); v++) expect(mesh.normal[3 * v + 1]).toBeCloseTo(lean, 5);
   });
 
+  it('cone round a corner: each leg leans back by the taper, up to the mitre', () => {
+    const corner = Uint8Array.of(0, 1, 0);
+    const line = resample(drawn([[0, 0, 0], [0, 1, 0], [1, 1, 0]], { corner }), { spacing: 0.1 }); // biome-ignore format: one line
+    const radius = Float32Array.from(line.pointData[POINT.along], (s) => 0.02 + 0.03 * s);
+    const { position, normal } = sweep(line, roundSection(16), { radius, start: 'open', end: 'open' });
+    const lean = -0.03 / Math.hypot(1, 0.03);
+    for (let i = 0; i < normal.length; i += 3) {
+      // the first leg ends on the plane between the two
+      const axis = position[i + 1] - 1 < -position[i] - 1e-6 ? 1 : position[i + 1] - 1 > -position[i] + 1e-6 ? 0 : -1;
+      if (axis >= 0) expect(normal[i + axis]).toBeCloseTo(lean, 4);
+    }
+  });
+
   it('torus whose thickness waves: equal to the cross product of the analytic derivatives', () => {
     const steps = 400;
     const line = circle(1, steps);
@@ -225,6 +238,32 @@ describe('the compiled inner loops', () => {
       { numRuns: 60 },
     );
   });
+});
+
+it('texture of ends: a flat one as if cut from a sheet, a round one along the meridians by true length', () => {
+  const line = resample(drawn([[0, 0, 0], [0, 0, 1]]), { steps: 4 }); // biome-ignore format: one line
+  const section = roundSection(16);
+  const body = 5 * section.x.length;
+  const radius = 0.1;
+  const flat = sweep(line, section, { radius, start: 'flat', end: 'flat' });
+  for (let v = body; v < vertexCount(flat); v++) {
+    const [x, y] = [flat.uv[2 * v] - 0.5, flat.uv[2 * v + 1] - 0.5];
+    const off = Math.hypot(flat.position[3 * v], flat.position[3 * v + 1]);
+    expect(Math.hypot(x, y) * 2 * radius * section.reach).toBeCloseTo(off, 6);
+    // neighbours on the sheet are neighbours on the end
+    const w = body + ((v - body + 1) % (vertexCount(flat) - body));
+    if (flat.position[3 * v + 2] !== flat.position[3 * w + 2]) continue;
+    const apart = Math.hypot(...[0, 1].map((n) => flat.position[3 * v + n] - flat.position[3 * w + n]));
+    const onSheet = Math.hypot(...[0, 1].map((n) => flat.uv[2 * v + n] - flat.uv[2 * w + n]));
+    expect(onSheet * 2 * radius * section.reach).toBeCloseTo(apart, 6);
+  }
+  const round = sweep(line, section, { radius, start: 'round', end: 'round' });
+  for (let v = body; v < vertexCount(round); v++) {
+    const z = round.position[3 * v + 2];
+    const [over, side, v0] = z > 0.5 ? [z - 1, 1, round.uv[2 * (body - 1) + 1]] : [-z, -1, round.uv[1]];
+    const angle = Math.asin(Math.min(1, Math.max(0, over / radius)));
+    expect(round.uv[2 * v + 1]).toBeCloseTo(v0 + side * radius * angle, 5);
+  }
 });
 
 it('texture v is true length and stays put when divisions change', () => {
