@@ -1,5 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type * as yup from 'yup';
+import { isElement, isOutlinePoint, isPoint } from '../src/document/quick.js';
+import { elementSchema, outlinePointSchema, pointSchema } from '../src/document/schema.js';
 import { upgradeDocument } from '../src/document/upgrade.js';
 import { type KelpDocument, KelpError, newShape, parseDocument } from '../src/index.js';
 import { lyingOnBunny } from './projects.js';
@@ -85,6 +88,102 @@ describe('a wrong document is refused with the place that is wrong', () => {
       }),
       { numRuns: 100, examples: [[[undefined]], [[null]]] },
     );
+  });
+});
+
+describe('long lists', () => {
+  /** A value of the right kind, or about so: what the plain comparisons and the schema must judge alike. */
+  const some = <T>(right: fc.Arbitrary<T>) =>
+    fc.oneof(
+      { weight: 12, arbitrary: right as fc.Arbitrary<unknown> },
+      fc.constantFrom<unknown>(
+        undefined,
+        null,
+        Number.NaN,
+        Infinity,
+        -1,
+        1e12,
+        '1',
+        true,
+        [],
+        {},
+        [0, 0],
+        [0, 0, 0, 0],
+      ),
+    );
+  const number = some(fc.double({ min: -1e5, max: 1e5 }));
+  const place = some(fc.tuple(number, number, number));
+  const size = some(fc.double({ min: 0, max: 2e4 }));
+  const anchor = fc.record(
+    { prop: some(fc.constantFrom('a-1', 'a/b', '')), triangle: some(fc.nat(9)), barycentric: place, height: number },
+    { noNull: true, requiredKeys: ['prop', 'triangle', 'barycentric'] } as never,
+  );
+  const flag = some(fc.boolean());
+
+  it.each<[string, (value: unknown) => boolean, yup.Schema, fc.Arbitrary<unknown>]>([
+    [
+      'points',
+      isPoint,
+      pointSchema,
+      fc.record(
+        { position: place, corner: flag, radius: size, roll: number, anchor: some(anchor), extra: flag },
+        { requiredKeys: ['position', 'corner', 'radius'] },
+      ),
+    ],
+    ['points of an outline', isOutlinePoint, outlinePointSchema, fc.record({ x: number, y: number, corner: flag })],
+    [
+      'elements',
+      isElement,
+      elementSchema,
+      fc.record(
+        { id: some(fc.nat()), dropped: flag, move: place, size, prop: some(fc.string()), extra: flag },
+        { requiredKeys: ['id'] },
+      ),
+    ],
+  ])('%s: plain comparisons pass what the schema passes, and nothing else', (_what, quick, schema, values) => {
+    fc.assert(
+      fc.property(values, (value) => {
+        const judged = schema.isValidSync(value, { strict: true });
+        // what is slow is asked again: only what is quick must be right by itself
+        if (quick(value)) expect(judged).toBe(true);
+        else if (judged) expect(JSON.stringify(value)).toMatch(/undefined|null|\[\]/);
+      }),
+      { numRuns: 2000 },
+    );
+  });
+
+  it('are looked at no further than the first wrong fields, and not at all when too long', () => {
+    const asked = new Set<number>();
+    const broken = Array.from({ length: 20_000 }, (_, i) => ({
+      get closed() {
+        return void asked.add(i);
+      },
+    }));
+    expect(refusal({ ...valid(), curves: broken }).issues).toHaveLength(20);
+    expect(asked.size).toBeLessThan(20);
+    const tooMany = refusal({ ...valid(), curves: new Array(500_000).fill(0) });
+    expect(tooMany.issues).toEqual([
+      { path: 'curves', message: 'curves must have less than or equal to 20000 items, not 500000' },
+    ]);
+  });
+
+  it('deep inside are told with their place', () => {
+    const document = valid();
+    const [piece] = document.pieces;
+    piece.elements = [{ id: 1 }, { id: 2, size: -1 }];
+    piece.variants = [{ id: 'v', name: 'V', stages: { ...valid().pieces[0] } as never, curves: [document.curves[0]] }];
+    const spoilt = JSON.parse(JSON.stringify(document));
+    spoilt.pieces[0].variants[0].stages = {
+      path: piece.path, shape: piece.shape, make: piece.make, dress: piece.dress, bake: piece.bake, elements: [{ id: 'x' }],
+    }; // biome-ignore format: one line
+    spoilt.pieces[0].variants[0].curves[0].points[1].radius = 'thick';
+    spoilt.profiles = [{ id: 'p', name: 'P', paths: [{ closed: true, points: [{ x: 0, y: 0 }] }] }];
+    expect(refusal(spoilt).issues.map(({ path }) => path)).toEqual([
+      'profiles[0].paths[0].points[0].corner',
+      'pieces[0].elements[1].size',
+      'pieces[0].variants[0].stages.elements[0].id',
+      'pieces[0].variants[0].curves[0].points[1].radius',
+    ]);
   });
 });
 

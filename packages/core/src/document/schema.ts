@@ -1,12 +1,10 @@
 import * as yup from 'yup';
-import { KelpError } from '../errors.js';
 import { FARTHEST } from '../unit/kinds.js';
 import { findUnit, unitsOf } from '../unit/registry.js';
 import { parametersSchema } from '../unit/schema.js';
 import type { Stage } from '../unit/unit.js';
-import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, type KelpDocument, PICTURE_PLANES } from './document.js';
-import { repairUses } from './repair.js';
-import { upgradeDocument } from './upgrade.js';
+import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, PICTURE_PLANES } from './document.js';
+import { isVisible } from './visible.js';
 
 /** Limits that keep a hostile or broken file from filling the memory. */
 export const LIMITS = {
@@ -31,6 +29,17 @@ export const LIMITS = {
   coordinate: FARTHEST,
 } as const;
 
+/** Least and greatest value of what stands by the thousand. */
+export const BOUNDS = {
+  coordinate: [-LIMITS.coordinate, LIMITS.coordinate],
+  thickness: [1e-4, 1e4],
+  roll: [-1e4, 1e4],
+  triangle: [0, 1e9],
+  barycentric: [-2, 3],
+  element: [0, 0xffffffff],
+  elementSize: [1e-6, 1e6],
+} as const;
+
 const number = (min: number, max: number) =>
   yup
     .number()
@@ -42,11 +51,11 @@ const number = (min: number, max: number) =>
     )
     .min(min)
     .max(max);
-const coordinate = number(-LIMITS.coordinate, LIMITS.coordinate);
+const coordinate = number(...BOUNDS.coordinate);
 const optionalTurn = yup
   .number()
-  .min(-1e4)
-  .max(1e4)
+  .min(BOUNDS.roll[0])
+  .max(BOUNDS.roll[1])
   .test(
     'finite',
     ({ path }) => `${path} must be a finite number`,
@@ -60,7 +69,18 @@ const id = yup
   .matches(/^[\w-]+$/, ({ path }) => `${path} may hold letters, digits, - and _ only`)
   .required();
 /** Names are shown, so they must be visible and short. */
-export const nameSchema = yup.string().strict().trim().min(1).max(LIMITS.name).required();
+export const nameSchema = yup
+  .string()
+  .strict()
+  .trim()
+  .min(1)
+  .max(LIMITS.name)
+  .test(
+    'visible',
+    ({ path }) => `${path} must have something to see in it, and no control or direction characters`,
+    (value) => value === undefined || isVisible(value),
+  )
+  .required();
 const colour = yup
   .string()
   .matches(/^#[0-9a-f]{6}$/, ({ path }) => `${path} must be a colour like #2c6a50`)
@@ -69,13 +89,18 @@ const colour = yup
 const anchor = yup
   .object({
     prop: id,
-    triangle: number(0, 1e9).integer(),
-    barycentric: yup.tuple([number(-2, 3), number(-2, 3), number(-2, 3)]).required(),
+    triangle: number(...BOUNDS.triangle).integer(),
+    barycentric: yup
+      .tuple([number(...BOUNDS.barycentric), number(...BOUNDS.barycentric), number(...BOUNDS.barycentric)])
+      .required(),
     height: coordinate,
   })
   .noUnknown()
   .default(undefined)
   .optional();
+
+/** A list whose items are gone through by themselves (see `openDocument`). */
+const list = () => yup.array().required();
 
 const quaternion = yup
   .tuple([number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01), number(-1.01, 1.01)])
@@ -120,28 +145,27 @@ const picture = yup
   })
   .noUnknown();
 
+/** A point of a drawn line. */
+export const pointSchema = yup
+  .object({
+    position: point,
+    anchor,
+    corner: yup.boolean().required(),
+    radius: number(...BOUNDS.thickness),
+    roll: optionalTurn,
+  })
+  .noUnknown()
+  .required();
+
 const curve = yup
   .object({
     id,
     name: nameSchema,
     closed: yup.boolean().required(),
-    points: yup
-      .array(
-        yup
-          .object({
-            position: point,
-            anchor,
-            corner: yup.boolean().required(),
-            radius: number(1e-4, 1e4),
-            roll: optionalTurn,
-          })
-          .noUnknown()
-          .required(),
-      )
-      .max(LIMITS.pointsPerCurve)
-      .required(),
+    points: list(),
   })
-  .noUnknown();
+  .noUnknown()
+  .required();
 
 const unknownParameters = yup
   .mixed()
@@ -201,18 +225,17 @@ function oneUseSchema(stage: Stage, extra: yup.ObjectShape, value: { unit?: unkn
     .required();
 }
 
-const distinct = (values: { id: string }[] | undefined): boolean =>
-  !values || new Set(values.map((value) => value?.id)).size === values.length;
-const listOf = (item: yup.Schema, max: number) =>
-  yup
-    .array(item.required())
-    .max(max)
-    .required()
-    .test(
-      'distinct',
-      ({ path }) => `${path}: two entries have the same id`,
-      (values) => distinct(values as { id: string }[]),
-    );
+/** An element that was changed by hand. */
+export const elementSchema = yup
+  .object({
+    id: number(...BOUNDS.element).integer(),
+    dropped: yup.boolean().optional(),
+    move: yup.tuple([coordinate, coordinate, coordinate]).optional().default(undefined),
+    size: yup.number().min(BOUNDS.elementSize[0]).max(BOUNDS.elementSize[1]).optional(),
+    prop: yup.string().max(64).optional(),
+  })
+  .noUnknown()
+  .required();
 
 const stages = {
   path: useSchema('path'),
@@ -222,21 +245,7 @@ const stages = {
     .required(),
   make: useSchema('make'),
   dress: dressSchema(),
-  elements: yup
-    .array(
-      yup
-        .object({
-          id: number(0, 0xffffffff).integer(),
-          dropped: yup.boolean().optional(),
-          move: yup.tuple([coordinate, coordinate, coordinate]).optional().default(undefined),
-          size: yup.number().min(1e-6).max(1e6).optional(),
-          prop: yup.string().max(64).optional(),
-        })
-        .noUnknown()
-        .required(),
-    )
-    .max(LIMITS.elementsPerPiece)
-    .optional(),
+  elements: yup.array().optional(),
   bake: yup
     .object({ density: number(0.05, 20) })
     .noUnknown()
@@ -271,25 +280,18 @@ function dressSchema(): yup.Schema {
   }) as unknown as yup.Schema;
 }
 
+/** A point of an outline. */
+export const outlinePointSchema = yup
+  .object({ x: coordinate, y: coordinate, corner: yup.boolean().required() })
+  .noUnknown()
+  .required();
+
 const profile = yup
   .object({
     id,
     name: nameSchema,
     paths: yup
-      .array(
-        yup
-          .object({
-            closed: yup.boolean().required(),
-            points: yup
-              .array(
-                yup.object({ x: coordinate, y: coordinate, corner: yup.boolean().required() }).noUnknown().required(),
-              )
-              .max(LIMITS.pointsPerProfile)
-              .required(),
-          })
-          .noUnknown()
-          .required(),
-      )
+      .array(yup.object({ closed: yup.boolean().required(), points: list() }).noUnknown().required())
       .max(LIMITS.pathsPerProfile)
       .required(),
   })
@@ -314,7 +316,7 @@ const variant = yup
     id,
     name: nameSchema,
     stages: yup.object(stages).noUnknown().required(),
-    curves: listOf(curve, LIMITS.curves),
+    curves: list(),
   })
   .noUnknown();
 
@@ -326,7 +328,15 @@ const piece = yup
     detail: yup.string().oneOf(['path', 'draft']).optional(),
     locked: yup.boolean().optional(),
     ...stages,
-    variants: listOf(variant, LIMITS.variantsPerPiece).optional(),
+    variants: yup
+      .array(variant.required())
+      .max(LIMITS.variantsPerPiece)
+      .optional()
+      .test(
+        'distinct',
+        ({ path }) => `${path}: two entries have the same id`,
+        (all) => !all || new Set(all.map((one) => one?.id)).size === all.length,
+      ),
     ignored: yup
       .array(
         yup
@@ -338,55 +348,36 @@ const piece = yup
   })
   .noUnknown();
 
-const documentSchema = yup
+/** The lists of a document: what is in each, and how much of it there may be. */
+export const itemSchemas = {
+  props: { schema: prop.required(), most: LIMITS.props },
+  pictures: { schema: picture.required(), most: LIMITS.pictures },
+  curves: { schema: curve, most: LIMITS.curves },
+  profiles: { schema: profile.required(), most: LIMITS.profiles },
+  materials: { schema: material.required(), most: LIMITS.materials },
+  regions: { schema: region.required(), most: LIMITS.regions },
+  pieces: { schema: piece.required(), most: LIMITS.pieces },
+} as const satisfies Record<string, { schema: yup.Schema; most: number }>;
+
+/** A document without what is in its lists. */
+export const documentSchema = yup
   .object({
     format: yup.string().oneOf([DOCUMENT_FORMAT]).required(),
     version: yup.number().oneOf([DOCUMENT_VERSION]).required(),
     name: nameSchema,
     displayUnit: yup.string().oneOf(DISPLAY_UNITS).required(),
-    props: listOf(prop, LIMITS.props),
-    pictures: listOf(picture, LIMITS.pictures),
-    curves: listOf(curve, LIMITS.curves),
-    profiles: listOf(profile, LIMITS.profiles),
-    materials: listOf(material, LIMITS.materials),
-    regions: listOf(region, LIMITS.regions),
+    props: list(),
+    pictures: list(),
+    curves: list(),
+    profiles: list(),
+    materials: list(),
+    regions: list(),
     clock: yup
       .object({ seconds: number(0.01, 36_000), loop: yup.boolean().required() })
       .noUnknown()
       .required(),
-    pieces: listOf(piece, LIMITS.pieces),
+    pieces: list(),
   })
   .noUnknown(({ unknown }) => `A project has no field called ${unknown}`)
   .strict()
   .required();
-
-/** A document, and what had to be done to it, in words. */
-export interface OpenedDocument {
-  document: KelpDocument;
-  notes: string[];
-}
-
-/**
- * Takes what came from a file or the network, lifts it and its units to what they are now and checks every field.
- * References to props and curves that are not there are allowed, and so are units that are not known: a finding tells of
- * them, the rest still works.
- * @throws KelpError INVALID_DOCUMENT, with one issue a wrong field (the first 20), or NEWER_DOCUMENT
- */
-export function openDocument(raw: unknown): OpenedDocument {
-  const { document, notes } = repairUses(upgradeDocument(raw) as Record<string, unknown>);
-  return { document: checkDocument(document), notes };
-}
-
-/** `openDocument` without the words. */
-export const parseDocument = (raw: unknown): KelpDocument => openDocument(raw).document;
-
-function checkDocument(document: unknown): KelpDocument {
-  try {
-    return documentSchema.validateSync(document, { abortEarly: false }) as KelpDocument;
-  } catch (error) {
-    if (!(error instanceof yup.ValidationError)) throw error;
-    const all = error.inner.length > 0 ? error.inner : [error];
-    const issues = all.slice(0, 20).map((inner) => ({ path: inner.path ?? '', message: inner.message.slice(0, 300) }));
-    throw new KelpError('INVALID_DOCUMENT', `The project is not valid: ${issues[0].message}`, issues);
-  }
-}
