@@ -5,7 +5,9 @@ declare module 'bunny' {
 }
 declare module 'gltf-validator' {
   const validator: {
-    validateBytes(bytes: Uint8Array): Promise<{ issues: { numErrors: number; numWarnings: number } }>;
+    validateBytes(bytes: Uint8Array): Promise<{
+      issues: { numErrors: number; numWarnings: number; messages: { code: string }[] };
+    }>;
   };
   export default validator;
 }

@@ -1,6 +1,7 @@
 export type { CurveFile, FileCurve } from './curves/curve-file.js';
 export { readCurves } from './curves/read-curves.js';
 export { writeGlb } from './gltf/write-glb.js';
+export { checkNesting, parseJson, textOf } from './json/parse-json.js';
 export {
   type Inspection,
   insideOutFaces,

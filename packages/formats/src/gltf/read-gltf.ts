@@ -1,6 +1,8 @@
 import { type Document, type Node, type Primitive, WebIO } from '@gltf-transform/core';
 import { checkMesh, KelpError, type Mesh, mergeMeshes, transformMesh, withComputedNormals } from '@kelp/core';
+import { parseJson, textOf } from '../json/parse-json.js';
 import { MOST_TRIANGLES, type Model } from '../model/model.js';
+import { checkClaims } from './check-claims.js';
 
 const TRIANGLES = 4;
 const STRIP = 5;
@@ -29,73 +31,94 @@ export async function readGltf(fileName: string, bytes: Uint8Array): Promise<Mod
   return model;
 }
 
-/** Opens the file; nothing in it is looked at yet. @throws KelpError BAD_FILE */
+/** Opens the file; what it claims is checked, nothing in it is looked at yet. @throws KelpError BAD_FILE */
 export async function parseGltf(fileName: string, bytes: Uint8Array): Promise<Document> {
-  const needed = requiredExtensions(bytes).filter((name) => SHAPE_EXTENSIONS.has(name));
+  const isBinary = bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
+  const { text, chunk } = isBinary ? chunksOf(fileName, bytes) : { text: textOf(fileName, bytes), chunk: undefined };
+  const json = parseJson(fileName, text) as GltfJson;
+  const needed = listed(json?.extensionsRequired).filter((name) => SHAPE_EXTENSIONS.has(String(name)));
   if (needed.length > 0)
     throw new KelpError(
       'BAD_FILE',
       `${fileName} is compressed with ${needed.join(', ')}, which Kelp does not read. Export it without compression.`,
     );
+  const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
+  const sizes = listed(json?.buffers).map((buffer: { uri?: unknown } | null, i) => {
+    const uri = buffer?.uri;
+    if (uri === undefined && i === 0 && chunk !== undefined) return chunk;
+    if (typeof uri !== 'string' || !uri.startsWith('data:'))
+      throw new KelpError(
+        'BAD_FILE',
+        `${fileName} is no readable glTF: its data is in another file (${String(uri ?? 'not named').slice(0, 80)}). Export as .glb, which holds everything`,
+      );
+    resources[uri] ??= fromDataUri(fileName, uri);
+    return resources[uri].byteLength;
+  });
+  checkClaims(fileName, json, sizes);
   const io = new WebIO();
   try {
-    const isBinary = bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
-    if (isBinary) {
-      const declared = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(8, true);
-      if (declared > bytes.byteLength)
-        throw new Error(`it says it has ${declared} bytes, but ${bytes.byteLength} arrived: it was cut off`);
-      return await io.readBinary(bytes);
-    }
-    const json = JSON.parse(new TextDecoder().decode(bytes));
-    const outside = [...(json.buffers ?? [])].find(
-      (buffer) => typeof buffer.uri !== 'string' || !buffer.uri.startsWith('data:'),
-    );
-    if (outside)
-      throw new Error(
-        `its data is in another file (${outside.uri ?? 'not named'}). Export as .glb, which holds everything`,
-      );
+    if (isBinary) return await io.readBinary(bytes);
     // pictures are not needed, and may lie in other files
     json.images = undefined;
     json.textures = undefined;
     json.materials = undefined;
     for (const mesh of json.meshes ?? []) for (const primitive of mesh.primitives ?? []) primitive.material = undefined;
-    const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
-    for (const buffer of json.buffers ?? []) resources[buffer.uri] = fromDataUri(buffer.uri);
     return await io.readJSON({ json: JSON.parse(JSON.stringify(json)), resources });
   } catch (error) {
     throw new KelpError('BAD_FILE', `${fileName} is no readable glTF: ${(error as Error).message}`);
   }
 }
 
-function fromDataUri(uri: string): Uint8Array<ArrayBuffer> {
-  const text = atob(uri.slice(uri.indexOf(',') + 1));
-  return Uint8Array.from(text, (character) => character.charCodeAt(0));
+interface GltfJson {
+  extensionsRequired?: unknown;
+  buffers?: unknown;
+  images?: unknown;
+  textures?: unknown;
+  materials?: unknown;
+  meshes?: { primitives?: { material?: unknown }[] }[];
 }
 
-/** `extensionsRequired`, read by hand because the reader stops at the first one it does not know. */
-function requiredExtensions(bytes: Uint8Array): string[] {
+// biome-ignore lint/suspicious/noExplicitAny: of any kind until they are checked
+const listed = (value: unknown): any[] => (Array.isArray(value) ? value : []);
+
+/** The JSON of a GLB and the size of its binary chunk (section 4.4). @throws KelpError BAD_FILE when it was cut off */
+function chunksOf(fileName: string, bytes: Uint8Array): { text: string; chunk: number | undefined } {
+  const cutOff = (says: number) =>
+    new KelpError(
+      'BAD_FILE',
+      `${fileName} is no readable glTF: it says it has ${says} bytes, but ${bytes.byteLength} arrived: it was cut off`,
+    );
+  if (bytes.byteLength < 20) throw cutOff(20);
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const [declared, length] = [view.getUint32(8, true), view.getUint32(12, true)];
+  if (declared > bytes.byteLength) throw cutOff(declared);
+  if (20 + length > bytes.byteLength) throw cutOff(20 + length);
+  const after = 20 + length;
+  const chunk = after + 8 <= bytes.byteLength ? view.getUint32(after, true) : undefined;
+  if (chunk !== undefined && after + 8 + chunk > bytes.byteLength) throw cutOff(after + 8 + chunk);
+  return { text: textOf(fileName, bytes.subarray(20, after)), chunk };
+}
+
+function fromDataUri(fileName: string, uri: string): Uint8Array<ArrayBuffer> {
   try {
-    const isBinary = bytes[0] === 0x67;
-    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-    const text = new TextDecoder().decode(isBinary ? bytes.subarray(20, 20 + view.getUint32(12, true)) : bytes);
-    const list = JSON.parse(text).extensionsRequired;
-    return Array.isArray(list) ? list.map(String) : [];
+    const text = atob(uri.slice(uri.indexOf(',') + 1));
+    return Uint8Array.from(text, (character) => character.charCodeAt(0));
   } catch {
-    return [];
+    throw new KelpError('BAD_FILE', `${fileName} is no readable glTF: a buffer in it is no base64`);
   }
 }
 
 function meshOf(node: Node, fileName: string, notes: string[]): Mesh | undefined {
   const parts: Mesh[] = [];
   for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
-    const mesh = primitiveMesh(primitive, `${fileName}: "${node.getName()}"`);
+    const mesh = primitiveMesh(primitive, `${fileName}: "${node.getName()}"`, notes);
     if (mesh) parts.push(mesh);
     else notes.push(`Lines or points in "${node.getName()}" were left out: only faces can be drawn on.`);
   }
   return parts.length > 0 ? mergeMeshes(parts) : undefined;
 }
 
-function primitiveMesh(primitive: Primitive, place: string): Mesh | undefined {
+function primitiveMesh(primitive: Primitive, place: string, notes: string[]): Mesh | undefined {
   const position = primitive.getAttribute('POSITION');
   const mode = primitive.getMode();
   if (!position || mode < TRIANGLES) return undefined;
@@ -109,18 +132,21 @@ function primitiveMesh(primitive: Primitive, place: string): Mesh | undefined {
     mode === STRIP || mode === FAN
       ? unrolled(source, mode)
       : source.subarray(0, source.length - (source.length % 3)).slice();
-  const normal = primitive.getAttribute('NORMAL');
+  const stored = primitive.getAttribute('NORMAL');
+  const normal = stored && floats(stored, count, 3);
+  const isSound = normal?.every(Number.isFinite);
+  if (normal && !isSound) notes.push(`${place}: its normals are not all numbers; they were computed anew.`);
   const uv = primitive.getAttribute('TEXCOORD_0');
   const mesh: Mesh = {
     position: floats(position, count, 3),
-    normal: normal ? floats(normal, count, 3) : new Float32Array(3 * count),
+    normal: normal && isSound ? normal : new Float32Array(3 * count),
     uv: uv ? floats(uv, count, 2) : new Float32Array(2 * count),
     index,
     quads: 0,
     groups: [],
     ...attributesOf(primitive, count),
   };
-  return normal ? mesh : withComputedNormals(mesh);
+  return isSound ? mesh : withComputedNormals(mesh);
 }
 
 /** Colours, second texture coordinates and what else a program put there under a name of its own. */

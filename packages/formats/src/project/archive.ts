@@ -1,5 +1,6 @@
 import { type KelpDocument, KelpError, type OpenedDocument, openDocument } from '@kelp/core';
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { strToU8, unzipSync, zipSync } from 'fflate';
+import { parseJson, textOf } from '../json/parse-json.js';
 import { contentHash } from '../model/prop-mesh.js';
 
 /** A project with the files it names, by content hash: the meshes of its props and its reference pictures. */
@@ -17,8 +18,13 @@ export const pictureEntry = (hash: string): string => `pictures/${hash}`;
 export const filesOf = (document: KelpDocument): string[] => [
   ...new Set([...document.props.map((prop) => prop.mesh), ...document.pictures.map((picture) => picture.image)]),
 ];
-/** Unpacked size above which an archive is refused, bytes. */
+/** Largest document, unpacked, and largest files together, bytes; most entries of an archive. */
+export const MOST_DOCUMENT_BYTES = 64 * 1024 * 1024;
 export const MOST_ARCHIVE_BYTES = 1024 * 1024 * 1024;
+const MOST_ENTRIES = 5_000;
+/** Nothing that Kelp packs shrinks to less than one part in so many; a megabyte of blanks does. */
+const MOST_RATIO = 200;
+
 /** ZIP keeps local time; a fixed one makes the same project the same bytes. */
 const STAMP = new Date(Date.UTC(2000, 0, 1, 12));
 
@@ -30,13 +36,7 @@ export const writeProjectText = (document: KelpDocument): string => `${JSON.stri
  * @throws KelpError BAD_FILE when it is no JSON, and what `openDocument` throws
  */
 export function readProjectText(fileName: string, text: string): OpenedDocument {
-  let raw: unknown;
-  try {
-    raw = JSON.parse(text);
-  } catch (error) {
-    throw new KelpError('BAD_FILE', `${fileName} is no JSON: ${(error as Error).message}`);
-  }
-  return openDocument(raw);
+  return openDocument(parseJson(fileName, text));
 }
 
 /** A `.kelp` archive: a ZIP with the document and the files it names. */
@@ -58,37 +58,59 @@ export function writeArchive({ document, props }: Project): Uint8Array {
 }
 
 /**
- * Reads a `.kelp` archive. Every mesh must be what its name says; entries Kelp does not know are passed over.
+ * Reads a `.kelp` archive. Every mesh must be what its name says; entries that the document does not name are not even
+ * unpacked. What an entry says of its size is checked before anything is unpacked, and holds: a ZIP that lies is cut off.
  * @throws KelpError BAD_FILE, TOO_LARGE, MISSING_PROP, and what `openDocument` throws
  */
 export function readArchive(fileName: string, bytes: Uint8Array): Project {
-  let size = 0;
-  let entries: Record<string, Uint8Array>;
+  const [text] = unpacked(fileName, bytes, new Set([DOCUMENT_ENTRY]), MOST_DOCUMENT_BYTES).values();
+  if (!text) throw new KelpError('BAD_FILE', `${fileName} has no ${DOCUMENT_ENTRY} in it: it is no Kelp archive`);
+  const entry = `${fileName}: ${DOCUMENT_ENTRY}`;
+  const { document, notes } = readProjectText(entry, textOf(entry, text));
+  const named = [
+    ...document.props.map(({ mesh, name }) => ({ hash: mesh, path: propEntry(mesh), what: `mesh of prop "${name}"` })),
+    ...document.pictures.map(({ image, name }) => ({
+      hash: image,
+      path: pictureEntry(image),
+      what: `picture "${name}"`,
+    })),
+  ];
+  const entries = unpacked(fileName, bytes, new Set(named.map(({ path }) => path)), MOST_ARCHIVE_BYTES);
+  const props = new Map<string, Uint8Array>();
+  for (const { hash, path, what } of named) {
+    const file = entries.get(path);
+    if (!file) throw new KelpError('MISSING_PROP', `${fileName}: the ${what} (${path}) is missing`);
+    if (!props.has(hash) && contentHash(file) !== hash)
+      throw new KelpError('BAD_FILE', `${fileName}: ${path} is damaged, its content does not match its name`);
+    props.set(hash, file);
+  }
+  return { document, props, notes };
+}
+
+/** Unpacks the entries that are wanted, no more than `most` bytes together. */
+function unpacked(
+  fileName: string,
+  bytes: Uint8Array,
+  wanted: ReadonlySet<string>,
+  most: number,
+): Map<string, Uint8Array> {
+  let [count, size] = [0, 0];
+  const tooLarge = (why: string) => new KelpError('TOO_LARGE', `${fileName} ${why}: it is no archive of Kelp's`);
   try {
-    entries = unzipSync(bytes, {
-      filter: (entry) => {
-        size += entry.originalSize;
-        if (size > MOST_ARCHIVE_BYTES)
-          throw new KelpError('TOO_LARGE', `${fileName} unpacks to more than ${MOST_ARCHIVE_BYTES / 2 ** 20} MB`);
-        return entry.name === DOCUMENT_ENTRY || /^(props\/[0-9a-f]{64}\.glb|pictures\/[0-9a-f]{64})$/.test(entry.name);
+    const entries = unzipSync(bytes, {
+      filter: ({ name, originalSize, size: packed }) => {
+        if (++count > MOST_ENTRIES) throw tooLarge(`holds more than ${MOST_ENTRIES.toLocaleString('en')} files`);
+        if (!wanted.has(name)) return false;
+        size += originalSize;
+        if (size > most) throw tooLarge(`unpacks to more than ${most / 2 ** 20} MB`);
+        if (originalSize > MOST_RATIO * Math.max(packed, 1000))
+          throw tooLarge(`unpacks "${name}" to more than ${MOST_RATIO} times its size`);
+        return true;
       },
     });
+    return new Map(Object.entries(entries));
   } catch (error) {
     if (error instanceof KelpError) throw error;
     throw new KelpError('BAD_FILE', `${fileName} is no Kelp archive, or it was cut off: ${(error as Error).message}`);
   }
-  const text = entries[DOCUMENT_ENTRY];
-  if (!text) throw new KelpError('BAD_FILE', `${fileName} has no ${DOCUMENT_ENTRY} in it: it is no Kelp archive`);
-  const { document, notes } = readProjectText(`${fileName}: ${DOCUMENT_ENTRY}`, strFromU8(text));
-  const props = new Map<string, Uint8Array>();
-  const take = (hash: string, path: string, what: string) => {
-    const entry = entries[path];
-    if (!entry) throw new KelpError('MISSING_PROP', `${fileName}: the ${what} (${path}) is missing`);
-    if (!props.has(hash) && contentHash(entry) !== hash)
-      throw new KelpError('BAD_FILE', `${fileName}: ${path} is damaged, its content does not match its name`);
-    props.set(hash, entry);
-  };
-  for (const { mesh, name } of document.props) take(mesh, propEntry(mesh), `mesh of prop "${name}"`);
-  for (const { image, name } of document.pictures) take(image, pictureEntry(image), `picture "${name}"`);
-  return { document, props, notes };
 }
