@@ -35,7 +35,11 @@ async function buildNode() {
   rmSync(outdir, { recursive: true, force: true });
   await build({
     absWorkingDir: root,
-    entryPoints: { kelp: 'packages/cli/src/main.ts', 'bake-worker': 'packages/server/src/bakes/bake-worker.ts' },
+    entryPoints: {
+      kelp: 'packages/cli/src/main.ts',
+      'bake-worker': 'packages/server/src/bakes/bake-worker.ts',
+      'gate-worker': 'packages/server/src/gate/gate-worker.ts',
+    },
     outdir,
     chunkNames: 'part-[hash]',
     bundle: true,

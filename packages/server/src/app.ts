@@ -6,6 +6,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { BakeQueue } from './bakes/bake-queue.js';
 import { bakeRoutes } from './bakes/bakes.routes.js';
+import type { Gate } from './gate/gate.js';
 import { notFound, problemHandler } from './http/problem.js';
 import { contentPolicy, hostCheck, nonce } from './http/security.js';
 import type { ProjectStore } from './projects/project-store.js';
@@ -17,13 +18,14 @@ export interface AppParts {
   projects: ProjectStore;
   props: PropStore;
   bakes: BakeQueue;
+  gate: Gate;
   log: Logger;
   host: string;
   /** Folder of the built interface; without it only the API answers. */
   webRoot?: string;
 }
 
-export function createApp({ projects, props, bakes, log, host, webRoot }: AppParts): Express {
+export function createApp({ projects, props, bakes, gate, log, host, webRoot }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log }));
@@ -37,8 +39,8 @@ export function createApp({ projects, props, bakes, log, host, webRoot }: AppPar
   app.get('/api/health', (_req, res) => {
     res.json({ status: 'ok' });
   });
-  app.use('/api/projects', projectRoutes(projects));
-  app.use('/api/props', propRoutes(props));
+  app.use('/api/projects', projectRoutes(projects, gate));
+  app.use('/api/props', propRoutes(props, gate));
   app.use('/api', bakeRoutes(bakes, projects));
   app.use('/api', (req) => {
     throw notFound(`The address ${req.originalUrl.slice(0, 200)}`);

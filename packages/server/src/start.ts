@@ -3,11 +3,13 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
 import { demoProject } from '@kelp/demo';
+import { writeArchive } from '@kelp/formats';
 import { type Logger, pino } from 'pino';
 import { createApp } from './app.js';
 import { BakeQueue } from './bakes/bake-queue.js';
 import { openDatabase } from './database/database.js';
 import { DEFAULT_PORT } from './default-port.js';
+import { Gate } from './gate/gate.js';
 import { ProjectStore } from './projects/project-store.js';
 import { PropStore } from './props/prop-store.js';
 
@@ -25,8 +27,8 @@ export interface ServerOptions {
   /** Picture by which the list of projects shows the demo. */
   demoCover?: string;
   webRoot?: string;
-  /** Built file that bakes run in. */
-  bakeWorker: string;
+  /** Folder of the built threads: `gate-worker.js` reads what comes in, bakes run in `bake-worker.js`. */
+  workers: string;
   log?: Logger;
 }
 
@@ -46,21 +48,24 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   const data = resolve(options.data);
   mkdirSync(data, { recursive: true });
   const database = await openDatabase(join(data, 'kelp.sqlite'));
+  const gate = new Gate(options.workers);
   const props = new PropStore(database.models);
-  const projects = new ProjectStore(database, props);
-  const bakes = new BakeQueue(database.models, projects, options.bakeWorker);
+  const projects = new ProjectStore(database, props, gate);
+  const bakes = new BakeQueue(database.models, projects, options.workers);
   await bakes.recover();
   if (options.demo && (await projects.list()).length === 0) {
-    const { id } = await projects.importProject(await demoProject());
+    const { document, files } = await gate.run('project', { body: writeArchive(await demoProject()) });
+    const { summary } = await projects.importProject(document, files);
     if (options.demoCover && existsSync(options.demoCover))
-      await projects.putCover(id, readFileSync(options.demoCover));
+      await projects.putCover(summary.id, readFileSync(options.demoCover));
   }
   const webRoot = options.webRoot && existsSync(join(options.webRoot, 'index.html')) ? options.webRoot : undefined;
-  const server = createServer(createApp({ projects, props, bakes, log, host, webRoot }));
+  const server = createServer(createApp({ projects, props, bakes, gate, log, host, webRoot }));
   try {
     await listen(server, host, options.port ?? DEFAULT_PORT, options.nextFreePort ? PORTS_TO_TRY : 1);
   } catch (error) {
     await bakes.close();
+    await gate.close();
     await database.close();
     throw error;
   }
@@ -74,6 +79,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     setTimeout(() => server.closeAllConnections(), 2000).unref();
     server.closeIdleConnections();
     await closed;
+    await gate.close();
     await database.close();
   };
   return {

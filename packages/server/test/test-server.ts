@@ -19,7 +19,7 @@ export const PNG = new Uint8Array(
 
 /** What a server is started with when only `data` and `port` matter. */
 export const QUIET = {
-  bakeWorker: fileURLToPath(new URL('../../cli/dist/bake-worker.js', import.meta.url)),
+  workers: fileURLToPath(new URL('../../cli/dist', import.meta.url)),
   log: pino({ level: 'silent' }),
 };
 

@@ -31,7 +31,7 @@ async function run({ port: wanted, data, host, withDemo }: ServeFlags): Promise<
     // these stand beside the built command line
     webRoot: fileURLToPath(new URL('../../web/dist', import.meta.url)),
     demoCover: fileURLToPath(new URL('../../demo/cover.png', import.meta.url)),
-    bakeWorker: fileURLToPath(new URL('./bake-worker.js', import.meta.url)),
+    workers: fileURLToPath(new URL('.', import.meta.url)),
   });
   print(`Kelp is at ${server.url}`);
   const stop = () => void server.stop().then(() => process.exit(0));

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
 import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { BakeRow, BakeStatus, Models } from '../database/models.js';
@@ -35,10 +36,10 @@ export class BakeQueue {
   constructor(
     private readonly models: Models,
     private readonly projects: ProjectStore,
-    workerFile: string,
+    workers: string,
   ) {
     this.pool = new Piscina({
-      filename: workerFile,
+      filename: join(workers, 'bake-worker.js'),
       minThreads: 0,
       maxThreads: Math.max(1, availableParallelism() - 1),
       idleTimeout: 30_000,
@@ -57,7 +58,7 @@ export class BakeQueue {
   async start(projectId: string, options: { revision?: number; piece?: string; density: number }): Promise<BakeState> {
     if (this.running.size >= MOST_WAITING)
       throw new HttpProblem(503, 'Busy', `${MOST_WAITING} bakes are waiting already. Let some finish or cancel them.`);
-    const { revision } = await this.projects.get(projectId, options.revision);
+    const revision = await this.projects.revisionNumber(projectId, options.revision);
     const id = randomUUID();
     const row = await this.models.bakes.create({
       id,
@@ -84,7 +85,7 @@ export class BakeQueue {
 
   /** Newest first, without their results. */
   async history(projectId: string): Promise<BakeState[]> {
-    await this.projects.get(projectId);
+    await this.projects.summary(projectId);
     const rows = await this.models.bakes.findAll({
       where: { projectId },
       attributes: { exclude: ['result'] },
@@ -144,8 +145,8 @@ export class BakeQueue {
       this.changes.emit(row.id);
     });
     try {
-      const { document, props } = await this.projects.exportProject(row.projectId, row.revision);
-      const task = { document, props, piece: row.piece ?? undefined, density: row.density, port: port2 };
+      const { text, files } = await this.projects.exportProject(row.projectId, row.revision);
+      const task = { text, files, piece: row.piece ?? undefined, density: row.density, port: port2 };
       const result: BakeResult = await this.pool.run(task, { signal: job.abort.signal, transferList: [port2] });
       if (result.ok)
         await row.update({

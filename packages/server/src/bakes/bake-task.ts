@@ -1,10 +1,12 @@
 import type { MessagePort } from 'node:worker_threads';
-import type { KelpDocument, PieceReport } from '@kelp/core';
+import type { PieceReport } from '@kelp/core';
 
 /** What a bake thread gets. */
 export interface BakeTask {
-  document: KelpDocument;
-  props: Map<string, Uint8Array>;
+  /** The document, as JSON. */
+  text: string;
+  /** The files it names, by content hash. */
+  files: Map<string, Uint8Array>;
   piece?: string;
   density: number;
   /** Progress goes out here. */

@@ -1,15 +1,16 @@
-import { bake, KelpError, SurfaceStore } from '@kelp/core';
+import { bake, KelpError, parseDocument, SurfaceStore } from '@kelp/core';
 import { decodeProp, writeGlb } from '@kelp/formats';
 import type { BakeProgress, BakeResult, BakeTask } from './bake-task.js';
 
 /** Runs in a thread of its own. Trees over props are kept from bake to bake. */
 const surfaces = new SurfaceStore();
 
-export default async function runBake({ document, props, piece, density, port }: BakeTask): Promise<BakeResult> {
+export default async function runBake({ text, files, piece, density, port }: BakeTask): Promise<BakeResult> {
   const started = performance.now();
   try {
+    const document = parseDocument(JSON.parse(text));
     for (const { mesh } of document.props) {
-      const stored = props.get(mesh);
+      const stored = files.get(mesh);
       if (stored && !surfaces.has(mesh)) surfaces.add(mesh, await decodeProp(stored));
     }
     const baked = bake(document, surfaces, {

@@ -1,6 +1,7 @@
 import { nameSchema } from '@kelp/core';
-import express, { type Response, Router } from 'express';
+import { type Response, Router } from 'express';
 import * as yup from 'yup';
+import { smallJson } from '../http/read-body.js';
 import { body, param } from '../http/validate.js';
 import type { ProjectStore } from '../projects/project-store.js';
 import { fileName } from '../projects/projects.routes.js';
@@ -20,7 +21,7 @@ const HEARTBEAT = 15_000;
 
 export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {
   return Router()
-    .post('/projects/:id/bakes', express.json({ limit: '16kb' }), async (req, res) => {
+    .post('/projects/:id/bakes', smallJson, async (req, res) => {
       const { revision, piece, density } = body(req, startBody);
       res
         .status(202)
@@ -42,7 +43,7 @@ export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {
       const id = param(req, 'id');
       const bytes = await bakes.result(id);
       const { projectId, piece } = await bakes.get(id);
-      const { name } = await projects.get(projectId);
+      const { name } = await projects.summary(projectId);
       res
         .attachment(`${fileName(piece ?? name)}.glb`)
         .type('model/gltf-binary')

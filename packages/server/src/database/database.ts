@@ -6,6 +6,8 @@ export interface Database {
   models: Models;
   /** How many pieces and props the newest revision of each project has, by project. */
   counts(): Promise<Map<string, { pieces: number; props: number }>>;
+  /** Hashes of the files that a revision names. */
+  filesOf(project: string, revision: number): Promise<string[]>;
   /** Runs `work` as one transaction. One writer at a time: SQLite has one write lock, and a queue never finds it taken. */
   write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>;
   close(): Promise<void>;
@@ -32,6 +34,20 @@ export async function openDatabase(file: string): Promise<Database> {
         { type: QueryTypes.SELECT },
       );
       return new Map(rows.map(({ id, pieces, props }) => [id, { pieces, props }]));
+    },
+    async filesOf(project, revision) {
+      // SQLite reads the names out of the text: a document of many megabytes is not made into objects here
+      const named = (list: string, field: string) =>
+        `SELECT json_extract(one.value, '$.${field}') AS hash FROM revisions r, json_each(r.document, '$.${list}') one
+         WHERE r.projectId = :project AND r.number = :revision`;
+      const rows = await sequelize.query<{ hash: string }>(
+        `${named('props', 'mesh')} UNION ${named('pictures', 'image')}`,
+        {
+          replacements: { project, revision },
+          type: QueryTypes.SELECT,
+        },
+      );
+      return rows.map(({ hash }) => hash);
     },
     write(work) {
       const run = last.then(() => sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, work));

@@ -1,5 +1,5 @@
 import { type Issue, KelpError, type KelpErrorCode } from '@kelp/core';
-import type { ErrorRequestHandler } from 'express';
+import type { ErrorRequestHandler, Request, Response } from 'express';
 import type { Logger } from 'pino';
 import { ValidationError } from 'yup';
 
@@ -26,6 +26,8 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
   return (raw, req, res, next) => {
     if (res.headersSent) return next(raw);
     const problem = asProblem(raw);
+    // a body that is refused before it is read is let run out, so that who sends it hears why
+    if (problem.status === 413 && !req.complete) letRunOut(req, res);
     if (problem.status >= 500) log.error({ err: raw, url: req.originalUrl }, 'request failed');
     res
       .status(problem.status)
@@ -40,6 +42,21 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
         }),
       );
   };
+}
+
+/** So long and so many bytes a refused body is listened to: who has not stopped by then is cut off. */
+const PATIENCE = { milliseconds: 30_000, bytes: 4 * 2 ** 30 };
+
+function letRunOut(req: Request, res: Response): void {
+  let heard = 0;
+  const late = setTimeout(() => req.destroy(), PATIENCE.milliseconds).unref();
+  req.on('data', (chunk: Buffer) => {
+    heard += chunk.length;
+    if (heard > PATIENCE.bytes) req.destroy();
+  });
+  req.on('close', () => clearTimeout(late));
+  req.resume();
+  res.set('Connection', 'close');
 }
 
 function asProblem(raw: unknown): HttpProblem {

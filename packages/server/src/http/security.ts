@@ -25,6 +25,10 @@ export function hostCheck(listenHost: string): RequestHandler {
     const origin = req.headers.origin;
     if (origin && req.method !== 'GET' && origin.replace(/^https?:\/\//, '') !== req.headers.host)
       throw new HttpProblem(403, 'Wrong origin', 'A page of another site may not change anything here.');
+    // a form of another site sends no origin in some browsers, but says where it comes from (Fetch Metadata, W3C)
+    const site = req.headers['sec-fetch-site'];
+    if (req.method !== 'GET' && req.method !== 'HEAD' && (site === 'cross-site' || site === 'same-site'))
+      throw new HttpProblem(403, 'Wrong origin', 'A page of another site may not change anything here.');
     next();
   };
 }

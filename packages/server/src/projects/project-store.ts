@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { type KelpDocument, openDocument } from '@kelp/core';
-import { filesOf, type Project, pictureInfo } from '@kelp/formats';
+import { pictureInfo } from '@kelp/formats';
 import type { Database } from '../database/database.js';
+import type { Gate } from '../gate/gate.js';
+import type { CheckedDocument, CheckedFile } from '../gate/gate-task.js';
 import { HttpProblem, notFound } from '../http/problem.js';
 import type { PropStore } from '../props/prop-store.js';
 
@@ -20,10 +21,9 @@ export interface ListedProject extends ProjectSummary {
   cover: string | null;
 }
 
-export interface StoredProject extends ProjectSummary {
-  document: KelpDocument;
-  /** What had to be done to the document to open it, in words. */
-  notes: string[];
+export interface StoredProject {
+  summary: ProjectSummary;
+  document: Pick<CheckedDocument, 'text' | 'notes'>;
 }
 
 /** Projects and all their revisions. A save that is acknowledged is on the disk. */
@@ -31,6 +31,7 @@ export class ProjectStore {
   constructor(
     private readonly database: Database,
     private readonly props: PropStore,
+    private readonly gate: Gate,
   ) {}
 
   /** Newest first, with what is in them. */
@@ -49,32 +50,59 @@ export class ProjectStore {
   }
 
   /** @throws HttpProblem 422 when a prop's mesh was not sent before */
-  async create(document: KelpDocument): Promise<StoredProject> {
-    await this.checkProps(document);
+  async create(document: CheckedDocument): Promise<StoredProject> {
+    await this.checkFiles(document);
     const id = randomUUID();
-    await this.database.write(async (transaction) => {
-      await this.database.models.projects.create({ id, name: document.name, revision: 1 }, { transaction });
-      await this.database.models.revisions.create(
-        { projectId: id, number: 1, document: JSON.stringify(document) },
+    const row = await this.database.write(async (transaction) => {
+      const project = await this.database.models.projects.create(
+        { id, name: document.name, revision: 1 },
         { transaction },
       );
+      await this.database.models.revisions.create(
+        { projectId: id, number: 1, document: document.text },
+        { transaction },
+      );
+      return project;
     });
-    return this.get(id);
+    return { summary: summary(row), document };
   }
 
   /** The newest revision, or the one with a number. @throws HttpProblem 404 */
   async get(id: string, number?: number): Promise<StoredProject> {
+    const { row, revision } = await this.revision(id, number);
+    const document = await this.gate.run('stored', { text: revision.document });
+    return { summary: { ...summary(row), revision: revision.number }, document };
+  }
+
+  /** What the list says of one project. @throws HttpProblem 404 */
+  async summary(id: string): Promise<ProjectSummary> {
     const row = await this.database.models.projects.findByPk(id);
     if (!row) throw notFound('This project');
-    const revision = await this.database.models.revisions.findOne({
-      where: { projectId: id, number: number ?? row.revision },
-    });
+    return summary(row);
+  }
+
+  /** The text form, to be read by people. @throws HttpProblem 404 */
+  async text(id: string): Promise<CheckedDocument> {
+    const { revision } = await this.revision(id);
+    return this.gate.run('stored', { text: revision.document, pretty: true });
+  }
+
+  /** The number of a revision that is there; without one, of the newest. @throws HttpProblem 404 */
+  async revisionNumber(id: string, number?: number): Promise<number> {
+    return (await this.revision(id, number, ['number'])).revision.number;
+  }
+
+  private async revision(id: string, number?: number, attributes?: string[]) {
+    const row = await this.database.models.projects.findByPk(id);
+    if (!row) throw notFound('This project');
+    const where = { projectId: id, number: number ?? row.revision };
+    const revision = await this.database.models.revisions.findOne({ where, attributes });
     if (!revision) throw notFound(`Revision ${number} of this project`);
-    return { ...summary(row), revision: revision.number, ...openDocument(JSON.parse(revision.document)) };
+    return { row, revision };
   }
 
   async revisions(id: string): Promise<{ number: number; createdAt: string }[]> {
-    await this.get(id);
+    await this.summary(id);
     const rows = await this.database.models.revisions.findAll({
       attributes: ['number', 'createdAt'],
       where: { projectId: id },
@@ -87,8 +115,8 @@ export class ProjectStore {
    * Saves a new revision on top of `basedOn`.
    * @throws HttpProblem 409 when a newer one is there: nothing is written, and the answer names it
    */
-  async save(id: string, basedOn: number, document: KelpDocument): Promise<ProjectSummary> {
-    await this.checkProps(document);
+  async save(id: string, basedOn: number, document: CheckedDocument): Promise<ProjectSummary> {
+    await this.checkFiles(document);
     const { projects, revisions } = this.database.models;
     const saved = await this.database.write(async (transaction) => {
       const row = await projects.findByPk(id, { transaction });
@@ -103,10 +131,7 @@ export class ProjectStore {
             revision: row.revision,
           },
         );
-      await revisions.create(
-        { projectId: id, number: basedOn + 1, document: JSON.stringify(document) },
-        { transaction },
-      );
+      await revisions.create({ projectId: id, number: basedOn + 1, document: document.text }, { transaction });
       return row.update({ revision: basedOn + 1, name: document.name }, { transaction });
     });
     return summary(saved);
@@ -140,25 +165,24 @@ export class ProjectStore {
   }
 
   /** Takes in a project with its files. */
-  async importProject({ document, props, notes = [] }: Project): Promise<StoredProject> {
-    for (const [hash, bytes] of props) await this.props.put(hash, bytes);
-    return { ...(await this.create(document)), notes };
+  async importProject(document: CheckedDocument, files: readonly CheckedFile[]): Promise<StoredProject> {
+    for (const file of files) await this.props.keep(file);
+    return this.create(document);
   }
 
-  /** A project with its files, for an archive or a bake. @throws HttpProblem 404 */
-  async exportProject(id: string, number?: number): Promise<Project> {
-    const { document } = await this.get(id, number);
-    const props = new Map<string, Uint8Array>();
-    for (const hash of filesOf(document)) props.set(hash, await this.props.get(hash));
-    return { document, props };
+  /** The text of a revision with the files it names, for an archive or a bake. @throws HttpProblem 404 */
+  async exportProject(id: string, number?: number): Promise<{ text: string; files: Map<string, Uint8Array> }> {
+    const { revision } = await this.revision(id, number);
+    const named = await this.database.filesOf(id, revision.number);
+    const files = new Map<string, Uint8Array>();
+    for (const hash of named) files.set(hash, await this.props.get(hash));
+    return { text: revision.document, files };
   }
 
-  private async checkProps(document: KelpDocument): Promise<void> {
-    const missing = await this.props.firstMissing(filesOf(document));
+  private async checkFiles({ files }: CheckedDocument): Promise<void> {
+    const missing = await this.props.firstMissing(files.map(({ hash }) => hash));
     if (missing === undefined) return;
-    const prop = document.props.find(({ mesh }) => mesh === missing);
-    const picture = document.pictures.find(({ image }) => image === missing);
-    const what = prop ? `mesh of prop "${prop.name}"` : `picture "${picture?.name}"`;
+    const what = files.find(({ hash }) => hash === missing)?.what;
     throw new HttpProblem(422, 'File missing', `The ${what} was not sent yet. Send it first.`, {
       code: 'MISSING_PROP',
       hash: missing,

@@ -1,10 +1,12 @@
-import { nameSchema, parseDocument } from '@kelp/core';
+import { nameSchema } from '@kelp/core';
 import { TEMPLATES, templateProject } from '@kelp/demo';
-import { pictureInfo, readArchive, readProjectText, writeArchive, writeProjectText } from '@kelp/formats';
-import express, { Router } from 'express';
+import { pictureInfo, writeArchive } from '@kelp/formats';
+import { type Response, Router } from 'express';
 import * as yup from 'yup';
-import { body, bytesOf, param } from '../http/validate.js';
-import type { ProjectStore } from './project-store.js';
+import type { Gate } from '../gate/gate.js';
+import { rawBody, smallJson } from '../http/read-body.js';
+import { body, bytesOf, numberParam, param } from '../http/validate.js';
+import type { ProjectStore, StoredProject } from './project-store.js';
 
 /** Largest project document and largest archive, bytes. */
 const DOCUMENT_LIMIT = 32 * 1024 * 1024;
@@ -23,14 +25,9 @@ const createBody = yup
   })
   .noUnknown()
   .required();
-const saveBody = yup
-  .object({ basedOn: yup.number().integer().min(1).required(), document: yup.mixed<NonNullable<unknown>>().required() })
-  .noUnknown()
-  .required();
-
-export function projectRoutes(projects: ProjectStore): Router {
-  const json = express.json({ limit: DOCUMENT_LIMIT });
-  const raw = express.raw({ type: 'application/octet-stream', limit: ARCHIVE_LIMIT });
+export function projectRoutes(projects: ProjectStore, gate: Gate): Router {
+  const json = rawBody('application/json', DOCUMENT_LIMIT);
+  const raw = rawBody('application/octet-stream', ARCHIVE_LIMIT);
   return Router()
     .get('/templates', (_req, res) => {
       res.json(TEMPLATES);
@@ -38,24 +35,23 @@ export function projectRoutes(projects: ProjectStore): Router {
     .get('/', async (req, res) => {
       res.json(await projects.list(req.query['deleted'] === 'true'));
     })
-    .post('/', json, async (req, res) => {
+    .post('/', smallJson, async (req, res) => {
       const { name, template = 'empty' } = body(req, createBody);
-      res.status(201).json(await projects.importProject(await templateProject(template, name)));
+      const { document, files } = await gate.run('project', {
+        body: writeArchive(await templateProject(template, name)),
+      });
+      sendProject(res.status(201), await projects.importProject(document, files));
     })
     .post('/import', raw, async (req, res) => {
-      const bytes = bytesOf(req);
-      const isText = bytes[0] === 0x7b;
-      const project = isText
-        ? { ...readProjectText('The file', new TextDecoder().decode(bytes)), props: new Map() }
-        : readArchive('The file', bytes);
-      res.status(201).json(await projects.importProject(project));
+      const { document, files } = await gate.run('project', { body: bytesOf(req) });
+      sendProject(res.status(201), await projects.importProject(document, files));
     })
     .get('/:id', async (req, res) => {
-      res.json(await projects.get(param(req, 'id')));
+      sendProject(res, await projects.get(param(req, 'id')));
     })
     .put('/:id', json, async (req, res) => {
-      const { basedOn, document } = body(req, saveBody);
-      res.json(await projects.save(param(req, 'id'), basedOn, parseDocument(document)));
+      const { basedOn, document } = await gate.run('save', { body: bytesOf(req, 'application/json') });
+      res.json(await projects.save(param(req, 'id'), basedOn, document));
     })
     .delete('/:id', async (req, res) => {
       await projects.remove(param(req, 'id'));
@@ -65,7 +61,7 @@ export function projectRoutes(projects: ProjectStore): Router {
       await projects.restore(param(req, 'id'));
       res.status(204).end();
     })
-    .put('/:id/cover', express.raw({ type: 'application/octet-stream', limit: COVER_LIMIT }), async (req, res) => {
+    .put('/:id/cover', rawBody('application/octet-stream', COVER_LIMIT), async (req, res) => {
       await projects.putCover(param(req, 'id'), bytesOf(req));
       res.status(204).end();
     })
@@ -77,22 +73,28 @@ export function projectRoutes(projects: ProjectStore): Router {
       res.json(await projects.revisions(param(req, 'id')));
     })
     .get('/:id/revisions/:number', async (req, res) => {
-      res.json(await projects.get(param(req, 'id'), param(req, 'number')));
+      sendProject(res, await projects.get(param(req, 'id'), numberParam(req)));
     })
     .get('/:id/archive', async (req, res) => {
-      const project = await projects.exportProject(param(req, 'id'));
+      const { name, bytes } = await gate.run('archive', await projects.exportProject(param(req, 'id')));
       res
-        .attachment(`${fileName(project.document.name)}.kelp`)
+        .attachment(`${fileName(name)}.kelp`)
         .type('application/octet-stream')
-        .send(Buffer.from(writeArchive(project)));
+        .send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
     })
     .get('/:id/text', async (req, res) => {
-      const { document } = await projects.get(param(req, 'id'));
+      const { name, text } = await projects.text(param(req, 'id'));
       res
-        .attachment(`${fileName(document.name)}.kelp.json`)
+        .attachment(`${fileName(name)}.kelp.json`)
         .type('application/json')
-        .send(writeProjectText(document));
+        .send(text);
     });
+}
+
+/** A project as JSON. Its document is text already, and is put in as it is. */
+function sendProject(res: Response, { summary, document }: StoredProject): void {
+  const rest = JSON.stringify({ ...summary, notes: document.notes }).slice(0, -1);
+  res.type('application/json').send(`${rest},"document":${document.text}}`);
 }
 
 /** A name that every file system takes. */

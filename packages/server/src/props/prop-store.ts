@@ -1,24 +1,16 @@
-import { KelpError } from '@kelp/core';
-import { contentHash, decodeProp, looksLikePicture, pictureInfo } from '@kelp/formats';
 import type { Models } from '../database/models.js';
+import type { CheckedFile } from '../gate/gate-task.js';
 import { notFound } from '../http/problem.js';
 
 /** Prop meshes and reference pictures by content hash; the same file is kept once, whatever projects use it. */
 export class PropStore {
   constructor(private readonly models: Models) {}
 
-  /**
-   * Keeps a mesh or a picture. What is there already is left as it is.
-   * @throws KelpError BAD_FILE when the bytes do not hash to `hash` or are neither
-   */
-  async put(hash: string, bytes: Uint8Array): Promise<void> {
-    if (contentHash(bytes) !== hash)
-      throw new KelpError('BAD_FILE', 'The file arrived damaged: its content does not match its hash. Send it again.');
+  /** Keeps a mesh or a picture that was checked. What is there already is left as it is. */
+  async keep({ hash, bytes, triangles }: CheckedFile): Promise<void> {
     if (await this.has(hash)) return;
-    let triangles = 0;
-    if (looksLikePicture(bytes)) pictureInfo('The picture', bytes);
-    else triangles = (await decodeProp(bytes)).index.length / 3;
-    await this.models.props.upsert({ hash, bytes: Buffer.from(bytes), triangles });
+    const whole = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    await this.models.props.upsert({ hash, bytes: whole, triangles });
   }
 
   async get(hash: string): Promise<Uint8Array> {

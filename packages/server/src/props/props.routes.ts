@@ -1,12 +1,14 @@
 import { looksLikePicture, MOST_FILE_BYTES, pictureInfo } from '@kelp/formats';
-import express, { Router } from 'express';
+import { Router } from 'express';
+import type { Gate } from '../gate/gate.js';
+import { rawBody } from '../http/read-body.js';
 import { bytesOf, param } from '../http/validate.js';
 import type { PropStore } from './prop-store.js';
 
-export function propRoutes(props: PropStore): Router {
+export function propRoutes(props: PropStore, gate: Gate): Router {
   return Router()
-    .put('/:hash', express.raw({ type: 'application/octet-stream', limit: MOST_FILE_BYTES }), async (req, res) => {
-      await props.put(param(req, 'hash'), bytesOf(req));
+    .put('/:hash', rawBody('application/octet-stream', MOST_FILE_BYTES), async (req, res) => {
+      await props.keep(await gate.run('file', { hash: param(req, 'hash'), body: bytesOf(req) }));
       res.status(204).end();
     })
     .get('/:hash', async (req, res) => {
@@ -15,6 +17,6 @@ export function propRoutes(props: PropStore): Router {
       res
         .type(looksLikePicture(bytes) ? pictureInfo('The picture', bytes).type : 'model/gltf-binary')
         .set('Cache-Control', 'private, max-age=31536000, immutable')
-        .send(Buffer.from(bytes));
+        .send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
     });
 }
