@@ -1,19 +1,42 @@
-import { KelpError } from '@kelp/core';
+import { type Issue, KelpError } from '@kelp/core';
+import { printJson } from './print.js';
 
 /** 0 done, 1 findings or failed input, 2 wrong use. */
 export const EXIT = { done: 0, failed: 1, usage: 2 } as const;
 
-/** Says on standard error what went wrong and gives the exit code. */
-export function tellError(error: unknown): number {
-  if (error instanceof KelpError) {
-    process.stderr.write(`kelp: ${error.message}\n`);
-    for (const { path, message } of error.issues.slice(error.issues.length > 1 ? 0 : 1))
-      process.stderr.write(`  ${path}: ${message}\n`);
-  } else {
-    const { code, message, path } = error as NodeJS.ErrnoException;
-    if (code === 'ENOENT') process.stderr.write(`kelp: there is no file ${path}\n`);
-    else if (code === 'EADDRINUSE') process.stderr.write('kelp: the port is taken. Choose another one with --port.\n');
-    else process.stderr.write(`kelp: ${message}\n`);
-  }
-  return EXIT.failed;
+/** The command line itself is wrong: what was asked makes no sense, whatever the files hold. */
+export class UsageError extends Error {}
+
+/**
+ * Says on standard error what went wrong and gives the exit code.
+ * @param json tell it on standard output too, as one JSON value: who asked for JSON reads that
+ */
+export function tellError(error: unknown, json: boolean): number {
+  const { code, message, issues, exit } = told(error);
+  process.stderr.write(`kelp: ${message}\n`);
+  // a single one says what the message says
+  if (issues.length > 1) for (const { path, message: why } of issues) process.stderr.write(`  ${path}: ${why}\n`);
+  if (json) printJson({ error: { code, message, issues } });
+  return exit;
+}
+
+interface Told {
+  code: string;
+  message: string;
+  issues: readonly Issue[];
+  exit: number;
+}
+
+function told(error: unknown): Told {
+  if (error instanceof UsageError) return { code: 'USAGE', message: error.message, issues: [], exit: EXIT.usage };
+  if (error instanceof KelpError)
+    return { code: error.code, message: error.message, issues: error.issues, exit: EXIT.failed };
+  const { code = 'FAILED', message, path } = error as NodeJS.ErrnoException;
+  const words: Record<string, string> = {
+    ENOENT: `there is no file ${path}`,
+    EISDIR: `${path ?? 'what was given'} is a folder, not a file`,
+    EACCES: `${path} cannot be read: this user may not`,
+    EADDRINUSE: 'the port is taken. Choose another one with --port.',
+  };
+  return { code, message: words[code] ?? message, issues: [], exit: EXIT.failed };
 }

@@ -5,6 +5,7 @@ import { demoCommand } from './commands/demo.js';
 import { listCommand } from './commands/list.js';
 import { serveCommand } from './commands/serve.js';
 import { EXIT, tellError } from './exit.js';
+import { printJson } from './print.js';
 
 // a reader that closes the pipe early (head, less) is no failure
 process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 1));
@@ -17,9 +18,15 @@ const program = new Command('kelp')
 for (const command of [serveCommand(), demoCommand(), bakeCommand(), checkCommand(), listCommand()])
   program.addCommand(command.exitOverride());
 
+const json = process.argv.includes('--json');
 try {
   await program.parseAsync();
 } catch (error) {
-  if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? EXIT.done : EXIT.usage;
-  else process.exitCode = tellError(error);
+  if (!(error instanceof CommanderError)) process.exitCode = tellError(error, json);
+  else if (error.exitCode === 0) process.exitCode = EXIT.done;
+  else {
+    // it has said so on standard error already
+    if (json) printJson({ error: { code: 'USAGE', message: error.message, issues: [] } });
+    process.exitCode = EXIT.usage;
+  }
 }

@@ -1,5 +1,6 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -101,11 +102,68 @@ describe('exit codes and words', () => {
     ['corners that are none', () => ['demo', '--times', '0', '--out', 'x.kelp'], 2, '1 to 160'],
     ['a missing option', () => ['bake', demo], 2, '--out'],
     ['a density that is none', () => ['bake', demo, '--out', 'x.glb', '--density', 'much'], 2, '0.05 to 20'],
+    ['a format that is not written', () => ['bake', demo, '--out', 'x.obj'], 2, 'writes .glb'],
+    ['an output that is the input', () => ['bake', asGlb(), '--out', asGlb()], 2, 'is the file that is read'],
+    ['a folder that is not there', () => ['bake', demo, '--out', 'nowhere/x.glb'], 1, 'is no folder'],
     ['a port that is none', () => ['serve', '--port', '99999'], 2, 'whole number'],
   ])('%s', (_name, args, status, words) => {
     const result = kelp(...args());
     expect(result.status).toBe(status);
     expect(result.stderr).toContain(words);
     expect(result.stdout).toBe('');
+  });
+
+  it.each<[string, () => string[], number, string]>([
+    ['failed input', () => ['check', broken('hello'), '--json'], 1, 'BAD_FILE'],
+    ['no file', () => ['check', 'nowhere.kelp', '--json'], 1, 'ENOENT'],
+    ['wrong use', () => ['bake', demo, '--out', 'x.obj', '--json'], 2, 'USAGE'],
+    ['an option that is none', () => ['check', demo, '--json', '--fast'], 2, 'USAGE'],
+  ])('with --json %s is one JSON value too', (_name, args, status, code) => {
+    const result = kelp(...args());
+    expect(result.status).toBe(status);
+    expect(JSON.parse(result.stdout)).toEqual({
+      error: { code, message: expect.any(String), issues: expect.any(Array) },
+    });
+  });
+});
+
+/** The demo under a name that could be an output. */
+function asGlb(): string {
+  const file = join(folder, 'demo.glb');
+  writeFileSync(file, readFileSync(demo));
+  return file;
+}
+
+describe('a bake that does not come to its end leaves the file of the last one whole', () => {
+  const out = join(folder, 'kept.glb');
+  const before = new Uint8Array(20_000).fill(7);
+
+  it('when there is no room for the new one', () => {
+    writeFileSync(out, before);
+    // a limit on the size of files stands for a full disk: the write fails half-way
+    const { status, stderr } = spawnSync(
+      'bash',
+      ['-c', `ulimit -f 16; exec "${process.execPath}" "${bin}" bake "${demo}" --out "${out}"`],
+      { encoding: 'utf8', cwd: folder, timeout: 20_000 },
+    );
+    expect({ status, told: stderr.startsWith('kelp: ') }).toEqual({ status: 1, told: true });
+    expect(new Uint8Array(readFileSync(out))).toEqual(before);
+    expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([]);
+  });
+
+  it('when it is stopped at any time', async () => {
+    const whole = join(folder, 'whole.glb');
+    kelp('bake', demo, '--out', whole);
+    const results = [before, new Uint8Array(readFileSync(whole))].map((bytes) => Buffer.from(bytes).toString('base64'));
+    for (let stop = 0; stop < 6; stop++) {
+      writeFileSync(out, before);
+      const child = spawn(process.execPath, [bin, 'bake', demo, '--out', out], { cwd: folder });
+      const ended = once(child, 'exit');
+      await new Promise((done) => setTimeout(done, 400 + 350 * stop));
+      child.kill('SIGINT');
+      await ended;
+      expect(results).toContain(readFileSync(out).toString('base64'));
+    }
+    expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([]);
   });
 });

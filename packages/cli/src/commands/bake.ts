@@ -1,8 +1,8 @@
-import { writeFileSync } from 'node:fs';
 import { bake } from '@kelp/core';
 import { writeGlb } from '@kelp/formats';
 import { Command, InvalidArgumentError } from 'commander';
 import { loadProject } from '../load-project.js';
+import { checkOut, writeWhole } from '../out-file.js';
 import { findingLine, print, printJson } from '../print.js';
 
 interface BakeFlags {
@@ -23,11 +23,12 @@ export const bakeCommand = (): Command =>
     .action(run);
 
 async function run(file: string, { piece, density, out, json }: BakeFlags): Promise<void> {
+  checkOut(out, ['.glb'], file);
   const started = performance.now();
   const { document, surfaces } = await loadProject(file);
   const baked = bake(document, surfaces, { piece, density });
   const bytes = await writeGlb(baked.meshes, document.name);
-  writeFileSync(out, bytes);
+  writeWhole(out, bytes);
   const seconds = (performance.now() - started) / 1000;
   const pieces = baked.pieces.map(({ name, length, triangles, vertices, findings }) => ({
     name,

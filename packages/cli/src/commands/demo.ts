@@ -1,7 +1,7 @@
-import { writeFileSync } from 'node:fs';
 import { demoProject, manyCorners } from '@kelp/demo';
 import { writeArchive } from '@kelp/formats';
 import { Command, InvalidArgumentError } from 'commander';
+import { checkOut, writeWhole } from '../out-file.js';
 import { print } from '../print.js';
 
 export const demoCommand = (): Command =>
@@ -10,8 +10,9 @@ export const demoCommand = (): Command =>
     .requiredOption('--out <file.kelp>', 'where to write it')
     .option('--times <count>', 'so many corners side by side, to try a large scene (1 to 160)', countOf, 1)
     .action(async ({ out, times }: { out: string; times: number }) => {
+      checkOut(out, ['.kelp']);
       const bytes = writeArchive(times === 1 ? await demoProject() : await manyCorners(times));
-      writeFileSync(out, bytes);
+      writeWhole(out, bytes);
       print(`${out}: ${bytes.length.toLocaleString('en')} bytes`);
     });
 
