@@ -6,6 +6,7 @@ import { demoProject } from '@kelp/demo';
 import { writeArchive } from '@kelp/formats';
 import { type Logger, pino } from 'pino';
 import { createApp } from './app.js';
+import { BakeFiles } from './bakes/bake-files.js';
 import { BakeQueue } from './bakes/bake-queue.js';
 import { openDatabase } from './database/database.js';
 import { DEFAULT_PORT } from './default-port.js';
@@ -51,7 +52,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   const gate = new Gate(options.workers);
   const props = new PropStore(database.models);
   const projects = new ProjectStore(database, props, gate);
-  const bakes = new BakeQueue(database.models, projects, options.workers);
+  const bakes = new BakeQueue(database.models, projects, new BakeFiles(join(data, 'bakes')), options.workers);
   await bakes.recover();
   if (options.demo && (await projects.list()).length === 0) {
     const { document, files } = await gate.run('project', { body: writeArchive(await demoProject()) });

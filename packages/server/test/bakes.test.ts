@@ -1,7 +1,10 @@
+import { readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { testServer } from './test-server.js';
+import { openDatabase } from '../src/database/database.js';
+import { NOBODY, testServer } from './test-server.js';
 
-const { call, send, demo, restart } = testServer({ demo: true });
+const { call, send, demo, folder, restart } = testServer({ demo: true });
 
 describe('bakes', () => {
   const ended = async (id: string) => {
@@ -34,6 +37,42 @@ describe('bakes', () => {
     const { body } = await call('POST', `/projects/${id}/bakes`, { density: 20 });
     expect((await call('POST', `/bakes/${body.id}/cancel`)).body.status).toBe('cancelled');
     expect((await call('GET', `/bakes/${body.id}/file`)).status).toBe(409);
+  });
+
+  it('are files beside the database: what is left of stopped or deleted ones is swept up at the next start', async () => {
+    const { id } = await demo();
+    const { body } = await call('POST', `/projects/${id}/bakes`, { piece: 'Bridge hose', density: 0.5 });
+    await ended(body.id);
+    const files = join(folder(), 'bakes');
+    expect(readdirSync(files)).toContain(`${body.id}.glb`);
+    for (const left of ['half.glb.part', `${NOBODY}.glb`]) writeFileSync(join(files, left), 'left');
+    await restart();
+    expect(readdirSync(files).filter((name) => name.endsWith('.part') || name.startsWith(NOBODY))).toEqual([]);
+    expect((await call('GET', `/bakes/${body.id}/file`)).status).toBe(200);
+    rmSync(join(files, `${body.id}.glb`));
+    const gone = await call('GET', `/bakes/${body.id}/file`);
+    expect(gone).toMatchObject({ status: 409, body: { detail: expect.stringContaining('deleted') } });
+  });
+
+  it('whose end cannot be written down are told as failed, and the server goes on', async () => {
+    const { id } = await demo();
+    const other = await openDatabase(join(folder(), 'kelp.sqlite'));
+    const { sequelize } = other.models.bakes;
+    // what a full disk does to the last write of a bake
+    await sequelize?.query(
+      "CREATE TRIGGER full BEFORE UPDATE ON bakes WHEN NEW.status = 'done' BEGIN SELECT RAISE(ABORT, 'no room'); END",
+    );
+    try {
+      const { body } = await call('POST', `/projects/${id}/bakes`, { piece: 'Bridge hose', density: 0.5 });
+      await ended(body.id);
+      const state = (await call('GET', `/bakes/${body.id}`)).body;
+      expect(state).toMatchObject({ status: 'failed', error: expect.stringContaining('could not be written down') });
+      expect(readdirSync(join(folder(), 'bakes'))).not.toContain(`${body.id}.glb`);
+      expect((await call('GET', '/health')).status).toBe(200);
+    } finally {
+      await sequelize?.query('DROP TRIGGER full');
+      await other.close();
+    }
   });
 
   it('a piece that is not there fails with a sentence', async () => {

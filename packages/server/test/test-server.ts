@@ -75,6 +75,8 @@ export function testServer({ demo = false }: Pick<ServerOptions, 'demo'> = {}) {
     demo: async () =>
       (await call('GET', '/projects')).body.find((project: { name: string }) => project.name.startsWith('Kelp farm')),
     url: () => server.url,
+    /** Where its data is. */
+    folder: () => data.folder,
     restart: async () => {
       await server.stop();
       await start();

@@ -5,8 +5,9 @@ import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { BakeRow, BakeStatus, Models } from '../database/models.js';
-import { HttpProblem, notFound } from '../http/problem.js';
+import { HttpProblem, isDatabaseFull, notFound } from '../http/problem.js';
 import type { ProjectStore } from '../projects/project-store.js';
+import type { BakeFiles } from './bake-files.js';
 import type { BakeProgress, BakeResult } from './bake-task.js';
 
 export interface BakeState {
@@ -32,10 +33,13 @@ export class BakeQueue {
   private readonly running = new Map<string, { abort: AbortController; progress: BakeProgress | null }>();
   private readonly changes = new EventEmitter().setMaxListeners(0);
   private readonly settled = new Set<Promise<void>>();
+  /** Ends that the database did not take, in words. */
+  private readonly untold = new Map<string, string>();
 
   constructor(
     private readonly models: Models,
     private readonly projects: ProjectStore,
+    private readonly files: BakeFiles,
     workers: string,
   ) {
     this.pool = new Piscina({
@@ -52,6 +56,8 @@ export class BakeQueue {
       { status: 'failed', error: 'The server stopped during this bake. Start it again.', finishedAt: new Date() },
       { where: { status: ['queued', 'running'] } },
     );
+    const kept = await this.models.bakes.findAll({ attributes: ['id'], where: { status: 'done' } });
+    await this.files.sweep(new Set(kept.map(({ id }) => id)));
   }
 
   /** @throws HttpProblem 404 (project, revision), 503 (too many waiting) */
@@ -95,13 +101,15 @@ export class BakeQueue {
     return rows.map((row) => this.state(row));
   }
 
-  /** The GLB. @throws HttpProblem 404, 409 when the bake has not ended well */
-  async result(id: string): Promise<Buffer> {
+  /** The GLB: a file, or the bytes of a bake of an earlier Kelp. @throws HttpProblem 404, 409 when it has not ended well */
+  async result(id: string): Promise<{ file: string } | { bytes: Buffer }> {
     const row = await this.models.bakes.findByPk(id);
     if (!row) throw notFound('This bake');
-    if (row.status !== 'done' || !row.result)
-      throw new HttpProblem(409, 'No result', `This bake is ${row.status}: there is no file to download.`);
-    return row.result;
+    const { status } = this.state(row);
+    if (status === 'done' && row.result) return { bytes: row.result };
+    if (status === 'done' && this.files.has(id)) return { file: this.files.path(id) };
+    const why = status === 'done' ? 'its file was deleted. Bake it again' : `it is ${status}`;
+    throw new HttpProblem(409, 'No result', `This bake has no file to download: ${why}.`);
   }
 
   /** Stops a bake that waits or runs; one that has ended stays as it is. */
@@ -146,23 +154,38 @@ export class BakeQueue {
     });
     try {
       const { text, files } = await this.projects.exportProject(row.projectId, row.revision);
-      const task = { text, files, piece: row.piece ?? undefined, density: row.density, port: port2 };
+      const task = {
+        text,
+        files,
+        piece: row.piece ?? undefined,
+        density: row.density,
+        out: this.files.path(row.id),
+        port: port2,
+      };
       const result: BakeResult = await this.pool.run(task, { signal: job.abort.signal, transferList: [port2] });
-      if (result.ok)
-        await row.update({
-          status: 'done',
-          result: Buffer.from(result.bytes),
-          report: JSON.stringify({ pieces: result.pieces, bytes: result.bytes.length, seconds: result.seconds }),
-          finishedAt: new Date(),
-        });
-      else await row.update({ status: 'failed', error: result.message, finishedAt: new Date() });
+      const { ok } = result;
+      await this.finish(row, {
+        status: ok ? 'done' : 'failed',
+        report: ok ? JSON.stringify({ pieces: result.pieces, bytes: result.bytes, seconds: result.seconds }) : null,
+        error: ok ? null : result.message,
+      });
     } catch (error) {
       const cancelled = job.abort.signal.aborted;
-      const message = cancelled ? 'Cancelled' : `The bake failed: ${(error as Error).message}`;
-      await row.update({ status: cancelled ? 'cancelled' : 'failed', error: message, finishedAt: new Date() });
+      const message = cancelled ? 'Cancelled' : `The bake failed: ${failure(error)}`;
+      await this.finish(row, { status: cancelled ? 'cancelled' : 'failed', error: message });
     } finally {
       port1.close();
     }
+  }
+
+  /** Writes how a bake ended. Where that cannot be written it is told as failed for as long as the server runs. */
+  private async finish(row: BakeRow, end: { status: BakeStatus; report?: string | null; error: string | null }) {
+    try {
+      await row.update({ ...end, finishedAt: new Date() });
+    } catch (error) {
+      this.untold.set(row.id, `How this bake ended could not be written down: ${failure(error)}`);
+    }
+    if (this.untold.has(row.id) || end.status !== 'done') await this.files.remove(row.id);
   }
 
   private async row(id: string): Promise<BakeRow> {
@@ -172,18 +195,28 @@ export class BakeQueue {
   }
 
   private state(row: BakeRow): BakeState {
+    const untold = this.untold.get(row.id);
     return {
       id: row.id,
       projectId: row.projectId,
       revision: row.revision,
       piece: row.piece,
       density: row.density,
-      status: row.status,
+      status: untold === undefined ? row.status : 'failed',
       progress: this.running.get(row.id)?.progress ?? null,
       report: row.report ? JSON.parse(row.report) : null,
-      error: row.error ?? null,
+      error: untold ?? row.error ?? null,
       createdAt: row.createdAt.toISOString(),
       finishedAt: row.finishedAt?.toISOString() ?? null,
     };
   }
 }
+
+/** Why something could not be done, in words. */
+const failure = (error: unknown): string => {
+  const { code, message } = error as NodeJS.ErrnoException;
+  if (isDatabaseFull(error) || code === 'ENOSPC') return 'the disk is full. Free some space and bake again';
+  return code === 'ERR_WORKER_OUT_OF_MEMORY'
+    ? 'it needs more memory than there is. Bake fewer pieces, or at a lower density'
+    : message;
+};

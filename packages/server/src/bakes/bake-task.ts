@@ -9,6 +9,8 @@ export interface BakeTask {
   files: Map<string, Uint8Array>;
   piece?: string;
   density: number;
+  /** Where the mesh is written, once it is whole. */
+  out: string;
   /** Progress goes out here. */
   port: MessagePort;
 }
@@ -22,5 +24,5 @@ export interface BakeProgress {
 
 /** What it gives back; an error comes as data, since a thrown one would lose its code on the way. */
 export type BakeResult =
-  | { ok: true; bytes: Uint8Array; pieces: PieceReport[]; seconds: number }
+  | { ok: true; bytes: number; pieces: PieceReport[]; seconds: number }
   | { ok: false; code: string; message: string };

@@ -1,3 +1,4 @@
+import { rename, rm, writeFile } from 'node:fs/promises';
 import { bake, KelpError, parseDocument, SurfaceStore } from '@kelp/core';
 import { decodeProp, writeGlb } from '@kelp/formats';
 import type { BakeProgress, BakeResult, BakeTask } from './bake-task.js';
@@ -5,7 +6,7 @@ import type { BakeProgress, BakeResult, BakeTask } from './bake-task.js';
 /** Runs in a thread of its own. Trees over props are kept from bake to bake. */
 const surfaces = new SurfaceStore();
 
-export default async function runBake({ text, files, piece, density, port }: BakeTask): Promise<BakeResult> {
+export default async function runBake({ text, files, piece, density, out, port }: BakeTask): Promise<BakeResult> {
   const started = performance.now();
   try {
     const document = parseDocument(JSON.parse(text));
@@ -22,9 +23,19 @@ export default async function runBake({ text, files, piece, density, port }: Bak
       },
     });
     const bytes = await writeGlb(baked.meshes, document.name);
-    return { ok: true, bytes, pieces: baked.pieces, seconds: (performance.now() - started) / 1000 };
+    // beside its place first: what stands there is whole
+    await writeFile(`${out}.part`, bytes, { flush: true });
+    await rename(`${out}.part`, out);
+    return { ok: true, bytes: bytes.length, pieces: baked.pieces, seconds: (performance.now() - started) / 1000 };
   } catch (error) {
+    await rm(`${out}.part`, { force: true });
     if (error instanceof KelpError) return { ok: false, code: error.code, message: error.message };
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+      return {
+        ok: false,
+        code: 'TOO_LARGE',
+        message: 'The disk of the server is full: the mesh could not be kept. Free some space and bake again.',
+      };
     throw error;
   } finally {
     port.close();

@@ -41,13 +41,12 @@ export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {
     })
     .get('/bakes/:id/file', async (req, res) => {
       const id = param(req, 'id');
-      const bytes = await bakes.result(id);
+      const result = await bakes.result(id);
       const { projectId, piece } = await bakes.get(id);
       const { name } = await projects.summary(projectId);
-      res
-        .attachment(`${fileName(piece ?? name)}.glb`)
-        .type('model/gltf-binary')
-        .send(bytes);
+      res.attachment(`${fileName(piece ?? name)}.glb`).type('model/gltf-binary');
+      if ('bytes' in result) res.send(result.bytes);
+      else res.sendFile(result.file, { dotfiles: 'allow' });
     });
 }
 

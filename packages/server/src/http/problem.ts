@@ -96,5 +96,5 @@ function asProblem(raw: unknown): HttpProblem {
   );
 }
 
-const isDatabaseFull = (raw: unknown): boolean =>
+export const isDatabaseFull = (raw: unknown): boolean =>
   (raw as { original?: { code?: string } }).original?.code === 'SQLITE_FULL';
