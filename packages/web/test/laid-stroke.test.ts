@@ -145,7 +145,7 @@ it.each([false, true])(
       const clicked = page.flatMap((at) => view.under(...at) ?? []);
       if (clicked.length < 5 || !clicked.every(({ anchor }) => anchor)) continue;
       drawn++;
-      const line = laidPoints(clicked, closed, view, around, RADIUS / 4);
+      const line = laidPoints(clicked, closed, view, around, RADIUS / 2);
       if (!findingsAlong(line, closed).some(({ severity }) => severity === 'error')) sound++;
     }
     expect(sound).toBeGreaterThanOrEqual(19);

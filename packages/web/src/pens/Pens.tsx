@@ -122,7 +122,8 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
     /** A clicked line lies over what is seen between its points. */
     const finishPoints = (line: readonly DrawnPoint[], closed: boolean) => {
       const { hand, closely } = handOver(line);
-      const laid = laidPoints(line, closed, hand, felt(), closely);
+      // few points, as who clicks points wants to move them
+      const laid = laidPoints(line, closed, hand, felt(), 2 * closely);
       finish(laid, closed, laid !== line);
     };
     const down = (event: PointerEvent) => {

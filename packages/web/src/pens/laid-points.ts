@@ -18,7 +18,7 @@ const NEAR = 2;
 
 /**
  * A line through clicked points, laid over what is seen between them as a stroke through them would be. The points as
- * they are where the plain line through them runs as well, and where some of them are on no prop or hidden from here:
+ * they are where the plain line through them runs as well, where all are in the air, and where some are hidden from here:
  * nothing is known of what lies between.
  * @param onPage where a place of the world is on the page, pixels
  */
@@ -29,12 +29,12 @@ export function laidPoints(
   surroundings: Surroundings,
   tolerance: number,
 ): readonly DrawnPoint[] {
-  const seen = points.every(({ anchor, position }) => {
-    const at = anchor && hand.onPage(position);
+  const seen = points.every(({ position }) => {
+    const at = hand.onPage(position);
     const under = at && hand.under(...at);
     return under && distance(under.position, position) < SEEN * hand.radius;
   });
-  if (!seen) return points;
+  if (!seen || !points.some(({ anchor }) => anchor)) return points;
   const plain = resample(catmullRom(controlPoints({ id: '', name: '', closed, points: [...points] }, surroundings)), {
     spacing: hand.radius,
   });

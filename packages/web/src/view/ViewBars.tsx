@@ -241,7 +241,10 @@ export const Hint = memo(function Hint() {
           px: 3,
           py: 1.5,
           pointerEvents: 'none',
+          // from the middle there is half the view to the right: the box takes what its words need
+          width: 'max-content',
           maxWidth: '72%',
+          textWrap: 'balance',
           textAlign: 'center',
         }}
       >
