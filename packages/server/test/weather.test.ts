@@ -1,7 +1,9 @@
+import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import express from 'express';
+import { Sequelize } from 'sequelize';
 import { expect, it } from 'vitest';
 import { openDatabase } from '../src/database/database.js';
 import { problemHandler } from '../src/http/problem.js';
@@ -29,6 +31,29 @@ it('a full disk is told as such, and nothing of the save is kept', async () => {
   expect(await database.models.props.count()).toBe(0);
   listening.close();
   await database.close();
+  remove();
+});
+
+it('a database of an older Kelp is copied before it is lifted, one of a newer Kelp is not touched', async () => {
+  const { folder, remove } = freshFolder();
+  const file = join(folder, 'kelp.sqlite');
+  const first = await openDatabase(file);
+  await first.models.props.create({ hash: 'b'.repeat(64), bytes: Buffer.from('kept'), triangles: 1 });
+  // as it was before covers came
+  await first.models.props.sequelize?.query('DROP TABLE covers');
+  await first.models.props.sequelize?.query("DELETE FROM migrations WHERE name = '0002-covers'");
+  await first.close();
+  const lifted = await openDatabase(file);
+  expect(await lifted.models.covers.count()).toBe(0);
+  const copy = new Sequelize({ dialect: 'sqlite', storage: `${file}.before-0002-covers`, logging: false });
+  expect((await copy.query('SELECT hash FROM props'))[0]).toEqual([{ hash: 'b'.repeat(64) }]);
+  expect((await copy.query("SELECT name FROM sqlite_master WHERE name = 'covers'"))[0]).toEqual([]);
+  await copy.close();
+  await lifted.models.props.sequelize?.query("INSERT INTO migrations (name) VALUES ('9999-later')");
+  await lifted.close();
+  const before = readFileSync(file);
+  await expect(openDatabase(file)).rejects.toMatchObject({ code: 'NEWER_DOCUMENT' });
+  expect(readFileSync(file).equals(before)).toBe(true);
   remove();
 });
 

@@ -23,7 +23,12 @@ export async function openDatabase(file: string): Promise<Database> {
   await sequelize.query('PRAGMA foreign_keys = ON');
   await sequelize.query('PRAGMA synchronous = FULL');
   await sequelize.query('PRAGMA busy_timeout = 10000');
-  await migrate(sequelize);
+  try {
+    await migrate(sequelize, file);
+  } catch (error) {
+    await sequelize.close();
+    throw error;
+  }
   let last: Promise<unknown> = Promise.resolve();
   return {
     models: defineModels(sequelize),

@@ -1,3 +1,5 @@
+import { existsSync } from 'node:fs';
+import { KelpError } from '@kelp/core';
 import { DataTypes, type QueryInterface, type Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 
@@ -72,15 +74,35 @@ const MIGRATIONS: readonly Migration[] = [
   },
 ];
 
-export async function migrate(sequelize: Sequelize): Promise<void> {
+/**
+ * Lifts a database to the newest schema. One that holds something is copied first: `FILE.before-NAME` is what it was.
+ * @throws KelpError NEWER_DOCUMENT when a later Kelp has written it: nothing of it is touched
+ */
+export async function migrate(sequelize: Sequelize, file: string): Promise<void> {
+  const storage = new SequelizeStorage({ sequelize, modelName: 'migrations' });
   const umzug = new Umzug<QueryInterface>({
     migrations: MIGRATIONS.map(({ name, up }) => ({
       name,
       up: ({ context }: { context: QueryInterface }) => up(context),
     })),
     context: sequelize.getQueryInterface(),
-    storage: new SequelizeStorage({ sequelize, modelName: 'migrations' }),
+    storage,
     logger: undefined,
   });
+  const known = new Set(MIGRATIONS.map(({ name }) => name));
+  // what is written there, whether it is known here or not
+  const done = await storage.executed();
+  const later = done.find((name) => !known.has(name));
+  if (later !== undefined)
+    throw new KelpError(
+      'NEWER_DOCUMENT',
+      `${file} was written by a newer Kelp (${later}). Update Kelp, or start it with another --data.`,
+    );
+  const [next] = await umzug.pending();
+  if (next && done.length > 0) {
+    const copy = `${file}.before-${next.name}`;
+    // a copy that was put aside before stays: it is the older one (VACUUM INTO: sqlite.org/lang_vacuum.html)
+    if (!existsSync(copy)) await sequelize.query('VACUUM INTO :copy', { replacements: { copy } });
+  }
   await umzug.up();
 }
