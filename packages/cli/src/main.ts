@@ -1,4 +1,5 @@
 import { Command, CommanderError } from 'commander';
+import { backupCommand, restoreCommand } from './commands/backup.js';
 import { bakeCommand } from './commands/bake.js';
 import { checkCommand } from './commands/check.js';
 import { demoCommand } from './commands/demo.js';
@@ -15,7 +16,15 @@ const program = new Command('kelp')
   .version('0.1.0')
   .showHelpAfterError('Run with --help to see how it is used.')
   .exitOverride();
-for (const command of [serveCommand(), demoCommand(), bakeCommand(), checkCommand(), listCommand()])
+for (const command of [
+  serveCommand(),
+  demoCommand(),
+  bakeCommand(),
+  checkCommand(),
+  listCommand(),
+  backupCommand(),
+  restoreCommand(),
+])
   program.addCommand(command.exitOverride());
 
 const json = process.argv.includes('--json');

@@ -84,6 +84,41 @@ it('list tells every unit with its parameters, their units of measure and ranges
   expect(kelp('list', 'cable').stdout).toContain('radius: From the curve to the skin');
 });
 
+it('backup copies a database that is running; restore brings it back, and keeps what was there', async () => {
+  const data = join(folder, 'data');
+  const child = spawn(process.execPath, [bin, 'serve', '--port', '0', '--data', data, '--with-demo'], { cwd: folder });
+  const url = await new Promise<string>((done) =>
+    child.stdout.on('data', (chunk) => done(String(chunk).match(/http:\S+/)?.[0] ?? '')),
+  );
+  const copy = join(folder, 'copy.sqlite');
+  const holds = JSON.parse(kelp('backup', '--data', data, '--out', copy, '--json').stdout);
+  expect(holds).toEqual({ projects: 1, revisions: 1, files: expect.any(Number) });
+  expect(kelp('restore', copy, '--data', data)).toMatchObject({
+    status: 1,
+    stderr: expect.stringContaining('Stop it first'),
+  });
+  const [{ id }] = await (await fetch(`${url}/api/projects`)).json();
+  await fetch(`${url}/api/projects/${id}`, { method: 'DELETE' });
+  const ended = once(child, 'exit');
+  child.kill('SIGTERM');
+  await ended;
+  const { before, ...restored } = JSON.parse(kelp('restore', copy, '--data', data, '--json').stdout);
+  expect(restored).toEqual(holds);
+  expect(kelp('restore', before, '--data', join(folder, 'other')).status).toBe(0);
+  // damage is told, and changes nothing
+  const damaged = readFileSync(copy);
+  damaged.fill(0x55, 5000, 60_000);
+  const file = join(folder, 'damaged.sqlite');
+  writeFileSync(file, damaged);
+  const stands = readFileSync(join(data, 'kelp.sqlite'));
+  for (const broken of [file, demo])
+    expect(kelp('restore', broken, '--data', data)).toMatchObject({
+      status: 1,
+      stderr: expect.stringContaining('no sound database'),
+    });
+  expect(readFileSync(join(data, 'kelp.sqlite')).equals(stands)).toBe(true);
+}, 60_000);
+
 describe('exit codes and words', () => {
   const broken = (content: string) => {
     const file = join(folder, 'broken.kelp');

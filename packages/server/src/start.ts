@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
@@ -8,7 +8,7 @@ import { type Logger, pino } from 'pino';
 import { createApp } from './app.js';
 import { BakeFiles } from './bakes/bake-files.js';
 import { BakeQueue } from './bakes/bake-queue.js';
-import { openDatabase } from './database/database.js';
+import { DATABASE_FILE, openDatabase, PID_FILE } from './database/database.js';
 import { DEFAULT_PORT } from './default-port.js';
 import { Gate } from './gate/gate.js';
 import { ProjectStore } from './projects/project-store.js';
@@ -48,7 +48,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   const log = options.log ?? pino({ level: process.env['KELP_LOG'] ?? 'warn' }, pino.destination(2));
   const data = resolve(options.data);
   mkdirSync(data, { recursive: true });
-  const database = await openDatabase(join(data, 'kelp.sqlite'));
+  const database = await openDatabase(join(data, DATABASE_FILE));
   const gate = new Gate(options.workers);
   const props = new PropStore(database.models);
   const projects = new ProjectStore(database, props, gate);
@@ -70,6 +70,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     await database.close();
     throw error;
   }
+  writeFileSync(join(data, PID_FILE), String(process.pid));
   const { port } = server.address() as AddressInfo;
   const shown = host === '0.0.0.0' || host === '::' ? '127.0.0.1' : host.includes(':') ? `[${host}]` : host;
   let stopping: Promise<void> | undefined;
@@ -82,6 +83,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     await closed;
     await gate.close();
     await database.close();
+    rmSync(join(data, PID_FILE), { force: true });
   };
   return {
     url: `http://${shown}:${port}`,

@@ -74,6 +74,10 @@ const MIGRATIONS: readonly Migration[] = [
   },
 ];
 
+/** The first of the steps a database went through that this Kelp does not know. */
+export const laterMigration = (done: readonly string[]): string | undefined =>
+  done.find((name) => !MIGRATIONS.some((step) => step.name === name));
+
 /**
  * Lifts a database to the newest schema. One that holds something is copied first: `FILE.before-NAME` is what it was.
  * @throws KelpError NEWER_DOCUMENT when a later Kelp has written it: nothing of it is touched
@@ -89,10 +93,9 @@ export async function migrate(sequelize: Sequelize, file: string): Promise<void>
     storage,
     logger: undefined,
   });
-  const known = new Set(MIGRATIONS.map(({ name }) => name));
   // what is written there, whether it is known here or not
   const done = await storage.executed();
-  const later = done.find((name) => !known.has(name));
+  const later = laterMigration(done);
   if (later !== undefined)
     throw new KelpError(
       'NEWER_DOCUMENT',

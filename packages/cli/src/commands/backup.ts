@@ -1,0 +1,41 @@
+import { Command } from 'commander';
+import { checkOut } from '../out-file.js';
+import { print, printJson } from '../print.js';
+
+interface Flags {
+  data: string;
+  json?: boolean;
+}
+
+export const backupCommand = (): Command =>
+  new Command('backup')
+    .description(
+      'Copy the database while it runs, and check the copy. Finished bakes are not in it: they can be baked again.',
+    )
+    .requiredOption('--out <file.sqlite>', 'where to write the copy')
+    .option('--data <dir>', 'folder of the database', '.kelp-data')
+    .option('--json', 'print what it holds as one JSON value')
+    .action(async ({ out, data, json }: Flags & { out: string }) => {
+      checkOut(out, ['.sqlite']);
+      // only these commands wait for the server's packages
+      const { backupDatabase } = await import('@kelp/server');
+      const content = await backupDatabase(data, out);
+      if (json) printJson(content);
+      else print(`${out}: ${content.projects} projects in ${content.revisions} revisions, ${content.files} files`);
+    });
+
+export const restoreCommand = (): Command =>
+  new Command('restore')
+    .description('Put a copy in the place of the database. What was there is kept beside it. Stop Kelp first.')
+    .argument('<file>', 'a copy that backup wrote')
+    .option('--data <dir>', 'folder of the database', '.kelp-data')
+    .option('--json', 'print what it holds as one JSON value')
+    .action(async (file: string, { data, json }: Flags) => {
+      const { restoreDatabase } = await import('@kelp/server');
+      const { content, before } = await restoreDatabase(file, data);
+      if (json) return printJson({ ...content, before });
+      print(
+        `${content.projects} projects in ${content.revisions} revisions, ${content.files} files are in ${data} now`,
+      );
+      if (before) print(`What was there is in ${before}`);
+    });
