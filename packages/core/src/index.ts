@@ -121,7 +121,7 @@ export {
 export { copyPart, lighter, type PartCounts, partBounds, partBuffers, partCounts, realMesh } from './part/part.js';
 export { polygonSection, roundedBoxSection, roundSection, type Section } from './section/section.js';
 export { hangingLine, leastBow } from './shape/hang.js';
-export { type Anchor, anchorOf } from './surface/anchor.js';
+export { type Anchor, anchorFor, anchorOf } from './surface/anchor.js';
 export { layInSight, type Sight } from './surface/in-sight.js';
 export { createHit, Surface, type SurfaceHit } from './surface/surface.js';
 export { Surroundings } from './surface/surroundings.js';

@@ -11,7 +11,7 @@ import {
   Surroundings,
   World,
 } from '../src/index.js';
-import { anchorPosition } from '../src/surface/anchor.js';
+import { anchorFor, anchorPosition } from '../src/surface/anchor.js';
 import { bunnyMesh } from './helpers.js';
 import { lyingOnBunny } from './projects.js';
 
@@ -126,4 +126,20 @@ describe('a cable that clings', () => {
     for (let i = 0; i < a.guide.position.length; i++)
       expect(b.guide.position[i] - a.guide.position[i]).toBeCloseTo([5, 1, -3][i % 3], 5);
   });
+});
+
+it('a place off a prop, over an edge or a corner too, is held so that its anchor is that place', () => {
+  const on = new Surroundings(new Map([['bunny', surface]]));
+  fc.assert(
+    fc.property(coordinate, coordinate, coordinate, (x, y, z) => {
+      const hit = createHit();
+      if (on.closest(x, y, z, hit, 0.02) === undefined) return;
+      const anchor = anchorFor('bunny', surface, hit, [x, y, z]);
+      if (!anchor) return;
+      const out = new Float64Array(3);
+      expect(anchorPosition(anchor, on, out, 0)).toBe(true);
+      expect(Math.hypot(out[0] - x, out[1] - y, out[2] - z)).toBeLessThan(1e-6);
+    }),
+    { numRuns: 300 },
+  );
 });

@@ -1,4 +1,4 @@
-import { createHit, type SurfaceHit } from './surface.js';
+import { createHit, type Surface, type SurfaceHit } from './surface.js';
 import type { Surroundings } from './surroundings.js';
 
 /** A point held on a prop: it rides along when the prop moves. */
@@ -20,6 +20,40 @@ export const anchorOf = (prop: string, hit: SurfaceHit, height = 0): Anchor => (
 });
 
 const scratch = /* @__PURE__ */ createHit();
+
+/** Shares of an anchor's corners that a document takes. */
+const [LEAST_SHARE, MOST_SHARE] = [-2, 3];
+
+/**
+ * The anchor that stands for exactly this place, by the plane of the triangle that is nearest to it: its foot may lie
+ * beyond the triangle's edges. Undefined where that is too far beyond.
+ * @param hit the closest place of the prop
+ */
+export function anchorFor(
+  prop: string,
+  surface: Surface,
+  hit: SurfaceHit,
+  place: ArrayLike<number>,
+): Anchor | undefined {
+  const { triangle, normal } = hit;
+  const corner = (shares: [number, number, number]): number[] => {
+    surface.place(triangle, shares, scratch);
+    return Array.from(scratch.point);
+  };
+  const [a, b, c] = [corner([1, 0, 0]), corner([0, 1, 0]), corner([0, 0, 1])];
+  const less = (p: ArrayLike<number>, q: ArrayLike<number>) => [0, 1, 2].map((k) => p[k] - q[k]);
+  const dot = (p: number[], q: ArrayLike<number>) => p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
+  // in the plane of the triangle what is off it counts for nothing (Ericson, Real-Time Collision Detection, section 3.4)
+  const [u, v, w] = [less(b, a), less(c, a), less(place, a)];
+  const height = dot(w, normal);
+  const [uu, uv, vv, wu, wv] = [dot(u, u), dot(u, v), dot(v, v), dot(w, u), dot(w, v)];
+  const area = uu * vv - uv * uv;
+  const second = (vv * wu - uv * wv) / area;
+  const third = (uu * wv - uv * wu) / area;
+  const barycentric: Anchor['barycentric'] = [1 - second - third, second, third];
+  if (!barycentric.every((share) => share >= LEAST_SHARE && share <= MOST_SHARE)) return undefined;
+  return { prop, triangle, barycentric, height };
+}
 
 /** World place of an anchor → `out[at…at+2]`. False when its prop or triangle is gone; `out` is then left alone. */
 export function anchorPosition(anchor: Anchor, surroundings: Surroundings, out: Float64Array, at: number): boolean {

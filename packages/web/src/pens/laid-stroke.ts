@@ -1,4 +1,4 @@
-import { anchorOf, createHit, type DrawnPoint, distance, layInSight, type Surroundings } from '@kelp/core';
+import { anchorFor, createHit, type DrawnPoint, distance, layInSight, type Surroundings } from '@kelp/core';
 import { bridged } from './steady.js';
 
 /** Places on the page that the line is laid at: so far apart, in shares of the thing's radius, and at most so many. */
@@ -10,9 +10,9 @@ const BEND = 2.5;
 const LEAST_BEND = 2;
 /** The hand's line is evened over so many of its tightest bends. */
 const EVEN = 0.4;
-/** Places within so many radii of a prop are held on it, where they stand square to it (cosine). */
-const HELD = 2;
-const SQUARE = 0.9995;
+/** Places within so many radii of a prop are held on it, where they stand over it (cosine of how far they lean). */
+const HELD = 8;
+const OVER = 0.5;
 /** An end that snaps to something takes so many radii of the line with it. */
 const SNAP = 12;
 
@@ -129,13 +129,15 @@ const between = (from: Place, to: Place, t: number): Place => [
 
 const hit = createHit();
 
-/** The point held on the prop it lies on, if it stands square to it: there it is found again when the prop has moved. */
+/** The point held on the prop it lies on, where it stands over it and not beside: there it is found again when the prop has moved. */
 function held(point: DrawnPoint, surroundings: Surroundings, within: number): DrawnPoint {
   const [x, y, z] = point.position;
   const prop = surroundings.closest(x, y, z, hit, within);
   if (prop === undefined) return point;
   const height = [x, y, z].reduce((sum, value, k) => sum + (value - hit.point[k]) * hit.normal[k], 0);
-  return height >= SQUARE * hit.distance ? { ...point, anchor: anchorOf(prop, hit, height) } : point;
+  const surface = height >= OVER * hit.distance ? surroundings.surface(prop) : undefined;
+  const anchor = surface && anchorFor(prop, surface, hit, point.position);
+  return anchor ? { ...point, anchor } : point;
 }
 
 /**
