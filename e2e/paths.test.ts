@@ -195,7 +195,7 @@ test('points and throw hold on to the open scanned mesh, and ride along when it 
   await page.getByRole('button', { name: /^Choose all points of Line/ }).click();
   await expect(page.getByText('Held on rabbit')).toBeVisible();
 
-  // twice the size: what is held on it grows with it, and lies as far off as before: by its own thickness a little less
+  // twice the size: what is held on it grows with it; how high its points stand over it does not: a little less than twice
   const length = async () => Number.parseFloat((await bench.lengthOf('Cable').textContent()) ?? '');
   const before = await length();
   await page.getByRole('button', { name: /^rabbit / }).click();
