@@ -115,7 +115,13 @@ describe('long lists', () => {
   const place = some(fc.tuple(number, number, number));
   const size = some(fc.double({ min: 0, max: 2e4 }));
   const anchor = fc.record(
-    { prop: some(fc.constantFrom('a-1', 'a/b', '')), triangle: some(fc.nat(9)), barycentric: place, height: number },
+    {
+      prop: some(fc.constantFrom('a-1', 'a/b', '')),
+      triangle: some(fc.nat(9)),
+      barycentric: place,
+      height: number,
+      rise: number,
+    },
     { noNull: true, requiredKeys: ['prop', 'triangle', 'barycentric'] } as never,
   );
   const flag = some(fc.boolean());

@@ -128,17 +128,24 @@ describe('a cable that clings', () => {
   });
 });
 
-it('a place off a prop, over an edge or a corner too, is held so that its anchor is that place', () => {
+it('a place off a prop, over an edge or a corner too, is held so that its anchor is that place, and grows with the prop', () => {
   const on = new Surroundings(new Map([['bunny', surface]]));
+  const grown = new Surroundings(new Map([['bunny', surface.at({ ...HOME, scale: 3 })]]));
+  const reach = 0.004;
   fc.assert(
     fc.property(coordinate, coordinate, coordinate, (x, y, z) => {
       const hit = createHit();
       if (on.closest(x, y, z, hit, 0.02) === undefined) return;
-      const anchor = anchorFor('bunny', surface, hit, [x, y, z]);
+      const anchor = anchorFor('bunny', surface, hit, [x, y, z], reach);
       if (!anchor) return;
       const out = new Float64Array(3);
       expect(anchorPosition(anchor, on, out, 0)).toBe(true);
       expect(Math.hypot(out[0] - x, out[1] - y, out[2] - z)).toBeLessThan(1e-6);
+      // three times the size: all but what the thing itself needs is three times as far
+      const off = hit.normal.reduce((sum, value, k) => sum + value * ([x, y, z][k] - hit.point[k]), 0);
+      const own = 2 * Math.min(off, reach);
+      anchorPosition(anchor, grown, out, 0);
+      for (let k = 0; k < 3; k++) expect(out[k]).toBeCloseTo(3 * [x, y, z][k] - own * hit.normal[k], 6);
     }),
     { numRuns: 300 },
   );

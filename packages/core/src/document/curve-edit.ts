@@ -4,7 +4,7 @@ import { resample } from '../curve/resample.js';
 import { Walk } from '../curve/walk.js';
 import { controlPoints } from '../evaluate/resolve.js';
 import { add, subtract, turn, vec3 } from '../numeric/vector.js';
-import { anchorOf } from '../surface/anchor.js';
+import { anchorOf, heightOf } from '../surface/anchor.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
 import type { DrawnCurve, DrawnPoint } from './document.js';
@@ -25,9 +25,11 @@ const hit = /* @__PURE__ */ createHit();
 /** The point somewhere else. A held one is laid on its prop again at the same height; a free one goes just there. */
 export function movedPoint(point: DrawnPoint, [x, y, z]: Place, surroundings: Surroundings): DrawnPoint {
   const { anchor, ...free } = point;
-  if (!anchor || !surroundings.closest(x, y, z, hit, Infinity, anchor.prop)) return { ...free, position: [x, y, z] };
-  const place = [0, 1, 2].map((n) => hit.point[n] + anchor.height * hit.normal[n]) as Place;
-  return { ...point, position: place, anchor: anchorOf(anchor.prop, hit, anchor.height) };
+  const surface = anchor && surroundings.surface(anchor.prop);
+  if (!surface || !surroundings.closest(x, y, z, hit, Infinity, anchor.prop)) return { ...free, position: [x, y, z] };
+  const height = heightOf(anchor, surface);
+  const place = [0, 1, 2].map((n) => hit.point[n] + height * hit.normal[n]) as Place;
+  return { ...point, position: place, anchor: { ...anchor, ...anchorOf(anchor.prop, hit, anchor.height) } };
 }
 
 const withPlaces = (

@@ -26,12 +26,13 @@ const isId = (value: unknown): boolean => typeof value === 'string' && /^[\w-]{1
 const isOptional = (value: unknown, holds: (value: unknown) => boolean): boolean => value === undefined || holds(value);
 
 const isAnchor = (value: unknown): boolean =>
-  has(value, ['prop', 'triangle', 'barycentric', 'height'], []) &&
+  has(value, ['prop', 'triangle', 'barycentric', 'height'], ['rise']) &&
   isId(value['prop']) &&
   Number.isInteger(value['triangle']) &&
   within(value['triangle'], BOUNDS.triangle) &&
   numbers(value['barycentric'], BOUNDS.barycentric, BOUNDS.barycentric, BOUNDS.barycentric) &&
-  within(value['height'], BOUNDS.coordinate);
+  within(value['height'], BOUNDS.coordinate) &&
+  isOptional(value['rise'], (rise) => within(rise, BOUNDS.coordinate));
 
 /** A point of a drawn line. */
 export const isPoint = (value: unknown): boolean =>

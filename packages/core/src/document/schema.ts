@@ -52,15 +52,16 @@ const number = (min: number, max: number) =>
     .min(min)
     .max(max);
 const coordinate = number(...BOUNDS.coordinate);
-const optionalTurn = yup
-  .number()
-  .min(BOUNDS.roll[0])
-  .max(BOUNDS.roll[1])
-  .test(
-    'finite',
-    ({ path }) => `${path} must be a finite number`,
-    (value) => value === undefined || Number.isFinite(value),
-  );
+const optional = (min: number, max: number) =>
+  yup
+    .number()
+    .min(min)
+    .max(max)
+    .test(
+      'finite',
+      ({ path }) => `${path} must be a finite number`,
+      (value) => value === undefined || Number.isFinite(value),
+    );
 const point = yup.tuple([coordinate, coordinate, coordinate]).required();
 const id = yup
   .string()
@@ -94,6 +95,7 @@ const anchor = yup
       .tuple([number(...BOUNDS.barycentric), number(...BOUNDS.barycentric), number(...BOUNDS.barycentric)])
       .required(),
     height: coordinate,
+    rise: optional(...BOUNDS.coordinate),
   })
   .noUnknown()
   .default(undefined)
@@ -152,7 +154,7 @@ export const pointSchema = yup
     anchor,
     corner: yup.boolean().required(),
     radius: number(...BOUNDS.thickness),
-    roll: optionalTurn,
+    roll: optional(...BOUNDS.roll),
   })
   .noUnknown()
   .required();

@@ -67,7 +67,7 @@ export function laidStroke(stroke: readonly StrokePlace[], hand: Hand, surroundi
     pull(line, 1, drawn[0], seen[0], SNAP * hand.radius) ? 0 : -1,
     pull(line, -1, drawn[drawn.length - 1], seen[last], SNAP * hand.radius) ? last : -1,
   ]);
-  return line.map((point, i) => (joined.has(i) ? point : held(point, surroundings, HELD * hand.radius)));
+  return line.map((point, i) => (joined.has(i) ? point : held(point, surroundings, hand.radius)));
 }
 
 /** Places at even steps along a line on the page, evened by a bell so wide (one deviation); the ends stay. */
@@ -130,13 +130,13 @@ const between = (from: Place, to: Place, t: number): Place => [
 const hit = createHit();
 
 /** The point held on the prop it lies on, where it stands over it and not beside: there it is found again when the prop has moved. */
-function held(point: DrawnPoint, surroundings: Surroundings, within: number): DrawnPoint {
+function held(point: DrawnPoint, surroundings: Surroundings, radius: number): DrawnPoint {
   const [x, y, z] = point.position;
-  const prop = surroundings.closest(x, y, z, hit, within);
+  const prop = surroundings.closest(x, y, z, hit, HELD * radius);
   if (prop === undefined) return point;
   const height = [x, y, z].reduce((sum, value, k) => sum + (value - hit.point[k]) * hit.normal[k], 0);
   const surface = height >= OVER * hit.distance ? surroundings.surface(prop) : undefined;
-  const anchor = surface && anchorFor(prop, surface, hit, point.position);
+  const anchor = surface && anchorFor(prop, surface, hit, point.position, radius);
   return anchor ? { ...point, anchor } : point;
 }
 
