@@ -126,6 +126,26 @@ describe('resample', () => {
   });
 });
 
+it('a closed line whose section turns once round turns on over its seam, in steps as small as asked; a step leaves it by no more than asked', () => {
+  const round = circle(0.5, 40);
+  const turning = Float32Array.from({ length: 40 }, (_, k) => (2 * Math.PI * k) / 40);
+  const line = { ...round, pointData: { ...round.pointData, [POINT.roll]: turning } };
+  const out = resample(line, { maxRoll: 0.1 });
+  const roll = out.pointData[POINT.roll];
+  expect(pointCount(out)).toBeGreaterThanOrEqual(63);
+  expect(pointCount(out)).toBeLessThan(70);
+  roll.forEach((value, p) => {
+    const by = roll[(p + 1) % roll.length] - value;
+    expect(Math.abs(by - 2 * Math.PI * Math.round(by / (2 * Math.PI)))).toBeLessThan(0.11);
+  });
+  // a circle of radius r in n steps leaves them by r·(1 − cos(π/n))
+  for (const maxSag of [0.01, 0.001, 0.0001]) {
+    const sag = 0.5 * (1 - Math.cos(Math.PI / pointCount(resample(circle(0.5, 400), { maxSag }))));
+    expect(sag / maxSag).toBeGreaterThan(0.8);
+    expect(sag / maxSag).toBeLessThan(1.02);
+  }
+});
+
 it('a section that was turned stays so in space when its line is sampled anew, though the frames of rough lines drift', () => {
   const leg = fc.tuple(coordinate, coordinate, fc.constantFrom(0.4, 0.8));
   fc.assert(

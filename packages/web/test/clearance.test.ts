@@ -33,7 +33,7 @@ it('what is clear at the pointer is clear once it is kept, and what goes in is t
       const all = [box([0, 1, 0], [0.6, 0.4, 0.6]), box([far + 0.6, 1, 0], [0.6, 0.4, 0.6]), box([0.5 + far / 2, 0.9, 0.2], [0.3, 0.3, 0.3])]; // biome-ignore format: one line
       const surroundings = new Surroundings(new Map(all.map((surface, k) => [`box-${k}`, surface])));
       const [from, to]: [Place, Place] = [[0.28, 1.2, across / 2], [far + 0.32, 1.2, across / 2]]; // biome-ignore format: one line
-      const clear = clearanceOf(hangingLine(from, to, slack, swing, 24), RADIUS, surroundings, []);
+      const clear = clearanceOf(hangingLine(from, to, slack, swing), { near: RADIUS, far: RADIUS }, surroundings, []);
       const document = emptyDocument('Test');
       const points = [from, to].map((position) => ({ position, corner: false, radius: 1 }));
       document.curves.push({ id: 'line', name: 'Line', closed: false, points });
@@ -42,7 +42,7 @@ it('what is clear at the pointer is clear once it is kept, and what goes in is t
       piece.make.parameters['radius'] = RADIUS;
       document.pieces.push(piece);
       const cuts = evaluatePiece(new World(document, surroundings), piece).findings.some(({ code }) => code === 'cuts-prop'); // biome-ignore format: one line
-      // chords of 24 samples are off by a little; and the checks let a twelfth of the thickness touch
+      // chords of 48 samples are off by a little; and the checks let a twelfth of the thickness touch
       if (clear > 0.003) expect(cuts).toBe(false);
       if (clear < -0.006) expect(cuts).toBe(true);
       if (cuts) seen.cuts++;

@@ -72,7 +72,8 @@ function carryAttribute(name: string, from: CurveSet, { a, b, t }: Spots, out: C
   if (size === 1) {
     for (let p = 0; p < data.length; p++) {
       const value = source[a[p]];
-      data[p] = value + t[p] * (source[b[p]] - value);
+      const by = name === POINT.roll ? rollStep(source, a[p], b[p]) : source[b[p]] - value;
+      data[p] = value + t[p] * by;
     }
     return;
   }
@@ -209,4 +210,10 @@ export function copyCurves(
       move(curves.position[i], curves.position[i + 1], curves.position[i + 2], k, out.position, 3 * k * points + i);
   }
   return out;
+}
+
+/** How far the section turns from point `a` to point `b`, radians: over the seam of a closed line the shorter way. */
+export function rollStep(roll: Float32Array, a: number, b: number): number {
+  const by = roll[b] - roll[a];
+  return b < a ? by - 2 * Math.PI * Math.round(by / (2 * Math.PI)) : by;
 }

@@ -1,5 +1,5 @@
 import { type Edges, measureEdges } from './arc-length.js';
-import { carryCurves, carryPoints, roomLike, type Spots } from './carry.js';
+import { carryCurves, carryPoints, rollStep, roomLike, type Spots } from './carry.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 import { keepRoll } from './keep-roll.js';
 
@@ -8,7 +8,11 @@ export interface ResampleOptions {
   spacing?: number;
   /** Greatest turn of the tangent over one step, radians. Default: no limit. */
   maxTurn?: number;
-  /** Exactly so many steps a curve, even in length; `spacing` and `maxTurn` are then not looked at. */
+  /** Greatest turn of the section over one step, by the roll of the points, radians. Default: no limit. */
+  maxRoll?: number;
+  /** How far a straight step may leave the curve, metres. Default: no limit. */
+  maxSag?: number;
+  /** Exactly so many steps a curve, even in length; the limits are then not looked at. */
   steps?: number;
   /** Put a sample on every drawn point, not only on corners. Default: false. */
   keepKnots?: boolean;
@@ -65,6 +69,11 @@ function planSteps(curves: CurveSet, options: ResampleOptions, { length, turn, t
   const knot = options.keepKnots ? pointData[POINT.knot] : undefined;
   const perMetre = options.spacing ? 1 / options.spacing : 0;
   const perRadian = options.maxTurn ? 1 / options.maxTurn : 0;
+  const roll = options.maxRoll ? pointData[POINT.roll] : undefined;
+  const perRoll = options.maxRoll ? 1 / options.maxRoll : 0;
+  // an arc of length l that turns by a leaves its chord by l·a/8
+  const perSag = options.maxSag ? 1 / (8 * options.maxSag) : 0;
+  const rolled = (p: number, q: number) => (roll ? Math.abs(rollStep(roll, p, q)) : 0);
   for (let c = 0; c < curveCount(curves); c++) {
     const first = start[c];
     const last = start[c + 1] - 1;
@@ -77,7 +86,13 @@ function planSteps(curves: CurveSet, options: ResampleOptions, { length, turn, t
     for (let p = first; p <= end; p++) {
       cost[p] = options.steps
         ? (length[p] / (total || 1)) * options.steps
-        : Math.max(length[p] * perMetre, turn[p] * perRadian, 1e-12);
+        : Math.max(
+            length[p] * perMetre,
+            turn[p] * perRadian,
+            rolled(p, p === last ? first : p + 1) * perRoll,
+            Math.sqrt(length[p] * turn[p] * perSag),
+            1e-12,
+          );
       runCost += cost[p];
       const breaks = p === end || corner?.[p + 1] || knot?.[p + 1];
       if (!breaks) continue;

@@ -4,7 +4,7 @@ import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import type { Piece } from '../document/document.js';
 import { curveIdsOf } from '../document/edit.js';
 import { hashText } from '../numeric/random.js';
-import { pointOf, type Vec3 } from '../numeric/vector.js';
+import { distanceAt, pointOf, type Vec3 } from '../numeric/vector.js';
 import { shortMitres } from '../part/mitres.js';
 import { furthestReach, insideOfBend, nearAt } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
@@ -15,11 +15,13 @@ import { knownUnit } from '../unit/registry.js';
 import { cutDepth } from './cut-depth.js';
 import { seamJumps } from './seam-jumps.js';
 import { selfCuts } from './self-cuts.js';
-import { CONTACT, END_REACH } from './skeleton.js';
+import { CONTACT, endReach } from './skeleton.js';
 import type { World } from './world.js';
 
 /** A turn above this from ring to ring shows as facets. */
 const COARSE_TURN = 0.4;
+/** What turns by more than this over twice the section's reach is an edge or an inner corner. */
+const SHARP_TURN = 0.7;
 /** Most places at which one piece is held against the props. */
 const MOST_PROBES = 60_000;
 
@@ -33,7 +35,7 @@ export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings,
   const found = [
     ...made.bodies.flatMap((body) => [
       ...shortCurves(body),
-      ...pinches(piece, body, world),
+      ...pinches(piece, body, surroundings, world),
       ...shortLegs(piece, body, world),
       ...coarseBends(body),
       ...selfCuts(body),
@@ -66,7 +68,7 @@ function shortCurves(body: SweptBody): Finding[] {
 }
 
 /** Bends tighter than the section allows: one finding for each stretch, at its tightest place. */
-function pinches(piece: Piece, body: SweptBody, world: World): Finding[] {
+function pinches(piece: Piece, body: SweptBody, surroundings: Surroundings, world: World): Finding[] {
   const { curves: rails, leastBend } = body;
   const reach = insideOfBend(body);
   const radii = bendRadii(rails, reach);
@@ -77,12 +79,34 @@ function pinches(piece: Piece, body: SweptBody, world: World): Finding[] {
       const tight = p < rails.start[c + 1] && radii[p] < leastBend * reach[p];
       if (tight) worst = worst < 0 || radii[p] / reach[p] < radii[worst] / reach[worst] ? p : worst;
       else if (worst >= 0) {
-        findings.push(pinchAt(piece, body, reach, world, c, worst, radii[worst]));
+        const forced =
+          radii[worst] < reach[worst] && turnsUnder(rails, c, worst, reach[worst], surroundings) > SHARP_TURN;
+        findings.push(pinchAt(piece, body, reach, world, c, worst, radii[worst], forced));
         worst = -1;
       }
     }
   }
   return findings;
+}
+
+/** By how much what a line lies on turns from so far before a point to so far behind it, radians; 0 where it lies on nothing. */
+function turnsUnder(rails: CurveSet, c: number, p: number, reach: number, surroundings: Surroundings): number {
+  if (surroundings.isEmpty) return 0;
+  const { position, start, closed } = rails;
+  const count = start[c + 1] - start[c];
+  const normals = [-1, 1].map((step) => {
+    let q = p;
+    for (let k = 0; k < count && distanceAt(position, p, q) < reach; k++) {
+      const next = q - start[c] + step;
+      if (!closed[c] && (next < 0 || next >= count)) break;
+      q = start[c] + ((next + count) % count);
+    }
+    const hit = createHit();
+    const [x, y, z] = pointOf(position, q);
+    return surroundings.closest(x, y, z, hit, 2 * reach) === undefined ? undefined : hit.normal;
+  });
+  const [a, b] = normals;
+  return a && b ? Math.acos(Math.max(-1, Math.min(1, a[0] * b[0] + a[1] * b[1] + a[2] * b[2]))) : 0;
 }
 
 function pinchAt(
@@ -93,15 +117,18 @@ function pinchAt(
   c: number,
   p: number,
   radius: number,
+  forced: boolean,
 ): Finding {
   const folds = radius < reach[p];
   const limit = folds ? reach[p] : leastBend * reach[p];
   return {
     code: 'pinch',
-    severity: folds ? 'error' : 'warning',
-    message: folds
-      ? 'The bend is tighter than the section: its inner side folds into itself.'
-      : 'The bend is tighter than this piece allows.',
+    severity: folds && !forced ? 'error' : 'warning',
+    message: forced
+      ? 'What it lies on turns tighter than the section: its inner side folds into itself.'
+      : folds
+        ? 'The bend is tighter than the section: its inner side folds into itself.'
+        : 'The bend is tighter than this piece allows.',
     place: pointOf(rails.position, p),
     along: rails.pointData[POINT.along][p],
     size: { value: radius, limit, kind: 'length' },
@@ -235,12 +262,12 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
       for (let k = 0; k < probes; k++) {
         const t = k / probes;
         const s = along[p] + gap * t;
-        if (!closed && (s < END_REACH * width || s > lengths[c] - END_REACH * width)) continue;
+        if (!closed && Math.min(s, lengths[c] - s) < endReach(width, furthest[p])) continue;
         const x = position[3 * p] * (1 - t) + position[3 * next] * t;
         const y = position[3 * p + 1] * (1 - t) + position[3 * next + 1] * t;
         const z = position[3 * p + 2] * (1 - t) + position[3 * next + 2] * t;
         const distance = surroundings.signedDistance(x, y, z, hit, furthest[p]);
-        let depth = cutDepth(body.section, p, [x, y, z], distance, hit, surroundings, CONTACT * width);
+        let depth = cutDepth(body.section, { p, next, t }, [x, y, z], distance, hit, surroundings, CONTACT * width);
         if (depth > Number.NEGATIVE_INFINITY) inside = undefined;
         else {
           if (inside === undefined) inside = surroundings.enclosing(x, y, z) ?? null;

@@ -163,7 +163,7 @@ export function thicknessOf(piece: Pick<Piece, 'make'>): AlongValue {
 }
 
 /** How far it reaches to its sides, where it lies on something. */
-function breadthOf(piece: Piece): AlongValue {
+export function breadthOf(piece: Pick<Piece, 'make'>): AlongValue {
   const { unit, parameters } = piece.make;
   return knownUnit('make', unit)?.breadth?.(parameters) ?? thicknessOf(piece);
 }

@@ -13,6 +13,11 @@ const MOST_STEPS = 200_000;
 export const CONTACT = 0.08;
 /** Next to an open end so many sections deep, going into something is a connection, not a mistake. */
 export const END_REACH = 3;
+/** What is broad goes in with its sides as well: next to its ends so many times as deep as it reaches there. */
+const END_BREADTH = 1.5;
+
+/** How far from an open end going into something is a connection, metres: by how far the skin is there at least and at most. */
+export const endReach = (near: number, far: number): number => Math.max(END_REACH * near, END_BREADTH * far);
 
 /** Swept bodies as other bodies see them: points along their lines, and how far the skin is from them. */
 export interface Skeleton {

@@ -15,8 +15,14 @@ const ENDS = [
   { value: 'round', label: 'Round' },
   { value: 'open', label: 'Open' },
 ] as const;
-/** A section that is not round needs a ring at least every so much turn, or its edges look sawn. */
+/**
+ * A section that is not round needs a ring at least every so much turn, or its edges look sawn. Where it is the points
+ * that roll, what lies under it turns them: one so many times as broad as high needs so many times as many, or its broad
+ * sides run through what it lies on.
+ */
 const TWIST_STEP = 0.2;
+/** Straight steps of what is flat leave its line by so much of its own height at most. */
+const FLAT_SAG = 0.04;
 /** A vertex with its share of the faces: position, normal and texture coordinate, and about two triangles. */
 const VERTEX_BYTES = 56;
 /** Steps over which a thickness that varies is drawn. */
@@ -224,6 +230,7 @@ function sectionOf(kind: string, sides: number, width: number, rounding: number,
 interface CutParameters {
   radius: AlongValue;
   section: string;
+  width: number;
   cuts: number;
   bendStep: number;
   twist: AlongValue;
@@ -235,10 +242,14 @@ function cutOptions(input: CurveSet, p: CutParameters, density: number): Resampl
   let spacing = p.cuts > 0 ? 1 / (p.cuts * density) : Infinity;
   const fastest =
     typeof p.twist === 'number' ? Math.abs(p.twist) : Math.max(...p.twist.knots.map((knot) => Math.abs(knot.value)));
-  if (fastest > 0 && p.section !== 'round') spacing = Math.min(spacing, TWIST_STEP / (2 * Math.PI * fastest * density));
+  const flatness = p.section === 'box' ? Math.max(p.width, 1 / p.width) : 1;
+  // a strap is thin: its straight steps leave what it lies on before they show as facets
+  const maxSag = flatness > 1 ? (FLAT_SAG * greatest(p.radius)) / density ** 2 : undefined;
+  const maxRoll = p.section === 'round' ? undefined : TWIST_STEP / (flatness * density);
+  if (fastest > 0 && maxRoll) spacing = Math.min(spacing, TWIST_STEP / (2 * Math.PI * fastest * density));
   if (isLane(p.radius) || isLane(p.twist))
     spacing = Math.min(spacing, lengths.reduce((a, b) => Math.max(a, b), 0) / (LANE_STEPS * density));
-  return { spacing: Number.isFinite(spacing) ? spacing : undefined, maxTurn: p.bendStep / density };
+  return { spacing: Number.isFinite(spacing) ? spacing : undefined, maxTurn: p.bendStep / density, maxRoll, maxSag };
 }
 
 /** Radius and turn of the section at every rail point; on a closed curve the twist is rounded to whole turns. */

@@ -4,7 +4,17 @@ import { resample } from '../curve/resample.js';
 import { smoothCurves } from '../curve/smooth.js';
 import { type AlongValue, greatest, valueAt } from '../numeric/lane.js';
 import { keepOutside, layOn, pushOut, waysUp } from '../surface/lay-on.js';
-import { bridgeAlong, FLAT, restAcross, rollTowards, waysFromAbove, waysOff } from '../surface/lie-flat.js';
+import {
+  bridgeAlong,
+  FLAT,
+  type Rolled,
+  raiseSection,
+  restAcross,
+  rollTowards,
+  sectionUp,
+  waysFromAbove,
+  waysOff,
+} from '../surface/lie-flat.js';
 import { defineUnit } from '../unit/unit.js';
 
 /** Steps along the line, as a share of the thickness: closer than this the section bridges whatever is under it. */
@@ -15,6 +25,8 @@ const FEEL = 4;
 const LEAST_EASE = 2;
 /** How often a line that was torn apart over an edge is looked at anew. */
 const MOST_ROUNDS = 3;
+/** So often what sinks in as it is rolled is raised. */
+const MOST_RAISED = 4;
 /** Most samples for all curves of a piece. */
 const MOST_SAMPLES = 400_000;
 
@@ -138,12 +150,21 @@ export const cling = defineUnit({
     let ways = waysOff(lying, context.surroundings, near, only);
     const turn = Math.max(ease, LEAST_EASE) * thick;
     const breadth = distances(lying, context.breadth, 0);
-    if (breadth.some((one, p) => one > FLAT * apart[p])) {
-      ways = waysFromAbove(lying, context.surroundings, ways, breadth, only);
-      const resting = restAcross(lying, context.surroundings, ways, breadth, apart, only);
-      lying = keepOutside(resting, lying, ways, turn);
+    if (!breadth.some((one, p) => one > FLAT * apart[p])) return rollTowards(lying, ways, turn);
+    ways = waysFromAbove(lying, context.surroundings, ways, breadth, only);
+    // raised along the way up of the section itself, which turns smoothly: over an edge the ground's own way jumps
+    const smooth = sectionUp(rollTowards(lying, ways, turn));
+    ways = smooth.slice();
+    lying = keepOutside(restAcross(lying, context.surroundings, ways, breadth, apart, only), lying, smooth, turn);
+    let before: Rolled | undefined;
+    for (let round = 0; ; round++) {
+      const rolled = rollTowards(lying, ways, turn);
+      const now = { curves: rolled, up: sectionUp(rolled) };
+      const raised = round < MOST_RAISED && raiseSection(now, context.surroundings, breadth, apart, before, only);
+      if (!raised) return rolled;
+      before = now;
+      lying = keepOutside(raised, { ...lying, position: lying.position.slice() }, now.up, turn);
     }
-    return rollTowards(lying, ways, turn);
   },
 });
 

@@ -70,7 +70,7 @@ export function leastBow(
   );
   let before = 0;
   for (const slack of SLACKS) {
-    const swing = sides.find((side) => isClear(hangingLine(p, q, slack, side, 24)));
+    const swing = sides.find((side) => isClear(hangingLine(p, q, slack, side)));
     if (swing === undefined) {
       before = slack;
       continue;
@@ -78,7 +78,7 @@ export function leastBow(
     let [low, high] = [before, slack];
     for (let k = 0; k < 8 && high - low > 0.01 * high; k++) {
       const middle = (low + high) / 2;
-      if (isClear(hangingLine(p, q, middle, swing, 24))) high = middle;
+      if (isClear(hangingLine(p, q, middle, swing))) high = middle;
       else low = middle;
     }
     return { slack: high, swing };

@@ -11,6 +11,8 @@ const LEAST = 0.2;
 
 /** Where a section is held against what is under it, in its breadths to both sides. */
 const ACROSS = [-1, -0.5, 0, 0.5, 1];
+/** And where it lies, so that no edge and no round of a post passes between two of them. */
+const CLOSE_ACROSS = [-1, -0.75, -0.5, -0.25, 0, 0.25, 0.5, 0.75, 1];
 /** From so many breadths over the line what is under it is looked for: gaps narrower than the section are bridged. */
 const OVER = 1;
 /** What reaches so many times as far to its sides as down is flat. */
@@ -19,6 +21,10 @@ export const FLAT = 1.2;
 const LOOKS = 2;
 /** So many points to each side are looked at for a way over a gap. */
 const MOST_SEEN = 40;
+/** What moved by less than this share of its height, or leans by less, radians, lies as it did. */
+const STILL = 0.002;
+/** What sinks in by less than this share of its height lies well. */
+const SUNK = 0.02;
 /** Slopes above this are walls beside the line, not what it lies on. */
 const STEEPEST = 1.2;
 
@@ -107,6 +113,68 @@ export function restAcross(
     }
   }
   return { ...curves, position };
+}
+
+/** Which way is up for the section as it is rolled, one unit vector a point: it turns as smoothly as the roll does. */
+export function sectionUp(curves: CurveSet): Float64Array {
+  const { tangent: t, normal: m } = rotationMinimizingFrames(curves);
+  const roll = curves.pointData[POINT.roll];
+  const up = new Float64Array(m.length);
+  for (let i = 0; i < m.length; i += 3) {
+    const [cos, sin] = [Math.cos(roll[i / 3]), Math.sin(roll[i / 3])];
+    for (let n = 0; n < 3; n++) {
+      const [a, b] = [i + ((n + 1) % 3), i + ((n + 2) % 3)];
+      up[i + n] = cos * m[i + n] + sin * (t[a] * m[b] - t[b] * m[a]);
+    }
+  }
+  return up;
+}
+
+/** A line and which way is up for its section at each point. */
+export interface Rolled {
+  curves: CurveSet;
+  up: Float64Array;
+}
+
+/**
+ * The line raised where the section would still sink in with its lower side: where the ground turns faster than the roll
+ * may. Undefined where it sinks in nowhere.
+ * @param breadth how far it reaches to each side, metres, one a point
+ * @param distance how far it reaches down, metres, one a point
+ * @param before what was looked at the last time: what is as it was then is not looked at again
+ */
+export function raiseSection(
+  { curves, up }: Rolled,
+  surroundings: Surroundings,
+  breadth: Float64Array,
+  distance: Float64Array,
+  before: Rolled | undefined,
+  only?: string,
+): CurveSet | undefined {
+  const { tangent: t } = rotationMinimizingFrames(curves);
+  const position = curves.position.slice();
+  const hit = createHit();
+  let sunk = false;
+  const stands = (i: number, n: number): boolean =>
+    before !== undefined &&
+    Math.abs(before.curves.position[i + n] - position[i + n]) < STILL * distance[i / 3] &&
+    Math.abs(before.up[i + n] - up[i + n]) < STILL;
+  for (let p = 0; p < breadth.length; p++) {
+    const i = 3 * p;
+    if (breadth[p] <= FLAT * distance[p] || (stands(i, 0) && stands(i, 1) && stands(i, 2))) continue;
+    let deepest = 0;
+    for (const share of CLOSE_ACROSS) {
+      const [x, y, z] = [0, 1, 2].map((n) => {
+        const [a, b] = [i + ((n + 1) % 3), i + ((n + 2) % 3)];
+        return position[i + n] + share * breadth[p] * (t[a] * up[b] - t[b] * up[a]) - distance[p] * up[i + n];
+      });
+      deepest = Math.max(deepest, -surroundings.signedDistance(x, y, z, hit, breadth[p], only));
+    }
+    if (deepest <= SUNK * distance[p]) continue;
+    sunk = true;
+    for (let n = 0; n < 3; n++) position[i + n] += deepest * up[i + n];
+  }
+  return sunk ? { ...curves, position } : undefined;
 }
 
 /**

@@ -7,7 +7,7 @@ import { lengthText } from '../fields/units.js';
 import { penTaken } from '../state/view-slice.js';
 import { PointRings } from '../view/Handles.js';
 import { clearanceOf } from './clearance.js';
-import { lineDrawn, radiusFor } from './draw-edits.js';
+import { lineDrawn, reachFor } from './draw-edits.js';
 import { PenLine, type PenReadout } from './Pens.js';
 import { pointUnder } from './pointer.js';
 import { targetOnly, useSurroundings } from './surroundings.js';
@@ -74,7 +74,7 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
     };
     const words = (one: Throw): string[] => {
       const { from, to, slack, swing } = one;
-      const line = hangingLine(from.position, to.position, slack, swing, 24);
+      const line = hangingLine(from.position, to.position, slack, swing);
       const straight = Math.hypot(...from.position.map((value, k) => value - to.position[k]));
       const text = (metres: number) => lengthText(metres, live.current.display);
       const gap = clearance(line, one);
@@ -86,8 +86,7 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
     };
     const clearance = (line: Float64Array, { from, to }: Throw): number => {
       const { document, into, builds: made } = live.current;
-      const radius = radiusFor(document, into, [from, to]);
-      return clearanceOf(line, radius, live.current.surroundings(), [...made.values()].map(({ guide }) => guide)); // biome-ignore format: one line
+      return clearanceOf(line, reachFor(document, into, [from, to]), live.current.surroundings(), [...made.values()].map(({ guide }) => guide)); // biome-ignore format: one line
     };
     const down = (event: PointerEvent) => {
       if (event.button !== 0) return;
@@ -162,7 +161,7 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
   }, [camera, gl, invalidate, dispatch, onReadout]);
 
   if (!thrown) return null;
-  const line = hangingLine(thrown.from.position, thrown.to.position, thrown.slack, thrown.swing, 48);
+  const line = hangingLine(thrown.from.position, thrown.to.position, thrown.slack, thrown.swing);
   const places = Array.from(
     { length: line.length / 3 },
     (_, i) => [line[3 * i], line[3 * i + 1], line[3 * i + 2]] as const,

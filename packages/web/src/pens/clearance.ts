@@ -1,4 +1,4 @@
-import { createHit, END_REACH, type Surroundings } from '@kelp/core';
+import { createHit, endReach, type Surroundings } from '@kelp/core';
 
 /** Further away than this nothing is looked for, metres. */
 const NEAR = 2;
@@ -10,14 +10,20 @@ const EVERY = 4;
 
 const hit = createHit();
 
+/** How far a skin is from its line at least and at most, metres. */
+export interface Reach {
+  near: number;
+  far: number;
+}
+
 /**
- * How far the skin of a round thing along a line is from props, from the ground and from other lines: below 0 it goes in.
+ * How far the skin of a thing along a line is, whichever way it is turned, from props, from the ground and from other lines: below 0 it goes in.
  * As in the checks, its two ends may go into what they hang on.
  * @param line flat xyz, metres
  */
 export function clearanceOf(
   line: Float64Array,
-  radius: number,
+  { near, far }: Reach,
   surroundings: Surroundings,
   others: Iterable<{ position: ArrayLike<number> }>,
 ): number {
@@ -25,8 +31,8 @@ export function clearanceOf(
     Math.hypot(line[3 * k + 3] - line[3 * k], line[3 * k + 4] - line[3 * k + 1], line[3 * k + 5] - line[3 * k + 2]),
   );
   const total = lengths.reduce((sum, length) => sum + length, 0);
-  const step = Math.max(radius, total / MOST_PLACES);
-  const free = END_REACH * radius;
+  const step = Math.max(near, total / MOST_PLACES);
+  const free = endReach(near, far);
   const guides = [...others];
   let least = Infinity;
   let walked = 0;
@@ -34,9 +40,11 @@ export function clearanceOf(
   lengths.forEach((length, k) => {
     const probes = Math.max(1, Math.ceil(length / step));
     for (let j = 0; j < probes; j++) {
-      const t = j / probes;
-      const s = walked + t * length;
-      if (s < free || s > total - free) continue;
+      const asked = walked + (j / probes) * length;
+      // the places next to what is free are looked at where it ends: the checks begin just there
+      const s = Math.max(free, Math.min(total - free, asked));
+      if (Math.abs(s - asked) > step || free > total / 2) continue;
+      const t = (s - walked) / (length || 1);
       const [x, y, z] = [0, 1, 2].map((n) => line[3 * k + n] * (1 - t) + line[3 * k + 3 + n] * t);
       least = Math.min(least, surroundings.signedDistance(x, y, z, hit, NEAR), y);
       if (s - lookedAt < total / PLACES) continue;
@@ -47,5 +55,5 @@ export function clearanceOf(
     }
     walked += length;
   });
-  return least - radius;
+  return least - far;
 }

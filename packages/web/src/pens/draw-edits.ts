@@ -1,4 +1,5 @@
 import {
+  breadthOf,
   curveIdsOf,
   curvesParameter,
   type DrawnPoint,
@@ -17,6 +18,7 @@ import {
 import type { AppDispatch, AppState } from '../app/store.js';
 import { edit, newId } from '../state/edits.js';
 import { floatOpened, type PointPlace, penTaken, pieceChosen, pointChosen } from '../state/view-slice.js';
+import type { Reach } from './clearance.js';
 
 /** A new line lies on what is nearer than so many of its radii; one that was laid already only on what it touches. */
 const AROUND = 16;
@@ -70,6 +72,13 @@ export function radiusFor(document: KelpDocument | null, into: string | null, po
   const joined = document?.pieces.find(({ id }) => id === into);
   const usual = greatest(thicknessOf(joined ?? newPiece('', '', [], false))) || USUAL;
   return joined ? usual : fittingRadius(usual, points);
+}
+
+/** How far the skin of what will hang along a line is from it at least, and at most to any side. */
+export function reachFor(document: KelpDocument | null, into: string | null, points: readonly DrawnPoint[]): Reach {
+  const near = radiusFor(document, into, points);
+  const joined = document?.pieces.find(({ id }) => id === into);
+  return { near, far: joined ? Math.max(near, greatest(breadthOf(joined))) : near };
 }
 
 /** The usual radius, or a round one that a line so short can carry: a cable as thick as it is long shows nothing. */
