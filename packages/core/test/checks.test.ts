@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { SphereGeometry } from 'three';
+import { BoxGeometry, SphereGeometry } from 'three';
 import { expect, it, vi } from 'vitest';
 
 vi.mock('../src/unit/further.js', async () => {
@@ -20,7 +20,9 @@ vi.mock('../src/unit/further.js', async () => {
   return { FURTHER: [broken] };
 });
 
-const { applyFix, evaluatePiece, newUse, partCounts, Surface, Surroundings, World } = await import('../src/index.js');
+const { applyFix, evaluatePiece, newShape, newUse, partCounts, Surface, Surroundings, World } = await import(
+  '../src/index.js'
+);
 const { madeOfPiece } = await import('../src/evaluate/made.js');
 const { alongPoints } = await import('./projects.js');
 const { build } = await import('./units.js');
@@ -116,6 +118,47 @@ it('a lane that ends elsewhere than it begins is told on a closed line, and mend
   // a step of a tenth before a whole turn, as of a tenth after it
   for (const step of [0.1, -0.1])
     expect(of({ roll: lane(0, 2 * Math.PI + step) }).told[0].size?.value).toBeCloseTo(0.1, 6);
+});
+
+const floor = Surface.of({
+  position: Float32Array.from(new BoxGeometry(3, 2, 3).toNonIndexed().getAttribute('position').array),
+  index: Uint32Array.from({ length: 36 }, (_, v) => v),
+});
+const onFloor = new Surroundings(new Map([['floor', floor]]));
+
+it.each([
+  // a zigzag in the air; a line led over the edge of a block
+  ['Smooth it more', nowhere, Array.from({ length: 15 }, (_, k) => [0.04 * k, 1.02, k % 2 === 0 ? 0 : 0.1] as const), [newShape('smooth', { over: 0.5 })]],
+  ['Ease it over the surface', onFloor, [[1.2, 1.02, 0], [1.52, 1.02, 0], [1.52, 0.5, 0]] as const, [newShape('smooth', { over: 1 }), newShape('cling', { ease: 0.1 })]],
+])('what bends too tightly is mended by its own fix, taken as often as it is offered: %s', (label, on, points, shape) => {
+  let { document } = alongPoints(points, (one) => {
+    one.make.parameters['radius'] = 0.02;
+    one.shape = shape;
+  });
+  const pinchOf = () => evaluatePiece(new World(document, on), document.pieces[0]).findings.find(({ code }) => code === 'pinch'); // biome-ignore format: one line
+  const taken: string[] = [];
+  for (let pinch = pinchOf(); pinch; pinch = pinchOf()) {
+    taken.push(pinch.fix!.label);
+    document = applyFix(document, 'piece', pinch.fix!);
+  }
+  expect(taken[0]).toBe(label);
+}); // biome-ignore format: one line
+
+it('a fold that an edge forces on what lies over it is a note; the same fold in the air is an error', () => {
+  const over: [number, number, number][] = [[1.2, 1.02, 0], [1.51, 1.02, 0], [1.51, 0.7, 0]]; // biome-ignore format: one line
+  const told = (on: InstanceType<typeof Surroundings>) => {
+    const { document, piece } = alongPoints(over, (one) => {
+      one.make.parameters['radius'] = 0.2;
+    });
+    return evaluatePiece(new World(document, on), piece).findings.filter(({ code }) => code === 'pinch');
+  };
+  expect(told(nowhere).map(({ severity }) => severity)).toContain('error');
+  const forced = told(onFloor);
+  expect(forced.length).toBeGreaterThan(0);
+  for (const { severity, message } of forced) {
+    expect(severity).toBe('warning');
+    expect(message).toMatch(/^(What it lies on turns tighter|The bend is tighter than this piece allows)/);
+  }
 });
 
 it('every kind of finding in the core has a test that brings it about', () => {
