@@ -90,6 +90,22 @@ it('copies and slices stop where there would be too many, and say how many there
     position: Float32Array.from(new SphereGeometry(1, 8, 4).toNonIndexed().getAttribute('position').array),
     index: Uint32Array.from({ length: 8 * 4 * 6 - 48 }, (_, v) => v),
   });
+  // every way to ask for points, and all the same no more than four million of them
+  const many = build('shape', 'repeat', { count: 100 }, { input: build('path', 'helix', { turns: 3 }) });
+  for (const asked of [
+    { by: 'count', count: 100_000 },
+    { by: 'spacing', spacing: 1e-5 },
+    { by: 'bend', turn: 1e-4 },
+  ]) {
+    const fine = build('shape', 'resample', asked, { input: many, told });
+    expect(told.pop()).toBe('too-many-points');
+    expect(fine.position.length / 3).toBeGreaterThan(3_000_000);
+    expect(fine.position.length / 3).toBeLessThan(4_010_000);
+  }
+  // nothing touches, so it ends at once; as it might not, its passes are counted
+  const apart = build('path', 'helix', { turns: 100, height: 5 });
+  build('shape', 'keep-apart', { passes: 2000 }, { input: apart, told });
+  expect(told.at(-1)).toBe('too-many-passes');
   const slices = build('path', 'contours', { spacing: 0.0001 }, { surroundings: new Surroundings(new Map([['ball', ball]])), told }); // biome-ignore format: one line
   expect(told.at(-1)).toBe('too-many-slices');
   expect(slices.start.length - 1).toBe(5000);

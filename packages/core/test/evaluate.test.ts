@@ -264,6 +264,33 @@ describe('bake', () => {
     expect(bake(shown, store).meshes).toEqual(once.meshes);
   });
 
+  it('takes no more memory than there is: every piece is made coarser by as much, and tells it', () => {
+    const { document, piece } = alongPoints(BEND);
+    document.pieces = [piece, { ...piece, id: 'other', name: 'Other', bake: { density: 3 } }];
+    const free = bake(document, new SurfaceStore()).pieces.map(({ vertices }) => vertices);
+    // 280 bytes a vertex from its making to the file
+    const memory = 280 * 0.5 * (free[0] + free[1]);
+    const { pieces } = bake(document, new SurfaceStore(), { memory });
+    expect(pieces[0].vertices + pieces[1].vertices).toBeLessThan(memory / 280);
+    pieces.forEach(({ vertices, findings }, i) => {
+      expect(vertices).toBeGreaterThan(0.2 * free[i]);
+      expect(findings.find(({ code }) => code === 'too-heavy')?.size?.value).toBe(free[i]);
+    });
+    const enough = bake(document, new SurfaceStore(), { memory: 2 * memory });
+    expect(enough.pieces.map(({ vertices }) => vertices)).toEqual(free);
+  });
+
+  it('tells how far long work on one piece is, and stops in the middle of it', () => {
+    const { document, piece } = alongPoints(BEND);
+    piece.shape = [newShape('repeat', { count: 5, step: [0, 0, 0.001] }), newShape('keep-apart', {})];
+    const told: number[] = [];
+    bake(document, new SurfaceStore(), { onProgress: (done) => told.push(done) > 0 });
+    expect(told.length).toBeGreaterThan(20);
+    expect(told).toEqual(told.toSorted((a, b) => a - b));
+    expect([told[0], told.at(-1)]).toEqual([0, 1]);
+    expect(() => bake(document, new SurfaceStore(), { onProgress: (done) => done < 0.5 })).toThrow('cancelled');
+  });
+
   it('names what is not there, and stops when told to', () => {
     const { document } = alongPoints(BEND);
     const store = new SurfaceStore();

@@ -11,6 +11,7 @@ import { BakeQueue } from './bakes/bake-queue.js';
 import { DATABASE_FILE, openDatabase, PID_FILE } from './database/database.js';
 import { DEFAULT_PORT } from './default-port.js';
 import { Gate } from './gate/gate.js';
+import { machineMemory } from './machine-memory.js';
 import { ProjectStore } from './projects/project-store.js';
 import { PropStore } from './props/prop-store.js';
 
@@ -30,6 +31,8 @@ export interface ServerOptions {
   webRoot?: string;
   /** Folder of the built threads: `gate-worker.js` reads what comes in, bakes run in `bake-worker.js`. */
   workers: string;
+  /** Memory that all bakes together may take, bytes. Default: half of what the machine has. */
+  memory?: number;
   log?: Logger;
 }
 
@@ -52,7 +55,13 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   const gate = new Gate(options.workers);
   const props = new PropStore(database.models);
   const projects = new ProjectStore(database, props, gate);
-  const bakes = new BakeQueue(database.models, projects, new BakeFiles(join(data, 'bakes')), options.workers);
+  const bakes = new BakeQueue(
+    database.models,
+    projects,
+    new BakeFiles(join(data, 'bakes')),
+    options.workers,
+    options.memory ?? machineMemory(),
+  );
   await bakes.recover();
   if (options.demo && (await projects.list()).length === 0) {
     const { document, files } = await gate.run('project', { body: writeArchive(await demoProject()) });

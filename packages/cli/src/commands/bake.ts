@@ -2,12 +2,14 @@ import { bake } from '@kelp/core';
 import { writeGlb } from '@kelp/formats';
 import { Command, InvalidArgumentError } from 'commander';
 import { loadProject } from '../load-project.js';
+import { memoryOption } from '../memory.js';
 import { checkOut, writeWhole } from '../out-file.js';
 import { findingLine, print, printJson } from '../print.js';
 
 interface BakeFlags {
   piece?: string;
   density: number;
+  memory: number;
   out: string;
   json?: boolean;
 }
@@ -19,14 +21,15 @@ export const bakeCommand = (): Command =>
     .requiredOption('--out <file.glb>', 'where to write the mesh')
     .option('--piece <name>', 'bake this piece alone')
     .option('--density <n>', 'factor on all divisions, 0.05 to 20', density, 1)
+    .addOption(memoryOption())
     .option('--json', 'print the report as one JSON value')
     .action(run);
 
-async function run(file: string, { piece, density, out, json }: BakeFlags): Promise<void> {
+async function run(file: string, { piece, density, memory, out, json }: BakeFlags): Promise<void> {
   checkOut(out, ['.glb'], file);
   const started = performance.now();
   const { document, surfaces } = await loadProject(file);
-  const baked = bake(document, surfaces, { piece, density });
+  const baked = bake(document, surfaces, { piece, density, memory });
   const bytes = await writeGlb(baked.meshes, document.name);
   writeWhole(out, bytes);
   const seconds = (performance.now() - started) / 1000;

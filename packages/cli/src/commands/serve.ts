@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import { DEFAULT_PORT } from '@kelp/server/default-port';
 import { Command, InvalidArgumentError } from 'commander';
+import { memoryOption } from '../memory.js';
 import { print } from '../print.js';
 
 interface ServeFlags {
@@ -8,6 +9,7 @@ interface ServeFlags {
   data: string;
   host: string;
   withDemo?: boolean;
+  memory: number;
 }
 
 export const serveCommand = (): Command =>
@@ -16,10 +18,11 @@ export const serveCommand = (): Command =>
     .option('--port <n>', `port; without it ${DEFAULT_PORT} or the next free one`, port)
     .option('--data <dir>', 'folder of the database', '.kelp-data')
     .option('--host <h>', 'address to listen on; anything but 127.0.0.1 lets other machines in', '127.0.0.1')
+    .addOption(memoryOption())
     .option('--with-demo', 'put the demo project into an empty database')
     .action(run);
 
-async function run({ port: wanted, data, host, withDemo }: ServeFlags): Promise<void> {
+async function run({ port: wanted, data, host, withDemo, memory }: ServeFlags): Promise<void> {
   // only this command waits for the server's packages
   const { startServer } = await import('@kelp/server');
   const server = await startServer({
@@ -28,6 +31,7 @@ async function run({ port: wanted, data, host, withDemo }: ServeFlags): Promise<
     port: wanted,
     nextFreePort: wanted === undefined,
     demo: withDemo,
+    memory,
     // these stand beside the built command line
     webRoot: fileURLToPath(new URL('../../web/dist', import.meta.url)),
     demoCover: fileURLToPath(new URL('../../demo/cover.png', import.meta.url)),

@@ -1,8 +1,9 @@
-import type { KelpDocument } from '../document/document.js';
+import type { KelpDocument, Piece } from '../document/document.js';
 import { KelpError } from '../errors.js';
 import { crossings, type Outlined, outlineOf } from '../evaluate/crossings.js';
 import { type Build, evaluatePiece } from '../evaluate/evaluate.js';
 import { notIgnored } from '../evaluate/gather.js';
+import { costOfPiece, MOST_VERTICES } from '../evaluate/made.js';
 import type { SurfaceStore } from '../evaluate/resolve.js';
 import { World } from '../evaluate/world.js';
 import { type Mesh, mergeMeshes } from '../mesh/mesh.js';
@@ -15,9 +16,14 @@ export interface BakeOptions {
   piece?: string;
   /** Factor on all divisions. Default 1. */
   density?: number;
-  /** Told after each piece: how many are done, of how many, and the one that comes next. Return false to stop. */
+  /** Memory there is for it, bytes. Pieces that would need more together are each made coarser, and tell it. Default: no limit. */
+  memory?: number;
+  /** Told how many pieces are done, with the part of the one at hand, of how many, and which that is. Return false to stop. */
   onProgress?(done: number, total: number, name: string): boolean;
 }
+
+/** A vertex with its share of the faces, as it is made, merged, written, and in the file that is put together. */
+const BAKED_VERTEX_BYTES = 5 * 56;
 
 /** One mesh of the result, with the one material it wears. */
 export interface BakedMesh {
@@ -62,10 +68,17 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
   const world = new World(document, surfaces.surroundings(document));
   const out: Baked = { meshes: [], pieces: [] };
   const outlined: Outlined[] = [];
-  pieces.forEach((piece, done) => {
-    if (options.onProgress?.(done, pieces.length, piece.name) === false)
+  const tell = (done: number, name: string) => {
+    if (options.onProgress?.(done, pieces.length, name) === false)
       throw new KelpError('CANCELLED', 'The bake was cancelled');
-    const build = evaluatePiece(world, piece, { density: options.density });
+  };
+  tell(0, pieces[0]?.name ?? '');
+  // lines are worked out for this, and kept until their piece is made
+  const allowed = shareOf(world, pieces, options, tell);
+  pieces.forEach((piece, done) => {
+    tell(done, piece.name);
+    world.onStep = (share) => tell(done + share, piece.name);
+    const build = evaluatePiece(world, piece, { density: options.density, most: allowed(piece) });
     out.pieces.push(reportOf(build));
     outlined.push(outlineOf(piece, build.made));
     out.meshes.push(...bakedMeshes(build));
@@ -77,8 +90,29 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
   pieces.forEach((piece, i) => {
     out.pieces[i].findings.push(...notIgnored(piece, met.get(piece.id) ?? []));
   });
-  options.onProgress?.(pieces.length, pieces.length, '');
+  tell(pieces.length, '');
   return out;
+}
+
+/** How many vertices each piece may have: what it asks for where all of them fit, else the same part of that for each. */
+function shareOf(
+  world: World,
+  pieces: readonly Piece[],
+  { memory = Infinity, density = 1 }: BakeOptions,
+  tell: (done: number, name: string) => void,
+): (piece: Piece) => number {
+  const room = memory / BAKED_VERTEX_BYTES;
+  if (room === Infinity) return () => MOST_VERTICES;
+  const costs = new Map(
+    pieces.map((piece) => {
+      world.onStep = () => tell(0, piece.name);
+      const { vertices } = costOfPiece(world, piece, density * piece.bake.density) ?? { vertices: 0 };
+      return [piece, Math.min(MOST_VERTICES, vertices)];
+    }),
+  );
+  const all = [...costs.values()].reduce((sum, vertices) => sum + vertices, 0);
+  const part = Math.min(1, room / all);
+  return (piece) => (part < 1 ? Math.floor(part * (costs.get(piece) ?? 0)) : MOST_VERTICES);
 }
 
 function reportOf({ name, measures, findings }: Build): PieceReport {

@@ -120,7 +120,7 @@ export function contextOf(world: World, piece: Piece): UnitWorld {
     region: (id) => (names.regions.includes(id) ? world.region(id) : undefined),
     share: 1,
     edits: piece.elements ? new Map(piece.elements.map((edit) => [edit.id, edit])) : NO_EDITS,
-    step: () => {},
+    step: (share) => world.onStep(share),
   };
 }
 

@@ -46,6 +46,20 @@ export function madeOfPiece(world: World, piece: Piece, density: number, most = 
   return made;
 }
 
+/** What a piece would have at a density, before any of it is made; undefined where its unit cannot say. */
+export function costOfPiece(world: World, piece: Piece, density: number): Cost | undefined {
+  return costOf(world, piece, density).output;
+}
+
+function costOf(world: World, piece: Piece, density: number): StageResult<Cost | undefined> {
+  const { unit: id, parameters } = piece.make;
+  const unit = knownUnit('make', id) as Unit<'make'> | undefined;
+  const { curves } = lineOf(world, piece);
+  return run<Cost | undefined>(contextOf(world, piece), density, undefined, (context) =>
+    unit?.cost?.(curves, parameters, context),
+  );
+}
+
 function build(
   world: World,
   piece: Piece,
@@ -60,9 +74,7 @@ function build(
   if (!unit) return { output: nothing, findings: [unknownUnit('make', use)], density: asked };
   const base = contextOf(world, piece);
   let density = asked;
-  const first = run<Cost | undefined>(base, asked, undefined, (context) =>
-    unit.cost?.(curves, use.parameters, context),
-  );
+  const first = costOf(world, piece, asked);
   const cost = first.output;
   const findings = [...first.findings];
   if (cost && cost.vertices > most) {

@@ -20,18 +20,21 @@ export function shortMitres(body: SweptBody): ShortMitre[] {
   if (corners.size === 0) return [];
   const along = curves.pointData[POINT.along];
   const out: ShortMitre[] = [];
+  const all = Uint32Array.from(corners.keys()).sort();
+  let next = 0;
   for (let c = 0; c < curveCount(curves); c++) {
-    const [first, end] = [curves.start[c], curves.start[c + 1]];
-    const points = [...corners.keys()].filter((p) => p >= first && p < end).sort((a, b) => a - b);
-    if (points.length === 0) continue;
+    const from = next;
+    while (next < all.length && all[next] < curves.start[c + 1]) next++;
+    if (next === from) continue;
+    const points = Array.from(all.subarray(from, next));
     const round = curves.curveData[CURVE.length][c];
     const takes = points.map((p) => taken(body, p, corners.get(p) as Corner));
     // the legs after each corner, and of an open line the one before its first
     points.forEach((p, k) => {
       const isLast = k === points.length - 1;
-      const next = isLast && curves.closed[c] ? 0 : k + 1;
-      const to = isLast ? (curves.closed[c] ? along[points[0]] + round : round) : along[points[next]];
-      const needed = takes[k] + (next < points.length ? takes[next] : 0);
+      const after = isLast && curves.closed[c] ? 0 : k + 1;
+      const to = isLast ? (curves.closed[c] ? along[points[0]] + round : round) : along[points[after]];
+      const needed = takes[k] + (after < points.length ? takes[after] : 0);
       if (to - along[p] < needed) out.push({ curve: c, point: p, needed, leg: to - along[p] });
     });
     if (!curves.closed[c] && along[points[0]] < takes[0])

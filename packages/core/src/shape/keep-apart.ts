@@ -12,6 +12,8 @@ const MANY_SAMPLES = 16_000;
 /** The finishing passes, as a part of the first ones. */
 const FINISH = 4;
 const MOST_SAMPLES = 400_000;
+/** Most points times passes: about a minute where all of them touch. */
+const MOST_WORK = 25_000_000;
 /** What is nearer than this share of the wanted distance is told. */
 const TOLERATED = 0.02;
 
@@ -61,16 +63,27 @@ export const keepApart = defineUnit({
     if (!(thick > 0)) return input;
     const total = curveLengths(input).reduce((sum, length) => sum + length, 0);
     const off = props && !context.surroundings.isEmpty ? context.surroundings : undefined;
-    const options = { gap, passes, holdEnds: held === 'ends', surroundings: off };
     const long = Math.min(LONGEST_STEP * thick, total / MANY_SAMPLES);
     const spacing = Math.max(STEP * thick, long, total / MOST_SAMPLES);
     const coarse = resample(input, { spacing, maxTurn: 0.3, keepKnots: true });
-    pushApart(coarse, radii(coarse, context.thickness), options);
+    const points = coarse.position.length / 3;
+    const most = Math.max(1, Math.floor(MOST_WORK / points));
+    if (passes > most)
+      context.report({
+        code: 'too-many-passes',
+        severity: 'warning',
+        message: `${passes.toLocaleString('en')} passes over ${points.toLocaleString('en')} places of the lines are too many; ${most.toLocaleString('en')} are made at most.`,
+        size: { value: passes, limit: most, kind: 'count' },
+      });
+    const options = { gap, passes: Math.min(passes, most), holdEnds: held === 'ends', surroundings: off };
+    const onPass = (share: number) => context.step(share / 2);
+    pushApart(coarse, radii(coarse, context.thickness), { ...options, onPass });
     // on the smooth curve through what was pushed, there is little left to do, and finer steps hold what they find
     const fine = resample(coarse, { spacing: spacing / 2, maxTurn: 0.3, keepKnots: true });
     const thin = radii(fine, context.thickness);
-    const finish = { ...options, passes: Math.ceil(passes / FINISH) };
-    const left = settle(fine, thin, finish, pushApart(fine, thin, finish));
+    const finish = { ...options, passes: Math.ceil(options.passes / FINISH) };
+    const onFinish = (share: number) => context.step((1 + share) / 2);
+    const left = settle(fine, thin, finish, pushApart(fine, thin, { ...finish, onPass: onFinish }));
     forgetMoved(fine);
     if (left && left.missing > TOLERATED * left.wanted)
       context.report({

@@ -3,9 +3,7 @@ import { AXES, axisFrame } from '../numeric/axis.js';
 import { childId } from '../numeric/random.js';
 import { dot } from '../numeric/vector.js';
 import { defineUnit } from '../unit/unit.js';
-
-/** Points of all copies together. */
-const MOST_POINTS = 4_000_000;
+import { MOST_POINTS } from './most-points.js';
 
 export const repeat = defineUnit({
   stage: 'shape',

@@ -1,5 +1,6 @@
-import { resample as resampleCurves } from '../curve/resample.js';
+import { type ResampleOptions, resample as resampleCurves, samplesOf } from '../curve/resample.js';
 import { defineUnit } from '../unit/unit.js';
+import { MOST_POINTS } from './most-points.js';
 
 export const resample = defineUnit({
   stage: 'shape',
@@ -60,13 +61,26 @@ export const resample = defineUnit({
       : by === 'spacing'
         ? `Points every ${length(spacing)}`
         : `Points every ${Math.round((turn * 180) / Math.PI)}°`,
-  build: (input, { by, count, spacing, turn }) =>
-    resampleCurves(
-      input,
+  build(input, { by, count, spacing, turn }, context) {
+    /** As it is set, or so many times as coarse. */
+    const options = (coarser: number): ResampleOptions =>
       by === 'count'
-        ? { steps: count }
+        ? { steps: Math.max(1, Math.floor(count / coarser)) }
         : by === 'spacing'
-          ? { spacing, keepKnots: true }
-          : { maxTurn: turn, keepKnots: true },
-    ),
+          ? { spacing: spacing * coarser, keepKnots: true }
+          : { maxTurn: turn * coarser, keepKnots: true };
+    const points = samplesOf(input, options(1));
+    if (points <= MOST_POINTS) return resampleCurves(input, options(1));
+    context.report({
+      code: 'too-many-points',
+      severity: 'warning',
+      message: `As it is set these lines would have ${points.toLocaleString('en')} points; they get as many as ${MOST_POINTS.toLocaleString('en')} allow. Ask for fewer.`,
+      size: { value: points, limit: MOST_POINTS, kind: 'count' },
+    });
+    let coarser = 1;
+    // each line has a most of its own, so the first guess may be too small
+    for (let now = points; now > MOST_POINTS; now = samplesOf(input, options(coarser)))
+      coarser *= (1.001 * now) / MOST_POINTS;
+    return resampleCurves(input, options(coarser));
+  },
 });

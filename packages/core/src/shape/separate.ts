@@ -13,6 +13,8 @@ export interface SeparateOptions {
   passes: number;
   holdEnds: boolean;
   surroundings?: Surroundings;
+  /** Told how much of the passes is done, 0…1. */
+  onPass?(share: number): void;
 }
 
 /** What is left at the worst place. */
@@ -34,6 +36,9 @@ const RELAXATION = 0.8;
 const PROP_PASSES = 3;
 /** The reach shrinks from pass to pass; the last ones are not spread: they close what spreading left open. */
 const EXACT_SHARE = 0.25;
+/** So many passes that gain less than this share of what is missing are given up: there is no more room. */
+const STALLED = 60;
+const GAIN = 0.01;
 /** Good enough, as a share of the wanted distance. */
 const DONE = 1e-3;
 
@@ -56,8 +61,11 @@ export function separate(curves: CurveSet, radius: Float64Array, options: Separa
   const spread = new Float64Array(position.length);
   const sum = new Float64Array(radius.length);
   const spacing = meanStep(spans, position);
+  const spreading = options.passes * (1 - EXACT_SHARE);
   let worst: Nearness | undefined;
+  let [least, since, skipped] = [Infinity, 0, 0];
   for (let pass = 0; pass <= options.passes; pass++) {
+    options.onPass?.(pass / (options.passes + 1));
     pushes.fill(0);
     balls.update(position);
     near.update(position, balls.span);
@@ -67,7 +75,14 @@ export function separate(curves: CurveSet, radius: Float64Array, options: Separa
     if (options.surroundings && (isLast || pass % PROP_PASSES === 0 || !worst))
       worst = pushOffProps(curves, radius, options, pushes, worst);
     if (isLast || !worst || worst.missing < DONE * worst.wanted) break;
-    const share = Math.max(0, 1 - pass / (options.passes * (1 - EXACT_SHARE)));
+    const left = worst.missing / worst.wanted;
+    if (left < (1 - GAIN) * least) [least, since] = [left, pass];
+    else if (pass - since >= STALLED) {
+      if (pass + skipped >= spreading) break;
+      // what spreading cannot mend, the exact passes may
+      [least, since, skipped] = [Infinity, pass, spreading - pass];
+    }
+    const share = Math.max(0, 1 - (pass + skipped) / spreading);
     const follow = Math.min(MOST_REACH, Math.ceil((share * REACH * most) / (spacing || most)));
     move(curves, pushes, spread, sum, options.holdEnds, follow);
     balls.addWay(spread);

@@ -33,6 +33,8 @@ export class BakeQueue {
   private readonly running = new Map<string, { abort: AbortController; progress: BakeProgress | null }>();
   private readonly changes = new EventEmitter().setMaxListeners(0);
   private readonly settled = new Set<Promise<void>>();
+  /** For each bake, bytes. */
+  private readonly memory: number;
   /** Ends that the database did not take, in words. */
   private readonly untold = new Map<string, string>();
 
@@ -41,11 +43,14 @@ export class BakeQueue {
     private readonly projects: ProjectStore,
     private readonly files: BakeFiles,
     workers: string,
+    memory: number,
   ) {
+    const threads = Math.max(1, availableParallelism() - 1);
+    this.memory = memory / threads;
     this.pool = new Piscina({
       filename: join(workers, 'bake-worker.js'),
       minThreads: 0,
-      maxThreads: Math.max(1, availableParallelism() - 1),
+      maxThreads: threads,
       idleTimeout: 30_000,
     });
   }
@@ -159,6 +164,7 @@ export class BakeQueue {
         files,
         piece: row.piece ?? undefined,
         density: row.density,
+        memory: this.memory,
         out: this.files.path(row.id),
         port: port2,
       };

@@ -9,6 +9,8 @@ export interface BakeTask {
   files: Map<string, Uint8Array>;
   piece?: string;
   density: number;
+  /** Memory there is for it, bytes. */
+  memory: number;
   /** Where the mesh is written, once it is whole. */
   out: string;
   /** Progress goes out here. */
@@ -16,6 +18,7 @@ export interface BakeTask {
 }
 
 export interface BakeProgress {
+  /** With the part of the piece at hand. */
   done: number;
   total: number;
   /** The piece that is being made now. */

@@ -3,11 +3,23 @@ import { bake, KelpError, parseDocument, SurfaceStore } from '@kelp/core';
 import { decodeProp, writeGlb } from '@kelp/formats';
 import type { BakeProgress, BakeResult, BakeTask } from './bake-task.js';
 
+/** Parts of a piece are told no more often than this, milliseconds. */
+const TELL_AFTER = 200;
+
 /** Runs in a thread of its own. Trees over props are kept from bake to bake. */
 const surfaces = new SurfaceStore();
 
-export default async function runBake({ text, files, piece, density, out, port }: BakeTask): Promise<BakeResult> {
+export default async function runBake({
+  text,
+  files,
+  piece,
+  density,
+  memory,
+  out,
+  port,
+}: BakeTask): Promise<BakeResult> {
   const started = performance.now();
+  let told = started;
   try {
     const document = parseDocument(JSON.parse(text));
     for (const { mesh } of document.props) {
@@ -17,8 +29,13 @@ export default async function runBake({ text, files, piece, density, out, port }
     const baked = bake(document, surfaces, {
       piece,
       density,
+      memory,
       onProgress(done, total, name) {
-        port.postMessage({ done, total, name } satisfies BakeProgress);
+        const now = performance.now();
+        if (Number.isInteger(done) || now - told > TELL_AFTER) {
+          port.postMessage({ done, total, name } satisfies BakeProgress);
+          told = now;
+        }
         return true;
       },
     });

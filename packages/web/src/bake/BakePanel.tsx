@@ -193,7 +193,7 @@ function Running({ bake, onCancelled }: { bake: BakeState; onCancelled(state: Ba
       <Typography variant="body2" noWrap>
         {progress
           ? progress.done < progress.total
-            ? `${progress.done + 1} of ${progress.total}: ${progress.name}`
+            ? `${Math.floor(progress.done) + 1} of ${progress.total}: ${progress.name}`
             : 'Writing the file…'
           : 'Waiting for its turn…'}
       </Typography>

@@ -1,0 +1,16 @@
+import { machineMemory } from '@kelp/server/machine-memory';
+import { InvalidArgumentError, Option } from 'commander';
+
+const MB = 2 ** 20;
+
+/** `--memory`: what baking may take, told in MB, given on in bytes. */
+export const memoryOption = (): Option =>
+  new Option('--memory <mb>', 'memory that baking may take, MB; what needs more is made coarser, and told')
+    .argParser(megabytes)
+    .default(machineMemory(), 'half of what the machine has');
+
+function megabytes(text: string): number {
+  const value = Number(text);
+  if (!(value >= 1 && value <= 1e7)) throw new InvalidArgumentError('It must be a number of MB from 1 to 10000000.');
+  return value * MB;
+}
