@@ -25,7 +25,7 @@ const TESTS = {
   make: ['cable', 'section', 'sweep', 'checks', 'evaluate', 'matrix'],
   section: ['section', 'sweep', 'matrix'],
   shape: ['catenary', 'curve-edit', 'carry', 'shapes', 'lie-flat'],
-  surface: ['surface', 'paths', 'shapes', 'cuts', 'in-sight', 'lie-flat'],
+  surface: ['surroundings', 'surface', 'paths', 'shapes', 'cuts', 'in-sight', 'lie-flat'],
   sweep: ['mesh', 'section', 'sweep', 'matrix'],
 };
 const rooms = [...new Set(asked.map((path) => path.split('/')[0]))];
