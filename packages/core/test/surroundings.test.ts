@@ -18,7 +18,9 @@ const box = fc.record({
   middle: fc.tuple(whole(-6, 6), whole(-6, 6), whole(-6, 6)),
   half: fc.tuple(whole(1, 2), whole(1, 2), whole(1, 2)),
 });
-const place = fc.tuple(whole(-20, 20), whole(-20, 20), whole(-20, 20)).map((at) => at.map((v) => v / 2 + 0.125) as Place);
+const place = fc
+  .tuple(whole(-20, 20), whole(-20, 20), whole(-20, 20))
+  .map((at) => at.map((v) => v / 2 + 0.125) as Place);
 
 const propsOf = (boxes: readonly Box[]) =>
   new Map(
