@@ -1,4 +1,4 @@
-// npm run bench -- web: the workbench in a browser; -- server: the server under hostile bodies. npm run bench: bundles the benchmarks as the worker is bundled, runs them, prints a table and writes bench/out/latest.json.
+// npm run bench -- web: the workbench in a browser; -- server: the server under hostile bodies; -- soak: under everything for twenty minutes. npm run bench: bundles the benchmarks as the worker is bundled, runs them, prints a table and writes bench/out/latest.json.
 import { join } from 'node:path';
 import { buildIfStale } from './build-if-stale.mjs';
 import { ensureChromium } from './chromium.mjs';
@@ -12,9 +12,9 @@ if (process.argv[2] === 'web') {
   await import('../bench/web.mjs');
   process.exit(0);
 }
-if (process.argv[2] === 'server') {
+if (process.argv[2] === 'server' || process.argv[2] === 'soak') {
   buildIfStale();
-  await import('../bench/server.mjs');
+  await import(`../bench/${process.argv[2]}.mjs`);
   process.exit(0);
 }
 const { build } = await import('esbuild');

@@ -23,7 +23,9 @@ await build({
   target: 'node20',
   logLevel: 'warning',
   external: ['manifold-3d'],
-  banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
+  banner: {
+    js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);",
+  },
 });
 const server = spawn(process.execPath, [
   join(root, 'packages/cli/bin/kelp.js'),
