@@ -96,3 +96,52 @@ test('an archive of a newer version is refused with a word on what to do', async
   await expect(page.getByRole('alert')).toContainText(/newer|update/i);
   await expect(page.getByRole('list', { name: 'Projects' }).getByRole('listitem')).toHaveCount(1);
 });
+
+test('files that are broken, or far too much, are told with a reason; meanwhile the page can be used, and reading be stopped', async ({
+  page,
+  kelp,
+}) => {
+  const bench = new Workbench(page);
+  await bench.openDemo(kelp.url);
+  const dialog = page.getByRole('dialog', { name: /^Import/ });
+  const give = async (name: string, buffer: Buffer) => {
+    await page.getByRole('button', { name: 'Import a file…' }).click();
+    await page.getByLabel('File to import').setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
+  };
+  // a thousand bytes that claim two hundred million places
+  const json = JSON.stringify({
+    asset: { version: '2.0' }, scene: 0, scenes: [{ nodes: [0] }], nodes: [{ mesh: 0 }],
+    meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }],
+    accessors: [{ componentType: 5126, type: 'VEC3', count: 2e8 }],
+  }).padEnd(1000); // biome-ignore format: two lines
+  const head = Buffer.alloc(20);
+  for (const [k, value] of [0x46546c67, 2, 1020, 1000, 0x4e4f534a].entries()) head.writeUInt32LE(value, 4 * k);
+  for (const [name, buffer, words] of [
+    ['claims.glb', Buffer.concat([head, Buffer.from(json)]), /accessors\[0\]/],
+    ['noise.stl', Buffer.from('solid \u0000\u0001'.repeat(50)), /noise\.stl/],
+    ['cut.svg', Buffer.from('<svg><path d="M0 0 C'), /cut\.svg/],
+    ['half.jpg', Buffer.from([0xff, 0xd8, 0xff, 0xe0, 0, 16]), /broken picture/],
+  ] as const) {
+    await give(name, buffer);
+    await expect(dialog.getByRole('alert')).toContainText(words);
+    await dialog.getByRole('button', { name: 'Cancel' }).click();
+    await expect(dialog).toBeHidden();
+  }
+
+  // forty megabytes of text take a while: the page answers all the while, and Stop is at once
+  await give('long.obj', Buffer.from(`${'v 0.123456 1.5 2.5\n'.repeat(2_000_000)}f 1 2 3\n`));
+  await expect(dialog.getByRole('status')).toContainText(/Reading long\.obj \(3\d\.\d MB\)/);
+  const longest = await page.evaluate(async () => {
+    let most = 0;
+    for (let k = 0; k < 10; k++) {
+      const began = performance.now();
+      await new Promise((after) => setTimeout(after, 20));
+      most = Math.max(most, performance.now() - began);
+    }
+    return most;
+  });
+  expect(longest).toBeLessThan(500);
+  await dialog.getByRole('button', { name: 'Stop' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByText(/tri$/).first()).toBeVisible();
+});

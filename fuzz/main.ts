@@ -20,7 +20,8 @@ const ROUTES_SHARE = 0.2;
 const MOST_MEMORY = 1024;
 
 // loaders tell the console what they meet: here that is the rule
-console.error = console.warn = () => {};
+const print = console.log;
+console.log = console.warn = console.error = () => {};
 
 const began = performance.now();
 const readers = await fuzzReaders(Math.ceil(runs * (1 - ROUTES_SHARE)), seed);
@@ -29,11 +30,11 @@ const routes = values.server ? await fuzzRoutes(values.server, Math.ceil(runs * 
 const faults = [...readers, ...routes].flatMap((tally) => tally.faults);
 for (const [who, memory] of [['The readers', own], ['The server', mostMemory(Number(values.pid))]] as const)
   if (memory !== undefined) {
-    console.log(`${who} had ${Math.round(memory)} MB at most.`);
+    print(`${who} had ${Math.round(memory)} MB at most.`);
     if (memory > MOST_MEMORY) faults.push(`${who} had ${Math.round(memory)} MB`);
   } // biome-ignore format: one thing
-for (const tally of [...readers, ...routes]) console.log(String(tally));
-for (const fault of faults.slice(0, 20)) console.log(`FAULT ${fault}`);
+for (const tally of [...readers, ...routes]) print(String(tally));
+for (const fault of faults.slice(0, 20)) print(`FAULT ${fault}`);
 const cases = [...readers, ...routes].reduce((sum, { taken, refused }) => sum + taken + refused, 0) + faults.length;
-console.log(`${cases} cases in ${((performance.now() - began) / 1000).toFixed(0)} s, ${faults.length} faults.`);
+print(`${cases} cases in ${((performance.now() - began) / 1000).toFixed(0)} s, ${faults.length} faults.`);
 process.exitCode = faults.length === 0 ? 0 : 1;

@@ -153,3 +153,30 @@ it.each<[string, (mesh: Mesh) => void, string, string]>([
   expect(error).toMatchObject({ code, message: expect.stringContaining(`Post`) });
   expect(error?.message).toContain(words);
 });
+
+it('where twenty thousand faces meet, each does not look at each: a disc is flat, a cone smooth round and pointed at its tip', () => {
+  const faces = 20_000;
+  const cone = (height: number) => {
+    const position = new Float32Array(3 * (faces + 1));
+    position[1] = height;
+    for (let k = 1; k <= faces; k++)
+      position.set([Math.cos((2 * Math.PI * k) / faces), 0, -Math.sin((2 * Math.PI * k) / faces)], 3 * k);
+    const index = Uint32Array.from({ length: 3 * faces }, (_, n) =>
+      n % 3 === 0 ? 0 : 1 + ((Math.floor(n / 3) + (n % 3) - 1) % faces),
+    );
+    return withComputedNormals({
+      position,
+      normal: new Float32Array(position.length),
+      uv: new Float32Array(2 * (faces + 1)),
+      index,
+      quads: 0,
+      groups: [],
+    });
+  };
+  const flat = cone(0).normal;
+  for (let i = 0; i < flat.length; i += 3) expect(flat[i + 1]).toBeGreaterThan(0.9999);
+  // a slope of 45°: every normal leans by about as much, also those of the tip, each of which is for the faces beside it
+  const { normal, index } = cone(1);
+  for (let corner = 0; corner < index.length; corner += 3)
+    expect(normal[3 * index[corner] + 1]).toBeCloseTo(Math.SQRT1_2, 1);
+});

@@ -13,7 +13,7 @@ export {
 export { MOST_FILE_BYTES, type Model, type ModelObject } from './model/model.js';
 export { contentHash, decodeProp, encodeProp, type PropChoices, propMesh } from './model/prop-mesh.js';
 export { readModel } from './model/read-model.js';
-export { looksLikePicture, pictureInfo } from './picture/picture.js';
+export { looksLikePicture, MOST_PICTURE_BYTES, pictureInfo } from './picture/picture.js';
 export {
   DOCUMENT_ENTRY,
   filesOf,

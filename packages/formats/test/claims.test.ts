@@ -1,6 +1,6 @@
 import { KelpError } from '@kelp/core';
 import validator from 'gltf-validator';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { encodeProp, parseJson, readCurves, readModel } from '../src/index.js';
 
 // Files that say more than they hold. Each is built here, small, and refused before room is made for what it says.
@@ -98,4 +98,13 @@ describe('text that costs more than its length', () => {
     const text = JSON.stringify({ name: `${'['.repeat(500)}\\"{`, list: [1, [2, { a: '\\' }]] });
     expect(parseJson('The file', text)).toEqual(JSON.parse(text));
   });
+});
+
+it('an STL whose face lacks a corner is refused', async () => {
+  const text =
+    'solid a\nfacet normal 0 0 1\nouter loop\nvertexY 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid a';
+  vi.spyOn(console, 'error').mockImplementation(() => {});
+  const { code, message } = await refusal(readModel('a.stl', new TextEncoder().encode(text)));
+  expect(code).toBe('BAD_FILE');
+  expect(message).toContain('three corners');
 });

@@ -1,6 +1,11 @@
 import type { Mesh } from './mesh.js';
 import { weldPlaces } from './weld.js';
 
+/** More corners in one place than these are gathered by their normals: each looking at each would never end. */
+const MOST_FAN = 256;
+/** Of gathered normals each number differs by about so much at most. */
+const NEARLY = 1 / 16;
+
 /**
  * Normals for a mesh that came without: smooth across edges that turn less than `hardAngle` (radians), sharp across
  * the others. Face normals are weighted by their angle at the vertex (Thürmer and Wüthrich, Computing vertex normals
@@ -26,6 +31,14 @@ export function withComputedNormals(mesh: Mesh, hardAngle = 0.6): Mesh {
       fan[remap[index[3 * f + k]]].push(3 * f + k);
     }
   }
+  /** What meets at each place: a unit normal and how much it weighs, four numbers each. */
+  const meets = fan.map((corners) => {
+    const all = corners.flatMap((corner) => {
+      const n = 3 * Math.floor(corner / 3);
+      return [faceNormal[n], faceNormal[n + 1], faceNormal[n + 2], cornerAngle[corner]];
+    });
+    return corners.length > MOST_FAN ? gathered(all) : all;
+  });
   const cos = Math.cos(hardAngle);
   const vertices = new Map<string, number>();
   const position: number[] = [];
@@ -36,16 +49,13 @@ export function withComputedNormals(mesh: Mesh, hardAngle = 0.6): Mesh {
     const f = Math.floor(corner / 3);
     const v = index[corner];
     let [x, y, z] = [0, 0, 0];
-    for (const other of fan[remap[v]]) {
-      const g = Math.floor(other / 3);
-      const dot =
-        faceNormal[3 * f] * faceNormal[3 * g] +
-        faceNormal[3 * f + 1] * faceNormal[3 * g + 1] +
-        faceNormal[3 * f + 2] * faceNormal[3 * g + 2];
+    const all = meets[remap[v]];
+    for (let k = 0; k < all.length; k += 4) {
+      const dot = faceNormal[3 * f] * all[k] + faceNormal[3 * f + 1] * all[k + 1] + faceNormal[3 * f + 2] * all[k + 2];
       if (dot < cos) continue;
-      x += faceNormal[3 * g] * cornerAngle[other];
-      y += faceNormal[3 * g + 1] * cornerAngle[other];
-      z += faceNormal[3 * g + 2] * cornerAngle[other];
+      x += all[k] * all[k + 3];
+      y += all[k + 1] * all[k + 3];
+      z += all[k + 2] * all[k + 3];
     }
     const size = Math.hypot(x, y, z);
     const unit = size > 0 ? [x / size, y / size, z / size] : [0, 1, 0];
@@ -67,6 +77,21 @@ export function withComputedNormals(mesh: Mesh, hardAngle = 0.6): Mesh {
     uv: Float32Array.from(newUv),
     index: newIndex,
   };
+}
+
+/** Normals that are nearly the same as one, with their weights together. */
+function gathered(all: readonly number[]): number[] {
+  const sums = new Map<string, [number, number, number]>();
+  for (let k = 0; k < all.length; k += 4) {
+    const key = [0, 1, 2].map((n) => Math.round(all[k + n] / NEARLY)).join(' ');
+    const sum = sums.get(key) ?? [0, 0, 0];
+    for (let n = 0; n < 3; n++) sum[n] += all[k + n] * all[k + 3];
+    sums.set(key, sum);
+  }
+  return [...sums.values()].flatMap((sum) => {
+    const size = Math.hypot(...sum);
+    return size > 0 ? [...sum.map((value) => value / size), size] : [];
+  });
 }
 
 function angleAt(p: Float32Array, a: number, b: number, c: number): number {

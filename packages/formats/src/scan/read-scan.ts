@@ -35,17 +35,19 @@ export function readScan(fileName: string, bytes: Uint8Array, format: 'STL' | 'P
   if (index.length / 3 > MOST_TRIANGLES)
     throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_TRIANGLES.toLocaleString('en')} triangles`);
   const vertices = merged.getAttribute('position').count;
-  const mesh = withComputedNormals({
+  if (index.length % 3 !== 0)
+    throw new KelpError('BAD_FILE', `${fileName} is no readable ${format}: a face has not three corners`);
+  const bare = {
     position: Float32Array.from(merged.getAttribute('position').array),
     normal: new Float32Array(3 * vertices),
     uv: new Float32Array(2 * vertices),
     index,
     quads: 0,
     groups: [],
-  });
+  };
   const name = fileName.replace(/\.\w+$/, '');
-  checkMesh(mesh, `${fileName}: "${name}"`);
-  return { format, objects: [{ name, mesh }], notes: [] };
+  checkMesh(bare, `${fileName}: "${name}"`);
+  return { format, objects: [{ name, mesh: withComputedNormals(bare) }], notes: [] };
 }
 
 /** The loader reads on past the end of a file that was cut off. */

@@ -6,7 +6,16 @@ import { useAppSelector } from './store.js';
 
 /** Whether the work is safe, in words. */
 export function SaveWords() {
-  const { state, at, message } = useAppSelector((all) => all.project.save);
+  const { state, at, message, kept } = useAppSelector((all) => all.project.save);
+  const alone = !kept && state !== 'saved';
+  // only this page has what was done since the last save: it does not close without a question
+  useEffect(() => {
+    if (!alone) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener('beforeunload', ask);
+    return () => window.removeEventListener('beforeunload', ask);
+  }, [alone]);
+  const where = kept ? 'kept in this browser' : 'keep this page open';
   // "a minute ago" grows old by itself
   const [, tick] = useState(0);
   useEffect(() => {
@@ -17,14 +26,21 @@ export function SaveWords() {
     saved: at ? `Saved ${formatDistanceToNowStrict(new Date(at), { addSuffix: true })}` : 'Saved',
     unsaved: 'Saving soon…',
     saving: 'Saving…',
-    offline: 'Server away: kept in this browser',
-    full: 'Disk full: kept in this browser',
+    offline: `Server away: ${where}`,
+    full: `Disk full: ${where}`,
     conflict: 'Saved elsewhere: choose',
-    refused: 'Not saved: kept in this browser',
+    refused: `Not saved: ${where}`,
   }[state];
   const wrong = state === 'offline' || state === 'full' || state === 'conflict' || state === 'refused';
   return (
-    <Tooltip title={message ?? ''}>
+    <Tooltip
+      title={[
+        message,
+        alone && 'The storage of this browser is full or not allowed: nothing is kept when the page is closed.',
+      ]
+        .filter(Boolean)
+        .join(' ')}
+    >
       <Typography
         role="status"
         aria-label="Saving"

@@ -12,10 +12,12 @@ import {
 import { useEffect, useState } from 'react';
 import { useAppDispatch } from '../app/store.js';
 import { FileButton } from '../fields/FileButton.js';
+import { bytesText } from '../fields/units.js';
 import { takeInPicture } from '../pictures/picture-edits.js';
 import { CurveChoices } from './CurveChoices.js';
 import { MeshChoices } from './MeshChoices.js';
-import { type ReadFile, readFile } from './read-file.js';
+import type { ReadFile } from './read-file.js';
+import { readApart } from './reader-thread.js';
 
 const PICTURE = /\.(png|jpe?g)$/i;
 
@@ -25,20 +27,24 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
   const [chosen, setChosen] = useState(file === 'choose' ? null : file);
   const [read, setRead] = useState<ReadFile | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
+  const [stage, setStage] = useState('');
   useEffect(() => {
     if (!chosen) return;
     setProblem(null);
     setRead(null);
+    setStage('');
     let open = true;
+    const stop = new AbortController();
     const reading: Promise<ReadFile | null> = PICTURE.test(chosen.name)
       ? dispatch(takeInPicture(chosen)).then(() => null)
-      : readFile(chosen);
+      : readApart(chosen, { signal: stop.signal, onStage: setStage });
     reading.then(
       (result) => open && (result ? setRead(result) : onClose()),
       (error: Error) => open && setProblem(error.message),
     );
     return () => {
       open = false;
+      stop.abort();
     };
   }, [chosen, dispatch, onClose]);
   return (
@@ -58,7 +64,10 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
             )}
             {chosen && !problem ? (
               <Box sx={{ display: 'flex', gap: 3, alignItems: 'center' }}>
-                <CircularProgress size={20} /> <Typography>Reading {chosen.name}…</Typography>
+                <CircularProgress size={20} />{' '}
+                <Typography role="status">
+                  Reading {chosen.name} ({bytesText(chosen.size)}){stage && `. ${stage}`}…
+                </Typography>
               </Box>
             ) : (
               <Typography>
@@ -69,7 +78,7 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
           </DialogContent>
           <DialogActions>
             <Button color="inherit" onClick={onClose}>
-              Cancel
+              {chosen && !problem && !PICTURE.test(chosen.name) ? 'Stop' : 'Cancel'}
             </Button>
             <FileButton
               variant="contained"

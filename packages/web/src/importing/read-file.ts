@@ -1,5 +1,13 @@
 import { KelpError } from '@kelp/core';
-import { type CurveFile, type Inspection, inspectModel, type Model, readCurves, readModel } from '@kelp/formats';
+import {
+  type CurveFile,
+  type Inspection,
+  inspectModel,
+  MOST_FILE_BYTES,
+  type Model,
+  readCurves,
+  readModel,
+} from '@kelp/formats';
 
 export interface ReadModelFile {
   kind: 'model';
@@ -14,18 +22,27 @@ export interface ReadCurveFile {
 }
 export type ReadFile = ReadModelFile | ReadCurveFile;
 
+const MB = 2 ** 20;
 const ONLY_CURVES = /\.(svg|csv|tsv|txt)$/i;
 
 /**
  * Reads a dropped or chosen file and looks it over: a mesh where it has faces, curves where it has lines.
  * @throws KelpError with a sentence for the person
  */
-export async function readFile(file: File): Promise<ReadFile> {
+export async function readFile(file: File, onStage: (words: string) => void = () => {}): Promise<ReadFile> {
+  const { name, size } = file;
+  // before its bytes are asked for: they may be more than there is memory
+  if (size > MOST_FILE_BYTES)
+    throw new KelpError(
+      'TOO_LARGE',
+      `${name} has ${Math.round(size / MB).toLocaleString('en')} MB; Kelp reads up to ${MOST_FILE_BYTES / MB} MB`,
+    );
   const bytes = new Uint8Array(await file.arrayBuffer());
-  const { name } = file;
+  onStage('Taking it apart');
   if (ONLY_CURVES.test(name)) return { kind: 'curves', name, file: await readCurves(name, bytes) };
   try {
     const model = await readModel(name, bytes);
+    onStage('Looking it over');
     return { kind: 'model', name, model, inspection: inspectModel(model) };
   } catch (error) {
     if (!(error instanceof KelpError) || error.code !== 'EMPTY_MESH') throw error;

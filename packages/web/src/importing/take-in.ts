@@ -1,11 +1,12 @@
 import { freeName, HOME, type Prop, tidyName } from '@kelp/core';
-import { encodeProp, type PropChoices, propMesh } from '@kelp/formats';
+import type { PropChoices } from '@kelp/formats';
 import { api } from '../api/client.js';
 import type { AppDispatch, AppState } from '../app/store.js';
 import type { Evaluation } from '../evaluation/evaluation.js';
 import { edit, newId } from '../state/edits.js';
 import { propChosen } from '../state/view-slice.js';
 import type { ReadModelFile } from './read-file.js';
+import { encodeApart } from './reader-thread.js';
 
 /** Colour of a prop that brings none: stone that cables of any colour stand out against. */
 const PROP_COLOUR = '#cfcdc2';
@@ -22,8 +23,13 @@ export const takeIn =
       : [{ name: file.name.replace(/\.\w+$/, ''), objects: file.model.objects }];
     const props: Prop[] = [];
     const taken = [...(getState().project.document?.props ?? [])];
-    for (const { name, objects } of groups) {
-      const { bytes, hash } = await encodeProp(propMesh(objects, choices));
+    const encoded = await encodeApart(
+      file.name,
+      groups.map(({ objects }) => objects),
+      choices,
+    );
+    for (const [k, { name }] of groups.entries()) {
+      const { bytes, hash } = encoded[k];
       await api.putProp(hash, bytes);
       evaluation.addProp(hash, bytes);
       const prop: Prop = {

@@ -11,9 +11,12 @@ const FIRST_WIDTH = 2;
 export const takeInPicture =
   (file: File) =>
   async (dispatch: AppDispatch, getState: () => AppState): Promise<void> => {
-    const bytes = new Uint8Array(await file.arrayBuffer());
     // what reads files comes when there is one
-    const { contentHash, pictureInfo } = await import('@kelp/formats');
+    const { contentHash, MOST_PICTURE_BYTES, pictureInfo } = await import('@kelp/formats');
+    // before its bytes are asked for
+    if (file.size > MOST_PICTURE_BYTES)
+      throw new Error(`${file.name} is larger than ${MOST_PICTURE_BYTES / 2 ** 20} MB: Kelp reads no larger pictures`);
+    const bytes = new Uint8Array(await file.arrayBuffer());
     const { width, height } = pictureInfo(file.name, bytes);
     const image = contentHash(bytes);
     await api.putProp(image, bytes);

@@ -29,6 +29,7 @@ async function quietly<T>(work: () => Promise<T>): Promise<T | undefined> {
 
 export const readJournal = (project: string): Promise<JournalEntry | undefined> =>
   quietly(() => get<JournalEntry>(project, journal()));
-export const writeJournal = (project: string, entry: JournalEntry): Promise<void> =>
-  quietly(() => set(project, entry, journal())) as Promise<void>;
+/** Whether the browser took it: a full or forbidden storage does not. */
+export const writeJournal = async (project: string, entry: JournalEntry): Promise<boolean> =>
+  (await quietly(() => set(project, entry, journal()).then(() => true))) ?? false;
 export const clearJournal = (project: string): Promise<void> => quietly(() => del(project, journal())) as Promise<void>;

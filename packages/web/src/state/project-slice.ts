@@ -25,7 +25,8 @@ export interface ProjectState {
   future: Step[];
   /** While a gesture (one drag) runs, its edits are one step. */
   gesture: string | null;
-  save: { state: SaveState; at: string | null; message: string | null };
+  /** `kept`: what is not saved yet is in the browser's storage too, and outlives the page. */
+  save: { state: SaveState; at: string | null; message: string | null; kept: boolean };
   /** What had to be done to the document to open it; until it was read. */
   notes: string[];
 }
@@ -37,7 +38,7 @@ const initialState: ProjectState = {
   past: [],
   future: [],
   gesture: null,
-  save: { state: 'saved', at: null, message: null },
+  save: { state: 'saved', at: null, message: null, kept: true },
   notes: [],
 };
 
@@ -67,7 +68,7 @@ const slice = createSlice({
         id,
         document,
         revision,
-        save: { state: unsaved ? 'unsaved' : 'saved', at, message: null },
+        save: { state: unsaved ? 'unsaved' : 'saved', at, message: null, kept: true },
         notes,
       };
     },
@@ -98,7 +99,7 @@ const slice = createSlice({
       const { document, revision, at } = payload;
       if (!state.document) return state;
       const past = withStep(state.past, { label: 'Settle what was saved elsewhere', document: state.document });
-      const save: ProjectState['save'] = { state: 'unsaved', at, message: null };
+      const save: ProjectState['save'] = { ...state.save, state: 'unsaved', at, message: null };
       return { ...state, document, revision, past, future: [], gesture: null, save };
     },
     gestureEnded: (state) => ({ ...state, gesture: null }),
@@ -110,8 +111,12 @@ const slice = createSlice({
       state,
       { payload }: PayloadAction<{ state: SaveState; message?: string; revision?: number; at?: string }>,
     ) {
-      const save = { state: payload.state, at: payload.at ?? state.save.at, message: payload.message ?? null };
+      const { at, kept } = state.save;
+      const save = { state: payload.state, at: payload.at ?? at, message: payload.message ?? null, kept };
       return { ...state, save, revision: payload.revision ?? state.revision };
+    },
+    journalWritten(state, { payload: kept }: PayloadAction<boolean>) {
+      return { ...state, save: { ...state.save, kept } };
     },
   },
 });
@@ -141,5 +146,16 @@ const unsaved = ({ save }: ProjectState): ProjectState['save'] =>
   save.state === 'conflict' ? save : { ...save, state: 'unsaved', message: null };
 
 export const projectReducer = slice.reducer;
-export const { opened, closed, notesRead, edited, settled, gestureEnded, undone, redone, steppedTo, saveChanged } =
-  slice.actions;
+export const {
+  opened,
+  closed,
+  notesRead,
+  edited,
+  settled,
+  gestureEnded,
+  undone,
+  redone,
+  steppedTo,
+  saveChanged,
+  journalWritten,
+} = slice.actions;

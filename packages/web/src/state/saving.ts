@@ -2,7 +2,17 @@ import type { KelpDocument } from '@kelp/core';
 import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { type ApiError, api } from '../api/client.js';
 import { clearJournal, writeJournal } from './journal.js';
-import { edited, opened, type ProjectState, redone, saveChanged, settled, steppedTo, undone } from './project-slice.js';
+import {
+  edited,
+  journalWritten,
+  opened,
+  type ProjectState,
+  redone,
+  saveChanged,
+  settled,
+  steppedTo,
+  undone,
+} from './project-slice.js';
 import { isSameDocument } from './same-document.js';
 
 /** How long the save waits after the last edit, and until a server that did not answer is asked again; milliseconds. */
@@ -27,7 +37,10 @@ export function createSaving({ rest, retry }: SavingTimes = { rest: 700, retry: 
       const now = () => (listener.getState() as { project: ProjectState }).project;
       const { id, document, revision, save } = now();
       if (!id || !document || save.state === 'saved' || save.state === 'conflict') return;
-      void writeJournal(id, { document, basedOn: revision, at: new Date().toISOString(), sent: [...unanswered] });
+      const entry = { document, basedOn: revision, at: new Date().toISOString(), sent: [...unanswered] };
+      void writeJournal(id, entry).then((kept) => {
+        if (kept !== now().save.kept) listener.dispatch(journalWritten(kept));
+      });
       await listener.delay(rest);
       for (;;) {
         const outcome = inTurn(async () => {
