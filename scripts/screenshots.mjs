@@ -116,7 +116,8 @@ await piece('Sensor lead').click();
 await page.getByRole('button', { name: 'Proof sheet…' }).click();
 await page.getByRole('combobox', { name: 'Number stepped across' }).click();
 await page.getByRole('option', { name: 'Cable · Radius' }).click();
-await page.waitForFunction(() => document.querySelectorAll('[aria-label="Proofs"] img').length === 9);
+// nine proofs, each whole and close up
+await page.waitForFunction(() => document.querySelectorAll('[aria-label="Proofs"] img').length === 18);
 await shoot('proof-sheet');
 await page.getByRole('button', { name: 'Leave it as it is' }).click();
 
