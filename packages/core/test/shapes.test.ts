@@ -293,6 +293,22 @@ describe('keep apart', () => {
     expect(told).toEqual(['still-too-near']);
   });
 
+  it('gives up when there is no room: thousands of passes are not made where a hundred changed nothing', () => {
+    // two bars that cross and are held at both ends, each at the other's: nothing may move
+    const crossed = heap(1, 2);
+    crossed.position.set([0, 0, 0, 1, 0, 0]);
+    const two = build('shape', 'repeat', { count: 2, step: [0, 0, 0.001] }, { input: crossed });
+    let passes = 0;
+    const left = separate(two, new Float64Array(4).fill(0.01), {
+      gap: 0,
+      passes: 2000,
+      holdEnds: true,
+      onPass: () => passes++,
+    });
+    expect(left?.missing).toBeCloseTo(0.019, 6);
+    expect(passes).toBeLessThan(200);
+  });
+
   it('ends at once where nothing is near, and leaves the points bit for bit', () => {
     const lines = heap(1, 3);
     const before = lines.position.slice();

@@ -7,7 +7,7 @@ import { penTaken } from '../state/view-slice.js';
 import { usePalette } from '../theme/scheme.js';
 import { PointRings } from '../view/Handles.js';
 import { Polyline } from '../view/Polyline.js';
-import { lineDrawn, radiusFor } from './draw-edits.js';
+import { lineDrawn, reachFor } from './draw-edits.js';
 import { useDrawingPlane } from './drawing-plane.js';
 import { laidPoints } from './laid-points.js';
 import { laidStroke, type StrokePlace } from './laid-stroke.js';
@@ -108,7 +108,7 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
     /** How a line is seen from here, for one that begins at the first of `line`; and how closely it is to be kept. */
     const handOver = (line: readonly DrawnPoint[]) => {
       const pixel = pixelAt(line[0]);
-      const radius = radiusFor(live.current.document, live.current.into, line);
+      const { near: radius, far } = reachFor(live.current.document, live.current.into, line);
       const hand = {
         eye: camera.position.toArray(),
         under: (x: number, y: number) => pointUnder(camera, element, x, y, felt(), live.current.plane),
@@ -116,6 +116,7 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
         onPage: (place: ArrayLike<number>) => onScreen(camera, element, place),
         pixel,
         radius: radius * thickness.current,
+        breadth: far * thickness.current,
       };
       return { hand, pixel, closely: Math.max(FINEST * pixel, CLOSELY * radius) };
     };

@@ -68,7 +68,7 @@ export const lineDrawn =
   };
 
 /** The radius of what will run along a line: of the piece it is drawn into, or of a new one. */
-export function radiusFor(document: KelpDocument | null, into: string | null, points: readonly DrawnPoint[]): number {
+function radiusFor(document: KelpDocument | null, into: string | null, points: readonly DrawnPoint[]): number {
   const joined = document?.pieces.find(({ id }) => id === into);
   const usual = greatest(thicknessOf(joined ?? newPiece('', '', [], false))) || USUAL;
   return joined ? usual : fittingRadius(usual, points);

@@ -6,6 +6,8 @@ const STEP = 0.4;
 const MOST = 1200;
 /** A line bends so many radii at the tightest. Common practice, no source: a cable that bends tighter looks broken. */
 const BEND = 2.5;
+/** What is flat may come to bend to its side: over so many times as far as it reaches there. */
+const ASIDE = 1.5;
 /** Seen from afar it bends so many pixels: what is smaller cannot have been meant. */
 const LEAST_BEND = 2;
 /** The hand's line is evened over so many of its tightest bends. */
@@ -31,6 +33,8 @@ export interface Hand {
   /** Size of a pixel where the stroke begins, and the radius of what will run along it, metres. */
   pixel: number;
   radius: number;
+  /** How far that reaches to any side, metres, where it is flat; its radius when left out. */
+  breadth?: number;
 }
 
 /**
@@ -56,7 +60,7 @@ export function laidStroke(stroke: readonly StrokePlace[], hand: Hand, surroundi
     for (const place of [seen[i]?.position, spanned[i]]) if (place) depths[i] = Math.min(depths[i], deep(place));
     directions.set(way, 3 * i);
   });
-  const bend = Math.max(BEND * hand.radius, LEAST_BEND * hand.pixel);
+  const bend = Math.max(BEND * hand.radius, ASIDE * (hand.breadth ?? 0), LEAST_BEND * hand.pixel);
   const laid = layInSight({ eye: hand.eye, directions, depths }, surroundings, hand.radius, bend);
   const line = page.map((_, i): DrawnPoint => {
     const { radius } = drawn[Math.round((i / (page.length - 1)) * (drawn.length - 1))];
