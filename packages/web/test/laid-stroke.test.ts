@@ -139,9 +139,14 @@ function handOf(view: ReturnType<typeof looking>, preset: string) {
 /** What was laid by a pen lies on what it touches. */
 const lying = (radius = RADIUS) => newShape('cling', { reach: 2.5 * radius });
 const PRESETS = ['plain-cable', 'ribbed-hose', 'flat-strap'] as const;
+/** Of twenty strokes so many at least. */
+const STROKES = {
+  deck: { 'plain-cable': 19, 'ribbed-hose': 20, 'flat-strap': 18 },
+  scan: { 'plain-cable': 19, 'ribbed-hose': 18, 'flat-strap': 20 },
+};
 /** Of twelve clicked courses so many at least; on a scanned rabbit a hose is as thick as its ears are wide. */
 const SOUND = {
-  deck: { 'plain-cable': 11, 'ribbed-hose': 11, 'flat-strap': 11 },
+  deck: { 'plain-cable': 12, 'ribbed-hose': 12, 'flat-strap': 12 },
   scan: { 'plain-cable': 11, 'ribbed-hose': 4, 'flat-strap': 8 },
 };
 const PLACES = ['deck', 'scan'] as const;
@@ -175,7 +180,7 @@ it.each(everyCase)('strokes from anywhere over the $place become a $preset witho
     const points = fitStroke(laidStroke(stroke, handOf(view, preset), on), reachOf(preset).near / 4);
     if (isSound(points, false, pieceOf(preset, lying(reachOf(preset).near)), on)) sound++;
   }
-  expect(sound).toBeGreaterThanOrEqual(18);
+  expect(sound).toBeGreaterThanOrEqual(STROKES[place][preset]);
 });
 
 it.each(everyCase.flatMap((one) => [false, true].map((closed) => ({ ...one, closed }))))(
