@@ -254,6 +254,21 @@ it('points clicked on a plain face stay those that were clicked; so do points th
   expect(laidPoints(hidden, false, { ...above, under }, floor, RADIUS / 4)).toBe(hidden);
 });
 
+it('a clicked line whose end snapped to something in the air is laid as well, and goes there; behind what is seen it is not', () => {
+  const view = looking([0.5, 4, 5]);
+  const on = [240, 330, 420].flatMap((x, k) => view.under(x, 300 + 20 * k) ?? []);
+  const way = view.towards(480, 330);
+  const at = (far: number): DrawnPoint => ({ position: [0, 1, 2].map((k) => view.eye[k] + far * way[k]) as [number, number, number], corner: false, radius: 1 }); // biome-ignore format: one line
+  const seen = Math.hypot(...(view.under(480, 330)?.position ?? []).map((value, k) => value - view.eye[k]));
+  const inFront = [...on, at(seen - 0.1)];
+  const line = laidPoints(inFront, false, view, around, RADIUS / 2);
+  expect(line.length).toBeGreaterThan(inFront.length);
+  expect(line[line.length - 1].position).toEqual(inFront[3].position);
+  expect(isSound(line, false, pieceOf('plain-cable', lying()), around)).toBe(true);
+  const behind = [...on, at(30)];
+  expect(laidPoints(behind, false, view, around, RADIUS / 2)).toBe(behind);
+});
+
 it('an end goes where it snapped to, in the air or along its prop; a stroke that meets no prop stays as it was drawn', () => {
   const view = looking([0.5, 4, 5]);
   const stroke = straight(view, [300, 300], [420, 330]);

@@ -29,10 +29,14 @@ export function laidPoints(
   surroundings: Surroundings,
   tolerance: number,
 ): readonly DrawnPoint[] {
-  const seen = points.every(({ position }) => {
+  const seen = points.every(({ position }, i) => {
     const at = hand.onPage(position);
     const under = at && hand.under(...at);
-    return under && distance(under.position, position) < SEEN * hand.radius;
+    if (!under) return false;
+    if (distance(under.position, position) < SEEN * hand.radius) return true;
+    // an end may have snapped to something in the air, in front of what is seen
+    const isEnd = !closed && (i === 0 || i === points.length - 1);
+    return isEnd && distance(hand.eye, position) < distance(hand.eye, under.position);
   });
   if (!seen || !points.some(({ anchor }) => anchor)) return points;
   const plain = resample(catmullRom(controlPoints({ id: '', name: '', closed, points: [...points] }, surroundings)), {
@@ -44,6 +48,14 @@ export function laidPoints(
     const point = at && hand.under(...at);
     if (at && point) stroke.push({ at, point: { ...point, radius: plain.pointData[POINT.radius]?.[p] ?? 1 } });
   }
+  // the line goes where its ends were clicked
+  for (const [place, end] of closed
+    ? []
+    : ([
+        [0, 0],
+        [stroke.length - 1, points.length - 1],
+      ] as const))
+    if (stroke[place]) stroke[place] = { ...stroke[place], point: points[end] };
   const laid = closed ? laidRound(stroke, hand, surroundings) : laidStroke(stroke, hand, surroundings);
   if (isNear(laid, plain, NEAR * hand.radius)) return points;
   const fitted = fitStroke(laid, tolerance);
