@@ -77,8 +77,8 @@ export async function fuzzRoutes(url: string, runs: number, seed: number): Promi
       }
     });
     // projects that were made pile up otherwise
-    for (const { id, name: called } of await (await fetch(`${url}/api/projects`)).json())
-      if (id !== project.id && called !== undefined) await fetch(`${url}/api/projects/${id}`, { method: 'DELETE' });
+    for (const { id } of await (await fetch(`${url}/api/projects`)).json())
+      if (id !== project.id) await fetch(`${url}/api/projects/${id}`, { method: 'DELETE' });
   }
   return tallies;
 }

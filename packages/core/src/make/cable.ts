@@ -246,7 +246,7 @@ function cutOptions(input: CurveSet, p: CutParameters, density: number): Resampl
   // a strap is thin: its straight steps leave what it lies on before they show as facets
   const maxSag = flatness > 1 ? (FLAT_SAG * greatest(p.radius)) / density ** 2 : undefined;
   const maxRoll = p.section === 'round' ? undefined : TWIST_STEP / (flatness * density);
-  if (fastest > 0 && maxRoll) spacing = Math.min(spacing, TWIST_STEP / (2 * Math.PI * fastest * density));
+  if (fastest > 0 && p.section !== 'round') spacing = Math.min(spacing, TWIST_STEP / (2 * Math.PI * fastest * density));
   if (isLane(p.radius) || isLane(p.twist))
     spacing = Math.min(spacing, lengths.reduce((a, b) => Math.max(a, b), 0) / (LANE_STEPS * density));
   return { spacing: Number.isFinite(spacing) ? spacing : undefined, maxTurn: p.bendStep / density, maxRoll, maxSag };
