@@ -1,8 +1,8 @@
 import { type Issue, KelpError } from '@kelp/core';
 import { printJson } from './print.js';
 
-/** 0 done, 1 findings or failed input, 2 wrong use. */
-export const EXIT = { done: 0, failed: 1, usage: 2 } as const;
+/** 0 done, 1 findings or failed input, 2 wrong use, 130 stopped by Ctrl-C, as shells have it. */
+export const EXIT = { done: 0, failed: 1, usage: 2, stopped: 130 } as const;
 
 /** The command line itself is wrong: what was asked makes no sense, whatever the files hold. */
 export class UsageError extends Error {}

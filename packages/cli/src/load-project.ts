@@ -7,7 +7,7 @@ import { decodeProp, type Project, propEntry, readArchive, readProjectText } fro
  * Reads a `.kelp` archive, or a `.kelp.json` with its meshes in `props/` beside it.
  * @throws KelpError, or the file system's own error
  */
-export async function loadProject(file: string): Promise<{ document: Project['document']; surfaces: SurfaceStore }> {
+export function loadProject(file: string): Project {
   const bytes = readFileSync(file);
   if (bytes.length === 0) throw new KelpError('BAD_FILE', `${file} is empty`);
   const name = basename(file);
@@ -17,12 +17,17 @@ export async function loadProject(file: string): Promise<{ document: Project['do
       : readArchive(name, bytes);
   // beside the output, which may be one JSON value and nothing else
   for (const note of project.notes ?? []) process.stderr.write(`${note}\n`);
+  return project;
+}
+
+/** The meshes of its props, ready to be asked. */
+export async function surfacesOf({ document, props }: Project): Promise<SurfaceStore> {
   const surfaces = new SurfaceStore();
-  for (const { mesh } of project.document.props) {
-    const stored = project.props.get(mesh);
+  for (const { mesh } of document.props) {
+    const stored = props.get(mesh);
     if (stored && !surfaces.has(mesh)) surfaces.add(mesh, await decodeProp(stored));
   }
-  return { document: project.document, surfaces };
+  return surfaces;
 }
 
 function beside(file: string, { document, notes }: OpenedDocument): Project {

@@ -1,5 +1,6 @@
 export type { CurveFile, FileCurve } from './curves/curve-file.js';
 export { readCurves } from './curves/read-curves.js';
+export { GlbWriter } from './gltf/glb-writer.js';
 export { writeGlb } from './gltf/write-glb.js';
 export { checkNesting, parseJson, textOf } from './json/parse-json.js';
 export {

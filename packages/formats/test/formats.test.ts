@@ -37,10 +37,10 @@ describe('GLB out', () => {
     const store = new SurfaceStore();
     for (const [hash, bytes] of props) store.add(hash, await decodeProp(bytes));
     const { meshes } = bake(document, store);
-    const bytes = await writeGlb(meshes, document.name);
+    const bytes = writeGlb(meshes, document.name);
     const { issues } = await validator.validateBytes(bytes);
     expect({ errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ errors: 0, warnings: 0 });
-    expect(await writeGlb(meshes, document.name)).toEqual(bytes);
+    expect(writeGlb(meshes, document.name)).toEqual(bytes);
     const model = await readModel('demo.glb', bytes);
     expect(model.objects.map((object) => object.name)).toEqual(document.pieces.map((piece) => piece.name));
     model.objects.forEach(({ mesh }, i) => {
@@ -61,7 +61,7 @@ describe('GLB out', () => {
       uv2: { size: 2, data: filled(2) },
       strand: { size: 1, data: Uint32Array.from({ length: count }, (_, i) => i) },
     };
-    const bytes = await writeGlb([{ name: 'Line', mesh: { ...mesh, attributes }, material }], 'Scene');
+    const bytes = writeGlb([{ name: 'Line', mesh: { ...mesh, attributes }, material }], 'Scene');
     const { issues } = await validator.validateBytes(bytes);
     expect({ errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ errors: 0, warnings: 0 });
     const back = (await readModel('line.glb', bytes)).objects[0].mesh.attributes;

@@ -1,9 +1,13 @@
-import { bake } from '@kelp/core';
-import { writeGlb } from '@kelp/formats';
+import { fileURLToPath } from 'node:url';
+import { KelpError } from '@kelp/core';
+import type { BakeProgress, BakeResult, BakeTask } from '@kelp/server/bake-task';
+import { BakeThreads } from '@kelp/server/bake-threads';
+import { removeParts } from '@kelp/server/glb-file';
 import { Command, InvalidArgumentError } from 'commander';
+import { EXIT } from '../exit.js';
 import { loadProject } from '../load-project.js';
 import { memoryOption } from '../memory.js';
-import { checkOut, writeWhole } from '../out-file.js';
+import { checkOut } from '../out-file.js';
 import { findingLine, print, printJson } from '../print.js';
 
 interface BakeFlags {
@@ -28,24 +32,54 @@ export const bakeCommand = (): Command =>
 async function run(file: string, { piece, density, memory, out, json }: BakeFlags): Promise<void> {
   checkOut(out, ['.glb'], file);
   const started = performance.now();
-  const { document, surfaces } = await loadProject(file);
-  const baked = bake(document, surfaces, { piece, density, memory });
-  const bytes = await writeGlb(baked.meshes, document.name);
-  writeWhole(out, bytes);
+  const { document, props } = loadProject(file);
+  const task = { text: JSON.stringify(document), files: props, piece, density, memory, out };
+  const result = await bakeStoppably(task);
+  if (!result) {
+    process.exitCode = EXIT.stopped;
+    return;
+  }
+  if (!result.ok) throw new KelpError(result.code, result.message);
   const seconds = (performance.now() - started) / 1000;
-  const pieces = baked.pieces.map(({ name, length, triangles, vertices, findings }) => ({
+  const pieces = result.pieces.map(({ name, length, triangles, vertices, findings }) => ({
     name,
     length,
     triangles,
     vertices,
     findings,
   }));
-  if (json) return printJson({ pieces, bytes: bytes.length, seconds });
+  if (json) return printJson({ pieces, bytes: result.bytes, seconds });
   for (const { name, length, triangles, findings } of pieces) {
     print(`${name}: ${length.toFixed(3)} m, ${triangles.toLocaleString('en')} triangles`);
     for (const finding of findings) print(`  ${findingLine(name, finding)}`);
   }
-  print(`${out}: ${bytes.length.toLocaleString('en')} bytes in ${seconds.toFixed(2)} s`);
+  print(`${out}: ${result.bytes.toLocaleString('en')} bytes in ${seconds.toFixed(2)} s`);
+}
+
+const SIGNALS = ['SIGINT', 'SIGTERM'] as const;
+
+/** In a thread: this one is free to hear Ctrl-C, and takes away what was half done. Gives nothing when it was stopped. */
+async function bakeStoppably(task: BakeTask): Promise<BakeResult | undefined> {
+  const threads = new BakeThreads(fileURLToPath(new URL('.', import.meta.url)), 1);
+  const stop = new AbortController();
+  const abort = () => stop.abort();
+  for (const signal of SIGNALS) process.once(signal, abort);
+  try {
+    return await threads.run(task, { signal: stop.signal, onProgress: tellProgress });
+  } catch (error) {
+    if (stop.signal.aborted) return undefined;
+    throw error;
+  } finally {
+    for (const signal of SIGNALS) process.off(signal, abort);
+    await threads.close();
+    removeParts(task.out);
+  }
+}
+
+/** One line that is written over, where somebody looks. */
+function tellProgress({ done, total, name }: BakeProgress): void {
+  const line = done < total ? `${Math.floor((100 * done) / total)} % ${name}` : '';
+  if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${line}`);
 }
 
 function density(text: string): number {

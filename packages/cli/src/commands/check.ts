@@ -1,7 +1,7 @@
 import { bake } from '@kelp/core';
 import { Command } from 'commander';
 import { EXIT } from '../exit.js';
-import { loadProject } from '../load-project.js';
+import { loadProject, surfacesOf } from '../load-project.js';
 import { findingLine, print, printJson } from '../print.js';
 
 export const checkCommand = (): Command =>
@@ -14,10 +14,10 @@ export const checkCommand = (): Command =>
     .action(run);
 
 async function run(file: string, { json }: { json?: boolean }): Promise<void> {
-  const { document, surfaces } = await loadProject(file);
-  const findings = bake(document, surfaces).pieces.flatMap(({ name, findings: list }) =>
-    list.map((finding) => ({ piece: name, ...finding })),
-  );
+  const project = loadProject(file);
+  // the meshes are looked at and let go
+  const { pieces } = bake(project.document, await surfacesOf(project), { onMesh: () => {} });
+  const findings = pieces.flatMap(({ name, findings: list }) => list.map((finding) => ({ piece: name, ...finding })));
   if (json) printJson(findings);
   else {
     for (const finding of findings) print(findingLine(finding.piece, finding));

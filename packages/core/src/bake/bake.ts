@@ -1,9 +1,9 @@
-import type { KelpDocument, Piece } from '../document/document.js';
+import type { KelpDocument } from '../document/document.js';
 import { KelpError } from '../errors.js';
 import { crossings, type Outlined, outlineOf } from '../evaluate/crossings.js';
 import { type Build, evaluatePiece } from '../evaluate/evaluate.js';
 import { notIgnored } from '../evaluate/gather.js';
-import { costOfPiece, MOST_VERTICES } from '../evaluate/made.js';
+import { MOST_VERTICES } from '../evaluate/made.js';
 import type { SurfaceStore } from '../evaluate/resolve.js';
 import { World } from '../evaluate/world.js';
 import { type Mesh, mergeMeshes } from '../mesh/mesh.js';
@@ -16,13 +16,15 @@ export interface BakeOptions {
   piece?: string;
   /** Factor on all divisions. Default 1. */
   density?: number;
-  /** Memory there is for it, bytes. Pieces that would need more together are each made coarser, and tell it. Default: no limit. */
+  /** Memory there is for the piece at hand, bytes. One that would need more is made coarser, and tells it. Default: no limit. */
   memory?: number;
+  /** Takes each mesh as it is made; the result holds none then, and no more than one piece is in memory. */
+  onMesh?(mesh: BakedMesh): void;
   /** Told how many pieces are done, with the part of the one at hand, of how many, and which that is. Return false to stop. */
   onProgress?(done: number, total: number, name: string): boolean;
 }
 
-/** A vertex with its share of the faces, as it is made, merged, written, and in the file that is put together. */
+/** A vertex with its share of the faces, as it is made, merged and written, with what the piece before has left in memory. */
 const BAKED_VERTEX_BYTES = 5 * 56;
 
 /** One mesh of the result, with the one material it wears. */
@@ -47,7 +49,7 @@ export interface Baked {
 }
 
 /**
- * Computes the pieces at full density and gathers their meshes, one for each piece and material slot.
+ * Computes the pieces at full density, one after the other, and gives their meshes, one for each piece and material slot.
  * @throws KelpError UNKNOWN_ID when no piece has the asked name, MISSING_PROP when a prop's mesh is not in the store,
  * CANCELLED
  */
@@ -72,17 +74,19 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
     if (options.onProgress?.(done, pieces.length, name) === false)
       throw new KelpError('CANCELLED', 'The bake was cancelled');
   };
+  const most = Math.min(MOST_VERTICES, Math.floor((options.memory ?? Infinity) / BAKED_VERTEX_BYTES));
   tell(0, pieces[0]?.name ?? '');
-  // lines are worked out for this, and kept until their piece is made
-  const allowed = shareOf(world, pieces, options, tell);
   pieces.forEach((piece, done) => {
     tell(done, piece.name);
     world.onStep = (share) => tell(done + share, piece.name);
-    const build = evaluatePiece(world, piece, { density: options.density, most: allowed(piece) });
+    const build = evaluatePiece(world, piece, { density: options.density, most });
     out.pieces.push(reportOf(build));
     outlined.push(outlineOf(piece, build.made));
-    out.meshes.push(...bakedMeshes(build));
-    // what was made is in the result; only lines may be asked for again
+    for (const mesh of bakedMeshes(build)) {
+      if (options.onMesh) options.onMesh(mesh);
+      else out.meshes.push(mesh);
+    }
+    // what was made is handed on; only lines may be asked for again
     world.cache.forget(piece.id);
     world.mades.clear();
   });
@@ -92,27 +96,6 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
   });
   tell(pieces.length, '');
   return out;
-}
-
-/** How many vertices each piece may have: what it asks for where all of them fit, else the same part of that for each. */
-function shareOf(
-  world: World,
-  pieces: readonly Piece[],
-  { memory = Infinity, density = 1 }: BakeOptions,
-  tell: (done: number, name: string) => void,
-): (piece: Piece) => number {
-  const room = memory / BAKED_VERTEX_BYTES;
-  if (room === Infinity) return () => MOST_VERTICES;
-  const costs = new Map(
-    pieces.map((piece) => {
-      world.onStep = () => tell(0, piece.name);
-      const { vertices } = costOfPiece(world, piece, density * piece.bake.density) ?? { vertices: 0 };
-      return [piece, Math.min(MOST_VERTICES, vertices)];
-    }),
-  );
-  const all = [...costs.values()].reduce((sum, vertices) => sum + vertices, 0);
-  const part = Math.min(1, room / all);
-  return (piece) => (part < 1 ? Math.floor(part * (costs.get(piece) ?? 0)) : MOST_VERTICES);
 }
 
 function reportOf({ name, measures, findings }: Build): PieceReport {
@@ -126,11 +109,13 @@ function reportOf({ name, measures, findings }: Build): PieceReport {
   };
 }
 
-function bakedMeshes(build: Build): BakedMesh[] {
+/** One at a time: who takes one in hand need not have the next in memory. */
+function* bakedMeshes(build: Build): Generator<BakedMesh> {
   const slots = [...new Set(build.parts.map((part) => part.slot))];
-  return slots.map((slot) => ({
-    name: slots.length === 1 ? build.name : `${build.name} ${slot}`,
-    mesh: mergeMeshes(build.parts.filter((part) => part.slot === slot).map(realMesh)),
-    material: { ...build.materials[slot], name: `${build.name} ${build.materials[slot].name}` },
-  }));
+  for (const slot of slots)
+    yield {
+      name: slots.length === 1 ? build.name : `${build.name} ${slot}`,
+      mesh: mergeMeshes(build.parts.filter((part) => part.slot === slot).map(realMesh)),
+      material: { ...build.materials[slot], name: `${build.name} ${build.materials[slot].name}` },
+    };
 }

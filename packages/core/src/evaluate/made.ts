@@ -47,10 +47,6 @@ export function madeOfPiece(world: World, piece: Piece, density: number, most = 
 }
 
 /** What a piece would have at a density, before any of it is made; undefined where its unit cannot say. */
-export function costOfPiece(world: World, piece: Piece, density: number): Cost | undefined {
-  return costOf(world, piece, density).output;
-}
-
 function costOf(world: World, piece: Piece, density: number): StageResult<Cost | undefined> {
   const { unit: id, parameters } = piece.make;
   const unit = knownUnit('make', id) as Unit<'make'> | undefined;

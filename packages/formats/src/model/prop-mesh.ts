@@ -47,7 +47,7 @@ export async function encodeProp(mesh: Mesh): Promise<{ bytes: Uint8Array; hash:
     mesh,
     material: { name: 'Prop', colour: '#c9cdc6', roughness: 0.8, metalness: 0 },
   };
-  const bytes = await writeGlb([baked], 'Prop');
+  const bytes = writeGlb([baked], 'Prop');
   return { bytes, hash: contentHash(bytes) };
 }
 

@@ -17,7 +17,7 @@ export class BakeFiles {
   }
 
   async remove(id: string): Promise<void> {
-    for (const path of [this.path(id), `${this.path(id)}.part`]) await rm(path, { force: true });
+    await rm(this.path(id), { force: true });
   }
 
   /** Takes away what no bake of `kept` stands for: halves of a stopped server, results of bakes that are gone. */

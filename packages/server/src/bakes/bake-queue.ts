@@ -1,14 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
 import { availableParallelism } from 'node:os';
-import { join } from 'node:path';
-import { MessageChannel } from 'node:worker_threads';
-import { Piscina } from 'piscina';
 import type { BakeRow, BakeStatus, Models } from '../database/models.js';
 import { HttpProblem, isDatabaseFull, notFound } from '../http/problem.js';
 import type { ProjectStore } from '../projects/project-store.js';
 import type { BakeFiles } from './bake-files.js';
-import type { BakeProgress, BakeResult } from './bake-task.js';
+import type { BakeProgress } from './bake-task.js';
+import { BakeThreads } from './bake-threads.js';
 
 export interface BakeState {
   id: string;
@@ -29,7 +27,7 @@ const MOST_WAITING = 32;
 
 /** Runs bakes in worker threads, keeps their results, tells who listens how far they are. */
 export class BakeQueue {
-  private readonly pool: Piscina;
+  private readonly threads: BakeThreads;
   private readonly running = new Map<string, { abort: AbortController; progress: BakeProgress | null }>();
   private readonly changes = new EventEmitter().setMaxListeners(0);
   private readonly settled = new Set<Promise<void>>();
@@ -47,12 +45,7 @@ export class BakeQueue {
   ) {
     const threads = Math.max(1, availableParallelism() - 1);
     this.memory = memory / threads;
-    this.pool = new Piscina({
-      filename: join(workers, 'bake-worker.js'),
-      minThreads: 0,
-      maxThreads: threads,
-      idleTimeout: 30_000,
-    });
+    this.threads = new BakeThreads(workers, threads);
   }
 
   /** What a stopped server left unfinished can't be taken up again: it is told as failed. */
@@ -134,7 +127,7 @@ export class BakeQueue {
   async close(): Promise<void> {
     for (const { abort } of this.running.values()) abort.abort();
     await Promise.allSettled(this.settled);
-    await this.pool.destroy();
+    await this.threads.close();
   }
 
   private ended(id: string): Promise<void> {
@@ -148,15 +141,14 @@ export class BakeQueue {
   }
 
   private async run(row: BakeRow, job: { abort: AbortController; progress: BakeProgress | null }): Promise<void> {
-    const { port1, port2 } = new MessageChannel();
-    port1.on('message', (progress: BakeProgress) => {
+    const onProgress = (progress: BakeProgress) => {
       job.progress = progress;
       if (row.status === 'queued') {
         row.status = 'running';
         void row.save().catch(() => {});
       }
       this.changes.emit(row.id);
-    });
+    };
     try {
       const { text, files } = await this.projects.exportProject(row.projectId, row.revision);
       const task = {
@@ -166,9 +158,8 @@ export class BakeQueue {
         density: row.density,
         memory: this.memory,
         out: this.files.path(row.id),
-        port: port2,
       };
-      const result: BakeResult = await this.pool.run(task, { signal: job.abort.signal, transferList: [port2] });
+      const result = await this.threads.run(task, { signal: job.abort.signal, onProgress });
       const { ok } = result;
       await this.finish(row, {
         status: ok ? 'done' : 'failed',
@@ -179,8 +170,6 @@ export class BakeQueue {
       const cancelled = job.abort.signal.aborted;
       const message = cancelled ? 'Cancelled' : `The bake failed: ${failure(error)}`;
       await this.finish(row, { status: cancelled ? 'cancelled' : 'failed', error: message });
-    } finally {
-      port1.close();
     }
   }
 
@@ -222,7 +211,5 @@ export class BakeQueue {
 const failure = (error: unknown): string => {
   const { code, message } = error as NodeJS.ErrnoException;
   if (isDatabaseFull(error) || code === 'ENOSPC') return 'the disk is full. Free some space and bake again';
-  return code === 'ERR_WORKER_OUT_OF_MEMORY'
-    ? 'it needs more memory than there is. Bake fewer pieces, or at a lower density'
-    : message;
+  return message;
 };

@@ -1,7 +1,7 @@
 import type { MessagePort } from 'node:worker_threads';
-import type { PieceReport } from '@kelp/core';
+import type { KelpErrorCode, PieceReport } from '@kelp/core';
 
-/** What a bake thread gets. */
+/** One bake. */
 export interface BakeTask {
   /** The document, as JSON. */
   text: string;
@@ -9,11 +9,15 @@ export interface BakeTask {
   files: Map<string, Uint8Array>;
   piece?: string;
   density: number;
-  /** Memory there is for it, bytes. */
+  /** Memory there is for the piece at hand, bytes. */
   memory: number;
   /** Where the mesh is written, once it is whole. */
   out: string;
-  /** Progress goes out here. */
+}
+
+/** A task on its way to the thread. */
+export interface SentTask extends BakeTask {
+  /** Progress comes back here. */
   port: MessagePort;
 }
 
@@ -28,4 +32,4 @@ export interface BakeProgress {
 /** What it gives back; an error comes as data, since a thrown one would lose its code on the way. */
 export type BakeResult =
   | { ok: true; bytes: number; pieces: PieceReport[]; seconds: number }
-  | { ok: false; code: string; message: string };
+  | { ok: false; code: KelpErrorCode; message: string };

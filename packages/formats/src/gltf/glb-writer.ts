@@ -1,0 +1,136 @@
+import { type BakedMesh, boundsOf, KelpError, type Material } from '@kelp/core';
+
+/** Numbers of the standard (glTF 2.0, sections 3.6.2.2, 3.7.2.1 and 4.4). */
+const FLOAT = 5126;
+const UNSIGNED_SHORT = 5123;
+const UNSIGNED_INT = 5125;
+const VERTICES = 34_962;
+const INDICES = 34_963;
+const TRIANGLES = 4;
+const MAGIC = 0x46546c67;
+const JSON_CHUNK = 0x4e4f534a;
+const BIN_CHUNK = 0x004e4942;
+/** Lengths in a GLB are 32 bits. */
+const MOST_BYTES = 2 ** 32 - 1;
+
+const TYPES = ['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const;
+
+/**
+ * Binary glTF 2.0 as its meshes are made, one node each: metres, +Y up, counter-clockwise fronts, v along the length.
+ * Their numbers go out at once and are not kept; what stands before them in the file is known when all are there.
+ */
+export class GlbWriter {
+  private readonly accessors: object[] = [];
+  private readonly views: object[] = [];
+  private readonly meshes: object[] = [];
+  private readonly nodes: object[] = [];
+  private readonly materials: object[] = [];
+  private readonly known = new Map<string, number>();
+  private bytes = 0;
+
+  /** @param body takes the bytes that follow the head, in their order */
+  constructor(
+    private readonly sceneName: string,
+    private readonly body: (bytes: Uint8Array) => void,
+  ) {}
+
+  /** @throws KelpError TOO_LARGE when the file would be longer than the format can say */
+  add({ name, mesh, material }: BakedMesh): void {
+    if (mesh.index.length === 0) {
+      this.nodes.push({ name });
+      return;
+    }
+    // 65,535 is no vertex in 16 bits: it restarts a strip
+    const short = mesh.position.length / 3 <= 65_535;
+    const { min, max } = boundsOf(mesh.position);
+    const attributes: Record<string, number> = {
+      POSITION: this.accessor(mesh.position, 3, { min: [...min], max: [...max] }),
+      NORMAL: this.accessor(mesh.normal, 3),
+      TEXCOORD_0: this.accessor(mesh.uv, 2),
+    };
+    // whole numbers have no place among a vertex's attributes in glTF: as floats they are exact up to 2²⁴
+    for (const [own, { size, data }] of Object.entries(mesh.attributes ?? {}))
+      attributes[attributeName(own, size)] = this.accessor(Float32Array.from(data), size);
+    const indices = this.accessor(short ? Uint16Array.from(mesh.index) : mesh.index, 1);
+    const primitive = { attributes, indices, mode: TRIANGLES, material: this.material(material) };
+    this.nodes.push({ name, mesh: this.meshes.push({ name, primitives: [primitive] }) - 1 });
+  }
+
+  /** What the file begins with; what `body` was given follows it. */
+  head(): Uint8Array {
+    const filled = { accessors: this.accessors, bufferViews: this.views, meshes: this.meshes, nodes: this.nodes };
+    const json = {
+      asset: { version: '2.0', generator: 'Kelp' },
+      scene: 0,
+      scenes: [{ name: this.sceneName, ...(this.nodes.length > 0 ? { nodes: this.nodes.map((_, i) => i) } : {}) }],
+      // lists of the standard are left out rather than empty
+      ...Object.fromEntries(Object.entries({ ...filled, materials: this.materials }).filter(([, list]) => list.length)),
+      ...(this.bytes > 0 ? { buffers: [{ byteLength: this.bytes }] } : {}),
+    };
+    const text = new TextEncoder().encode(JSON.stringify(json));
+    const room = text.length + (-text.length & 3);
+    const binary = this.bytes > 0 ? 8 : 0;
+    const length = 20 + room + binary + this.bytes;
+    if (length > MOST_BYTES) throw tooLarge();
+    const out = new Uint8Array(20 + room + binary).fill(0x20, 20);
+    const view = new DataView(out.buffer);
+    [MAGIC, 2, length, room, JSON_CHUNK].forEach((value, i) => {
+      view.setUint32(4 * i, value, true);
+    });
+    out.set(text, 20);
+    if (binary) {
+      view.setUint32(20 + room, this.bytes, true);
+      view.setUint32(24 + room, BIN_CHUNK, true);
+    }
+    return out;
+  }
+
+  private accessor(data: Float32Array | Uint16Array | Uint32Array, size: number, limits: object = {}): number {
+    const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+    const target = data instanceof Float32Array ? VERTICES : INDICES;
+    const view = this.views.push({ buffer: 0, byteOffset: this.bytes, byteLength: bytes.length, target }) - 1;
+    // every number of 4 bytes lies at a multiple of 4
+    const padding = -bytes.length & 3;
+    this.bytes += bytes.length + padding;
+    if (this.bytes > MOST_BYTES) throw tooLarge();
+    this.body(bytes);
+    if (padding > 0) this.body(new Uint8Array(padding));
+    const componentType =
+      data instanceof Float32Array ? FLOAT : data instanceof Uint16Array ? UNSIGNED_SHORT : UNSIGNED_INT;
+    const type = TYPES[size - 1];
+    return this.accessors.push({ bufferView: view, componentType, count: data.length / size, type, ...limits }) - 1;
+  }
+
+  private material(material: Material): number {
+    const key = JSON.stringify(material);
+    const old = this.known.get(key);
+    if (old !== undefined) return old;
+    const { name, colour, roughness, metalness } = material;
+    const made = { baseColorFactor: [...linear(colour), 1], roughnessFactor: roughness, metallicFactor: metalness };
+    const number = this.materials.push({ name, pbrMetallicRoughness: made }) - 1;
+    this.known.set(key, number);
+    return number;
+  }
+}
+
+const tooLarge = () =>
+  new KelpError(
+    'TOO_LARGE',
+    'The meshes come to more than 4 GB, which is all that a GLB holds. Bake fewer pieces at once, or at a lower density.',
+  );
+
+/** What glTF calls an attribute; names it does not know begin with a line (glTF 2.0, section 3.7.2.1). */
+function attributeName(own: string, size: number): string {
+  if (own === 'colour' && size >= 3) return 'COLOR_0';
+  if (own === 'uv2' && size === 2) return 'TEXCOORD_1';
+  return `_${own.toUpperCase().replaceAll(/\W/g, '_')}`;
+}
+
+/** `#rrggbb` in sRGB to linear light (IEC 61966-2-1), as glTF's base colour wants it. */
+function linear(colour: string): [number, number, number] {
+  const channel = (at: number) => {
+    const c = Number.parseInt(colour.slice(at, at + 2), 16) / 255;
+    return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
+  };
+  return [channel(1), channel(3), channel(5)];
+}
