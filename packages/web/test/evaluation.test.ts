@@ -136,6 +136,21 @@ describe('the workers as the page sees them', () => {
     expect(evaluation.current().builds.size).toBe(61);
   });
 
+  it('tell how far they are within a piece', () => {
+    const evaluation = new Evaluation();
+    evaluation.evaluate(project('long'), FOCUS);
+    vi.advanceTimersByTime(20);
+    FakeWorker.all[0].say({ kind: 'step', share: 0.5 });
+    expect(evaluation.current().progress).toEqual({ done: 0, total: 1, part: 0.5 });
+    evaluation.evaluate(renamed(project('long', 'other'), 'long', 'Longer'), FOCUS);
+    FakeWorker.all[0].answer();
+    expect(evaluation.current().progress).toMatchObject({ part: 0 });
+    finish();
+    FakeWorker.all[0].say({ kind: 'step', share: 0.9 });
+    expect(evaluation.current().progress).toBe(null);
+    evaluation.close();
+  });
+
   it('tell once of answers that come together', () => {
     const evaluation = new Evaluation();
     evaluation.evaluate(project('a', 'b', 'c'), FOCUS);

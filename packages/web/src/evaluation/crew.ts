@@ -29,6 +29,8 @@ export class Hand {
   readonly waiting = new Map<string, number>();
   /** Since when it has been at the first of them. */
   since = 0;
+  /** How far it is with that one, where it tells. */
+  share = 0;
 
   constructor(
     readonly take: (hand: Hand, answer: Answer) => void,

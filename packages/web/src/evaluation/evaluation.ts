@@ -12,6 +12,8 @@ const MANY = 200;
 export interface Progress {
   done: number;
   total: number;
+  /** What the pieces at hand come to together, where they tell: 0.5 is half a piece. */
+  part: number;
 }
 
 /** What the page knows of the computed project at one moment. A new object at every change. */
@@ -91,7 +93,7 @@ export class Evaluation {
   private readonly shown = new Map<string, number>();
   /** Answers that are not shown yet. */
   private arrived = new Map<string, PieceBuild>();
-  private readonly progress: Progress = { done: 0, total: 0 };
+  private readonly progress = { done: 0, total: 0 };
   private numbers = 0;
   private telling: ReturnType<typeof setTimeout> | undefined;
   private looking: ReturnType<typeof setTimeout> | undefined;
@@ -171,7 +173,11 @@ export class Evaluation {
     const busy = this.queue.size > 0 || this.crew.hands.some(({ idle }) => !idle);
     if (!busy) Object.assign(this.progress, { done: 0, total: 0 });
     if (!busy) this.lookForMeetings();
-    this.change({ busy, progress: busy ? { ...this.progress } : null, left: this.left.size });
+    this.change({ busy, progress: busy ? this.howFar() : null, left: this.left.size });
+  }
+
+  private howFar(): Progress {
+    return { ...this.progress, part: this.crew.hands.reduce((sum, { share }) => sum + share, 0) };
   }
 
   private lookForMeetings(): void {
@@ -278,6 +284,10 @@ export class Evaluation {
       case 'piece-failed':
         this.takePiece(hand, answer);
         return;
+      case 'step':
+        hand.share = answer.share;
+        if (this.computed.busy) this.change({ progress: this.howFar() });
+        return;
       case 'answer':
         this.settle(answer.id, ({ resolve }) => resolve(answer.value));
         return;
@@ -303,6 +313,7 @@ export class Evaluation {
     const number = hand.waiting.get(piece) ?? 0;
     hand.waiting.delete(piece);
     hand.since = performance.now();
+    hand.share = 0;
     this.progress.done++;
     if (number > (this.shown.get(piece) ?? 0)) {
       this.shown.set(piece, number);

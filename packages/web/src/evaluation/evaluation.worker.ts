@@ -33,6 +33,9 @@ import {
   type Wanted,
 } from './protocol.js';
 
+/** How far one piece is is told no more often than this, milliseconds. */
+const TELL_AFTER = 200;
+
 /** Milliseconds of work before newer messages are let in. */
 const AT_A_STRETCH = 4;
 
@@ -132,6 +135,13 @@ function computeOne(batch: number, { piece: id, draft, watch, has }: Wanted, las
     return;
   }
   const started = performance.now();
+  let told = started;
+  world.onStep = (share) => {
+    const now = performance.now();
+    if (now - told < TELL_AFTER) return;
+    told = now;
+    answer({ kind: 'step', share });
+  };
   const density = draft || piece.detail ? DRAFT_DENSITY : 1;
   const made = evaluatePiece(world, piece, { density, most: MOST_SHOWN });
   const pinches = made.findings.filter(isPinch).length;

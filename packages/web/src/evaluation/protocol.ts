@@ -98,6 +98,8 @@ export type Answer =
   /** One piece of a batch: as it is now, or null where it is as it was sent last. `last` ends the batch. */
   | { kind: 'piece'; batch: number; piece: string; build: PieceBuild | null; last: boolean }
   | { kind: 'piece-failed'; batch: number; piece: string; message: string; last: boolean }
+  /** How far the piece at hand is, where its work is long. */
+  | { kind: 'step'; share: number }
   | { kind: 'answer'; id: number; value: unknown }
   | { kind: 'sample'; id: number; sitters: Sitter[] }
   | { kind: 'trial'; id: number; build: PieceBuild }

@@ -21,14 +21,15 @@ export function Progress() {
   const left = useComputed('left');
   const total = progress?.total ?? 0;
   const done = Math.min(progress?.done ?? 0, total);
+  const part = progress?.part ?? 0;
   if (!busy && left === 0) return null;
   return (
     <>
       {busy && (
         <LinearProgress
           aria-label="Computing"
-          variant={total > 1 ? 'determinate' : 'indeterminate'}
-          value={total > 0 ? (100 * done) / total : 0}
+          variant={total > 1 || part > 0 ? 'determinate' : 'indeterminate'}
+          value={total > 0 ? (100 * Math.min(done + part, total)) / total : 0}
           sx={{ position: 'absolute', inset: '0 0 auto', height: 2, zIndex: 5, ...appear(0.4) }}
         />
       )}
@@ -58,13 +59,9 @@ export function Progress() {
         <Typography
           variant="body2"
           // as wide as it will ever be: a button must not run from the hand that wants it
-          sx={{ fontVariantNumeric: 'tabular-nums', minWidth: `${2 * String(total).length + 12}ch` }}
+          sx={{ fontVariantNumeric: 'tabular-nums', minWidth: `${2 * String(total).length + 18}ch` }}
         >
-          {busy
-            ? total > 1
-              ? `${done} of ${total} pieces`
-              : 'Computing…'
-            : `${left} ${left === 1 ? 'piece was' : 'pieces were'} not made`}
+          {busy ? howFar(done, total, part) : `${left} ${left === 1 ? 'piece was' : 'pieces were'} not made`}
         </Typography>
         <Button size="small" color="inherit" onClick={() => (busy ? evaluation.stop() : evaluation.goOn())}>
           {busy ? 'Stop' : 'Go on'}
@@ -72,4 +69,10 @@ export function Progress() {
       </Box>
     </>
   );
+}
+
+function howFar(done: number, total: number, part: number): string {
+  const share = part > 0 ? `${Math.floor((100 * Math.min(done + part, total)) / total)} %` : '';
+  if (total <= 1) return `Computing… ${share}`;
+  return `${done} of ${total} pieces${share && ', '}${share}`;
 }
