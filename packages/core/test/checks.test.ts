@@ -162,9 +162,9 @@ it.each([
 
 it('a fold that an edge forces on what lies over it is a note; the same fold in the air is an error', () => {
   const over: [number, number, number][] = [[1.2, 1.02, 0], [1.51, 1.02, 0], [1.51, 0.7, 0]]; // biome-ignore format: one line
-  const told = (on: InstanceType<typeof Surroundings>) => {
-    const { document, piece } = alongPoints(over, (one) => {
-      one.make.parameters['radius'] = 0.2;
+  const told = (on: InstanceType<typeof Surroundings>, points = over, radius = 0.2) => {
+    const { document, piece } = alongPoints(points, (one) => {
+      one.make.parameters['radius'] = radius;
     });
     return evaluatePiece(new World(document, on), piece).findings.filter(({ code }) => code === 'pinch');
   };
@@ -175,6 +175,9 @@ it('a fold that an edge forces on what lies over it is a note; the same fold in 
     expect(severity).toBe('warning');
     expect(message).toMatch(/^(What it lies on turns tighter|The bend is tighter than this piece allows)/);
   }
+  // turned back beside itself on the edge: that is no doing of the edge
+  const back: [number, number, number][] = [[1.49, 1.02, -0.3], [1.49, 1.02, 0], [1.51, 1.02, 0], [1.51, 1.02, -0.3]]; // biome-ignore format: one line
+  expect(told(onFloor, back, 0.02).map(({ severity }) => severity)).toContain('error');
 });
 
 it('every kind of finding in the core has a test that brings it about', () => {

@@ -22,9 +22,9 @@ import bunny from 'bunny';
 import { BoxGeometry, PerspectiveCamera, Vector3 } from 'three';
 import { beforeAll, expect, it } from 'vitest';
 import { clearanceOf } from '../src/pens/clearance.js';
+import { fitLaid } from '../src/pens/fit-laid.js';
 import { laidPoints } from '../src/pens/laid-points.js';
 import { evened, laidStroke, type StrokePlace } from '../src/pens/laid-stroke.js';
-import { fitStroke } from '../src/pens/steady.js';
 
 const [WIDTH, HEIGHT] = [740, 560];
 /** Radius of a new cable, metres. */
@@ -139,15 +139,15 @@ function handOf(view: ReturnType<typeof looking>, preset: string) {
 /** What was laid by a pen lies on what it touches. */
 const lying = (radius = RADIUS) => newShape('cling', { reach: 2.5 * radius });
 const PRESETS = ['plain-cable', 'ribbed-hose', 'flat-strap'] as const;
-/** Of twenty strokes so many at least. */
+/** Of twenty strokes so many at least; on a scanned rabbit a hose is as thick as its ears are wide. */
 const STROKES = {
-  deck: { 'plain-cable': 19, 'ribbed-hose': 20, 'flat-strap': 18 },
-  scan: { 'plain-cable': 19, 'ribbed-hose': 18, 'flat-strap': 20 },
+  deck: { 'plain-cable': 20, 'ribbed-hose': 20, 'flat-strap': 20 },
+  scan: { 'plain-cable': 20, 'ribbed-hose': 18, 'flat-strap': 20 },
 };
-/** Of twelve clicked courses so many at least; on a scanned rabbit a hose is as thick as its ears are wide. */
+/** Of twelve clicked courses so many at least. */
 const SOUND = {
   deck: { 'plain-cable': 12, 'ribbed-hose': 12, 'flat-strap': 12 },
-  scan: { 'plain-cable': 11, 'ribbed-hose': 4, 'flat-strap': 8 },
+  scan: { 'plain-cable': 12, 'ribbed-hose': 10, 'flat-strap': 12 },
 };
 const PLACES = ['deck', 'scan'] as const;
 const everyCase = PRESETS.flatMap((preset) => PLACES.map((place) => ({ preset, place })));
@@ -177,7 +177,8 @@ it.each(everyCase)('strokes from anywhere over the $place become a $preset witho
     const stroke = straight(view, at(), at());
     if (stroke.filter(({ point }) => point.anchor).length < 40) continue;
     drawn++;
-    const points = fitStroke(laidStroke(stroke, handOf(view, preset), on), reachOf(preset).near / 4);
+    const { near } = reachOf(preset);
+    const points = fitLaid(laidStroke(stroke, handOf(view, preset), on), false, near / 4, near, on);
     if (isSound(points, false, pieceOf(preset, lying(reachOf(preset).near)), on)) sound++;
   }
   expect(sound).toBeGreaterThanOrEqual(STROKES[place][preset]);

@@ -4,7 +4,7 @@ import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import type { Piece } from '../document/document.js';
 import { curveIdsOf } from '../document/edit.js';
 import { hashText } from '../numeric/random.js';
-import { distanceAt, pointOf, type Vec3 } from '../numeric/vector.js';
+import { add, addScaled, distanceAt, dot, normalize, pointOf, subtract, type Vec3, vec3 } from '../numeric/vector.js';
 import { shortMitres } from '../part/mitres.js';
 import { furthestReach, insideOfBend, nearAt } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
@@ -22,6 +22,10 @@ import type { World } from './world.js';
 const COARSE_TURN = 0.4;
 /** What turns by more than this over twice the section's reach is an edge or an inner corner. */
 const SHARP_TURN = 0.7;
+/** What it lies on is asked for so many times to either side of a bend. */
+const TURN_STEPS = 24;
+/** A bend goes with what it lies on where it points to it, or off it, by so much (cosine). */
+const OFF_SURFACE = 0.5;
 /** Most places at which one piece is held against the props. */
 const MOST_PROBES = 60_000;
 
@@ -89,24 +93,45 @@ function pinches(piece: Piece, body: SweptBody, surroundings: Surroundings, worl
   return findings;
 }
 
-/** By how much what a line lies on turns from so far before a point to so far behind it, radians; 0 where it lies on nothing. */
+/**
+ * By how much what a line lies on turns within so far before and behind a point, radians: over an edge or in a crease, which
+ * bend the line towards the surface or off it. 0 where it lies on nothing, or bends beside what it lies on.
+ */
 function turnsUnder(rails: CurveSet, c: number, p: number, reach: number, surroundings: Surroundings): number {
   if (surroundings.isEmpty) return 0;
   const { position, start, closed } = rails;
   const count = start[c + 1] - start[c];
-  const normals = [-1, 1].map((step) => {
+  const normals: Vec3[] = [];
+  const ask = (q: number) => {
+    const hit = createHit();
+    const [x, y, z] = pointOf(position, q);
+    if (surroundings.closest(x, y, z, hit, 2 * reach) !== undefined) normals.push(pointOf(hit.normal, 0));
+  };
+  ask(p);
+  const inwards = vec3();
+  for (const step of [-1, 1]) {
     let q = p;
+    let asked = 0;
     for (let k = 0; k < count && distanceAt(position, p, q) < reach; k++) {
       const next = q - start[c] + step;
       if (!closed[c] && (next < 0 || next >= count)) break;
       q = start[c] + ((next + count) % count);
+      if (distanceAt(position, p, q) < asked + reach / TURN_STEPS) continue;
+      asked = distanceAt(position, p, q);
+      ask(q);
     }
-    const hit = createHit();
-    const [x, y, z] = pointOf(position, q);
-    return surroundings.closest(x, y, z, hit, 2 * reach) === undefined ? undefined : hit.normal;
-  });
-  const [a, b] = normals;
-  return a && b ? Math.acos(Math.max(-1, Math.min(1, a[0] * b[0] + a[1] * b[1] + a[2] * b[2]))) : 0;
+    const way = subtract(vec3(), pointOf(position, q), pointOf(position, p));
+    addScaled(inwards, inwards, normalize(way, way), 1);
+  }
+  normalize(inwards, inwards);
+  // in a crease it changes to and fro: any two of them count
+  let most = 0;
+  for (const [i, a] of normals.entries())
+    for (const b of normals.slice(i + 1)) {
+      const between = normalize(vec3(), add(vec3(), a, b));
+      if (Math.abs(dot(between, inwards)) > OFF_SURFACE) most = Math.max(most, 1 - dot(a, b));
+    }
+  return Math.acos(Math.max(-1, 1 - most));
 }
 
 function pinchAt(

@@ -9,6 +9,7 @@ import { PointRings } from '../view/Handles.js';
 import { Polyline } from '../view/Polyline.js';
 import { lineDrawn, reachFor } from './draw-edits.js';
 import { useDrawingPlane } from './drawing-plane.js';
+import { fitLaid } from './fit-laid.js';
 import { laidPoints } from './laid-points.js';
 import { laidStroke, type StrokePlace } from './laid-stroke.js';
 import { onScreen, pointUnder, towards } from './pointer.js';
@@ -179,7 +180,10 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
       const { hand, pixel, closely } = handOver(places.map(({ point }) => point));
       const line = laidStroke(places, hand, felt());
       const laid = places.some(({ point }) => point.anchor);
-      const fitted = fitStroke(line, Math.min(TOLERANCE * pixel, laid ? closely : Infinity));
+      const coarse = TOLERANCE * pixel;
+      const fitted = laid
+        ? fitLaid(line, false, Math.min(coarse, closely), hand.radius, felt())
+        : fitStroke(line, coarse);
       if (fitted.length >= 2 && lengthOf(fitted) > 0) finish(fitted, false, laid);
       else setPoints([]);
     };

@@ -4,17 +4,23 @@ import {
   controlPoints,
   type DrawnPoint,
   distance,
+  mix,
   POINT,
   resample,
   type Surroundings,
+  type Vec3,
+  vec3,
 } from '@kelp/core';
-import { type Hand, laidStroke, type StrokePlace } from './laid-stroke.js';
-import { fitStroke } from './steady.js';
+import { fitLaid } from './fit-laid.js';
+import { type Hand, held, laidStroke, type StrokePlace } from './laid-stroke.js';
 
 /** A clicked place is seen where what is under it on the page lies within so many radii. */
 const SEEN = 4;
 /** Where what is laid lies no further off the line through the clicked points than so many radii, that line is kept. */
 const NEAR = 2;
+
+/** Where a laid line closes it goes over into itself, within such a part of the whole turn to either side. */
+const SEAM = 0.15;
 
 /**
  * A line through clicked points, laid over what is seen between them as a stroke through them would be. The points as
@@ -56,18 +62,44 @@ export function laidPoints(
         [stroke.length - 1, points.length - 1],
       ] as const))
     if (stroke[place]) stroke[place] = { ...stroke[place], point: points[end] };
+  if (!stroke.some(({ point }) => point.anchor)) return points;
   const laid = closed ? laidRound(stroke, hand, surroundings) : laidStroke(stroke, hand, surroundings);
   if (isNear(laid, plain, NEAR * hand.radius)) return points;
-  const fitted = fitStroke(laid, tolerance);
-  return closed ? fitted.slice(0, -1) : fitted;
+  return fitLaid(laid, closed, tolerance, hand.radius, surroundings);
 }
 
-/** Once round and on as far as a line is bent by how it began: the seam then lies in the middle of what is laid. */
+/**
+ * Once round, and on to both sides by a quarter: what lies there twice, once near the beginning and once near the end of what
+ * was laid, goes over from the one to the other, so that the line is as smooth where it closes as elsewhere.
+ */
 function laidRound(stroke: readonly StrokePlace[], hand: Hand, surroundings: Surroundings): DrawnPoint[] {
-  const round = stroke.length;
-  const over = Math.ceil(round / 4);
+  const over = Math.ceil(stroke.length / 4);
   const twice = [...stroke.slice(-over), ...stroke, ...stroke.slice(0, over)];
-  return oneTurn(laidStroke(twice, hand, surroundings), over / twice.length, (over + round) / twice.length);
+  const along = [0];
+  for (let i = 1; i < twice.length; i++)
+    along.push(along[i - 1] + Math.hypot(...[0, 1].map((k) => twice[i].at[k] - twice[i - 1].at[k])));
+  const laid = laidStroke(twice, hand, surroundings);
+  // both run at even steps on the page
+  const steps = (laid.length - 1) / along[twice.length - 1];
+  const from = steps * along[over];
+  const turn = steps * (along[over + stroke.length] - along[over]);
+  const count = Math.max(3, Math.round(turn));
+  const round = Array.from({ length: count }, (_, k): DrawnPoint => {
+    const here = from + (turn * k) / count;
+    const there = 2 * k < count ? here + turn : here - turn;
+    const seam = Math.max(0, 1 - Math.min(k, count - k) / (SEAM * count));
+    const share = (seam * seam * (3 - 2 * seam)) / 2;
+    const position = mix(vec3(), placeAt(laid, here), placeAt(laid, there), share);
+    const { radius } = laid[Math.round(here)];
+    return held({ position, corner: false, radius }, surroundings, hand.radius);
+  });
+  return [...round, round[0]];
+}
+
+/** Where a line is so many steps along it. */
+function placeAt(line: readonly DrawnPoint[], step: number): Vec3 {
+  const i = Math.max(0, Math.min(line.length - 2, Math.floor(step)));
+  return mix(vec3(), line[i].position, line[i + 1].position, step - i);
 }
 
 function isNear(line: readonly DrawnPoint[], to: CurveSet, within: number): boolean {
@@ -81,15 +113,4 @@ function isNear(line: readonly DrawnPoint[], to: CurveSet, within: number): bool
     from = best;
     return at(best) <= within;
   });
-}
-
-/** Of a line that goes round and on the part from where it is nearest to its own end. */
-function oneTurn(line: readonly DrawnPoint[], from: number, to: number): DrawnPoint[] {
-  const first = Math.round(from * (line.length - 1));
-  const about = Math.round(to * (line.length - 1));
-  let last = about;
-  for (let i = Math.max(first + 2, about - 40); i < Math.min(line.length, about + 40); i++)
-    if (distance(line[i].position, line[first].position) < distance(line[last].position, line[first].position))
-      last = i;
-  return [...line.slice(first, last), line[first]];
 }

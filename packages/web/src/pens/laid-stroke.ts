@@ -134,7 +134,7 @@ const between = (from: Place, to: Place, t: number): Place => [
 const hit = createHit();
 
 /** The point held on the prop it lies on, where it stands over it and not beside: there it is found again when the prop has moved. */
-function held(point: DrawnPoint, surroundings: Surroundings, radius: number): DrawnPoint {
+export function held(point: DrawnPoint, surroundings: Surroundings, radius: number): DrawnPoint {
   const [x, y, z] = point.position;
   const prop = surroundings.closest(x, y, z, hit, HELD * radius);
   if (prop === undefined) return point;

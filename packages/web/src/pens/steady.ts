@@ -19,12 +19,16 @@ export function steadied(
   return [last[0] + dx * share, last[1] + dy * share];
 }
 
+/** A stroke's samples as few points: `keptOf` them. */
+export const fitStroke = (samples: readonly DrawnPoint[], tolerance: number): DrawnPoint[] =>
+  keptOf(samples, tolerance).map((i) => samples[i]);
+
 /**
- * A stroke's samples as few points: those that keep the line within `tolerance` (metres), evened by a running mean so
- * that pixel steps do not show.
+ * Which of a stroke's samples stand for it: those that keep straight ways between them within `tolerance` (metres), evened by a running
+ * mean so that pixel steps do not show.
  */
-export function fitStroke(samples: readonly DrawnPoint[], tolerance: number): DrawnPoint[] {
-  if (samples.length <= 2) return [...samples];
+export function keptOf(samples: readonly DrawnPoint[], tolerance: number): number[] {
+  if (samples.length <= 2) return samples.map((_, i) => i);
   const position = samples.flatMap((sample, i) => {
     const before = samples[Math.max(0, i - 1)].position;
     const after = samples[Math.min(samples.length - 1, i + 1)].position;
@@ -34,11 +38,12 @@ export function fitStroke(samples: readonly DrawnPoint[], tolerance: number): Dr
   const kept = simplify(position, tolerance);
   const last = samples.length - 1;
   // points in a bunch make a wobble, not a better fit
-  const apart = kept.filter(
-    (i, k) => k === 0 || i === last || gap(samples[i], samples[kept[k - 1]]) > APART * tolerance,
-  );
+  const apart: number[] = [];
+  for (const i of kept)
+    if (apart.length === 0 || i === last || gap(samples[i], samples[apart[apart.length - 1]]) > APART * tolerance)
+      apart.push(i);
   if (apart.length > 2 && gap(samples[apart[apart.length - 2]], samples[last]) < APART * tolerance) apart.splice(-2, 1);
-  return apart.map((i) => samples[i]);
+  return apart;
 }
 
 /**
