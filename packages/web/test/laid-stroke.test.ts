@@ -1,14 +1,17 @@
 import {
   anchorOf,
+  type Build,
   breadthOf,
   createHit,
   type DrawnPoint,
+  endReach,
   evaluatePiece,
   findUnit,
   greatest,
   leastBow,
   newPiece,
   newShape,
+  realMesh,
   type ShapeUse,
   Surface,
   SurfaceStore,
@@ -29,6 +32,8 @@ import { evened, laidStroke, type StrokePlace } from '../src/pens/laid-stroke.js
 const [WIDTH, HEIGHT] = [740, 560];
 /** Radius of a new cable, metres. */
 const RADIUS = 0.012;
+/** No vertex may be deeper in a prop than this, metres: less than what the checks allow of any of them. */
+const MOST_DEEP = 0.0003;
 const hit = createHit();
 
 let project: Awaited<ReturnType<typeof templateProject>>;
@@ -116,16 +121,38 @@ function pieceOf(preset: string, shape: ShapeUse) {
   return piece;
 }
 
-/** Whether nothing wrong is told of a new piece along points. */
+/** Whether nothing wrong is told of a new piece along points; what is not told must not be there. */
 function isSound(points: readonly DrawnPoint[], closed: boolean, piece: ReturnType<typeof pieceOf>, on: Surroundings) {
   const curve = { id: 'line', name: 'Line', closed, points: [...points] };
   const document = { ...project.document, curves: [curve], pieces: [piece] };
-  return !evaluatePiece(new World(document, on), piece).findings.some(({ severity }) => severity === 'error');
+  const build = evaluatePiece(new World(document, on), piece);
+  if (build.findings.some(({ severity }) => severity === 'error')) return false;
+  const { near, far } = reachOfPiece(piece);
+  const ends = closed ? [] : [points[0], points[points.length - 1]];
+  expect(deepest(build, ends, endReach(near, far) + far, on)).toBeLessThan(MOST_DEEP);
+  return true;
+}
+
+/** How deep the deepest of all vertices is in a prop, metres; next to its ends it may go into what it hangs on. */
+function deepest({ parts }: Build, ends: readonly DrawnPoint[], free: number, on: Surroundings): number {
+  let depth = 0;
+  for (const part of parts) {
+    const { position } = realMesh(part);
+    for (let i = 0; i < position.length; i += 3) {
+      const [x, y, z] = position.subarray(i, i + 3);
+      if (ends.every((end) => Math.hypot(end.position[0] - x, end.position[1] - y, end.position[2] - z) > free))
+        depth = Math.max(depth, -on.signedDistance(x, y, z, hit, 1));
+    }
+  }
+  return depth;
 }
 
 /** How far what a preset makes reaches from its line. */
 function reachOf(preset: string): { near: number; far: number } {
-  const { make } = pieceOf(preset, lying());
+  return reachOfPiece(pieceOf(preset, lying()));
+}
+
+function reachOfPiece({ make }: ReturnType<typeof pieceOf>): { near: number; far: number } {
   const near = greatest(thicknessOf({ make }));
   return { near, far: Math.max(near, greatest(breadthOf({ make }))) };
 }
