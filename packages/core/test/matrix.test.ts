@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import Module from 'manifold-3d';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { curveLengths, evaluatePiece, type Mesh, Surroundings, topologyOf, World } from '../src/index.js';
+import { curveLengths, evaluatePiece, type Mesh, newUse, Surroundings, topologyOf, World } from '../src/index.js';
+import { FORMS, type Form, formSection } from '../src/section/forms.js';
 import { polygonShare } from './helpers.js';
 import { alongPoints } from './projects.js';
 
@@ -24,7 +25,7 @@ interface Drawn {
   rolls?: readonly [number, number];
 }
 
-/** The mesh of a cable along a drawn line. */
+/** The mesh of a cable along a drawn line; of a sweep where a form is named. */
 const swept = (drawn: Drawn, make: object): Mesh => builtOf(drawn, make).mesh;
 
 /** The same with the line it runs on, metres. */
@@ -32,7 +33,10 @@ function builtOf(
   { points, closed = false, corners = false, shares = [1, 1], rolls = [0, 0] }: Drawn,
   make: object,
 ): { mesh: Mesh; length: number } {
-  const { document, piece } = alongPoints(points, (one) => Object.assign(one.make.parameters, make));
+  const { document, piece } = alongPoints(points, (one) => {
+    if ('form' in make) one.make = newUse('make', 'sweep');
+    Object.assign(one.make.parameters, make);
+  });
   const [curve] = document.curves;
   curve.closed = closed;
   curve.points.forEach((point, i) => {
@@ -195,12 +199,14 @@ describe('every section, end and line', () => {
     manifold = await Module();
     manifold.setup();
   });
-  const sections = [
+  type Swept = { section: string; sides?: number; width?: number; rounding?: number; form?: Form };
+  const sections: Swept[] = [
     { section: 'round', sides: 12 },
     { section: 'polygon', sides: 3 },
     { section: 'box', width: 3, rounding: 0.4 },
     { section: 'box', width: 0.3, rounding: 0 },
   ];
+  const forms: Swept[] = FORMS.map(({ value }) => ({ section: value, form: value, width: 1.4, sides: 16 }));
   const bend: Place[] = [[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0.3], [1.4, 0.4, 0]]; // biome-ignore format: one line
   const lines: Record<string, Drawn> = {
     open: { points: bend },
@@ -217,7 +223,7 @@ describe('every section, end and line', () => {
     twisted: { twist: 1.3 },
     'all at once': { radius: there(0.03, 0.01), roll: there(-1, 1), twist: there(0, 2) },
   };
-  const all = sections.flatMap((section) =>
+  const all = [...sections, ...forms].flatMap((section) =>
     Object.keys(lines).flatMap((line) =>
       Object.keys(lanes).flatMap((name) =>
         (lines[line].closed ? ['flat'] : ['flat', 'round', 'open']).map((ends) => ({
@@ -231,7 +237,12 @@ describe('every section, end and line', () => {
   );
 
   // not those that twist: their quads are two flat triangles each, which cut the same corner all along
-  it.each(all.filter(({ ends, lane: name }) => ends === 'flat' && ['even', 'tapered', 'rolled'].includes(name)))(
+  it.each(
+    all.filter(
+      ({ ends, lane: name, section }) =>
+        !section.form && ends === 'flat' && ['even', 'tapered', 'rolled'].includes(name),
+    ),
+  )(
     'encloses area · length (Pappus-Guldinus): $section.section $section.sides $line $lane',
     ({ section, line, lane: name }) => {
       const fine = { radius: 0.02, ...section, ...lanes[name], start: 'flat', end: 'flat', bendStep: 0.02, cuts: 100 };
@@ -250,22 +261,38 @@ describe('every section, end and line', () => {
   it.each(all)('is sound: $section.section $line $lane $ends', ({ section, line, lane: name, ends }) => {
     const mesh = swept(lines[line], { radius: 0.02, ...section, ...lanes[name], start: ends, end: ends });
     const { openEdges, shells } = topologyOf(mesh);
-    expect(shells).toBe(1);
+    // of a tube the hole of a ring, and of one without ends, is a skin of its own
+    const hollow = section.form?.includes('tube') ?? false;
+    expect(shells).toBe(hollow && (lines[line].closed || ends === 'open') ? 2 : 1);
     // an open end is the one place where faces have no neighbour
     expect(openEdges > 0).toBe(ends === 'open' && !lines[line].closed);
     for (const array of [mesh.position, mesh.normal, mesh.uv]) expect(array.every(Number.isFinite)).toBe(true);
     // the faces look outwards, and every vertex with those round it
     const { volume, worst } = facesOf(mesh);
     // 75°: half the turn of a three-sided section is 60°; where one is twisted at a mitred corner its quads are far from flat
-    expect(worst).toBeGreaterThan(0.25);
+    // (a star's and a gear's are steeper still there)
+    expect(worst).toBeGreaterThan(!section.form ? 0.25 : line.includes('cornered') ? 0 : 0.5);
     if (openEdges > 0) return;
     expect(volume).toBeGreaterThan(0);
     const welded = new manifold.Mesh({ numProp: 3, vertProperties: mesh.position, triVerts: mesh.index });
     welded.merge();
     const body = new manifold.Manifold(welded);
     expect(body.status()).toBe('NoError');
-    expect(body.genus()).toBe(lines[line].closed ? 1 : 0);
+    expect(body.genus()).toBe(lines[line].closed || hollow ? 1 : 0);
     expect(body.volume() / volume).toBeCloseTo(1, 4);
     body.delete();
   });
+
+  it.each(FORMS.map(({ value }) => value))(
+    'a straight %s encloses area · length, its area by the shoelace formula',
+    (form) => {
+      const numbers = { width: 1.4, sides: 64, points: 7, wall: 0.2, depth: 0.3, rounding: 0.4 };
+      for (const name of ['even', 'tapered']) {
+        const make = { form, radius: 0.02, ...numbers, ...lanes[name], start: 'flat', end: 'flat', cuts: 400 };
+        const { mesh } = builtOf({ points: STRAIGHT }, make);
+        const square = name === 'tapered' ? (0.03 ** 3 - 0.01 ** 3) / (3 * 0.02) : 0.02 ** 2;
+        expect(facesOf(mesh).volume / (formSection(form, numbers).area * square)).toBeCloseTo(1, 3);
+      }
+    },
+  );
 });

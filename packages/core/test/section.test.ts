@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { polygonSection, roundedBoxSection, roundSection, type Section } from '../src/index.js';
+import { FORMS, type Form, formSection } from '../src/section/forms.js';
 
 describe('area of an N-gon inside its circle: N/2·sin(2π/N)/π (geometry)', () => {
   it.each([
@@ -63,3 +64,36 @@ it.each(all)(
     expect(turn).toBeCloseTo(2 * Math.PI, 9);
   },
 );
+
+it('the ready-made sections have the areas of their shapes, by the textbook formulas', () => {
+  const [w, t, h] = [1.3, 0.4, 2];
+  const plain = { width: w, sides: 256, points: 7, wall: t / 2, depth: 0.3, rounding: 0 };
+  const b = 2 * w;
+  const wall = t / 2;
+  const star = 7 * 0.7 * Math.sin(Math.PI / 7) * w;
+  const expected: [Form, number][] = [
+    ['round', Math.PI * w],
+    ['polygon', (7 / 2) * Math.sin((2 * Math.PI) / 7) * w],
+    ['box', h * b],
+    // half an ellipse with half axes 2 and w; a parabola fills two thirds of its box (Archimedes)
+    ['half-round', Math.PI * w],
+    ['crescent', (2 / 3) * h * b * wall],
+    ['angle', h * t + (b - t) * t],
+    ['tee', h * t + (b - t) * t],
+    ['channel', b * h - (b - 2 * t) * (h - t)],
+    ['beam', b * h - (b - t) * (h - 2 * t)],
+    ['star', star],
+    ['tube', Math.PI * (w - (1 - wall) * (w - wall))],
+    ['box-tube', h * b - 4 * (1 - wall) * (w - wall)],
+  ];
+  for (const [form, area] of expected) expect(formSection(form, plain).area / area, form).toBeCloseTo(1, 3);
+  // all but a gear, whose teeth lie between the circles of their tips and feet
+  expect(expected.map(([form]) => form)).toEqual(FORMS.map(({ value }) => value).filter((form) => form !== 'gear'));
+  const { area } = formSection('gear', { ...plain, points: 20 });
+  expect(area).toBeGreaterThan(Math.PI * w * 0.7 ** 2);
+  expect(area).toBeLessThan(Math.PI * w);
+  // a corner of 90° that is rounded by r loses (1 − π/4)·r²; an inner one gains it
+  const r = 0.5 * (t / 2);
+  const rounded = formSection('angle', { ...plain, rounding: 0.5 }, 20).area;
+  expect(rounded - (h * t + (b - t) * t)).toBeCloseTo(-4 * (1 - Math.PI / 4) * r * r, 4);
+});

@@ -20,6 +20,12 @@ export interface Section {
   round: boolean;
   /** How far the outline reaches from its middle, for radius 1. */
   reach: number;
+  /** Where a flat end is no fan about its middle: its triangles, three numbers of `rim` each. */
+  cap?: Uint32Array;
+  /** An outline that does not close: it sweeps to a sheet, which has no ends. */
+  open?: boolean;
+  /** A dome fits on it: one outline all of which its middle sees. */
+  domed: boolean;
 }
 
 /** Circle as an inscribed N-gon with the circle's own normals. */
@@ -138,6 +144,7 @@ export function sectionFromOutline(x: Float64Array, y: Float64Array, options: Ou
     area,
     perimeter,
     round: options.normalX === x && options.normalY === y,
+    domed: true,
     reach: Math.max(...columns.map((column) => Math.hypot(column.x, column.y))),
   };
 }

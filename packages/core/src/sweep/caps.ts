@@ -15,15 +15,23 @@ interface CapWriter {
 
 const domeRings = (section: Section): number => Math.max(2, Math.round(section.rim.length / 4));
 
-export function capSize(section: Section, kind: EndKind): { vertices: number; triangles: number } {
+/** How a section ends where it is asked to end so: no dome fits on one with holes or an inner corner, a sheet has no ends. */
+export const endOf = (section: Section, kind: EndKind): EndKind =>
+  section.open ? 'open' : kind === 'round' && !section.domed ? 'flat' : kind;
+
+export function capSize(section: Section, asked: EndKind): { vertices: number; triangles: number } {
+  const kind = endOf(section, asked);
   if (kind === 'open') return { vertices: 0, triangles: 0 };
   const faces = section.face.length;
-  if (kind === 'flat') return { vertices: section.rim.length + 1, triangles: section.rim.length };
+  if (kind === 'flat')
+    return section.cap
+      ? { vertices: section.rim.length, triangles: section.cap.length / 3 }
+      : { vertices: section.rim.length + 1, triangles: section.rim.length };
   return { vertices: domeRings(section) * section.x.length + faces, triangles: faces };
 }
 
 export const capQuads = (section: Section, kind: EndKind): number =>
-  kind === 'round' ? (domeRings(section) - 1) * section.face.length : 0;
+  endOf(section, kind) === 'round' ? (domeRings(section) - 1) * section.face.length : 0;
 
 /**
  * Closes one end of a body. The ring it sits on is read back from the mesh, so the rim is the same to the bit and the
@@ -34,11 +42,12 @@ export const capQuads = (section: Section, kind: EndKind): number =>
  */
 export function writeCap(
   writer: CapWriter,
-  kind: EndKind,
+  asked: EndKind,
   ringAt: number,
   out: 1 | -1,
   travel: ArrayLike<number>,
 ): void {
+  const kind = endOf(writer.section, asked);
   if (kind === 'open') return;
   const ring = readRing(writer, ringAt, travel);
   if (kind === 'flat') writeFlat(writer, ringAt, ring, out);
@@ -57,7 +66,7 @@ function readRing({ mesh, section }: CapWriter, ringAt: number, travel: ArrayLik
   const { position: p, uv } = mesh;
   const { rim, x, y } = section;
   // two columns span the ring's plane: P = C + x·A + y·B; solve for A, B and C from three rim places
-  const [i, j, k] = [0, Math.floor(rim.length / 3), Math.floor((2 * rim.length) / 3)].map((n) => rim[n]);
+  const [i, j, k] = spread(section).map((n) => rim[n]);
   const x1 = x[j] - x[i];
   const y1 = y[j] - y[i];
   const x2 = x[k] - x[i];
@@ -80,13 +89,36 @@ function readRing({ mesh, section }: CapWriter, ringAt: number, travel: ArrayLik
   return { center, axis, v: uv[2 * ringAt + 1] };
 }
 
+const spreads = new WeakMap<Section, readonly [number, number, number]>();
+
+/** Three places of the rim that are far apart and in no line, so that they say where its plane is. */
+function spread(section: Section): readonly [number, number, number] {
+  const known = spreads.get(section);
+  if (known) return known;
+  const { rim, x, y } = section;
+  const far = (size: (n: number) => number) => {
+    let best = 0;
+    for (let n = 1; n < rim.length; n++) if (size(n) > size(best)) best = n;
+    return best;
+  };
+  const from = (n: number): [number, number] => [x[rim[n]] - x[rim[0]], y[rim[n]] - y[rim[0]]];
+  const second = far((n) => Math.hypot(...from(n)));
+  const [ux, uy] = from(second);
+  const third = far((n) => Math.abs(ux * from(n)[1] - uy * from(n)[0]));
+  const out = [0, second, third] as const;
+  spreads.set(section, out);
+  return out;
+}
+
 function writeFlat(writer: CapWriter, ringAt: number, ring: EndRing, out: 1 | -1): void {
   const { mesh, section } = writer;
   const { position, uv, index } = mesh;
-  const rim = section.rim;
-  const middle = writer.vertex + rim.length;
-  for (let k = 0; k <= rim.length; k++) {
-    const v = writer.vertex + k;
+  const { rim, cap } = section;
+  const first = writer.vertex;
+  // about its middle where that sees all of the rim
+  const count = cap ? rim.length : rim.length + 1;
+  for (let k = 0; k < count; k++) {
+    const v = first + k;
     const from = 3 * (ringAt + rim[k % rim.length]);
     for (let n = 0; n < 3; n++) {
       position[3 * v + n] = k < rim.length ? position[from + n] : ring.center[n];
@@ -97,15 +129,15 @@ function writeFlat(writer: CapWriter, ringAt: number, ring: EndRing, out: 1 | -1
     uv[2 * v] = 0.5 + x / (2 * section.reach);
     uv[2 * v + 1] = 0.5 + y / (2 * section.reach);
   }
-  for (let k = 0; k < rim.length; k++) {
-    const a = writer.vertex + k;
-    const b = writer.vertex + ((k + 1) % rim.length);
-    index[writer.triangleAt] = middle;
-    index[writer.triangleAt + 1] = out > 0 ? a : b;
-    index[writer.triangleAt + 2] = out > 0 ? b : a;
+  const put = (a: number, b: number, c: number) => {
+    index[writer.triangleAt] = first + a;
+    index[writer.triangleAt + 1] = first + (out > 0 ? b : c);
+    index[writer.triangleAt + 2] = first + (out > 0 ? c : b);
     writer.triangleAt += 3;
-  }
-  writer.vertex = middle + 1;
+  };
+  if (cap) for (let t = 0; t < cap.length; t += 3) put(cap[t], cap[t + 1], cap[t + 2]);
+  else for (let k = 0; k < rim.length; k++) put(rim.length, k, (k + 1) % rim.length);
+  writer.vertex = first + count;
 }
 
 /**

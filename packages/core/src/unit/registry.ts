@@ -1,6 +1,7 @@
 import { plain } from '../dress/plain.js';
 import { KelpError } from '../errors.js';
 import { cable } from '../make/cable.js';
+import { sweep } from '../make/sweep.js';
 import { carried } from '../path/carried.js';
 import { contours } from '../path/contours.js';
 import { drawn } from '../path/drawn.js';
@@ -46,6 +47,7 @@ const UNITS: readonly unknown[] = [
   repeat,
   keepApart,
   cable,
+  sweep,
   plain,
   ...FURTHER,
 ];

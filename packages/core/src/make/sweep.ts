@@ -1,0 +1,181 @@
+import { type AlongValue, greatest, isLane, mapAlong } from '../numeric/lane.js';
+import { FORMS, type Form, type FormNumbers, formSection } from '../section/forms.js';
+import { hullOf, leastReach } from '../section/hull.js';
+import { defineUnit } from '../unit/unit.js';
+import { boxReach, costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from './steering.js';
+
+/** Sections whose corners stand on an ellipse: they reach as far as that, not as the box round it. */
+const ROUNDED: readonly Form[] = ['round', 'tube', 'polygon', 'star', 'gear'];
+
+export const sweep = defineUnit({
+  stage: 'make',
+  id: 'sweep',
+  label: 'Sweep',
+  purpose: 'Any section swept along the line: bars, tubes, rails, beams, mouldings, seals.',
+  parameters: {
+    form: {
+      kind: 'choice',
+      label: 'Section',
+      help: 'Shape of the cross-section.',
+      default: 'round',
+      options: FORMS,
+    },
+    radius: {
+      kind: 'length',
+      label: 'Radius',
+      help: 'From the middle to the top: half the height of what is not round.',
+      default: 0.02,
+      min: 1e-5,
+      max: 100,
+      comfortable: [0.001, 0.2],
+      along: true,
+      share: 'size',
+      gauge: 'diameter',
+    },
+    width: {
+      kind: 'ratio',
+      of: 'height',
+      label: 'Width',
+      help: 'How much wider than high it is.',
+      default: 1,
+      min: 0.05,
+      max: 100,
+      comfortable: [0.25, 8],
+      gauge: { kind: 'across', size: 'radius' },
+    },
+    wall: {
+      kind: 'ratio',
+      of: 'half the height',
+      label: 'Wall',
+      help: 'Thickness of walls and legs.',
+      default: 0.2,
+      min: 0.01,
+      max: 0.95,
+      comfortable: [0.05, 0.5],
+      gauge: 'figure',
+      when: { parameter: 'form', is: ['crescent', 'angle', 'tee', 'channel', 'beam', 'tube', 'box-tube'] },
+    },
+    points: {
+      kind: 'count',
+      label: 'Points',
+      help: 'Corners of a polygon, points of a star, teeth of a gear.',
+      default: 6,
+      min: 3,
+      max: 200,
+      comfortable: [3, 24],
+      gauge: 'corners',
+      when: { parameter: 'form', is: ['polygon', 'star', 'gear'] },
+    },
+    depth: {
+      kind: 'ratio',
+      of: 'radius',
+      label: 'Depth',
+      help: 'How deep it is cut between its points.',
+      default: 0.3,
+      min: 0.01,
+      max: 0.9,
+      comfortable: [0.05, 0.6],
+      gauge: 'figure',
+      when: { parameter: 'form', is: ['star', 'gear'] },
+    },
+    rounding: {
+      kind: 'ratio',
+      of: 'what its corners allow',
+      label: 'Rounding',
+      help: 'Roundness of its corners: 0 sharp, 1 as round as they can be.',
+      default: 0.2,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
+      gauge: 'figure',
+      when: {
+        parameter: 'form',
+        is: ['polygon', 'box', 'angle', 'tee', 'channel', 'beam', 'star', 'gear', 'box-tube'],
+      },
+    },
+    sides: {
+      kind: 'count',
+      label: 'Sides',
+      help: 'Faces all the way round what is curved.',
+      default: 32,
+      min: 4,
+      max: 256,
+      comfortable: [12, 64],
+      gauge: 'corners',
+      when: { parameter: 'form', is: ['round', 'half-round', 'crescent', 'tube'] },
+    },
+    ...STEERING,
+    leastBend: {
+      kind: 'ratio',
+      of: 'reach',
+      label: 'Least bend',
+      help: 'Bends tighter than so many times what the section reaches inwards are reported. Below 1 the inner side folds.',
+      default: 1,
+      min: 1,
+      max: 100,
+      comfortable: [1, 12],
+      gauge: 'tightest',
+    },
+  },
+  presets: [
+    { id: 'steel-tube', label: 'Steel tube', parameters: { form: 'tube', radius: 0.024, wall: 0.14, start: 'flat', end: 'flat', leastBend: 2 } },
+    { id: 'oval-rail', label: 'Oval rail', parameters: { form: 'round', radius: 0.018, width: 1.6, leastBend: 2 } },
+    { id: 'batten', label: 'Batten', parameters: { form: 'box', radius: 0.011, width: 3.4, rounding: 0.25, start: 'flat', end: 'flat' } },
+    { id: 'twisted-bar', label: 'Twisted bar', parameters: { form: 'box', radius: 0.012, rounding: 0.15, twist: 4, start: 'flat', end: 'flat' } },
+    { id: 'hexagon-bar', label: 'Hexagon bar', parameters: { form: 'polygon', radius: 0.016, points: 6, rounding: 0.1, start: 'flat', end: 'flat' } },
+    { id: 'angle-section', label: 'Angle', parameters: { form: 'angle', radius: 0.025, wall: 0.13, rounding: 0.5, start: 'flat', end: 'flat' } },
+    { id: 'tee-section', label: 'T section', parameters: { form: 'tee', radius: 0.025, wall: 0.13, rounding: 0.4, start: 'flat', end: 'flat' } },
+    { id: 'channel-section', label: 'Channel', parameters: { form: 'channel', radius: 0.02, width: 1.3, wall: 0.14, rounding: 0.4, start: 'flat', end: 'flat' } },
+    { id: 'beam-section', label: 'Beam', parameters: { form: 'beam', radius: 0.04, width: 0.6, wall: 0.08, rounding: 0.3, start: 'flat', end: 'flat' } },
+    { id: 'square-tube', label: 'Square tube', parameters: { form: 'box-tube', radius: 0.02, wall: 0.16, rounding: 0.3, start: 'flat', end: 'flat' } },
+    { id: 'half-round-bead', label: 'Half-round bead', parameters: { form: 'half-round', radius: 0.012, width: 2, start: 'flat', end: 'flat' } },
+    { id: 'gutter', label: 'Gutter', parameters: { form: 'crescent', radius: 0.022, width: 2, wall: 0.16, roll: Math.PI, start: 'flat', end: 'flat' } },
+    { id: 'star-seal', label: 'Star seal', parameters: { form: 'star', radius: 0.018, points: 5, depth: 0.45, rounding: 0.5, twist: 1.5, start: 'flat', end: 'flat' } },
+    { id: 'splined-shaft', label: 'Splined shaft', parameters: { form: 'gear', radius: 0.022, points: 12, depth: 0.18, rounding: 0.1, start: 'flat', end: 'flat' } },
+  ], // biome-ignore format: a line each
+  shelf: 'swept',
+  cost: (input, p, { density }) => costOfSwept(input, steeredOf(p, density), p, density),
+  fixes: finerBends,
+  thickness: (p) => mapAlong(p.radius, (r) => r * reachOf(p)),
+  breadth: (p) => mapAlong(p.radius, (r) => r * reachOf(p, Math.PI / 2)),
+  describe({ form, radius, width }, length) {
+    const { label } = FORMS.find(({ value }) => value === form) ?? FORMS[0];
+    const high = 2 * greatest(radius);
+    const upTo = isLane(radius) ? 'up to ' : '';
+    return width === 1
+      ? `${label}, ${upTo}${length(high)}`
+      : `${label}, ${upTo}${length(high * width)} × ${length(high)}`;
+  },
+  build: (input, p, context) =>
+    sweptAlong(input, steeredOf(p, context.density), p, context, { id: 'sweep', name: 'Sweep' }),
+});
+
+interface SweptSection extends FormNumbers {
+  form: string;
+  radius: AlongValue;
+}
+
+function steeredOf(p: SweptSection, density: number): Steered {
+  const form = p.form as Form;
+  const section = formSection(form, p, density);
+  const outline = hullOf(section.x, section.y);
+  const isRound = (form === 'round' || form === 'tube') && p.width === 1;
+  return {
+    section,
+    size: p.radius,
+    flatness: Math.max(p.width, 1 / p.width),
+    isRound,
+    least: leastReach(outline),
+    outline: isRound ? undefined : outline,
+  };
+}
+
+/** How far it reaches towards what it lies on, or turned by `aside` from there, in radii. */
+function reachOf(
+  { form, width, roll, twist }: { form: string; width: number; roll: AlongValue; twist: AlongValue },
+  aside = 0,
+): number {
+  if (!ROUNDED.includes(form as Form)) return boxReach(width, roll, twist, aside);
+  if (isLane(roll) || isLane(twist) || twist !== 0) return Math.max(1, width);
+  return Math.hypot(Math.cos(roll + aside), width * Math.sin(roll + aside));
+}
