@@ -1,11 +1,20 @@
 import { type AlongValue, greatest, isLane, mapAlong } from '../numeric/lane.js';
 import { FORMS, type Form, type FormNumbers, formSection } from '../section/forms.js';
 import { hullOf, leastReach } from '../section/hull.js';
+import { outlinePath } from '../section/outline-path.js';
 import { defineUnit } from '../unit/unit.js';
 import { boxReach, costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from './steering.js';
 
 /** Sections whose corners stand on an ellipse: they reach as far as that, not as the box round it. */
 const ROUNDED: readonly Form[] = ['round', 'tube', 'polygon', 'star', 'gear'];
+
+/** By these numbers each section is told from the others. */
+const PICTURED: FormNumbers = { width: 1, sides: 32, points: 6, wall: 0.2, depth: 0.35, rounding: 0.15 };
+const TOLD_APART: Record<string, Partial<FormNumbers>> = {
+  'half-round': { width: 2 },
+  crescent: { width: 2 },
+  gear: { points: 10 },
+};
 
 export const sweep = defineUnit({
   stage: 'make',
@@ -19,6 +28,7 @@ export const sweep = defineUnit({
       help: 'Shape of the cross-section.',
       default: 'round',
       options: FORMS,
+      picture: (form) => outlinePath(formSection(form as Form, { ...PICTURED, ...TOLD_APART[form] })),
     },
     radius: {
       kind: 'length',
@@ -128,7 +138,7 @@ export const sweep = defineUnit({
     { id: 'channel-section', label: 'Channel', parameters: { form: 'channel', radius: 0.02, width: 1.3, wall: 0.14, rounding: 0.4, start: 'flat', end: 'flat' } },
     { id: 'beam-section', label: 'Beam', parameters: { form: 'beam', radius: 0.04, width: 0.6, wall: 0.08, rounding: 0.3, start: 'flat', end: 'flat' } },
     { id: 'square-tube', label: 'Square tube', parameters: { form: 'box-tube', radius: 0.02, wall: 0.16, rounding: 0.3, start: 'flat', end: 'flat' } },
-    { id: 'half-round-bead', label: 'Half-round bead', parameters: { form: 'half-round', radius: 0.012, width: 2, start: 'flat', end: 'flat' } },
+    { id: 'half-round-bead', label: 'Half-round', parameters: { form: 'half-round', radius: 0.012, width: 2, start: 'flat', end: 'flat' } },
     { id: 'gutter', label: 'Gutter', parameters: { form: 'crescent', radius: 0.022, width: 2, wall: 0.16, roll: Math.PI, start: 'flat', end: 'flat' } },
     { id: 'star-seal', label: 'Star seal', parameters: { form: 'star', radius: 0.018, points: 5, depth: 0.45, rounding: 0.5, twist: 1.5, start: 'flat', end: 'flat' } },
     { id: 'splined-shaft', label: 'Splined shaft', parameters: { form: 'gear', radius: 0.022, points: 12, depth: 0.18, rounding: 0.1, start: 'flat', end: 'flat' } },

@@ -112,6 +112,8 @@ export interface ChoiceParameter extends ParameterBase {
   kind: 'choice';
   default: string;
   options: readonly { value: string; label: string }[];
+  /** What an option looks like: an SVG path from −1 to 1, y down, filled by even-odd. */
+  picture?(value: string): string;
 }
 export interface ColourParameter extends ParameterBase {
   kind: 'colour';
