@@ -1,4 +1,5 @@
 export type { CurveFile, FileCurve } from './curves/curve-file.js';
+export { profileOf } from './curves/profile-of.js';
 export { readCurves } from './curves/read-curves.js';
 export { GlbWriter } from './gltf/glb-writer.js';
 export { writeGlb } from './gltf/write-glb.js';

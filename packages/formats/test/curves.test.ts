@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { BoxGeometry, Mesh as ThreeMesh } from 'three';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { describe, expect, it } from 'vitest';
-import { type FileCurve, readCurves, readModel } from '../src/index.js';
+import { type FileCurve, profileOf, readCurves, readModel } from '../src/index.js';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const sheet = (inner: string, attributes = 'width="100mm" viewBox="0 0 100 100"') =>
@@ -65,6 +65,21 @@ describe('SVG', () => {
       }),
       { numRuns: 60 },
     );
+  });
+
+  it('closed paths become a profile in metres, with the areas that were drawn; one without any is told', async () => {
+    const drawing = `<rect x="10" y="5" width="30" height="20"/><circle cx="25" cy="15" r="5"/><path d="M0 0L5 5"/>`;
+    const profile = profileOf(await readCurves('p.svg', sheet(drawing)), 'id', 'Rail');
+    expect(profile.paths).toHaveLength(2);
+    const area = (points: { x: number; y: number }[]) =>
+      Math.abs(points.reduce((sum, { x, y }, i) => sum + (x * points[(i + 1) % points.length].y - points[(i + 1) % points.length].x * y) / 2, 0)); // biome-ignore format: one line
+    const [box, hole] = profile.paths.map(({ points }) => area(points));
+    expect(box).toBeCloseTo(0.03 * 0.02, 9);
+    expect(hole / (Math.PI * 0.005 ** 2)).toBeCloseTo(1, 1);
+    const xs = profile.paths[0].points.map(({ x }) => x);
+    expect(Math.max(...xs) + Math.min(...xs)).toBeCloseTo(0, 9);
+    const open = await readCurves('o.svg', sheet('<path d="M0 0L5 5L9 0"/>'));
+    expect(() => profileOf(open, 'id', 'Open')).toThrow('Open has no closed path');
   });
 
   it('arcs lie on the ellipse that the appendix on arc implementation gives (SVG 2, B.2.4, equations for the centre)', async () => {

@@ -78,7 +78,7 @@ const ITEMS: Readonly<Record<string, (issues: Issue[]) => ItemCheck>> = {
     const point = quickly(isOutlinePoint, outlinePointSchema, issues);
     paths?.forEach((one, i) => {
       const points = listIn(one, 'points');
-      if (points) checkList(points, `${path}.paths[${i}].points`, LIMITS.pointsPerProfile, point, issues);
+      if (points) checkList(points, `${path}.paths[${i}].points`, LIMITS.pointsPerProfile, point, issues, false);
     });
   },
   pieces: (issues) => {

@@ -2,12 +2,16 @@ import { type AlongValue, greatest, isLane, mapAlong } from '../numeric/lane.js'
 import { FORMS, type Form, type FormNumbers, formSection } from '../section/forms.js';
 import { hullOf, leastReach } from '../section/hull.js';
 import { outlinePath } from '../section/outline-path.js';
-import { defineUnit } from '../unit/unit.js';
+import { ownSection, profileSize } from '../section/own-section.js';
+import { type BuildContext, defineUnit } from '../unit/unit.js';
 import { boxReach, costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from './steering.js';
 
 /** Sections whose corners stand on an ellipse: they reach as far as that, not as the box round it. */
 const ROUNDED: readonly Form[] = ['round', 'tube', 'polygon', 'star', 'gear'];
 
+/** The section is a profile of the project. */
+const OWN = 'own';
+const OWN_PICTURE = 'M-1 .9L-.2-1L.3-.2L1-.5L.6.9Z';
 /** By these numbers each section is told from the others. */
 const PICTURED: FormNumbers = { width: 1, sides: 32, points: 6, wall: 0.2, depth: 0.35, rounding: 0.15 };
 const TOLD_APART: Record<string, Partial<FormNumbers>> = {
@@ -27,8 +31,16 @@ export const sweep = defineUnit({
       label: 'Section',
       help: 'Shape of the cross-section.',
       default: 'round',
-      options: FORMS,
-      picture: (form) => outlinePath(formSection(form as Form, { ...PICTURED, ...TOLD_APART[form] })),
+      options: [...FORMS, { value: OWN, label: 'Own profile' }],
+      picture: (form) =>
+        form === OWN ? OWN_PICTURE : outlinePath(formSection(form as Form, { ...PICTURED, ...TOLD_APART[form] })),
+    },
+    profile: {
+      kind: 'profile',
+      label: 'Profile',
+      help: 'A profile of the project. One that is taken brings its own size.',
+      default: '',
+      when: { parameter: 'form', is: [OWN] },
     },
     radius: {
       kind: 'length',
@@ -144,32 +156,39 @@ export const sweep = defineUnit({
     { id: 'splined-shaft', label: 'Splined shaft', parameters: { form: 'gear', radius: 0.022, points: 12, depth: 0.18, rounding: 0.1, start: 'flat', end: 'flat' } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
-  cost: (input, p, { density }) => costOfSwept(input, steeredOf(p, density), p, density),
+  sizedBy: (profile) => ({ ...profileSize(profile) }),
+  cost: (input, p, context) => costOfSwept(input, steeredOf(p, context), p, context.density),
   fixes: finerBends,
   thickness: (p) => mapAlong(p.radius, (r) => r * reachOf(p)),
   breadth: (p) => mapAlong(p.radius, (r) => r * reachOf(p, Math.PI / 2)),
   describe({ form, radius, width }, length) {
-    const { label } = FORMS.find(({ value }) => value === form) ?? FORMS[0];
+    const label = FORMS.find(({ value }) => value === form)?.label ?? 'Own profile';
     const high = 2 * greatest(radius);
     const upTo = isLane(radius) ? 'up to ' : '';
     return width === 1
       ? `${label}, ${upTo}${length(high)}`
       : `${label}, ${upTo}${length(high * width)} × ${length(high)}`;
   },
-  build: (input, p, context) =>
-    sweptAlong(input, steeredOf(p, context.density), p, context, { id: 'sweep', name: 'Sweep' }),
+  build(input, p, context) {
+    reportProfile(p, context);
+    return sweptAlong(input, steeredOf(p, context), p, context, { id: 'sweep', name: 'Sweep' });
+  },
 });
 
 interface SweptSection extends FormNumbers {
   form: string;
+  profile: string;
   radius: AlongValue;
 }
 
-function steeredOf(p: SweptSection, density: number): Steered {
-  const form = p.form as Form;
-  const section = formSection(form, p, density);
+function steeredOf(p: SweptSection, context: BuildContext): Steered {
+  const profile = p.form === OWN ? context.profile(p.profile) : undefined;
+  const own = profile && ownSection(profile, p.width, context.density).section;
+  // where there is no profile yet it is round
+  const form = p.form === OWN ? 'round' : (p.form as Form);
+  const section = own ?? formSection(form, p, context.density);
   const outline = hullOf(section.x, section.y);
-  const isRound = (form === 'round' || form === 'tube') && p.width === 1;
+  const isRound = !own && (form === 'round' || form === 'tube') && p.width === 1;
   return {
     section,
     size: p.radius,
@@ -178,6 +197,33 @@ function steeredOf(p: SweptSection, density: number): Steered {
     least: leastReach(outline),
     outline: isRound ? undefined : outline,
   };
+}
+
+/** What is wrong with a profile of the project, in words. */
+function reportProfile({ form, profile: id, width }: SweptSection, context: BuildContext): void {
+  if (form !== OWN) return;
+  const profile = context.profile(id);
+  const tell = (code: string, message: string) => context.report({ code, severity: 'warning', message });
+  if (!profile) {
+    tell('profile-missing', 'No profile is chosen: it is round until one is.');
+    return;
+  }
+  const { section, left, crossing } = ownSection(profile, width, context.density);
+  if (!section)
+    tell(
+      'profile-empty',
+      `"${profile.name}" encloses nothing: it is round instead. Choose a profile with a closed outline.`,
+    );
+  else if (left > 0)
+    tell(
+      'profile-open',
+      `${left} of the ${profile.paths.length} paths of "${profile.name}" do not close, or enclose nothing: they are left out.`,
+    );
+  if (crossing)
+    tell(
+      'profile-crosses',
+      `The outline of "${profile.name}" crosses itself at ${crossing.map((value) => (1000 * value).toFixed(1)).join(', ')} mm: its skin runs through itself. Take the crossing out.`,
+    );
 }
 
 /** How far it reaches towards what it lies on, or turned by `aside` from there, in radii. */

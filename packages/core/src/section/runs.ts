@@ -1,4 +1,5 @@
 import earcut from 'earcut';
+import { areaOf, contains } from './plane.js';
 import type { Section } from './section.js';
 
 /** A smooth stretch of an outline: places with their normals, which point out of the stuff. */
@@ -165,13 +166,6 @@ interface Outline {
 const lengthOf = ({ x, y }: Run): number =>
   x.reduce((sum, _, i) => (i > 0 ? sum + Math.hypot(x[i] - x[i - 1], y[i] - y[i - 1]) : 0), 0);
 
-/** Signed area, positive counter-clockwise (shoelace formula). */
-const areaOf = (places: readonly (readonly [number, number])[]): number =>
-  places.reduce((sum, [x, y], i) => {
-    const [bx, by] = places[(i + 1) % places.length];
-    return sum + (x * by - bx * y) / 2;
-  }, 0);
-
 /** True where a fan about the middle covers the outline once. */
 const seesAll = (places: readonly (readonly [number, number])[]): boolean =>
   places.every(([x, y], i) => {
@@ -211,14 +205,4 @@ function counterClockwise(index: readonly number[], flat: readonly number[]): nu
     out.push(a, ...(turn > 0 ? [b, c] : [c, b]));
   }
   return out;
-}
-
-/** Whether a place is inside an outline, by the crossings of a ray (even-odd). */
-function contains(places: readonly (readonly [number, number])[], [px, py]: readonly [number, number]): boolean {
-  let inside = false;
-  places.forEach(([x, y], i) => {
-    const [bx, by] = places[(i + 1) % places.length];
-    if (y > py !== by > py && px < x + ((py - y) / (by - y)) * (bx - x)) inside = !inside;
-  });
-  return inside;
 }

@@ -115,6 +115,8 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   thickness?(parameters: V): AlongValue;
   /** And how far to its sides, where that is more. */
   breadth?(parameters: V): AlongValue;
+  /** What a profile that is chosen brings along: its own size. */
+  sizedBy?(profile: Profile): ParameterValues;
   /** What a build would come to. */
   cost?(input: StageTypes[K]['input'], parameters: V, context: BuildContext): Cost;
   /** Faults of its own, beside those that are looked for in everything. */

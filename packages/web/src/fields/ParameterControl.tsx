@@ -5,6 +5,7 @@ import {
   greatest,
   isLane,
   isWhole,
+  type KelpDocument,
   type LevelValue,
   length,
   type NumberParameter,
@@ -35,8 +36,8 @@ export interface ParameterControlProps {
   drawn?: { ids: ArrayLike<number>; seed: number };
   /** The things it stands for differ; `value` is that of one of them. */
   mixed?: boolean;
-  /** `done` is false while a value is being dragged. */
-  onChange(value: ParameterValue, done: boolean): void;
+  /** `done` is false while a value is being dragged; `also` is what else of the document changes in the same step. */
+  onChange(value: ParameterValue, done: boolean, also?: (document: KelpDocument) => KelpDocument): void;
 }
 
 /** The control that a parameter's declaration asks for. */

@@ -1,8 +1,11 @@
-import type { AnchorPick, KelpDocument } from '@kelp/core';
-import { Box, Button, MenuItem, Select } from '@mui/material';
-import type { ReactNode } from 'react';
+import { type AnchorPick, freeName, type KelpDocument, tidyName } from '@kelp/core';
+import { Box, Button, MenuItem, Select, Typography } from '@mui/material';
+import { type ReactNode, useState } from 'react';
 import { useAppSelector } from '../app/store.js';
+import { readApart } from '../importing/reader-thread.js';
+import { newId } from '../state/edits.js';
 import { ControlRow } from './ControlRow.js';
+import { FileButton } from './FileButton.js';
 import type { ParameterControlProps } from './ParameterControl.js';
 
 // Controls that name things of the project: picked from a list, never typed.
@@ -145,12 +148,50 @@ function AnchorsControl({ parameter, value, onChange }: ParameterControlProps) {
   );
 }
 
+/** A profile of the project, or one that a drawing brings. */
+function ProfileControl(props: ParameterControlProps) {
+  const { onChange } = props;
+  const profiles = useListed('profiles');
+  const [problem, setProblem] = useState<string | null>(null);
+  const take = async (file: File) => {
+    setProblem(null);
+    try {
+      const read = await readApart(file);
+      if (read.kind !== 'curves') throw new Error(`${file.name} is no drawing of lines. Choose an SVG.`);
+      const { profileOf } = await import('@kelp/formats');
+      const name = freeName(tidyName(file.name.replace(/\.[^.]*$/, ''), 'Profile'), profiles);
+      const profile = profileOf(read.file, newId(), name);
+      onChange(profile.id, true, (document) => ({ ...document, profiles: [...document.profiles, profile] }));
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return (
+    <>
+      <PickOne {...props} list="profiles" thing="profile" none="No profile" />
+      <Box sx={{ display: 'flex', justifyContent: 'flex-end', mb: 1 }}>
+        <FileButton
+          label="From a drawing…"
+          inputLabel="Drawing of a profile"
+          accept=".svg"
+          onChoose={(file) => void take(file)}
+        />
+      </Box>
+      {problem && (
+        <Typography role="alert" variant="body2" color="error" sx={{ mb: 1 }}>
+          {problem}
+        </Typography>
+      )}
+    </>
+  );
+}
+
 type Control = (props: ParameterControlProps) => ReactNode;
 
 export const REFERENCE_CONTROLS = {
   prop: ((props) => <PickOne {...props} list="props" thing="prop" none="Nearest prop" />) as Control,
   piece: ((props) => <PickOne {...props} list="pieces" thing="piece" none="No piece yet" />) as Control,
-  profile: ((props) => <PickOne {...props} list="profiles" thing="profile" none="No profile" />) as Control,
+  profile: ProfileControl as Control,
   region: ((props) => <PickOne {...props} list="regions" thing="region" none="Everywhere" />) as Control,
   picture: ((props) => <PickOne {...props} list="pictures" thing="picture" none="No picture" />) as Control,
   curves: ((props) => <PickMany {...props} list="curves" thing="line" />) as Control,

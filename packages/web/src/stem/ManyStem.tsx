@@ -1,14 +1,16 @@
-import { findUnit, type ParameterValue, type Piece, withParameter } from '@kelp/core';
+import { findUnit, type KelpDocument, type Piece } from '@kelp/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
-import { ParameterControl } from '../fields/ParameterControl.js';
+import { ParameterControl, type ParameterControlProps } from '../fields/ParameterControl.js';
 import { countText, lengthText } from '../fields/units.js';
-import { deletePieces, editPieces, lockPieces, showPieces, wordsFor } from '../manifest/piece-edits.js';
+import { deletePieces, lockPieces, showPieces, wordsFor } from '../manifest/piece-edits.js';
+import { edit } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
 import { ChosenPoints } from './ChosenPoints.js';
 import { DensityField } from './DensityField.js';
 import { isMixed, type SharedUse, sharedUses } from './shared-uses.js';
+import { asItIs, withSet } from './with-set.js';
 
 /** Several pieces at once: what all of them have, each number once. One that differs says so; setting it sets all. */
 export function ManyStem({ pieces }: { pieces: readonly Piece[] }) {
@@ -77,18 +79,21 @@ function SharedControls({ shared }: { shared: SharedUse }) {
   const [{ use }] = shared.in;
   if (!unit) return null;
   const pieces = shared.in.map(({ piece }) => piece);
-  const change = (name: string, label: string) => (value: ParameterValue, done: boolean) => {
-    const places = new Map(shared.in.map(({ piece, place }) => [piece.id, place]));
-    dispatch(
-      editPieces(
-        pieces,
-        `${label} of ${wordsFor(pieces)}`,
-        (now) => withParameter(now, places.get(now.id)!, name, value),
-        `many ${shared.stage} ${shared.unit} ${name}`,
-      ),
-    );
-    if (done) dispatch(gestureEnded());
-  };
+  const change =
+    (name: string, label: string): ParameterControlProps['onChange'] =>
+    (value, done, also = asItIs) => {
+      const places = new Map(shared.in.map(({ piece, place }) => [piece.id, place]));
+      const all = (document: KelpDocument) => {
+        const changed = also(document);
+        const set = (now: Piece) => {
+          const place = places.get(now.id);
+          return place ? withSet(changed, now, place, name, value) : now;
+        };
+        return { ...changed, pieces: changed.pieces.map(set) };
+      };
+      dispatch(edit(`${label} of ${wordsFor(pieces)}`, all, `many ${shared.stage} ${shared.unit} ${name}`));
+      if (done) dispatch(gestureEnded());
+    };
   // lines and places are each piece's own
   const listed = Object.entries(unit.parameters).filter(
     ([, { kind, when }]) =>

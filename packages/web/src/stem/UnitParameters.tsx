@@ -10,7 +10,6 @@ import {
   type Piece,
   type StagePlace,
   type UnitUse,
-  withParameter,
   withPiece,
 } from '@kelp/core';
 import ExpandMore from '@mui/icons-material/ExpandMore';
@@ -24,6 +23,7 @@ import { leaveHovered, setHovered } from '../gauge/hovered.js';
 import { isPulled } from '../gauge/measure.js';
 import { edit } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
+import { asItIs, withSet } from './with-set.js';
 
 /** All controls of one unit of the piece, in the order of its declaration; those that do not apply are left out. */
 export function UnitParameters({ piece, place, use }: { piece: Piece; place: StagePlace; use: UnitUse }) {
@@ -128,12 +128,15 @@ const Control = memo(function Control({ id, of, stage, index, slot, name, parame
   const place: StagePlace = stage === 'shape' ? { stage, index } : stage === 'dress' ? { stage, slot } : { stage };
   const enter = () => setHovered({ place, parameter: name });
   const leave = () => leaveHovered(isPulled(parameter));
-  const change = (value: ParameterValue, done: boolean) => {
+  const change: ParameterControlProps['onChange'] = (value, done, also = asItIs) => {
     // one drag of one control is one step: its last value joins the ones before
     dispatch(
       edit(
         `${parameter.label} of ${of}`,
-        (document) => withPiece(document, id, (now) => withParameter(now, place, name, value)),
+        (document) => {
+          const changed = also(document);
+          return withPiece(changed, id, (now) => withSet(changed, now, place, name, value));
+        },
         `${id} ${JSON.stringify(place)} ${name}`,
       ),
     );

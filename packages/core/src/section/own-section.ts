@@ -1,0 +1,170 @@
+import { catmullRom } from '../curve/catmull-rom.js';
+import { type CurveSet, POINT } from '../curve/curve-set.js';
+import { resample } from '../curve/resample.js';
+import type { Profile } from '../document/document.js';
+import { areaOf, contains, crossingOf } from './plane.js';
+import { type Loop, type Run, sectionFromRuns } from './runs.js';
+import type { Section } from './section.js';
+
+/** Greatest turn from place to place of what is curved, at density 1; more places than these are sampled more coarsely. */
+const TURN = 0.2;
+const MOST_PLACES = 2000;
+/** An outline that encloses less of its box than this is flat. */
+const FLAT = 1e-4;
+
+export interface OwnSection {
+  /** Middle at 0, half its height 1: undefined where nothing of it encloses anything. */
+  section?: Section;
+  /** Paths that are left out, because they do not close or enclose nothing. */
+  left: number;
+  /** Where outlines cross, in the profile's own metres. */
+  crossing?: [number, number];
+}
+
+/** What a profile of the project comes to at its own size: half its height, and how much wider than high it is. */
+export interface ProfileSize {
+  radius: number;
+  width: number;
+}
+
+type Place = [number, number];
+
+interface Outline {
+  places: Place[];
+  corner: boolean[];
+}
+
+/**
+ * A profile of the project as a section: outlines that lie in an odd number of others are holes. Its middle is that of its box,
+ * which is stretched to 2 high and 2·`width` wide.
+ */
+export function ownSection(profile: Profile, width: number, density: number): OwnSection {
+  const key = `${width} ${density}`;
+  const old = known.get(profile);
+  if (old?.key === key) return old.own;
+  const own = made(profile, width, density);
+  known.set(profile, { key, own });
+  return own;
+}
+
+/** The last of each profile: while something else of a piece is dragged it stays. */
+const known = new WeakMap<Profile, { key: string; own: OwnSection }>();
+
+function made(profile: Profile, width: number, density: number): OwnSection {
+  const outlines = outlinesOf(profile, density);
+  const left = profile.paths.length - outlines.length;
+  if (outlines.length === 0) return { left };
+  const box = boxOf(outlines);
+  const [sx, sy] = [(2 * width) / (box.right - box.left), 2 / (box.top - box.bottom)];
+  const [cx, cy] = [(box.left + box.right) / 2, (box.bottom + box.top) / 2];
+  const loops = outlines.map(({ places, corner }, i): Loop => {
+    const depth = outlines.filter((other, k) => k !== i && contains(other.places, places[0])).length;
+    // the section's first axis is up, its second to the side
+    const mapped = places.map(([x, y]): Place => [sy * (y - cy), sx * (x - cx)]);
+    const turned = areaOf(mapped) > 0 !== (depth % 2 === 0);
+    return {
+      closed: true,
+      runs: runsOf(turned ? mapped.toReversed() : mapped, turned ? corner.toReversed() : corner),
+    };
+  });
+  return { section: sectionFromRuns(loops), left, crossing: crossingOf(outlines.map(({ places }) => places)) };
+}
+
+/** Its size as it was drawn; undefined where nothing of it encloses anything. */
+export function profileSize(profile: Profile): ProfileSize | undefined {
+  const outlines = outlinesOf(profile, 1);
+  if (outlines.length === 0) return undefined;
+  const { left, right, bottom, top } = boxOf(outlines);
+  return { radius: (top - bottom) / 2, width: (right - left) / (top - bottom) };
+}
+
+function boxOf(outlines: readonly Outline[]) {
+  const box = { left: Infinity, right: -Infinity, bottom: Infinity, top: -Infinity };
+  for (const { places } of outlines)
+    for (const [x, y] of places) {
+      box.left = Math.min(box.left, x);
+      box.right = Math.max(box.right, x);
+      box.bottom = Math.min(box.bottom, y);
+      box.top = Math.max(box.top, y);
+    }
+  return box;
+}
+
+/** Its closed paths as places, curves sampled; those that enclose nothing are left out. */
+function outlinesOf({ paths }: Profile, density: number): Outline[] {
+  const lines = paths.flatMap(({ closed, points }) => {
+    if (!closed || points.length < 3) return [];
+    const line = catmullRom({
+      position: Float64Array.from(points.flatMap(({ x, y }) => [x, y, 0])),
+      corner: Uint8Array.from(points, ({ corner }) => (corner ? 1 : 0)),
+      radius: new Float32Array(points.length).fill(1),
+      closed: true,
+      id: 0,
+    });
+    return line.closed.length === 1 ? [line] : [];
+  });
+  let turn = TURN / density;
+  let sampled = lines.map((line) => resample(line, { maxTurn: turn }));
+  const count = (all: readonly CurveSet[]) => all.reduce((sum, { position }) => sum + position.length / 3, 0);
+  for (; count(sampled) > MOST_PLACES && turn < 2; turn *= 2)
+    sampled = lines.map((line) => resample(line, { maxTurn: 2 * turn }));
+  return sampled.flatMap((line) => {
+    const places = Array.from(
+      { length: line.position.length / 3 },
+      (_, p): Place => [line.position[3 * p], line.position[3 * p + 1]],
+    );
+    const corner = places.map((_, p) => line.pointData[POINT.corner]?.[p] === 1);
+    const box = boxOf([{ places, corner }]);
+    return Math.abs(areaOf(places)) > FLAT * (box.right - box.left + box.top - box.bottom) ** 2
+      ? [{ places, corner }]
+      : [];
+  });
+}
+
+/** An outline as smooth stretches from corner to corner; one stretch round where it has none. */
+function runsOf(places: readonly Place[], corner: readonly boolean[]): Run[] {
+  const count = places.length;
+  const at = (i: number) => places[((i % count) + count) % count];
+  const first = Math.max(0, corner.indexOf(true));
+  const smooth = !corner.includes(true);
+  const runs: Run[] = [];
+  let run: Place[] = [at(first)];
+  for (let i = first + 1; i <= first + count; i++) {
+    run.push(at(i));
+    if (i < first + count && !corner[i % count]) continue;
+    runs.push(runOf(run, smooth ? [at(first - 1), at(first + 1)] : undefined));
+    run = [at(i)];
+  }
+  return runs;
+}
+
+/** One stretch with the normals of the line through its places; `over` are those beyond its ends, where it goes on. */
+function runOf(places: readonly Place[], over?: readonly [Place, Place]): Run {
+  const last = places.length - 1;
+  const step = (i: number): Place => unit([places[i + 1][0] - places[i][0], places[i + 1][1] - places[i][1]]);
+  const way = (i: number): Place => {
+    if (i > 0 && i < last) return unit(sum(step(i - 1), step(i)));
+    if (over) {
+      const before = unit([places[0][0] - over[0][0], places[0][1] - over[0][1]]);
+      return unit(sum(before, step(0)));
+    }
+    // as much beyond its own step as the next place turns from it
+    const own = step(i === 0 ? 0 : last - 1);
+    if (last === 1) return own;
+    const next = way(i === 0 ? 1 : last - 1);
+    return unit([2 * own[0] - next[0], 2 * own[1] - next[1]]);
+  };
+  const ways = places.map((_, i) => way(i));
+  return {
+    x: places.map(([x]) => x),
+    y: places.map(([, y]) => y),
+    normalX: ways.map(([, y]) => y),
+    normalY: ways.map(([x]) => -x),
+  };
+}
+
+const sum = (a: Place, b: Place): Place => [a[0] + b[0], a[1] + b[1]];
+const unit = ([x, y]: Place): Place => {
+  const size = Math.hypot(x, y) || 1;
+  return [x / size, y / size];
+};

@@ -1,0 +1,147 @@
+import fc from 'fast-check';
+import Module from 'manifold-3d';
+import { beforeAll, describe, expect, it } from 'vitest';
+import {
+  evaluatePiece,
+  findUnit,
+  newUse,
+  type Profile,
+  parseDocument,
+  realMesh,
+  Surroundings,
+  signedVolume,
+  topologyOf,
+  World,
+} from '../src/index.js';
+import { ownSection } from '../src/section/own-section.js';
+import { alongPoints } from './projects.js';
+
+type Path = Profile['paths'][number];
+
+const path = (points: readonly (readonly [number, number])[], corner = true, closed = true): Path => ({
+  closed,
+  points: points.map(([x, y]) => ({ x, y, corner })),
+});
+const box = (x: number, y: number, w: number, h: number) => path([[x, y], [x + w, y], [x + w, y + h], [x, y + h]]); // biome-ignore format: one line
+const circle = (x: number, y: number, r: number) =>
+  path(
+    Array.from({ length: 8 }, (_, k) => [x + r * Math.cos((k * Math.PI) / 4), y + r * Math.sin((k * Math.PI) / 4)]),
+    false,
+  );
+const profile = (...paths: Path[]): Profile => ({ id: 'own', name: 'Own', paths });
+
+const LINES = {
+  straight: [[0, 0, 0], [0.5, 0, 0], [1, 0, 0]],
+  bent: [[0, 0, 0], [0.5, 0.2, 0], [1, 0, 0.3], [1.5, 0, 0]],
+} as const; // biome-ignore format: one line
+
+/** A piece that sweeps a profile of its project at the profile's own size. */
+function swept(own: Profile, points: readonly (readonly [number, number, number])[], change: object = {}) {
+  const { document } = alongPoints(points, (one) => {
+    one.make = newUse('make', 'sweep');
+    Object.assign(one.make.parameters, { form: 'own', profile: 'own', start: 'flat', end: 'flat' });
+    Object.assign(one.make.parameters, findUnit('sweep')?.sizedBy?.(own), change);
+  });
+  // what is swept can be saved
+  const project = parseDocument(JSON.parse(JSON.stringify({ ...document, profiles: [own] })));
+  const build = evaluatePiece(new World(project, new Surroundings(new Map())), project.pieces[0]);
+  return { build, mesh: realMesh(build.parts[0]) };
+}
+const told = (own: Profile, change: object = {}) => swept(own, LINES.straight, change).build.findings;
+
+let manifold: Awaited<ReturnType<typeof Module>>;
+beforeAll(async () => {
+  manifold = await Module();
+  manifold.setup();
+});
+
+describe('a profile of the project', () => {
+  it('is swept at its own size and place, holes and islands in them as even-odd fills them (SVG 2, fill-rule)', () => {
+    const own = profile(box(0, 0, 0.06, 0.04), box(0.01, 0.01, 0.03, 0.02), box(0.02, 0.015, 0.01, 0.01));
+    const { mesh, build } = swept(own, LINES.straight);
+    expect(build.findings).toEqual([]);
+    expect(signedVolume(mesh)).toBeCloseTo(0.06 * 0.04 - 0.03 * 0.02 + 0.01 * 0.01, 7);
+    expect(topologyOf(mesh)).toMatchObject({ openEdges: 0, shells: 2 });
+    // the way its paths go round says nothing
+    const turned = profile(...own.paths.map((one) => ({ ...one, points: one.points.toReversed() })));
+    expect(signedVolume(swept(turned, LINES.straight).mesh)).toBeCloseTo(signedVolume(mesh), 9);
+  });
+
+  it('has up where it was drawn up, and to the right of who looks along the line what was drawn right', () => {
+    // a flag on a mast: on the upper right
+    const { mesh } = swept(profile(path([[0, 0], [0.01, 0], [0.01, 0.03], [0.04, 0.03], [0.04, 0.05], [0, 0.05]])), LINES.straight); // biome-ignore format: one line
+    const at = (y: number) => [...mesh.position.keys()].filter((i) => i % 3 === 1 && Math.abs(mesh.position[i] - y) < 1e-6).map((i) => mesh.position[i + 1]); // biome-ignore format: one line
+    // along +x, up is +y and right is +z
+    const [low, high] = [at(-0.025), at(0.025)];
+    expect([Math.min(...low), Math.max(...low)].map((z) => Math.round(1e4 * z))).toEqual([-200, -100]);
+    expect([Math.min(...high), Math.max(...high)].map((z) => Math.round(1e4 * z))).toEqual([-200, 200]);
+  });
+
+  it('of smooth points is as round as they are: a circle through eight has its area within two hundredths, and its normals', () => {
+    const { mesh } = swept(profile(circle(0.3, -0.2, 0.02)), LINES.straight, { cuts: 0 });
+    expect(signedVolume(mesh) / (Math.PI * 0.02 ** 2)).toBeGreaterThan(0.98);
+    expect(signedVolume(mesh) / (Math.PI * 0.02 ** 2)).toBeLessThan(1.001);
+    for (let i = 0; i < mesh.position.length; i += 3) {
+      const [, y, z] = mesh.position.subarray(i, i + 3);
+      const [nx, ny, nz] = mesh.normal.subarray(i, i + 3);
+      if (Math.abs(nx) > 0.5) continue;
+      expect((y * ny + z * nz) / Math.hypot(y, z)).toBeGreaterThan(Math.cos(0.05));
+    }
+  });
+
+  it('whatever it is, sweeps along whatever is bent to one sound body (manifold-3d)', () => {
+    const spokes = fc.array(fc.double({ min: 0.3, max: 1, noNaN: true }), { minLength: 3, maxLength: 9 });
+    fc.assert(
+      fc.property(
+        spokes,
+        fc.boolean(),
+        fc.boolean(),
+        fc.double({ min: -2, max: 2, noNaN: true }),
+        (far, corner, hollow, twist) => {
+          const round = (size: number): Path =>
+            path(
+              far.map((r, k): [number, number] => {
+                const angle = (2 * Math.PI * k) / far.length;
+                return [size * r * Math.cos(angle), size * r * Math.sin(angle)];
+              }),
+              corner,
+            );
+          const own = profile(round(0.03), ...(hollow ? [round(0.012)] : []));
+          fc.pre(ownSection(own, 1, 1).crossing === undefined);
+          const { mesh } = swept(own, LINES.bent, { twist });
+          for (const array of [mesh.position, mesh.normal, mesh.uv]) expect(array.every(Number.isFinite)).toBe(true);
+          const welded = new manifold.Mesh({ numProp: 3, vertProperties: mesh.position, triVerts: mesh.index });
+          welded.merge();
+          const body = new manifold.Manifold(welded);
+          expect(body.status()).toBe('NoError');
+          expect(body.genus()).toBe(hollow ? 1 : 0);
+          expect(body.volume()).toBeGreaterThan(0);
+          body.delete();
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('that is not there, does not close, encloses nothing or crosses itself is told, and something is made', () => {
+    const good = box(0, 0, 0.04, 0.02);
+    const codes = (own: Profile, change: object = {}) => told(own, change).map(({ code }) => code);
+    expect(codes(profile(good))).toEqual([]);
+    expect(codes(profile(good), { profile: '' })).toContain('profile-missing');
+    expect(codes(profile(good), { profile: 'gone' })).toContain('profile-missing');
+    expect(codes(profile(path([[0, 0], [1, 0], [2, 0]])))).toContain('profile-empty'); // biome-ignore format: one line
+    expect(codes(profile(good, { ...good, closed: false }))).toContain('profile-open');
+    const bow = profile(path([[0, 0], [0.04, 0.02], [0.04, 0], [0, 0.03]])); // biome-ignore format: one line
+    const [crossing] = told(bow).filter(({ code }) => code === 'profile-crosses');
+    expect(crossing.message).toContain('crosses itself at 24.0, 12.0 mm');
+    for (const own of [bow, profile(), profile(path([[0, 0], [1, 0], [2, 0]]))]) // biome-ignore format: one line
+      expect(swept(own, LINES.bent).mesh.index.length).toBeGreaterThan(0);
+  });
+
+  it('with more points than can be seen is swept with fewer', () => {
+    const many = Array.from({ length: 5000 }, (_, k): [number, number] => [0.05 * Math.cos((k * Math.PI) / 2500), 0.05 * Math.sin((k * Math.PI) / 2500)]); // biome-ignore format: one line
+    const { section } = ownSection(profile(path(many, false)), 1, 20);
+    expect(section?.x.length).toBeLessThan(2100);
+    expect(section?.area).toBeCloseTo(Math.PI, 2);
+  });
+});
