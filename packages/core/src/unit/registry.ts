@@ -1,6 +1,7 @@
 import { plain } from '../dress/plain.js';
 import { KelpError } from '../errors.js';
 import { cable } from '../make/cable.js';
+import { coil } from '../make/coil.js';
 import { sweep } from '../make/sweep.js';
 import { carried } from '../path/carried.js';
 import { contours } from '../path/contours.js';
@@ -48,6 +49,7 @@ const UNITS: readonly unknown[] = [
   keepApart,
   cable,
   sweep,
+  coil,
   plain,
   ...FURTHER,
 ];

@@ -1,0 +1,226 @@
+import { curveLengths } from '../curve/arc-length.js';
+import { allocateCurves, type CurveSet, curveCount, POINT, pointCount } from '../curve/curve-set.js';
+import { rotationMinimizingFrames } from '../curve/frames.js';
+import { resample } from '../curve/resample.js';
+import { type AlongValue, greatest, isLane, mapAlong, valueAt } from '../numeric/lane.js';
+import { distanceAt } from '../numeric/vector.js';
+import { roundSection } from '../section/section.js';
+import { madeOf } from '../unit/carriers.js';
+import { defineUnit } from '../unit/unit.js';
+import { costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from './steering.js';
+
+/** Greatest turn of the line that the strip and the view show, from place to place. */
+const GUIDE_TURN = Math.PI / 30;
+/** Of the way along the line the inside of a bend has this part left at least, however tight it is. */
+const LEAST_INSIDE = 0.1;
+/** Places of the wire's middle for each turn, before its own bend step is looked at. */
+const PLACES = 24;
+
+export const coil = defineUnit({
+  stage: 'make',
+  id: 'coil',
+  label: 'Coil',
+  purpose: 'A wire wound round the line: springs, curly cords, windings.',
+  parameters: {
+    radius: {
+      kind: 'length',
+      label: 'Radius',
+      help: 'From the line to the middle of the wire.',
+      default: 0.02,
+      min: 1e-5,
+      max: 100,
+      comfortable: [0.002, 0.2],
+      along: true,
+      share: 'size',
+      gauge: 'diameter',
+    },
+    wire: {
+      kind: 'ratio',
+      of: 'radius',
+      label: 'Wire',
+      help: 'Half the thickness of the wire.',
+      default: 0.15,
+      min: 0.005,
+      max: 0.95,
+      comfortable: [0.03, 0.5],
+      gauge: 'figure',
+    },
+    pitch: {
+      kind: 'ratio',
+      of: 'wire thickness',
+      label: 'Pitch',
+      help: 'From turn to turn of one wire. Turns come no nearer than to touch, on the inside of bends neither.',
+      default: 3,
+      min: 1,
+      max: 1000,
+      comfortable: [1, 12],
+      gauge: 'figure',
+    },
+    starts: {
+      kind: 'count',
+      label: 'Starts',
+      help: 'Wires that run side by side.',
+      default: 1,
+      min: 1,
+      max: 4,
+      comfortable: [1, 4],
+      gauge: 'figure',
+    },
+    hand: {
+      kind: 'choice',
+      label: 'Hand',
+      help: 'Right goes round as a usual screw does.',
+      default: 'right',
+      options: [
+        { value: 'right', label: 'Right' },
+        { value: 'left', label: 'Left' },
+      ],
+    },
+    closed: {
+      kind: 'count',
+      label: 'End turns',
+      help: 'Turns at each end that lie against each other, as those of a spring that is pressed.',
+      default: 0,
+      min: 0,
+      max: 50,
+      comfortable: [0, 4],
+      gauge: 'figure',
+    },
+    sides: {
+      kind: 'count',
+      label: 'Sides',
+      help: 'Faces round the wire.',
+      default: 12,
+      min: 3,
+      max: 128,
+      comfortable: [6, 24],
+      gauge: 'corners',
+    },
+    bendStep: {
+      ...STEERING.bendStep,
+      default: Math.PI / 12,
+      help: 'Greatest turn of the wire from ring to ring; 24 for each turn at 15°.',
+    },
+    start: { ...STEERING.start, default: 'round' },
+    end: { ...STEERING.end, default: 'round' },
+  },
+  presets: [
+    { id: 'spring', label: 'Spring', parameters: { radius: 0.016, wire: 0.14, pitch: 2.6, closed: 2, start: 'flat', end: 'flat' } },
+    { id: 'curly-cord', label: 'Curly cord', parameters: { radius: 0.014, wire: 0.26, pitch: 1.15 } },
+    { id: 'open-helix', label: 'Open helix', parameters: { radius: 0.03, wire: 0.1, pitch: 12 } },
+    { id: 'twin-winding', label: 'Twin winding', parameters: { radius: 0.02, wire: 0.12, pitch: 4, starts: 2 } },
+  ], // biome-ignore format: a line each
+  shelf: 'swept',
+  sample: { parameters: {} },
+  thickness: ({ radius, wire }) => mapAlong(radius, (r) => r * (1 + wire)),
+  cost: (input, p, { density }) => costOfSwept(windings(input, p), steeredOf(p, density), steeringOf(p), density),
+  fixes: finerBends,
+  describe({ radius, wire, starts }, length) {
+    const wires = starts === 1 ? '' : `${starts} wires, `;
+    return `${wires}⌀ ${isLane(radius) ? 'up to ' : ''}${length(2 * greatest(radius))} of ⌀ ${length(2 * wire * greatest(radius))}`;
+  },
+  build(input, p, context) {
+    const made = sweptAlong(windings(input, p), steeredOf(p, context.density), steeringOf(p), context, {
+      id: 'coil',
+      name: 'Coil',
+    });
+    return madeOf(resample(input, { maxTurn: GUIDE_TURN, keepKnots: true }), { ...made });
+  },
+});
+
+interface Wound {
+  radius: AlongValue;
+  wire: number;
+  pitch: number;
+  starts: number;
+  hand: string;
+  closed: number;
+  sides: number;
+  bendStep: number;
+  start: string;
+  end: string;
+}
+
+const steeringOf = ({ bendStep, start, end }: Wound) => ({
+  cuts: 0,
+  bendStep,
+  roll: 0,
+  twist: 0,
+  start,
+  end,
+  leastBend: 1,
+});
+
+function steeredOf({ radius, wire, sides }: Wound, density: number): Steered {
+  const around = density === 1 ? sides : Math.max(3, 2 * Math.round((sides * density) / 2));
+  return { section: roundSection(around), size: wire * greatest(radius), flatness: 1, isRound: true, least: 1 };
+}
+
+/**
+ * The middle lines of the wires: c(s) + R(s)·(cos φ N + sin φ B) over rotation-minimizing frames (N, B), φ growing by a
+ * turn for each pitch, so that a bend of the line adds no turn. On the inside of a bend, where there is 1 − κR of the way
+ * left, turns that would run into each other lie side by side. Round a closed line they go whole turns.
+ */
+function windings(input: CurveSet, p: Wound): CurveSet {
+  const size = greatest(p.radius);
+  const thick = 2 * p.wire * size;
+  const pitch = p.pitch * thick;
+  const rails = resample(input, { spacing: Math.min(pitch, p.closed > 0 ? p.starts * thick : pitch) / PLACES });
+  const { normal, tangent } = rotationMinimizingFrames(rails);
+  const count = curveCount(rails);
+  const each = pointCount(rails);
+  const out = allocateCurves(count * p.starts, each * p.starts, [POINT.corner, POINT.radius]);
+  const lengths = curveLengths(rails);
+  const along = rails.pointData[POINT.along];
+  const share = rails.pointData[POINT.radius];
+  const side = p.hand === 'left' ? -1 : 1;
+  let to = 0;
+  for (let c = 0; c < count; c++) {
+    const [first, end] = [rails.start[c], rails.start[c + 1]];
+    const length = lengths[c];
+    const closed = rails.closed[c] === 1;
+    const sizeAt = (q: number) => valueAt(p.radius, length > 0 ? along[q] / length : 0) * (share?.[q] ?? 1);
+    /** Curvature over a turn or so, 1/m: the change of the direction by the way. */
+    const bendAt = (q: number) => {
+      const [a, b] = [Math.max(first, q - PLACES / 2), Math.min(end - 1, q + PLACES / 2)];
+      return b > a ? distanceAt(tangent, a, b) / (along[b] - along[a]) : 0;
+    };
+    const close = closed ? 0 : Math.min(length / 2, p.closed * p.starts * thick);
+    const rates = Float64Array.from({ length: end - first }, (_, i) => {
+      const s = along[first + i];
+      const size = sizeAt(first + i);
+      const touching = (1 - Math.min(1 - LEAST_INSIDE, bendAt(first + i) * size)) / (p.starts * 2 * p.wire * size);
+      return s < close || s > length - close ? touching : Math.min(touching, 1 / (p.pitch * 2 * p.wire * size));
+    });
+    const turns = turnsOf(rates, along.subarray(first, end), closed ? length : undefined);
+    for (let k = 0; k < p.starts; k++) {
+      const line = c * p.starts + k;
+      out.closed[line] = rails.closed[c];
+      out.id[line] = p.starts === 1 ? rails.id[c] : rails.id[c] * 4 + k;
+      for (let q = first; q < end; q++, to++) {
+        const angle = side * 2 * Math.PI * (turns[q - first] + k / p.starts);
+        const far = sizeAt(q);
+        const [cos, sin] = [far * Math.cos(angle), far * Math.sin(angle)];
+        for (let n = 0; n < 3; n++) {
+          const [a, b] = [3 * q + ((n + 1) % 3), 3 * q + ((n + 2) % 3)];
+          const binormal = tangent[a] * normal[b] - tangent[b] * normal[a];
+          out.position[3 * to + n] = rails.position[3 * q + n] + cos * normal[3 * q + n] + sin * binormal;
+        }
+        out.pointData[POINT.radius][to] = far / size;
+      }
+      out.start[line + 1] = to;
+    }
+  }
+  return out;
+}
+
+/** Turns up to each place by the turns a metre there (trapezoid); whole ones in all round a closed line of that length. */
+function turnsOf(rates: Float64Array, along: Float32Array, round: number | undefined): Float64Array {
+  const out = new Float64Array(rates.length);
+  for (let i = 1; i < out.length; i++)
+    out[i] = out[i - 1] + ((rates[i] + rates[i - 1]) / 2) * (along[i] - along[i - 1]);
+  if (round === undefined) return out;
+  const last = out.length - 1;
+  const all = out[last] + ((rates[last] + rates[0]) / 2) * (round - along[last]);
+  return out.map((turns) => (turns * Math.max(1, Math.round(all))) / all);
+}

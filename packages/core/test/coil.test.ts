@@ -1,0 +1,104 @@
+import { describe, expect, it } from 'vitest';
+import {
+  curveLengths,
+  evaluatePiece,
+  newUse,
+  realMesh,
+  Surroundings,
+  signedVolume,
+  topologyOf,
+  World,
+} from '../src/index.js';
+import { alongPoints } from './projects.js';
+
+type Place = readonly [number, number, number];
+const STRAIGHT: Place[] = [[0, 0, 0], [0.5, 0, 0], [1, 0, 0]]; // biome-ignore format: one line
+const RING: Place[] = [[0, 0, 0], [0.4, 0, 0.1], [0.5, 0.1, 0.5], [0, 0, 0.4]]; // biome-ignore format: one line
+
+function wound(change: object, points = STRAIGHT, closed = false) {
+  const { document, piece } = alongPoints(points, (one) => {
+    one.make = newUse('make', 'coil');
+    Object.assign(one.make.parameters, { closed: 0, start: 'flat', end: 'flat' }, change);
+  });
+  document.curves[0].closed = closed;
+  const build = evaluatePiece(new World(document, new Surroundings(new Map())), piece);
+  return { build, mesh: realMesh(build.parts[0]), lines: build.made.bodies[0].curves };
+}
+
+describe('a coil', () => {
+  it.each([
+    [0.02, 0.1, 3, 1],
+    [0.03, 0.2, 1.5, 1],
+    [0.01, 0.05, 12, 1],
+    [0.02, 0.1, 6, 3],
+  ])(
+    'has the wire of a spring: n·√((2πR)² + p²) long (any handbook of springs): R %s, wire %s, pitch %s, %s starts',
+    (radius, wire, pitch, starts) => {
+      const { mesh, lines } = wound({ radius, wire, pitch, starts, sides: 64, bendStep: 0.1 });
+      const rise = pitch * 2 * wire * radius;
+      const length = (1 / rise) * Math.hypot(2 * Math.PI * radius, rise);
+      for (const one of curveLengths(lines)) expect(one / length).toBeCloseTo(1, 3);
+      expect(lines.closed).toHaveLength(starts);
+      expect(signedVolume(mesh) / (starts * length * Math.PI * (wire * radius) ** 2)).toBeCloseTo(1, 2);
+      expect(topologyOf(mesh)).toMatchObject({ openEdges: 0, shells: starts });
+    },
+  );
+
+  it('goes round as its hand says, each place at its radius from the line', () => {
+    for (const [hand, sign] of [
+      ['right', 1],
+      ['left', -1],
+    ] as const) {
+      // biome-ignore format: one line
+      const { lines } = wound({ hand, radius: 0.02, pitch: 4 });
+      const { position } = lines;
+      let turned = 0;
+      for (let i = 0; i < position.length; i += 3) {
+        expect(Math.hypot(position[i + 1], position[i + 2])).toBeCloseTo(0.02, 4);
+        if (i > 0) turned += position[i - 2] * position[i + 2] - position[i - 1] * position[i + 1];
+      }
+      // along +x a right-handed screw turns from y to z
+      expect(Math.sign(turned)).toBe(sign);
+    }
+  });
+
+  it('end turns lie against each other, and those between at the pitch', () => {
+    const { lines } = wound({ radius: 0.02, wire: 0.1, pitch: 5, closed: 2 });
+    const { position } = lines;
+    // where it stands above the line: once a turn
+    const tops: number[] = [];
+    for (let i = 3; i + 3 < position.length; i += 3)
+      if (position[i + 1] > position[i - 2] && position[i + 1] >= position[i + 4]) tops.push(position[i]);
+    const steps = tops.slice(1).map((x, i) => x - tops[i]);
+    expect(steps[0]).toBeCloseTo(0.004, 3);
+    expect(steps[steps.length - 1]).toBeCloseTo(0.004, 3);
+    expect(steps[steps.length >> 1]).toBeCloseTo(0.02, 3);
+  });
+
+  it('round a closed line closes too, after whole turns', () => {
+    const { mesh, build } = wound({ radius: 0.03, wire: 0.2, pitch: 3 }, RING, true);
+    expect(topologyOf(mesh)).toEqual({ openEdges: 0, euler: 0, shells: 1 });
+    expect(build.findings).toEqual([]);
+  });
+
+  it('tapers with its radius, the wire with it; its turns come no nearer than to touch', () => {
+    const lane = { knots: [{ at: 0, value: 0.03 }, { at: 1, value: 0.01 }], ease: 'straight' }; // biome-ignore format: one line
+    const { lines } = wound({ radius: lane, pitch: 4 });
+    const at = (p: number) => Math.hypot(lines.position[3 * p + 1], lines.position[3 * p + 2]);
+    expect(at(0)).toBeCloseTo(0.03, 3);
+    expect(at(lines.position.length / 3 - 1)).toBeCloseTo(0.01, 3);
+    const codes = ({ build }: ReturnType<typeof wound>) => build.findings.map(({ code }) => code);
+    expect(codes(wound({ pitch: 1 }))).toEqual([]);
+    expect(codes(wound({ pitch: 1, starts: 3 }))).toEqual([]);
+  });
+
+  it('does not bunch on the inside of a bend: turns that would run into each other lie side by side', () => {
+    const bend: Place[] = [[0, 0, 0], [0.2, 0, 0], [0.3, 0.1, 0], [0.3, 0.3, 0]]; // biome-ignore format: one line
+    const { build, lines } = wound({ radius: 0.02, wire: 0.2, pitch: 1.1 }, bend);
+    expect(build.findings.filter(({ code }) => code === 'cuts-itself')).toEqual([]);
+    // and bends that leave room change nothing
+    const wide = wound({ radius: 0.02, wire: 0.2, pitch: 4 }, bend);
+    const turns = (one: typeof lines) => curveLengths(one)[0] / Math.hypot(2 * Math.PI * 0.02, 0.032);
+    expect(turns(wide.lines) / (curveLengths(wide.build.guide)[0] / 0.032)).toBeCloseTo(1, 1);
+  });
+});
