@@ -21,9 +21,9 @@ if (asked.length === 0) {
  */
 const TESTS = {
   curve: ['curve-edit', 'frames', 'curve', 'sway', 'walk', 'matrix'],
-  evaluate: ['space', 'crossings', 'checks', 'vary', 'evaluate', 'cuts'],
-  make: ['cable', 'section', 'sweep', 'checks', 'evaluate', 'matrix'],
-  section: ['section', 'sweep', 'matrix'],
+  evaluate: ['space', 'cache', 'crossings', 'checks', 'vary', 'recipes', 'evaluate', 'cuts'],
+  make: ['cable', 'coil', 'own-profile', 'section', 'sweep', 'checks', 'evaluate', 'matrix'],
+  section: ['section', 'own-profile', 'sweep', 'matrix'],
   shape: ['catenary', 'curve-edit', 'carry', 'shapes', 'lie-flat'],
   surface: ['surroundings', 'surface', 'paths', 'shapes', 'cuts', 'in-sight', 'lie-flat'],
   sweep: ['mesh', 'section', 'sweep', 'matrix'],
