@@ -21,7 +21,7 @@ if (asked.length === 0) {
  */
 const TESTS = {
   curve: ['curve-edit', 'frames', 'curve', 'sway', 'walk', 'matrix'],
-  evaluate: ['space', 'cache', 'crossings', 'checks', 'vary', 'recipes', 'evaluate', 'cuts'],
+  evaluate: ['space', 'cache', 'crossings', 'checks', 'vary', 'slice', 'recipes', 'evaluate', 'cuts'],
   make: ['cable', 'coil', 'own-profile', 'section', 'sweep', 'checks', 'evaluate', 'matrix'],
   section: ['section', 'own-profile', 'sweep', 'matrix'],
   shape: ['catenary', 'curve-edit', 'carry', 'shapes', 'lie-flat'],
