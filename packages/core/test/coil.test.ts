@@ -92,6 +92,19 @@ describe('a coil', () => {
     expect(codes(wound({ pitch: 1, starts: 3 }))).toEqual([]);
   });
 
+  it('that would have more turns than can be made has fewer, and tells it; one that tapers to nothing ends', () => {
+    const { build, lines } = wound({ radius: 1e-4, wire: 0.1, pitch: 2 });
+    const [finding] = build.findings;
+    expect(finding.code).toBe('too-many-turns');
+    // a metre of 25,000 turns by 24 places, of which 200,000 can be
+    expect(finding.size?.value).toBeCloseTo(3, 1);
+    expect(curveLengths(lines)[0] / ((25_000 / 3) * 2 * Math.PI * 1e-4)).toBeCloseTo(1, 1);
+    const lane = { knots: [{ at: 0, value: 0.02 }, { at: 1, value: 1e-5 }], ease: 'straight' }; // biome-ignore format: one line
+    const { mesh, build: tapered } = wound({ radius: lane });
+    expect(mesh.position.every(Number.isFinite)).toBe(true);
+    expect(tapered.findings.map(({ code }) => code)).not.toContain('too-many-turns');
+  });
+
   it('does not bunch on the inside of a bend: turns that would run into each other lie side by side', () => {
     const bend: Place[] = [[0, 0, 0], [0.2, 0, 0], [0.3, 0.1, 0], [0.3, 0.3, 0]]; // biome-ignore format: one line
     const { build, lines } = wound({ radius: 0.02, wire: 0.2, pitch: 1.1 }, bend);

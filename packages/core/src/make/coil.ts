@@ -1,7 +1,7 @@
 import { curveLengths } from '../curve/arc-length.js';
 import { allocateCurves, type CurveSet, curveCount, POINT, pointCount } from '../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../curve/frames.js';
-import { resample } from '../curve/resample.js';
+import { MOST_STEPS, resample } from '../curve/resample.js';
 import { type AlongValue, greatest, isLane, mapAlong, valueAt } from '../numeric/lane.js';
 import { distanceAt } from '../numeric/vector.js';
 import { roundSection } from '../section/section.js';
@@ -13,8 +13,11 @@ import { costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from './s
 const GUIDE_TURN = Math.PI / 30;
 /** Of the way along the line the inside of a bend has this part left at least, however tight it is. */
 const LEAST_INSIDE = 0.1;
-/** Places of the wire's middle for each turn, before its own bend step is looked at. */
+/** Places of the wire's middle for each turn, before its own bend step is looked at; and at most, on one line and on all. */
 const PLACES = 24;
+const MOST_PLACES = { line: MOST_STEPS, all: 1_000_000 };
+/** A coil that tapers to nothing goes on winding as if it had this part of its size. */
+const LEAST_SIZE = 0.1;
 
 export const coil = defineUnit({
   stage: 'make',
@@ -120,6 +123,14 @@ export const coil = defineUnit({
     return `${wires}⌀ ${isLane(radius) ? 'up to ' : ''}${length(2 * greatest(radius))} of ⌀ ${length(2 * wire * greatest(radius))}`;
   },
   build(input, p, context) {
+    const { longer } = spacingOf(input, p);
+    if (longer > 1)
+      context.report({
+        code: 'too-many-turns',
+        severity: 'warning',
+        message: `So fine a coil has more turns here than can be made: its pitch is ${longer.toFixed(1)} times as long. Make it wider, or its line shorter.`,
+        size: { value: longer, limit: 1, kind: 'count' },
+      });
     const made = sweptAlong(windings(input, p), steeredOf(p, context.density), steeringOf(p), context, {
       id: 'coil',
       name: 'Coil',
@@ -164,8 +175,8 @@ function steeredOf({ radius, wire, sides }: Wound, density: number): Steered {
 function windings(input: CurveSet, p: Wound): CurveSet {
   const size = greatest(p.radius);
   const thick = 2 * p.wire * size;
-  const pitch = p.pitch * thick;
-  const rails = resample(input, { spacing: Math.min(pitch, p.closed > 0 ? p.starts * thick : pitch) / PLACES });
+  const { spacing, longer } = spacingOf(input, p);
+  const rails = resample(input, { spacing });
   const { normal, tangent } = rotationMinimizingFrames(rails);
   const count = curveCount(rails);
   const each = pointCount(rails);
@@ -188,9 +199,10 @@ function windings(input: CurveSet, p: Wound): CurveSet {
     const close = closed ? 0 : Math.min(length / 2, p.closed * p.starts * thick);
     const rates = Float64Array.from({ length: end - first }, (_, i) => {
       const s = along[first + i];
-      const size = sizeAt(first + i);
-      const touching = (1 - Math.min(1 - LEAST_INSIDE, bendAt(first + i) * size)) / (p.starts * 2 * p.wire * size);
-      return s < close || s > length - close ? touching : Math.min(touching, 1 / (p.pitch * 2 * p.wire * size));
+      const own = Math.max(LEAST_SIZE * size, sizeAt(first + i));
+      const touching = (1 - Math.min(1 - LEAST_INSIDE, bendAt(first + i) * own)) / (p.starts * 2 * p.wire * own);
+      const rate = s < close || s > length - close ? touching : Math.min(touching, 1 / (p.pitch * 2 * p.wire * own));
+      return rate / longer;
     });
     const turns = turnsOf(rates, along.subarray(first, end), closed ? length : undefined);
     for (let k = 0; k < p.starts; k++) {
@@ -212,6 +224,21 @@ function windings(input: CurveSet, p: Wound): CurveSet {
     }
   }
   return out;
+}
+
+/** How far apart the places of the wire stand along the line, metres; and how many times the pitch where they would be too many. */
+function spacingOf(input: CurveSet, p: Wound): { spacing: number; longer: number } {
+  const { knots } = isLane(p.radius) ? p.radius : { knots: [{ value: p.radius }] };
+  const size = greatest(p.radius);
+  const shares = input.pointData[POINT.radius]?.reduce((a, b) => Math.min(a, b), 1) ?? 1;
+  const least = Math.max(LEAST_SIZE * size, shares * Math.min(...knots.map(({ value }) => value)));
+  const turn = 2 * p.wire * least * (p.closed > 0 ? Math.min(p.pitch, p.starts) : p.pitch);
+  const lengths = curveLengths(input);
+  const all = lengths.reduce((sum, length) => sum + length, 0);
+  const longest = lengths.reduce((a, b) => Math.max(a, b), 0);
+  const places = (length: number) => (PLACES * length) / turn;
+  const longer = Math.max(1, places(longest) / MOST_PLACES.line, (p.starts * places(all)) / MOST_PLACES.all);
+  return { spacing: (longer * turn) / PLACES, longer };
 }
 
 /** Turns up to each place by the turns a metre there (trapezoid); whole ones in all round a closed line of that length. */
