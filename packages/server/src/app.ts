@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { constants } from 'node:zlib';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import type { Logger } from 'pino';
@@ -32,6 +33,7 @@ export function createApp({ projects, props, bakes, gate, log, host, webRoot }: 
   app.use(hostCheck(host), nonce, contentPolicy);
   // an event stream must leave at once, not when a block is full
   app.use(
+    '/api',
     compression({
       filter: (req, res) => res.getHeader('Content-Type') !== 'text/event-stream' && compression.filter(req, res),
     }),
@@ -53,6 +55,8 @@ export function createApp({ projects, props, bakes, gate, log, host, webRoot }: 
 /** The built interface. Every address of a page gets the one HTML file, with this answer's nonce in it. */
 function serveInterface(app: Express, webRoot: string): void {
   const html = readFileSync(join(webRoot, 'index.html'), 'utf8');
+  // asked for once and kept for a year: worth the work
+  app.use(compression({ level: constants.Z_BEST_COMPRESSION }));
   app.use('/assets', express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
   app.use(express.static(webRoot, { index: false }));
   app.get('/{*page}', (_req, res) => {

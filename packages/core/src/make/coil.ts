@@ -114,7 +114,6 @@ export const coil = defineUnit({
     { id: 'twin-winding', label: 'Twin winding', parameters: { radius: 0.02, wire: 0.12, pitch: 4, starts: 2 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
-  sample: { parameters: {} },
   thickness: ({ radius, wire }) => mapAlong(radius, (r) => r * (1 + wire)),
   cost: (input, p, { density }) => costOfSwept(windings(input, p), steeredOf(p, density), steeringOf(p), density),
   fixes: finerBends,

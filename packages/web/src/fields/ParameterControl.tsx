@@ -17,13 +17,14 @@ import {
   vec3,
   whyUnmeasured,
 } from '@kelp/core';
-import { Box, Button, MenuItem, Select, Switch, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
+import { Box, Button, Switch, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { type ComponentProps, type ComponentType, useId } from 'react';
 import { ColourInput } from './ColourInput.js';
 import { ControlRow } from './ControlRow.js';
 import { LabelTip } from './LabelTip.js';
 import { NumberField } from './NumberField.js';
 import { PairControl } from './PairControl.js';
+import { PickList } from './PickList.js';
 import { REFERENCE_CONTROLS } from './reference-controls.js';
 import { lengthText, METRES, shownAs } from './units.js';
 
@@ -113,7 +114,8 @@ const MOST_BUTTONS = 4;
 
 function ChoiceControl(props: OfKind<'choice'>) {
   const { parameter, value, mixed, onChange } = props;
-  if (parameter.options.length > MOST_BUTTONS) return <LongChoice {...props} />;
+  if (parameter.options.length > MOST_BUTTONS)
+    return <PickList {...props} value={value as string} options={parameter.options} picture={parameter.picture} />;
   return (
     <ControlRow label={parameter.label} help={parameter.help}>
       <ToggleButtonGroup
@@ -140,40 +142,6 @@ function ChoiceControl(props: OfKind<'choice'>) {
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-    </ControlRow>
-  );
-}
-
-/** Stands for values that differ; no option is called so. */
-const MIXED = 'mixed values';
-
-function LongChoice({ parameter, value, mixed, onChange }: OfKind<'choice'>) {
-  return (
-    <ControlRow label={parameter.label} help={parameter.help}>
-      <Select
-        size="small"
-        fullWidth
-        value={mixed ? MIXED : (value as string)}
-        onChange={(event) => onChange(event.target.value, true)}
-        inputProps={{ 'aria-label': parameter.label }}
-        sx={{ '& .MuiSelect-select': { py: '4px', display: 'flex', alignItems: 'center', gap: 1 } }}
-      >
-        {mixed && (
-          <MenuItem value={MIXED} disabled>
-            mixed
-          </MenuItem>
-        )}
-        {parameter.options.map((option) => (
-          <MenuItem key={option.value} value={option.value} sx={{ gap: 1, minHeight: 30 }}>
-            {parameter.picture && (
-              <svg viewBox="-1.15 -1.15 2.3 2.3" width={20} height={20} aria-hidden="true">
-                <path d={parameter.picture(option.value)} fill="currentColor" fillRule="evenodd" />
-              </svg>
-            )}
-            {option.label}
-          </MenuItem>
-        ))}
-      </Select>
     </ControlRow>
   );
 }

@@ -2,11 +2,11 @@ import { type AnchorPick, freeName, type KelpDocument, tidyName } from '@kelp/co
 import { Box, Button, MenuItem, Select, Typography } from '@mui/material';
 import { type ReactNode, useState } from 'react';
 import { useAppSelector } from '../app/store.js';
-import { readApart } from '../importing/reader-thread.js';
 import { newId } from '../state/edits.js';
 import { ControlRow } from './ControlRow.js';
 import { FileButton } from './FileButton.js';
 import type { ParameterControlProps } from './ParameterControl.js';
+import { PickList } from './PickList.js';
 
 // Controls that name things of the project: picked from a list, never typed.
 
@@ -26,9 +26,6 @@ function useListed(list: ListName): readonly Named[] {
   return list === 'pieces' ? named.filter(({ id }) => id !== own) : named;
 }
 
-/** Stands for no thing at all: ids hold no spaces. */
-const MIXED = 'mixed things';
-
 interface Listed extends ParameterControlProps {
   list: ListName;
   /** What one of them is called. */
@@ -36,35 +33,11 @@ interface Listed extends ParameterControlProps {
 }
 
 /** One thing of a list, or none; `none` says what that means. */
-function PickOne({ parameter, value, mixed, onChange, list, thing, none }: Listed & { none: string }) {
-  const named = useListed(list);
-  const known = value === '' || named.some(({ id }) => id === value);
-  return (
-    <ControlRow label={parameter.label} help={parameter.help}>
-      <Select
-        size="small"
-        fullWidth
-        displayEmpty
-        value={mixed ? MIXED : (value as string)}
-        onChange={(event) => onChange(event.target.value, true)}
-        inputProps={{ 'aria-label': parameter.label }}
-        sx={{ '& .MuiSelect-select': { py: '4px' } }}
-      >
-        {mixed && (
-          <MenuItem value={MIXED} disabled>
-            mixed
-          </MenuItem>
-        )}
-        <MenuItem value="">{none}</MenuItem>
-        {named.map(({ id, name }) => (
-          <MenuItem key={id} value={id}>
-            {name}
-          </MenuItem>
-        ))}
-        {!known && <MenuItem value={value as string}>Deleted {thing}</MenuItem>}
-      </Select>
-    </ControlRow>
-  );
+function PickOne({ list, thing, none, ...shown }: Listed & { none: string }) {
+  const value = shown.value as string;
+  const options = [{ value: '', label: none }, ...useListed(list).map(({ id, name }) => ({ value: id, label: name }))];
+  if (!options.some((option) => option.value === value)) options.push({ value, label: `Deleted ${thing}` });
+  return <PickList {...shown} value={value} options={options} />;
 }
 
 /** Several things of a list, in the order picked. */
@@ -156,9 +129,13 @@ function ProfileControl(props: ParameterControlProps) {
   const take = async (file: File) => {
     setProblem(null);
     try {
+      // what reads drawings is loaded by who needs it
+      const [{ readApart }, { profileOf }] = await Promise.all([
+        import('../importing/reader-thread.js'),
+        import('@kelp/formats'),
+      ]);
       const read = await readApart(file);
       if (read.kind !== 'curves') throw new Error(`${file.name} is no drawing of lines. Choose an SVG.`);
-      const { profileOf } = await import('@kelp/formats');
       const name = freeName(tidyName(file.name.replace(/\.[^.]*$/, ''), 'Profile'), profiles);
       const profile = profileOf(read.file, newId(), name);
       onChange(profile.id, true, (document) => ({ ...document, profiles: [...document.profiles, profile] }));
