@@ -56,7 +56,7 @@ export function createApp({ projects, props, bakes, gate, log, host, webRoot }: 
 function serveInterface(app: Express, webRoot: string): void {
   const html = readFileSync(join(webRoot, 'index.html'), 'utf8');
   // asked for once and kept for a year: worth the work
-  app.use(compression({ level: constants.Z_BEST_COMPRESSION }));
+  app.use(compression({ brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } } }));
   app.use('/assets', express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
   app.use(express.static(webRoot, { index: false }));
   app.get('/{*page}', (_req, res) => {
