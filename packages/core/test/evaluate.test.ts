@@ -69,7 +69,10 @@ describe('every unit', () => {
         .flatMap(({ position, normal, uv, index }) =>
           [position, normal, uv, index].map(({ buffer }) => Buffer.from(buffer as ArrayBuffer)),
         );
-    const [once, again] = [build, evaluatePiece(new World(document, nowhere), piece)].map(({ parts }) => bytes(parts));
+    const twice = [build, evaluatePiece(new World(document, nowhere), piece)];
+    const words = twice.map(({ parts }) => parts.map(({ kind, id, name, slot }) => ({ kind, id, name, slot })));
+    expect(words[1]).toEqual(words[0]);
+    const [once, again] = twice.map(({ parts }) => bytes(parts));
     expect(again.map((one, i) => one.equals(once[i]))).toEqual(once.map(() => true));
   });
 

@@ -1,6 +1,6 @@
 import earcut from 'earcut';
 import { areaOf, contains } from './plane.js';
-import type { Section } from './section.js';
+import { type Column, inColumns, type Section } from './section.js';
 
 /** A smooth stretch of an outline: places with their normals, which point out of the stuff. */
 export interface Run {
@@ -102,7 +102,7 @@ export const reversed = (runs: readonly Run[]): Run[] =>
 
 /** A section from outlines: places where two stretches meet at an angle are sharp, all others smooth. */
 export function sectionFromRuns(loops: readonly Loop[]): Section {
-  const columns: { x: number; y: number; nx: number; ny: number; u: number }[] = [];
+  const columns: Column[] = [];
   const face: number[] = [];
   const rim: number[] = [];
   const outlines: Outline[] = [];
@@ -138,19 +138,11 @@ export function sectionFromRuns(loops: readonly Loop[]): Section {
   const open = loops.some(({ closed }) => !closed);
   const [only] = outlines;
   const seen = outlines.length === 1 && !open && seesAll(only.places);
-  const pick = (key: 'x' | 'y' | 'nx' | 'ny' | 'u') => Float64Array.from(columns, (column) => column[key]);
   return {
-    x: pick('x'),
-    y: pick('y'),
-    normalX: pick('nx'),
-    normalY: pick('ny'),
-    u: pick('u'),
-    face: Uint32Array.from(face),
-    rim: Uint32Array.from(rim),
+    ...inColumns(columns, face, rim),
     area,
     perimeter,
     round: false,
-    reach: columns.reduce((far, { x, y }) => Math.max(far, Math.hypot(x, y)), 0),
     domed: seen,
     ...(open ? { open } : seen ? {} : { cap: triangles(outlines) }),
   };

@@ -103,7 +103,7 @@ export function sectionFromOutline(x: Float64Array, y: Float64Array, options: Ou
   const perimeter = edgeLength.reduce((sum, length) => sum + length, 0);
   const edgeX = (i: number) => (y[next(i)] - y[i]) / edgeLength[i];
   const edgeY = (i: number) => (x[i] - x[next(i)]) / edgeLength[i];
-  const columns: { x: number; y: number; nx: number; ny: number; u: number }[] = [];
+  const columns: Column[] = [];
   const face: number[] = [];
   const rim: number[] = [];
   let walked = 0;
@@ -132,7 +132,27 @@ export function sectionFromOutline(x: Float64Array, y: Float64Array, options: Ou
   }
   let area = 0;
   for (let i = 0; i < count; i++) area += (x[i] * y[next(i)] - x[next(i)] * y[i]) / 2;
-  const pick = (key: 'x' | 'y' | 'nx' | 'ny' | 'u') => Float64Array.from(columns, (column) => column[key]);
+  return {
+    ...inColumns(columns, face, rim),
+    area,
+    perimeter,
+    round: options.normalX === x && options.normalY === y,
+    domed: true,
+  };
+}
+
+/** A place of an outline with its normal, and how far round it stands. */
+export interface Column {
+  x: number;
+  y: number;
+  nx: number;
+  ny: number;
+  u: number;
+}
+
+/** What a section says of its columns. */
+export function inColumns(columns: readonly Column[], face: readonly number[], rim: readonly number[]) {
+  const pick = (key: keyof Column) => Float64Array.from(columns, (column) => column[key]);
   return {
     x: pick('x'),
     y: pick('y'),
@@ -141,10 +161,6 @@ export function sectionFromOutline(x: Float64Array, y: Float64Array, options: Ou
     u: pick('u'),
     face: Uint32Array.from(face),
     rim: Uint32Array.from(rim),
-    area,
-    perimeter,
-    round: options.normalX === x && options.normalY === y,
-    domed: true,
-    reach: Math.max(...columns.map((column) => Math.hypot(column.x, column.y))),
+    reach: columns.reduce((far, { x, y }) => Math.max(far, Math.hypot(x, y)), 0),
   };
 }
