@@ -121,30 +121,35 @@ describe('along a straight metre', () => {
 
 describe('the normals of a straight metre', () => {
   it('are those of the surface, by finite differences in double precision (S_x × S_t, any text on surfaces)', () => {
-    const slopes = fc.tuple(number(0.01, 0.05), number(0.01, 0.05), number(-2, 2), number(-2, 2), number(-1, 1));
+    const size = fc.tuple(number(0.01, 0.05), number(0.01, 0.05));
+    const turns = fc.tuple(number(-2, 2), number(-2, 2), number(-1, 1));
+    const broad = fc.tuple(number(0.4, 4), number(0.4, 4));
+    const stands = fc.tuple(number(-1, 1), number(-1, 1), number(-1, 1), number(-1, 1));
     fc.assert(
-      fc.property(slopes, fc.constantFrom(0.5, 1, 4), ([r0, r1, roll0, roll1, twist], width) => {
-        const mesh = swept(
-          { points: STRAIGHT },
-          { section: 'box', width, rounding: 0, start: 'open', end: 'open', cuts: 200, twist,
-            radius: lane(r0, r1), roll: lane(roll0, roll1) }, // biome-ignore format: one line
-        );
+      fc.property(size, turns, broad, stands, ([r0, r1], [roll0, roll1, twist], [w0, w1], [up0, up1, side0, side1]) => {
+        const make = { form: 'box', rounding: 0, start: 'open', end: 'open', cuts: 200, twist, radius: lane(r0, r1), roll: lane(roll0, roll1), width: lane(w0, w1), rise: lane(up0, up1), aside: lane(side0, side1) }; // biome-ignore format: one line
+        const mesh = swept({ points: STRAIGHT }, make);
+        /** What the section is at x: half its height and width, where its middle stands, and how it is turned. */
+        const at = (x: number) => {
+          const [r, w] = [r0 + x * (r1 - r0), w0 + x * (w1 - w0)];
+          const [up, side] = [r * (up0 + x * (up1 - up0)), r * w * (side0 + x * (side1 - side0))];
+          const turn = roll0 + x * (roll1 - roll0) + 2 * Math.PI * twist * x;
+          return { r, wide: r * w, up, side, cos: Math.cos(turn), sin: Math.sin(turn) };
+        };
         /** A place of the section at x: along its normal (up at 0) and its binormal (+z). */
         const placeAt = (x: number, a: number, b: number) => {
-          const size = r0 + x * (r1 - r0);
-          const turn = roll0 + x * (roll1 - roll0) + 2 * Math.PI * twist * x;
-          const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
-          return [x, size * (a * cos - b * sin), size * (a * sin + b * cos)];
+          const { r, wide, up, side, cos, sin } = at(x);
+          const [p, q] = [r * a + up, wide * b + side];
+          return [x, p * cos - q * sin, p * sin + q * cos];
         };
         let worst = 1;
         for (let v = 0; v < mesh.position.length; v += 3) {
           const [x, y, z] = mesh.position.subarray(v, v + 3);
           // differences of rings stand on both sides of one: at the ends they stand on one side
           if (x < 0.01 || x > 0.99) continue;
-          const turn = roll0 + x * (roll1 - roll0) + 2 * Math.PI * twist * x;
-          const size = r0 + x * (r1 - r0);
-          const a = (y * Math.cos(turn) + z * Math.sin(turn)) / size;
-          const b = (z * Math.cos(turn) - y * Math.sin(turn)) / size;
+          const { r, wide, up, side, cos, sin } = at(x);
+          const a = (y * cos + z * sin - up) / r;
+          const b = (z * cos - y * sin - side) / wide;
           const step = 1e-6;
           const [before, after] = [placeAt(x - step, a, b), placeAt(x + step, a, b)];
           const along = after.map((value, k) => (value - before[k]) / (2 * step));
@@ -160,6 +165,8 @@ describe('the normals of a straight metre', () => {
             return (cross[0] * n[0] + cross[1] * n[1] + cross[2] * n[2]) / Math.hypot(...cross);
           });
           worst = Math.min(worst, Math.max(...sides));
+          expect(Math.abs(a)).toBeCloseTo(1, 3);
+          expect(Math.abs(b)).toBeCloseTo(1, 3);
         }
         expect(worst).toBeGreaterThan(Math.cos(0.01));
       }),
@@ -223,15 +230,19 @@ describe('every section, end and line', () => {
     twisted: { twist: 1.3 },
     'all at once': { radius: there(0.03, 0.01), roll: there(-1, 1), twist: there(0, 2) },
   };
+  /** What only the sweep knows. */
+  const beside = { beside: { width: there(1.4, 0.6), rise: there(-1, 1), aside: there(0.5, 0) } };
+  const ends = (line: string, name: string, section: Swept) =>
+    lines[line].closed
+      ? ['flat']
+      : [
+          ...['flat', 'round', 'open'],
+          ...(section.form && ['even', 'beside'].includes(name) ? ['pointed', 'chamfered', 'plate'] : []),
+        ];
   const all = [...sections, ...forms].flatMap((section) =>
     Object.keys(lines).flatMap((line) =>
-      Object.keys(lanes).flatMap((name) =>
-        (lines[line].closed ? ['flat'] : ['flat', 'round', 'open']).map((ends) => ({
-          section,
-          line,
-          lane: name,
-          ends,
-        })),
+      Object.keys(section.form ? { ...lanes, ...beside } : lanes).flatMap((name) =>
+        ends(line, name, section).map((end) => ({ section, line, lane: name, ends: end })),
       ),
     ),
   );
@@ -259,7 +270,13 @@ describe('every section, end and line', () => {
   );
 
   it.each(all)('is sound: $section.section $line $lane $ends', ({ section, line, lane: name, ends }) => {
-    const mesh = swept(lines[line], { radius: 0.02, ...section, ...lanes[name], start: ends, end: ends });
+    const mesh = swept(lines[line], {
+      radius: 0.02,
+      ...section,
+      ...{ ...lanes, ...beside }[name],
+      start: ends,
+      end: ends,
+    });
     const { openEdges, shells } = topologyOf(mesh);
     // of a tube the hole of a ring, and of one without ends, is a skin of its own
     const hollow = section.form?.includes('tube') ?? false;

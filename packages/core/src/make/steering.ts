@@ -1,6 +1,6 @@
 import { curveLengths } from '../curve/arc-length.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
-import { rotationMinimizingFrames } from '../curve/frames.js';
+import { type Frames, rotationMinimizingFrames } from '../curve/frames.js';
 import { type ResampleOptions, resample, samplesOf } from '../curve/resample.js';
 import type { Mesh } from '../mesh/mesh.js';
 import { type AlongValue, greatest, isLane, valueAt } from '../numeric/lane.js';
@@ -17,6 +17,9 @@ import type { BuildContext, Cost } from '../unit/unit.js';
 const ENDS = [
   { value: 'flat', label: 'Flat' },
   { value: 'round', label: 'Round' },
+  { value: 'pointed', label: 'Pointed' },
+  { value: 'chamfered', label: 'Chamfered' },
+  { value: 'plate', label: 'Plate' },
   { value: 'open', label: 'Open' },
 ] as const;
 /**
@@ -31,6 +34,8 @@ const FLAT_SAG = 0.04;
 const VERTEX_BYTES = 56;
 /** Steps over which a thickness that varies is drawn. */
 const LANE_STEPS = 64;
+/** Rings stand at most so many times as close where a section turns to look somewhere. */
+const MOST_CLOSER = 16;
 
 /** Where its rings stand, how it turns, how it ends. */
 export const STEERING = {
@@ -93,6 +98,9 @@ interface Steering {
   leastBend: number;
 }
 
+/** Turns about the line that make the frames' normal look where the section's top is to look, radians, one a point. */
+export type Facing = (rails: CurveSet, frames: Frames) => Float64Array;
+
 /** What is steered. */
 export interface Steered {
   section: Section;
@@ -100,6 +108,13 @@ export interface Steered {
   size: AlongValue;
   /** How many times as broad as high it is, or as high as broad. */
   flatness: number;
+  /** How many times as broad as its outline says it is, where that varies. */
+  broad?: AlongValue;
+  /** How far it stands off the line along its own height and breadth: halves of its height and breadth. */
+  rise?: AlongValue;
+  aside?: AlongValue;
+  /** Where its top looks; along with the line when absent. What was drawn of turns then counts for nothing. */
+  facing?: Facing;
   /** It looks the same however it is turned. */
   isRound: boolean;
   /** From the curve to the nearest place of the skin, as a share of `size`. */
@@ -132,27 +147,82 @@ export function sweptAlong(
   { density, spare }: BuildContext,
   { id, name }: { id: string; name: string },
 ): Made {
-  const { section, size, least } = steered;
-  const rails = resample(input, cutOptions(input, steered, p, density));
-  const radius = new Float32Array(rails.position.length / 3);
-  const roll = new Float32Array(radius.length);
-  fillLanes(rails, size, p.roll, p.twist, radius, roll);
+  const { section, least } = steered;
+  const { rails, frames, turns } = railsOf(input, steered, p, density);
+  const { radius, roll, width, shift } = lanesAlong(rails, steered, p, turns);
   const turned = roll.some((value) => value !== 0);
-  const varies = isLane(size) || radius.some((value) => value !== radius[0]);
-  const frames = rotationMinimizingFrames(rails);
+  const varies = isLane(steered.size) || radius.some((value) => value !== radius[0]);
   const mesh = sweep(rails, section, {
     frames,
-    radius: varies ? radius : (radius[0] ?? greatest(size)),
+    radius: varies ? radius : (radius[0] ?? greatest(steered.size)),
+    width,
+    shift,
     roll: turned ? roll : 0,
     start: p.start as EndKind,
     end: p.end as EndKind,
     into: spareMesh(spare),
   });
-  const outline = steered.outline && { ...steered.outline, ...frames, roll };
+  const broad = width?.map((value, k) => (radius[k] > 0 ? value / radius[k] : 1));
+  const outline = steered.outline && { ...steered.outline, ...frames, roll, broad };
   return madeOf(rails, {
     parts: mesh.index.length > 0 ? [{ kind: 'mesh', id, name, mesh, slot: 'main' }] : [],
-    bodies: [{ id, curves: rails, section: { radius, least, outline }, leastBend: p.leastBend }],
+    bodies: [
+      {
+        id,
+        curves: shift ? beside(rails, frames, roll, shift) : rails,
+        section: { radius, least, outline },
+        leastBend: p.leastBend,
+      },
+    ],
   });
+}
+
+/** Where the rings stand, with their frames; closer where the section turns to look where it is to look. */
+function railsOf(input: CurveSet, steered: Steered, p: Steering, density: number) {
+  const options = cutOptions(input, steered, p, density);
+  const rails = resample(input, options);
+  const frames = rotationMinimizingFrames(rails);
+  const turns = steered.facing?.(rails, frames);
+  const limit = TWIST_STEP / (steered.flatness * density);
+  const most = turns ? greatestStep(rails, turns) : 0;
+  if (!turns || most <= limit) return { rails, frames, turns };
+  const step = curveLengths(rails).reduce((a, b) => Math.max(a, b), 0) / Math.max(1, mostSteps(rails));
+  const times = Math.min(MOST_CLOSER, most / limit);
+  const closer = resample(input, { ...options, spacing: Math.min(options.spacing ?? Infinity, step) / times });
+  const closerFrames = rotationMinimizingFrames(closer);
+  return { rails: closer, frames: closerFrames, turns: steered.facing?.(closer, closerFrames) };
+}
+
+/** The greatest change of a turn from point to point. */
+function greatestStep({ start }: CurveSet, turns: Float64Array): number {
+  let most = 0;
+  for (let c = 0; c + 1 < start.length; c++)
+    for (let q = start[c] + 1; q < start[c + 1]; q++) most = Math.max(most, Math.abs(turns[q] - turns[q - 1]));
+  return most;
+}
+
+const mostSteps = ({ start }: CurveSet): number =>
+  start.reduce((most, end, c) => (c > 0 ? Math.max(most, end - start[c - 1] - 1) : most), 0);
+
+/** The middle line of a section that stands beside its own. */
+function beside(
+  rails: CurveSet,
+  { tangent, normal }: Frames,
+  roll: Float32Array,
+  shift: { x: Float32Array; y: Float32Array },
+): CurveSet {
+  const position = rails.position.slice();
+  for (let q = 0; q < roll.length; q++) {
+    const [cos, sin] = [Math.cos(roll[q]), Math.sin(roll[q])];
+    const alongNormal = shift.x[q] * cos - shift.y[q] * sin;
+    const alongBinormal = shift.x[q] * sin + shift.y[q] * cos;
+    for (let n = 0; n < 3; n++) {
+      const [a, b] = [3 * q + ((n + 1) % 3), 3 * q + ((n + 2) % 3)];
+      const binormal = tangent[a] * normal[b] - tangent[b] * normal[a];
+      position[3 * q + n] += alongNormal * normal[3 * q + n] + alongBinormal * binormal;
+    }
+  }
+  return { ...rails, position };
 }
 
 /** How far a box of height 2 reaches towards what it lies on, or turned by `aside` from there: half its height, on edge half its width. */
@@ -165,7 +235,7 @@ export function boxReach(width: number, roll: AlongValue, twist: AlongValue, asi
 /** Where the rings stand: evenly, closer on bends, and close enough for what twists or varies. */
 function cutOptions(
   input: CurveSet,
-  { size, flatness, isRound }: Steered,
+  { size, flatness, isRound, broad, rise, aside }: Steered,
   p: Steering,
   density: number,
 ): ResampleOptions {
@@ -177,42 +247,70 @@ function cutOptions(
   const maxSag = flatness > 1 ? (FLAT_SAG * greatest(size)) / density ** 2 : undefined;
   const maxRoll = isRound ? undefined : TWIST_STEP / (flatness * density);
   if (fastest > 0 && !isRound) spacing = Math.min(spacing, TWIST_STEP / (2 * Math.PI * fastest * density));
-  if (isLane(size) || isLane(p.twist))
+  if ([size, p.twist, broad, rise, aside].some(isLane))
     spacing = Math.min(spacing, lengths.reduce((a, b) => Math.max(a, b), 0) / (LANE_STEPS * density));
   return { spacing: Number.isFinite(spacing) ? spacing : undefined, maxTurn: p.bendStep / density, maxRoll, maxSag };
 }
 
-/** Radius and turn of the section at every rail point; on a closed curve the twist is rounded to whole turns. */
-function fillLanes(
+/** What the section is at every point of its rails, metres and radians. */
+interface LanesAlong {
+  radius: Float32Array;
+  roll: Float32Array;
+  /** Where it is broader than its outline says, or stands beside the line. */
+  width?: Float32Array;
+  shift?: { x: Float32Array; y: Float32Array };
+}
+
+/** Size, place and turn of the section at every rail point; on a closed curve the twist is rounded to whole turns. */
+function lanesAlong(
   rails: CurveSet,
-  size: AlongValue,
-  roll: AlongValue,
-  twist: AlongValue,
-  radiusOut: Float32Array,
-  rollOut: Float32Array,
-): void {
+  { section, size, broad = 1, rise = 0, aside = 0 }: Steered,
+  { roll, twist }: Steering,
+  turns?: Float64Array,
+): LanesAlong {
   const along = rails.pointData[POINT.along];
   const share = rails.pointData[POINT.radius];
-  const own = rails.pointData[POINT.roll];
+  // where it looks somewhere, the turns of its points would turn it away again
+  const own = turns ? undefined : rails.pointData[POINT.roll];
   const lengths = curveLengths(rails);
+  const room = () => new Float32Array(along.length);
+  const out: LanesAlong = { radius: room(), roll: room() };
+  if (broad !== 1) out.width = room();
+  if (rise !== 0 || aside !== 0) out.shift = { x: room(), y: room() };
+  const [high, wide] = [extent(section.x), extent(section.y)];
   for (let c = 0; c < curveCount(rails); c++) {
     const [first, end] = [rails.start[c], rails.start[c + 1]];
     const length = lengths[c] || 1;
-    let turns = 0;
+    let twisted = 0;
     for (let p = first; p < end; p++) {
       const t = along[p] / length;
       // trapezoid over each step: exact for straight lanes between rings
       if (p > first)
-        turns += ((valueAt(twist, t) + valueAt(twist, along[p - 1] / length)) / 2) * (along[p] - along[p - 1]);
-      radiusOut[p] = valueAt(size, t) * (share?.[p] ?? 1);
-      rollOut[p] = valueAt(roll, t) + 2 * Math.PI * turns + (own?.[p] ?? 0);
+        twisted += ((valueAt(twist, t) + valueAt(twist, along[p - 1] / length)) / 2) * (along[p] - along[p - 1]);
+      const radius = valueAt(size, t) * (share?.[p] ?? 1);
+      out.radius[p] = radius;
+      out.roll[p] = valueAt(roll, t) + 2 * Math.PI * twisted + (own?.[p] ?? 0) + (turns?.[p] ?? 0);
+      const width = radius * valueAt(broad, t);
+      if (out.width) out.width[p] = width;
+      if (!out.shift) continue;
+      out.shift.x[p] = radius * standOff(high, valueAt(rise, t));
+      out.shift.y[p] = width * standOff(wide, valueAt(aside, t));
     }
     if (!rails.closed[c]) continue;
-    const all = turns + valueAt(twist, 1) * (length - along[end - 1]);
+    const all = twisted + valueAt(twist, 1) * (length - along[end - 1]);
     const surplus = 2 * Math.PI * (Math.round(all) - all);
-    for (let p = first; p < end; p++) rollOut[p] += (surplus * along[p]) / length;
+    for (let p = first; p < end; p++) out.roll[p] += (surplus * along[p]) / length;
   }
+  return out;
 }
+
+const extent = (values: Float64Array): readonly [number, number] => [
+  values.reduce((a, b) => Math.min(a, b), 0),
+  values.reduce((a, b) => Math.max(a, b), 0),
+];
+
+/** How far something between two bounds is moved so that at 1 its lower one stands where its middle was, at −1 its upper one. */
+const standOff = ([low, high]: readonly [number, number], share: number): number => share * (share > 0 ? -low : high);
 
 const spareMesh = (spare: readonly Part[] | undefined): Mesh | undefined =>
   spare?.[0]?.kind === 'mesh' ? spare[0].mesh : undefined;

@@ -4,6 +4,8 @@ import { hullOf, leastReach } from '../section/hull.js';
 import { outlinePath } from '../section/outline-path.js';
 import { ownSection, profileSize } from '../section/own-section.js';
 import { type BuildContext, defineUnit } from '../unit/unit.js';
+import { CORNERS, cornered, reportBends } from './corners.js';
+import { FACING, type FacingChoice, facingOf, reportFacing } from './facing.js';
 import { boxReach, costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from './steering.js';
 
 /** Sections whose corners stand on an ellipse: they reach as far as that, not as the box round it. */
@@ -63,6 +65,7 @@ export const sweep = defineUnit({
       min: 0.05,
       max: 100,
       comfortable: [0.25, 8],
+      along: true,
       gauge: { kind: 'across', size: 'radius' },
     },
     wall: {
@@ -125,10 +128,42 @@ export const sweep = defineUnit({
       comfortable: [12, 64],
       gauge: 'corners',
       when: { parameter: 'form', is: ['round', 'half-round', 'crescent', 'tube'] },
+      group: 'Divisions',
     },
-    ...STEERING,
+    roll: STEERING.roll,
+    twist: STEERING.twist,
     start: { ...STEERING.start, default: 'flat' },
     end: { ...STEERING.end, default: 'flat' },
+    rise: {
+      kind: 'ratio',
+      of: 'half the height',
+      label: 'Rise',
+      help: 'Where the line runs in the section: 0 in its middle, 1 along its bottom, −1 along its top.',
+      default: 0,
+      min: -100,
+      max: 100,
+      comfortable: [-1, 1],
+      along: true,
+      gauge: { kind: 'across', size: 'radius' },
+      group: 'Place on the line',
+    },
+    aside: {
+      kind: 'ratio',
+      of: 'half the width',
+      label: 'Aside',
+      help: 'To which side of the line the section stands: 1 and −1 put the line on one of its sides.',
+      default: 0,
+      min: -100,
+      max: 100,
+      comfortable: [-1, 1],
+      along: true,
+      gauge: { kind: 'across', size: 'radius' },
+      group: 'Place on the line',
+    },
+    ...FACING,
+    ...CORNERS,
+    cuts: { ...STEERING.cuts, group: 'Divisions' },
+    bendStep: { ...STEERING.bendStep, group: 'Divisions' },
     leastBend: {
       kind: 'ratio',
       of: 'reach',
@@ -139,6 +174,7 @@ export const sweep = defineUnit({
       max: 100,
       comfortable: [1, 12],
       gauge: 'tightest',
+      group: 'Checks',
     },
   },
   presets: [
@@ -155,46 +191,60 @@ export const sweep = defineUnit({
     { id: 'half-round-bead', label: 'Half-round', parameters: { form: 'half-round', radius: 0.012, width: 2 } },
     { id: 'gutter', label: 'Gutter', parameters: { form: 'crescent', radius: 0.022, width: 2, wall: 0.16, roll: Math.PI } },
     { id: 'star-seal', label: 'Star seal', parameters: { form: 'star', radius: 0.018, points: 5, depth: 0.45, rounding: 0.5, twist: 1.5 } },
+    { id: 'stake', label: 'Stake', parameters: { form: 'polygon', radius: 0.03, points: 8, rounding: 0.1, end: 'pointed' } },
+    { id: 'grab-rail', label: 'Grab rail', parameters: { form: 'round', radius: 0.016, start: 'plate', end: 'plate', corners: 'arc', bendRadius: 2.5, leastBend: 2 } },
+    { id: 'kerb', label: 'Kerb', parameters: { form: 'box', radius: 0.04, width: 1.4, rounding: 0.2, rise: 1, facing: 'up', start: 'chamfered', end: 'chamfered' } },
     { id: 'splined-shaft', label: 'Splined shaft', parameters: { form: 'gear', radius: 0.022, points: 12, depth: 0.18, rounding: 0.1 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
   sizedBy: (profile) => ({ ...profileSize(profile) }),
-  cost: (input, p, context) => costOfSwept(input, steeredOf(p, context), p, context.density),
+  cost: (input, p, context) =>
+    costOfSwept(cornered(input, p, 2 * greatest(p.radius)).curves, steeredOf(p, context), p, context.density),
   fixes: finerBends,
   thickness: (p) => mapAlong(p.radius, (r) => r * reachOf(p)),
   breadth: (p) => mapAlong(p.radius, (r) => r * reachOf(p, Math.PI / 2)),
   describe({ form, radius, width }, length) {
     const label = FORMS.find(({ value }) => value === form)?.label ?? 'Own profile';
-    const high = 2 * greatest(radius);
-    const upTo = isLane(radius) ? 'up to ' : '';
-    return width === 1
+    const [high, wide] = [2 * greatest(radius), greatest(width)];
+    const upTo = isLane(radius) || isLane(width) ? 'up to ' : '';
+    return wide === 1
       ? `${label}, ${upTo}${length(high)}`
-      : `${label}, ${upTo}${length(high * width)} × ${length(high)}`;
+      : `${label}, ${upTo}${length(high * wide)} × ${length(high)}`;
   },
   build(input, p, context) {
     reportProfile(p, context);
-    return sweptAlong(input, steeredOf(p, context), p, context, { id: 'sweep', name: 'Sweep' });
+    reportFacing(p, context);
+    const height = 2 * greatest(p.radius);
+    const { curves, bends } = cornered(input, p, height);
+    reportBends(bends, p, height, context);
+    return sweptAlong(curves, steeredOf(p, context), p, context, { id: 'sweep', name: 'Sweep' });
   },
 });
 
-interface SweptSection extends FormNumbers {
+interface SweptSection extends Omit<FormNumbers, 'width'> {
   form: string;
   profile: string;
   radius: AlongValue;
+  width: AlongValue;
 }
 
-function steeredOf(p: SweptSection, context: BuildContext): Steered {
+function steeredOf(p: SweptSection & Placed & FacingChoice, context: BuildContext): Steered {
+  const width = greatest(p.width);
   const profile = p.form === OWN ? context.profile(p.profile) : undefined;
-  const own = profile && ownSection(profile, p.width, context.density).section;
+  const own = profile && ownSection(profile, width, context.density).section;
   // where there is no profile yet it is round
   const form = p.form === OWN ? 'round' : (p.form as Form);
-  const section = own ?? formSection(form, p, context.density);
+  const section = own ?? formSection(form, { ...p, width }, context.density);
   const outline = hullOf(section.x, section.y);
-  const isRound = !own && (form === 'round' || form === 'tube') && p.width === 1;
+  const isRound = !own && (form === 'round' || form === 'tube') && p.width === 1 && p.rise === 0 && p.aside === 0;
   return {
     section,
     size: p.radius,
-    flatness: Math.max(p.width, 1 / p.width),
+    broad: isLane(p.width) ? mapAlong(p.width, (value) => value / width) : undefined,
+    rise: p.rise,
+    aside: p.aside,
+    facing: facingOf(p, context),
+    flatness: Math.max(width, 1 / width),
     isRound,
     least: leastReach(outline),
     outline: isRound ? undefined : outline,
@@ -210,7 +260,7 @@ function reportProfile({ form, profile: id, width }: SweptSection, context: Buil
     tell('profile-missing', 'No profile is chosen: it is round until one is.');
     return;
   }
-  const { section, left, crossing } = ownSection(profile, width, context.density);
+  const { section, left, crossing } = ownSection(profile, greatest(width), context.density);
   if (!section)
     tell(
       'profile-empty',
@@ -228,12 +278,34 @@ function reportProfile({ form, profile: id, width }: SweptSection, context: Buil
     );
 }
 
-/** How far it reaches towards what it lies on, or turned by `aside` from there, in radii. */
-function reachOf(
-  { form, width, roll, twist }: { form: string; width: number; roll: AlongValue; twist: AlongValue },
-  aside = 0,
-): number {
-  if (!ROUNDED.includes(form as Form)) return boxReach(width, roll, twist, aside);
-  if (isLane(roll) || isLane(twist) || twist !== 0) return Math.max(1, width);
-  return Math.hypot(Math.cos(roll + aside), width * Math.sin(roll + aside));
+/** How it lies about its line. */
+interface Placed {
+  width: AlongValue;
+  roll: AlongValue;
+  twist: AlongValue;
+  rise: AlongValue;
+  aside: AlongValue;
 }
+
+/** How far it reaches towards what it lies on, or turned by `turn` from there, in radii. */
+function reachOf({ form, ...p }: Placed & { form: string }, turn = 0): number {
+  const width = greatest(p.width);
+  const [rise, aside] = [ofMost(p.rise), width * ofMost(p.aside)];
+  const { roll, twist } = p;
+  const turns = isLane(roll) || isLane(twist) || twist !== 0;
+  const own = !ROUNDED.includes(form as Form)
+    ? boxReach(width, roll, twist, turn)
+    : turns
+      ? Math.max(1, width)
+      : Math.hypot(Math.cos(roll + turn), width * Math.sin(roll + turn));
+  if (rise === 0 && aside === 0) return own;
+  // what stands off its line as it turns, and what lies aside, may be on either side of it
+  if (turns || turn !== 0 || isLane(p.rise) || isLane(p.aside)) return own + Math.hypot(rise, aside);
+  return Math.max(0, own - rise * Math.cos(roll) + aside * Math.sin(roll));
+}
+
+/** The value that is furthest from 0. */
+const ofMost = (value: AlongValue): number =>
+  typeof value === 'number'
+    ? value
+    : value.knots.reduce((most, knot) => (Math.abs(knot.value) > Math.abs(most) ? knot.value : most), 0);

@@ -4,7 +4,11 @@ import type { SectionReach, SweptBody } from '../unit/carriers.js';
 type Outline = NonNullable<SectionReach['outline']>;
 
 /** From the curve to the nearest place of the skin at point `p`, metres. */
-export const nearAt = ({ section }: SweptBody, p: number): number => section.least * section.radius[p];
+export const nearAt = ({ section }: SweptBody, p: number): number =>
+  section.least * section.radius[p] * Math.min(1, broadAt(section.outline, p));
+
+/** How many times as broad the section of point `p` is as its outline says. */
+const broadAt = (outline: Outline | undefined, p: number): number => outline?.broad?.[p] ?? 1;
 
 /** Angle of a direction in the section of point `p`, against its own first axis; undefined along the line itself. */
 function angleIn({ tangent: t, normal: n, roll }: Outline, p: number, x: number, y: number, z: number) {
@@ -23,8 +27,9 @@ export function reachTowards({ radius, outline }: SectionReach, p: number, x: nu
   const angle = angleIn(outline, p, x, y, z);
   if (angle === undefined) return 0;
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+  const broad = broadAt(outline, p);
   let reach = 0;
-  for (let k = 0; k < outline.x.length; k++) reach = Math.max(reach, outline.x[k] * cos + outline.y[k] * sin);
+  for (let k = 0; k < outline.x.length; k++) reach = Math.max(reach, outline.x[k] * cos + broad * outline.y[k] * sin);
   return reach * radius[p];
 }
 
@@ -34,10 +39,13 @@ export function skinTowards({ radius, outline }: SectionReach, p: number, x: num
   const angle = angleIn(outline, p, x, y, z);
   if (angle === undefined) return 0;
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-  const count = outline.x.length;
+  const { x: xs, y: ys } = outline;
+  const broad = broadAt(outline, p);
+  const count = xs.length;
   let skin = Infinity;
   for (let k = 0; k < count; k++) {
-    const [ax, ay, bx, by] = [outline.x[k], outline.y[k], outline.x[(k + 1) % count], outline.y[(k + 1) % count]];
+    const next = (k + 1) % count;
+    const [ax, ay, bx, by] = [xs[k], broad * ys[k], xs[next], broad * ys[next]];
     // an outline goes round its middle: the side's own way out is (by − ay, ax − bx)
     const out = (by - ay) * cos + (ax - bx) * sin;
     if (out > 1e-9) skin = Math.min(skin, ((by - ay) * ax + (ax - bx) * ay) / out);
@@ -56,9 +64,11 @@ export function cornersAt({ radius, outline }: SectionReach, p: number): Float64
   const step = Math.max(1, Math.ceil(outline.x.length / MOST_CORNERS));
   const out = new Float64Array(3 * Math.ceil(outline.x.length / step));
   const [cos, sin] = [Math.cos(roll[p]), Math.sin(roll[p])];
+  const broad = broadAt(outline, p);
   for (let k = 0, o = 0; k < outline.x.length; k += step, o += 3) {
-    const a = radius[p] * (outline.x[k] * cos - outline.y[k] * sin);
-    const b = radius[p] * (outline.x[k] * sin + outline.y[k] * cos);
+    const y = broad * outline.y[k];
+    const a = radius[p] * (outline.x[k] * cos - y * sin);
+    const b = radius[p] * (outline.x[k] * sin + y * cos);
     for (let axis = 0; axis < 3; axis++) {
       const [m, q] = [(axis + 1) % 3, (axis + 2) % 3];
       out[o + axis] = a * n[i + axis] + b * (t[i + m] * n[i + q] - t[i + q] * n[i + m]);
@@ -70,9 +80,13 @@ export function cornersAt({ radius, outline }: SectionReach, p: number): Float64
 /** From the curve to the farthest place of the skin, one a point, metres. */
 export function furthestReach({ radius, outline }: SectionReach): Float32Array {
   if (!outline) return radius;
-  let most = 0;
-  for (let k = 0; k < outline.x.length; k++) most = Math.max(most, Math.hypot(outline.x[k], outline.y[k]));
-  return radius.map((one) => most * one);
+  const most = (broad: number) => {
+    let far = 0;
+    for (let k = 0; k < outline.x.length; k++) far = Math.max(far, Math.hypot(outline.x[k], broad * outline.y[k]));
+    return far;
+  };
+  const even = most(1);
+  return radius.map((one, p) => (outline.broad ? most(outline.broad[p]) : even) * one);
 }
 
 const insides = new WeakMap<SweptBody, Float32Array>();

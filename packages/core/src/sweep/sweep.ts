@@ -10,6 +10,10 @@ import { planRings, type Rings } from './rings.js';
 export interface SweepOptions {
   /** Size of the section: metres for its unit radius, the same for all or one a point. */
   radius: number | Float32Array;
+  /** Size of the section's y, metres, one a point, where that is another than `radius`. */
+  width?: Float32Array;
+  /** How far the section stands off the curve along its own x and y, metres, one a point. */
+  shift?: { x: Float32Array; y: Float32Array };
   /** Turn of the section about the curve, radians, the same for all or one a point. Default 0. */
   roll?: number | Float32Array;
   start?: EndKind;
@@ -29,9 +33,10 @@ const NO_LANE = new Float32Array(0);
 /**
  * Sweeps a section along all curves in one go: position, normal, texture coordinate and index, no object a curve.
  *
- * Normals are those of the swept surface itself, S(s, θ) = c(s) + r(s)·(x A + y B) with (A, B) the frame turned by the
- * roll φ(s): n = n₀ − T·[(r′/r)·(p·n₀) + φ′·(Jp·n₀)] / (1 − κ·p), where p is the offset from the curve, Jp that offset
- * turned by 90° and κ the curvature vector (differentiate S and take the cross product). Texture u goes once round
+ * Normals are those of the swept surface itself, S(s, θ) = c(s) + X A + Y B with X = r(s)·x + a(s), Y = w(s)·y + b(s) and
+ * (A, B) the frame turned by the roll φ(s): n = n₀ − T·[n₀·(X′ − φ′Y, Y′ + φ′X)] / (1 − κ·p), where p = (X, Y), n₀ is the
+ * outline's own normal and κ the curvature vector (differentiate S and take the cross product). Where width is thickness
+ * and nothing is shifted, the bracket is (r′/r)·(p·n₀) + φ′·(Jp·n₀). Texture u goes once round
  * the section, v is the true length in metres. Bends above 20° at one point are mitred: the ring is stretched by
  * 1/cos of half the bend, so that the thickness stays, and the rings beside it lean over to it.
  *
@@ -93,7 +98,10 @@ function writeRings(
   const rollLane = typeof options.roll === 'object' ? options.roll : NO_LANE;
   const evenRadius = typeof options.radius === 'number' ? options.radius : 0;
   const evenRoll = typeof options.roll === 'number' ? options.roll : 0;
-  const leaning = radiusLane.length > 0 || rollLane.length > 0;
+  const { width = NO_LANE, shift } = options;
+  const free = width.length > 0 || shift !== undefined;
+  const leaning = free || radiusLane.length > 0 || rollLane.length > 0;
+  const manner = free ? 'free' : leaning ? 'leaning' : 'even';
   const { rings: out, capacity } = portion;
   let waiting = 0;
   for (let ring = 0, curve = 0; ring < rings.total; ring++) {
@@ -157,9 +165,18 @@ function writeRings(
       out[o + 20] = kx * ax + ky * ay + kz * az;
       out[o + 21] = kx * bx + ky * by + kz * bz;
     }
+    if (free) {
+      neighbours(rings, ring, rings.start[curve], rings.start[curve + 1] - 1, curves.closed[curve] === 1, around);
+      out[o + 22] = width.length > 0 ? width[p] : radius;
+      out[o + 23] = width.length > 0 ? slope(width, rings, around) : out[o + 18] * radius;
+      out[o + 24] = shift ? shift.x[p] : 0;
+      out[o + 25] = shift ? shift.y[p] : 0;
+      out[o + 26] = shift ? slope(shift.x, rings, around) : 0;
+      out[o + 27] = shift ? slope(shift.y, rings, around) : 0;
+    }
     waiting++;
     if (waiting === capacity || ring === rings.total - 1) {
-      portion.writeRings(waiting, leaning, mesh, (ring + 1 - waiting) * columns);
+      portion.writeRings(waiting, manner, mesh, (ring + 1 - waiting) * columns);
       waiting = 0;
     }
   }

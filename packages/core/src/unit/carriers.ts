@@ -66,6 +66,8 @@ export interface SectionReach {
     tangent: Float64Array;
     normal: Float64Array;
     roll: Float32Array;
+    /** How many times as broad (y) as the outline says it is at each point, where that varies. */
+    broad?: Float32Array;
   };
 }
 

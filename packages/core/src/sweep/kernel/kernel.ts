@@ -7,6 +7,7 @@ interface Exports extends Memory {
   evenRings: WriteRings;
   roundRings: WriteRings;
   leaningRings: WriteRings;
+  freeRings: WriteRings;
   bands(count: number, indices: number, pattern: number, firstVertex: number, out: number): void;
 }
 type WriteRings = (
@@ -20,7 +21,7 @@ type WriteRings = (
 ) => void;
 
 /** Numbers of one ring and one column in the kernel's memory, in the order of kernel/sweep.as.ts. */
-export const RING_NUMBERS = 24;
+export const RING_NUMBERS = 28;
 const COLUMN_NUMBERS = 8;
 /** Vertices in one portion: what it writes stays in the processor's nearest memory until it is copied out. */
 const PORTION_VERTICES = 2048;
@@ -34,13 +35,19 @@ function kernel(): Exports {
   return exports;
 }
 
+/** What varies from ring to ring: nothing, thickness and turn, or height, width and place apart. */
+export type RingManner = 'even' | 'leaning' | 'free';
+
 /**
  * Writes rings and bands of one section in portions. The caller fills `rings` (or `firstVertices`) with up to
  * `capacity` entries and asks for them to be written. One at a time: all portions share one memory.
  */
 export class PortionWriter {
   readonly capacity: number;
-  /** RING_NUMBERS for each ring: centre, A, B and tangent with one unused each, v, radius, grow, twist, bendA, bendB. */
+  /**
+   * RING_NUMBERS for each ring: centre, A, B and tangent with one unused each, v, radius, grow, twist, bendA, bendB, then
+   * width, widen, shiftA, shiftB, driftA, driftB of what is free.
+   */
   readonly rings: Float32Array;
   /** First vertex of each band. */
   readonly firstVertices: Uint32Array;
@@ -93,10 +100,10 @@ export class PortionWriter {
   }
 
   /** Writes the first `count` of `rings` to the vertices from `vertex` on. */
-  writeRings(count: number, leaning: boolean, mesh: Mesh, vertex: number): void {
-    const { memory, evenRings, roundRings, leaningRings } = kernel();
+  writeRings(count: number, manner: RingManner, mesh: Mesh, vertex: number): void {
+    const { memory, evenRings, roundRings, leaningRings, freeRings } = kernel();
     const { section, rings, position, normal, uv } = this.at;
-    const write = leaning ? leaningRings : this.round ? roundRings : evenRings;
+    const write = { even: this.round ? roundRings : evenRings, leaning: leaningRings, free: freeRings }[manner];
     write(count, this.columns, section, rings, position, normal, uv);
     const vertices = count * this.columns;
     mesh.position.set(new Float32Array(memory.buffer, position, 3 * vertices), 3 * vertex);

@@ -1,0 +1,99 @@
+import type { CurveSet } from '../curve/curve-set.js';
+import { type Bend, type Rounded, roundCorners } from '../curve/round-corners.js';
+import type { ParameterSet } from '../unit/parameters.js';
+import type { BuildContext } from '../unit/unit.js';
+
+// How a swept section takes the corners of straight legs.
+
+/** Greatest turn over a step of an arc before it is divided as the section asks: so fine, the arc is true. */
+const ARC_STEP = Math.PI / 90;
+
+export const CORNERS = {
+  corners: {
+    kind: 'choice',
+    label: 'Corners',
+    help: 'Mitred, bent round an arc, or in several even mitres.',
+    default: 'mitre',
+    options: [
+      { value: 'mitre', label: 'Mitred' },
+      { value: 'arc', label: 'Bent' },
+      { value: 'cuts', label: 'Stepped' },
+    ],
+    group: 'Corners',
+  },
+  bendRadius: {
+    kind: 'ratio',
+    of: 'height',
+    label: 'Bend radius',
+    help: 'Of the middle line, in heights of the section.',
+    default: 1.5,
+    min: 0.01,
+    max: 1000,
+    comfortable: [0.5, 10],
+    gauge: { kind: 'across', size: 'radius' },
+    when: { parameter: 'corners', is: ['arc', 'cuts'] },
+    group: 'Corners',
+  },
+  cornerCuts: {
+    kind: 'count',
+    label: 'Mitres',
+    help: 'Even mitres that a corner is stepped in.',
+    default: 3,
+    min: 2,
+    max: 64,
+    comfortable: [2, 8],
+    gauge: 'figure',
+    when: { parameter: 'corners', is: ['cuts'] },
+    group: 'Corners',
+  },
+} as const satisfies ParameterSet;
+
+interface CornersChoice {
+  corners: string;
+  bendRadius: number;
+  cornerCuts: number;
+}
+
+/** The lines with their corners as they are asked for. @param height of the section, metres */
+export const cornered = (
+  input: CurveSet,
+  { corners, bendRadius, cornerCuts }: CornersChoice,
+  height: number,
+): Rounded =>
+  corners === 'mitre'
+    ? { curves: input, bends: [] }
+    : roundCorners(
+        input,
+        bendRadius * height,
+        corners === 'arc' ? { by: 'arc', step: ARC_STEP } : { by: 'cuts', cuts: cornerCuts },
+      );
+
+/** Bends for which a leg is too short, with the radius that fits everywhere. @param height of the section, metres */
+export function reportBends(
+  bends: readonly Bend[],
+  { bendRadius }: CornersChoice,
+  height: number,
+  { report }: BuildContext,
+): void {
+  const radius = bendRadius * height;
+  const short = bends.filter((bend) => bend.radius < 0.99 * radius);
+  if (short.length === 0) return;
+  const worst = short.reduce((a, b) => (b.radius < a.radius ? b : a));
+  report({
+    code: 'bend-short',
+    severity: 'warning',
+    message: `${short.length === 1 ? 'A corner has' : `${short.length} corners have`} too short a leg for the bend: it is ${millimetres(worst.radius)} there, not ${millimetres(radius)}. Make the bend radius smaller or the leg longer.`,
+    place: worst.corner,
+    along: worst.at,
+    size: { value: worst.radius, limit: radius, kind: 'length' },
+    fix: {
+      label: 'Set the bend radius that fits',
+      kind: 'set',
+      stage: 'make',
+      parameter: 'bendRadius',
+      value: +((0.999 * worst.radius) / height).toPrecision(4),
+    },
+  });
+}
+
+const millimetres = (metres: number) => `${+(1000 * metres).toPrecision(3)} mm`;
