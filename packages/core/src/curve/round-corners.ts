@@ -33,13 +33,21 @@ export interface Rounded {
 /** Of a leg something stays straight beside its bends, as a share: two arcs never meet in one place. */
 const MOST_TAKEN = 0.999;
 
+/** A line that turns back on itself (by more than 175°) has no arc there: its corner stays. */
+const BACK = -Math.cos(Math.PI / 36);
+
 /**
  * Corners of lines become true arcs of a radius, or even mitres round such an arc. An arc of radius r through a turn β
  * takes r·tan(β/2) of each leg; where a leg has less, the arc is as large as it allows. Legs that are not straight meet
  * the arc's conic (rational quadratic Bézier of weight cos(β/2), which over straight legs is the circle; Farin, Curves
  * and Surfaces for CAGD).
  */
-export function roundCorners(curves: CurveSet, radius: number, manner: CornerManner): Rounded {
+export function roundCorners(
+  curves: CurveSet,
+  radius: number,
+  manner: CornerManner,
+  leastCosine = CORNER_COSINE,
+): Rounded {
   const spots: Spot[] = [];
   const places: (Vec3 | undefined)[] = [];
   const sharp: boolean[] = [];
@@ -52,7 +60,7 @@ export function roundCorners(curves: CurveSet, radius: number, manner: CornerMan
       places.push(place);
       sharp.push(isSharp ?? (spot.t === 0 && curves.pointData[POINT.corner]?.[spot.a] === 1));
     };
-    const turned = cornersAlong(curves, c, walk, radius);
+    const turned = cornersAlong(curves, c, walk, radius, leastCosine);
     let next = 0;
     for (let p = curves.start[c]; p < curves.start[c + 1]; p++) {
       const s = walk.at[p - curves.start[c]];
@@ -104,7 +112,13 @@ interface Corner {
 }
 
 /** The corners of one curve in order, with what their arcs may take of the legs. */
-function cornersAlong({ start, closed, position, pointData }: CurveSet, c: number, walk: Walk, radius: number) {
+function cornersAlong(
+  { start, closed, position, pointData }: CurveSet,
+  c: number,
+  walk: Walk,
+  radius: number,
+  leastCosine: number,
+) {
   const [first, end] = [start[c], start[c + 1]];
   const count = end - first;
   const marked = pointData[POINT.corner];
@@ -116,7 +130,7 @@ function cornersAlong({ start, closed, position, pointData }: CurveSet, c: numbe
     const v = [0, 1, 2].map((n) => position[d + n] - position[b + n]);
     const sizes = Math.hypot(...u) * Math.hypot(...v);
     const cosine = (u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) / (sizes || 1);
-    if (sizes === 0 || cosine > CORNER_COSINE) continue;
+    if (sizes === 0 || cosine > leastCosine || cosine < BACK) continue;
     const angle = Math.acos(Math.max(-1, cosine));
     const place: Vec3 = [position[b], position[b + 1], position[b + 2]];
     corners.push({ p, s: walk.at[p - first], angle, takes: radius * Math.tan(angle / 2), place });

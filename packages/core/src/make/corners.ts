@@ -68,14 +68,19 @@ export const cornered = (
         corners === 'arc' ? { by: 'arc', step: ARC_STEP } : { by: 'cuts', cuts: cornerCuts },
       );
 
-/** Bends for which a leg is too short, with the radius that fits everywhere. @param height of the section, metres */
+/** What was asked of a bend, metres. `given`: its radius comes from a table, no number of the unit changes it. */
+export interface BendSize {
+  radius: number;
+  diameter: number;
+  given?: boolean;
+}
+
+/** Bends for which a leg is too short, with the radius that fits everywhere. */
 export function reportBends(
   bends: readonly Bend[],
-  { bendRadius }: CornersChoice,
-  height: number,
+  { radius, diameter, given }: BendSize,
   { report }: BuildContext,
 ): void {
-  const radius = bendRadius * height;
   const short = bends.filter((bend) => bend.radius < 0.99 * radius);
   if (short.length === 0) return;
   const worst = short.reduce((a, b) => (b.radius < a.radius ? b : a));
@@ -86,13 +91,15 @@ export function reportBends(
     place: worst.corner,
     along: worst.at,
     size: { value: worst.radius, limit: radius, kind: 'length' },
-    fix: {
-      label: 'Set the bend radius that fits',
-      kind: 'set',
-      stage: 'make',
-      parameter: 'bendRadius',
-      value: +((0.999 * worst.radius) / height).toPrecision(4),
-    },
+    fix: given
+      ? undefined
+      : {
+          label: 'Set the bend radius that fits',
+          kind: 'set',
+          stage: 'make',
+          parameter: 'bendRadius',
+          value: +((0.999 * worst.radius) / diameter).toPrecision(4),
+        },
   });
 }
 

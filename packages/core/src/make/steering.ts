@@ -144,11 +144,28 @@ export function sweptAlong(
   input: CurveSet,
   steered: Steered,
   p: Steering,
-  { density, spare }: BuildContext,
+  context: BuildContext,
+  names: { id: string; name: string },
+): Made {
+  return sweptOn(railsOf(input, steered, p, context.density), steered, p, context, names);
+}
+
+/** Rails with their frames. */
+export interface Rails {
+  rails: CurveSet;
+  frames: Frames;
+  turns?: Float64Array;
+}
+
+/** The same on rails that stand already; they say how long they are, and how far along each of their points is. */
+export function sweptOn(
+  { rails, frames, turns }: Rails,
+  steered: Steered,
+  p: Steering,
+  { spare }: BuildContext,
   { id, name }: { id: string; name: string },
 ): Made {
   const { section, least } = steered;
-  const { rails, frames, turns } = railsOf(input, steered, p, density);
   const { radius, roll, width, shift } = lanesAlong(rails, steered, p, turns);
   const turned = roll.some((value) => value !== 0);
   const varies = isLane(steered.size) || radius.some((value) => value !== radius[0]);
@@ -178,7 +195,7 @@ export function sweptAlong(
 }
 
 /** Where the rings stand, with their frames; closer where the section turns to look where it is to look. */
-function railsOf(input: CurveSet, steered: Steered, p: Steering, density: number) {
+function railsOf(input: CurveSet, steered: Steered, p: Steering, density: number): Rails {
   const options = cutOptions(input, steered, p, density);
   const rails = resample(input, options);
   const frames = rotationMinimizingFrames(rails);

@@ -216,7 +216,7 @@ export const sweep = defineUnit({
     reportFacing(p, context);
     const height = 2 * greatest(p.radius);
     const { curves, bends } = cornered(input, p, height);
-    reportBends(bends, p, height, context);
+    reportBends(bends, { radius: p.bendRadius * height, diameter: height }, context);
     return sweptAlong(curves, steeredOf(p, context), p, context, { id: 'sweep', name: 'Sweep' });
   },
 });

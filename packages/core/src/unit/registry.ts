@@ -2,6 +2,7 @@ import { plain } from '../dress/plain.js';
 import { KelpError } from '../errors.js';
 import { cable } from '../make/cable.js';
 import { coil } from '../make/coil.js';
+import { pipe } from '../make/pipe/pipe.js';
 import { sweep } from '../make/sweep.js';
 import { carried } from '../path/carried.js';
 import { contours } from '../path/contours.js';
@@ -50,6 +51,7 @@ const UNITS: readonly unknown[] = [
   cable,
   sweep,
   coil,
+  pipe,
   plain,
   ...FURTHER,
 ];

@@ -6,6 +6,7 @@ import { edit } from '../state/edits.js';
 import { useEvent } from '../state/use-event.js';
 import { lockerOpened } from '../state/view-slice.js';
 import { Gallery } from './Gallery.js';
+import { Lists } from './Lists.js';
 import { UnitParameters } from './UnitParameters.js';
 
 /** What runs along the line: pictures of the unit in hand, the door to all others, then its numbers. */
@@ -32,6 +33,7 @@ export function MakeStage({ piece }: { piece: Piece }) {
         {open ? 'Fold the pictures' : 'Show the pictures'}
       </Button>
       <UnitParameters piece={piece} place={{ stage: 'make' }} use={piece.make} />
+      <Lists piece={piece} />
     </>
   );
 }

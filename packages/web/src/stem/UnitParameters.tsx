@@ -12,9 +12,8 @@ import {
   type UnitUse,
   withPiece,
 } from '@kelp/core';
-import ExpandMore from '@mui/icons-material/ExpandMore';
-import { Box, ButtonBase, Typography } from '@mui/material';
-import { memo, type ReactNode, useMemo, useState } from 'react';
+import { Box, Typography } from '@mui/material';
+import { memo, useMemo } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useBuild } from '../evaluation/EvaluationProvider.js';
 import { ParameterControl, type ParameterControlProps } from '../fields/ParameterControl.js';
@@ -23,6 +22,7 @@ import { leaveHovered, setHovered } from '../gauge/hovered.js';
 import { isPulled } from '../gauge/measure.js';
 import { edit } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
+import { Fold } from './Fold.js';
 import { asItIs, withSet } from './with-set.js';
 
 /** All controls of one unit of the piece, in the order of its declaration; those that do not apply are left out. */
@@ -55,7 +55,7 @@ export function UnitParameters({ piece, place, use }: { piece: Piece; place: Sta
     <Box>
       {shown.filter(([, { group }]) => !group).map(control)}
       {groups.map((group) => (
-        <Fold key={group} label={group} words={wordsOf(shown, group, use, display)}>
+        <Fold key={group} label={group} words={wordsOf(shown, group, use, display) || 'as usual'}>
           {shown.filter(([, parameter]) => parameter.group === group).map(control)}
         </Fold>
       ))}
@@ -83,29 +83,6 @@ function valueWords(parameter: Parameter, value: ParameterValue, display: Displa
   }
   if (parameter.kind === 'choice') return parameter.options.find((option) => option.value === value)?.label ?? '';
   return '';
-}
-
-/** A group of numbers, folded to a line of words until it is opened. */
-function Fold({ label, words, children }: { label: string; words: string; children: ReactNode }) {
-  const [open, setOpen] = useState(false);
-  return (
-    <Box sx={{ borderTop: 1, borderColor: 'divider' }}>
-      <ButtonBase
-        onClick={() => setOpen(!open)}
-        aria-expanded={open}
-        sx={{ width: '100%', justifyContent: 'flex-start', gap: 2, py: 1 }}
-      >
-        <ExpandMore sx={{ fontSize: 16, transform: open ? undefined : 'rotate(-90deg)' }} />
-        <Typography>{label}</Typography>
-        {!open && (
-          <Typography variant="body2" color="textSecondary" noWrap sx={{ minWidth: 0, ml: 'auto' }}>
-            {words || 'as usual'}
-          </Typography>
-        )}
-      </ButtonBase>
-      {open && children}
-    </Box>
-  );
 }
 
 const UnknownUnit = ({ use }: { use: UnitUse }) => (

@@ -1,5 +1,6 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
+import { offer } from '../app/offer.js';
 import { useAppSelector } from '../app/store.js';
 
 export interface PictureRequest {
@@ -37,13 +38,4 @@ export function SavePicture({ request, reach }: { request: PictureRequest | null
     draw().catch(console.error);
   }, [request, gl, scene, camera, size, name, reach, plain, invalidate]);
   return null;
-}
-
-/** Gives a file to the browser to keep. */
-function offer(blob: Blob, fileName: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(blob);
-  link.download = fileName;
-  link.click();
-  URL.revokeObjectURL(link.href);
 }

@@ -1,0 +1,323 @@
+import { curveLengths } from '../../curve/arc-length.js';
+import { type CurveSet, pointCount } from '../../curve/curve-set.js';
+import { formSection } from '../../section/forms.js';
+import type { Mark, Part } from '../../unit/carriers.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { type BendSize, reportBends } from '../corners.js';
+import { STEERING, type Steered, sweptOn } from '../steering.js';
+import { cutList } from './cut-list.js';
+import { clampMesh, FITTINGS, type Fitting, fittingMesh, footMesh, rodMesh } from './fittings.js';
+import { footing } from './footing.js';
+import { alongPipe, placesAt, type Stand, standsOf } from './places.js';
+import { type PipeRun, pipeRun } from './run.js';
+import { PIPE_SIZES, pipeSize } from './sizes.js';
+import { alongLegs, atBends, atEnds, brackets, type Station } from './stations.js';
+
+const NONE = { value: 'none', label: 'Nothing' };
+const JOINTS = [NONE, ...Object.entries(FITTINGS).map(([value, { label }]) => ({ value, label }))];
+/** A bracket stands so many radii off a joint at least. */
+const CLEAR = 3;
+/** A vertex with its share of the faces. */
+const VERTEX_BYTES = 56;
+
+export const pipe = defineUnit({
+  stage: 'make',
+  id: 'pipe',
+  label: 'Pipe',
+  purpose: 'Straight lengths and true bends with flanges, sleeves and brackets, and a list to cut them by.',
+  parameters: {
+    size: {
+      kind: 'choice',
+      label: 'Size',
+      help: 'A nominal size with its outside diameter, wall and elbow by the published tables, or any.',
+      default: 'free',
+      options: [{ value: 'free', label: 'Any' }, ...PIPE_SIZES.map(({ value, label }) => ({ value, label }))],
+    },
+    radius: {
+      kind: 'length',
+      label: 'Radius',
+      help: 'From the middle to the outside.',
+      default: 0.024,
+      min: 1e-4,
+      max: 100,
+      comfortable: [0.005, 0.3],
+      share: 'size',
+      gauge: 'diameter',
+      when: { parameter: 'size', is: ['free'] },
+    },
+    wall: {
+      kind: 'ratio',
+      of: 'radius',
+      label: 'Wall',
+      help: 'Thickness of its wall.',
+      default: 0.14,
+      min: 0.01,
+      max: 0.95,
+      comfortable: [0.05, 0.4],
+      gauge: 'figure',
+      when: { parameter: 'size', is: ['free'] },
+    },
+    bends: {
+      kind: 'choice',
+      label: 'Bends',
+      help: 'By the table’s long-radius elbow, where the size has one, or by a radius.',
+      default: 'radius',
+      options: [
+        { value: 'elbow', label: 'Elbows' },
+        { value: 'radius', label: 'Radius' },
+      ],
+    },
+    bendRadius: {
+      kind: 'ratio',
+      of: 'diameter',
+      label: 'Bend radius',
+      help: 'Of the middle line, in outside diameters.',
+      default: 1.5,
+      min: 0.5,
+      max: 1000,
+      comfortable: [1, 10],
+      gauge: { kind: 'across', size: 'radius' },
+      when: { parameter: 'bends', is: ['radius'] },
+    },
+    legs: {
+      kind: 'choice',
+      label: 'Legs',
+      help: 'Straight from point to point of the line, or as it is drawn with bends at its corners alone.',
+      default: 'points',
+      options: [
+        { value: 'points', label: 'Straight' },
+        { value: 'line', label: 'As drawn' },
+      ],
+    },
+    atEnds: { kind: 'choice', label: 'At the ends', help: 'What stands at open ends.', default: 'none', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
+    atBends: { kind: 'choice', label: 'At bends', help: 'What joins bends to straight lengths.', default: 'none', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
+    stock: {
+      kind: 'length',
+      label: 'Length',
+      help: 'Longest straight length there is: longer legs are joined from several. 0 for any.',
+      default: 0,
+      min: 0,
+      max: 1000,
+      comfortable: [0, 6],
+      gauge: 'spacing',
+      group: 'Joints',
+    },
+    between: { kind: 'choice', label: 'Between them', help: 'What joins straight lengths.', default: 'sleeve', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
+    brackets: {
+      kind: 'length',
+      label: 'Brackets every',
+      help: 'Greatest distance between brackets on a straight leg; 0 for none.',
+      default: 0,
+      min: 0,
+      max: 1000,
+      comfortable: [0, 4],
+      gauge: 'spacing',
+      group: 'Brackets',
+    },
+    reach: {
+      kind: 'ratio',
+      of: 'radius',
+      label: 'Reach',
+      help: 'How far from the pipe’s middle a bracket looks for a prop to stand on.',
+      default: 8,
+      min: 1,
+      max: 1000,
+      comfortable: [2, 20],
+      gauge: { kind: 'distance', size: 'radius' },
+      group: 'Brackets',
+    },
+    sides: {
+      kind: 'count',
+      label: 'Sides',
+      help: 'Faces all the way round.',
+      default: 32,
+      min: 6,
+      max: 256,
+      comfortable: [16, 64],
+      gauge: 'corners',
+      group: 'Divisions',
+    },
+    bendStep: { ...STEERING.bendStep, default: Math.PI / 40, group: 'Divisions' },
+  },
+  presets: [
+    { id: 'plain-pipe', label: 'Plain pipe', parameters: {} },
+    { id: 'flanged-pipe', label: 'Flanged pipe', parameters: { size: 'dn50', bends: 'elbow', atEnds: 'flange', atBends: 'bead', stock: 3, between: 'flange', brackets: 1.2 } },
+    { id: 'sleeved-pipe', label: 'Sleeved pipe', parameters: { radius: 0.016, wall: 0.18, bendRadius: 1.2, atEnds: 'sleeve', atBends: 'sleeve', brackets: 0.8 } },
+    { id: 'bent-tube', label: 'Bent tube', parameters: { radius: 0.008, wall: 0.15, bendRadius: 2.5, brackets: 0.6 } },
+  ], // biome-ignore format: a line each
+  shelf: 'swept',
+  slots: [
+    { id: 'fittings', label: 'Fittings', wears: { unit: 'plain', preset: 'steel' } },
+    { id: 'brackets', label: 'Brackets', wears: { unit: 'plain', preset: 'steel' } },
+  ],
+  sample: { lines: ['zigzag'] },
+  thickness: (p) => sizesOf(p).radius,
+  cost(input, p, { density }) {
+    const run = runOf(input, p, density);
+    const all = stationsOf(run, p);
+    const ring = sidesOf(p.sides, density) * 2 + 4;
+    const vertices = ring * pointCount(run.rails) + 24 * ring * (all.joints.length + all.ends.length + all.held.length);
+    return { vertices, bytes: VERTEX_BYTES * vertices };
+  },
+  describe(p, length) {
+    const named = pipeSize(p.size)?.label;
+    return `${named ? `${named}, ` : ''}⌀ ${length(2 * sizesOf(p).radius)}`;
+  },
+  build(input, p, context) {
+    const { radius, wall } = sizesOf(p);
+    const run = runOf(input, p, context.density);
+    reportBends(run.bends, bendOf(p), context);
+    const sides = sidesOf(p.sides, context.density);
+    const { ends, bends, between, held, joints } = stationsOf(run, p);
+    const parts: Part[] = [];
+    const joined = [
+      { kind: p.atEnds, stations: ends },
+      { kind: p.atBends, stations: bends },
+      { kind: p.between, stations: between },
+    ];
+    for (const [kind, { label }] of Object.entries(FITTINGS)) {
+      const stands = standsOf(
+        run,
+        joined.filter((one) => one.kind === kind).flatMap((one) => one.stations),
+      );
+      const places = placesAt(
+        run,
+        stands.flatMap((stand) => fitted(kind as Fitting, stand, radius)),
+      );
+      if (places.id.length > 0)
+        parts.push({
+          kind: 'placed',
+          id: kind,
+          name: label,
+          slot: 'fittings',
+          mesh: fittingMesh(kind as Fitting, 2 * radius, sides),
+          places,
+        });
+    }
+    const { clamps, rods, feet, free } = footing(standsOf(run, held), context.surroundings, radius, p.reach * radius);
+    const shapes = [
+      { id: 'clamps', name: 'Clamps', mesh: () => clampMesh(sides), all: clamps },
+      { id: 'rods', name: 'Rods', mesh: rodMesh, all: rods },
+      { id: 'feet', name: 'Feet', mesh: footMesh, all: feet },
+    ];
+    for (const { id, name, mesh, all } of shapes)
+      if (all.length > 0)
+        parts.push({ kind: 'placed', id, name, slot: 'brackets', mesh: mesh(), places: placesAt(run, all) });
+    reportFree(free, p.reach * radius, context);
+    const made = sweptOn(run, tubeOf(radius, wall, sides), { ...PLAIN, bendStep: p.bendStep }, context, {
+      id: 'pipe',
+      name: 'Pipe',
+    });
+    return {
+      ...made,
+      parts: [...made.parts, ...parts],
+      marks: [markOf(run, 'joint', 'Joints', [...ends, ...joints]), markOf(run, 'clip', 'Brackets', held)].filter(
+        ({ along }) => along.length > 0,
+      ),
+      ...cutList(run, p.stock, joints.length),
+    };
+  },
+});
+
+interface PipeChoice {
+  size: string;
+  radius: number;
+  wall: number;
+  bends: string;
+  bendRadius: number;
+  legs: string;
+  atEnds: string;
+  atBends: string;
+  stock: number;
+  between: string;
+  brackets: number;
+  bendStep: number;
+}
+
+/** What steers a pipe along its rails: nothing but its flat ends. */
+const PLAIN = { cuts: 0, roll: 0, twist: 0, start: 'flat', end: 'flat', leastBend: 1 };
+
+/** Outside radius and wall, metres. */
+function sizesOf({ size, radius, wall }: Pick<PipeChoice, 'size' | 'radius' | 'wall'>): {
+  radius: number;
+  wall: number;
+} {
+  const named = pipeSize(size);
+  return named ? { radius: named.outside / 2, wall: named.wall } : { radius, wall: wall * radius };
+}
+
+/** Bend radius and outside diameter, metres. */
+function bendOf(p: PipeChoice): BendSize {
+  const diameter = 2 * sizesOf(p).radius;
+  const elbow = p.bends === 'elbow' ? pipeSize(p.size)?.elbow : undefined;
+  return { radius: elbow ?? p.bendRadius * diameter, diameter, given: elbow !== undefined };
+}
+
+const sidesOf = (sides: number, density: number): number =>
+  density === 1 ? sides : Math.max(6, 2 * Math.round((sides * density) / 2));
+
+const runOf = (input: CurveSet, p: PipeChoice, density: number): PipeRun =>
+  pipeRun(input, p.legs === 'points', bendOf(p).radius, p.bendStep / density);
+
+/** Everything that stands on a run. */
+function stationsOf(run: PipeRun, p: PipeChoice) {
+  const { radius } = sizesOf(p);
+  const lengths = curveLengths(run.rails);
+  // a leg over the seam of a closed line goes on past its end
+  const some = (kind: string, stations: () => Station[]) =>
+    kind === 'none'
+      ? []
+      : stations().map((one) => ({ ...one, at: one.at > lengths[one.curve] ? one.at - lengths[one.curve] : one.at }));
+  const ends = some(p.atEnds, () => atEnds(run, lengths));
+  const bends = some(p.atBends, () => atBends(run));
+  const between = some(p.between, () => alongLegs(run, p.stock));
+  const joints = [...bends, ...between];
+  const held = some(p.brackets > 0 ? 'bracket' : 'none', () =>
+    brackets(run, p.brackets, [...ends, ...joints], CLEAR * radius),
+  );
+  return { ends, bends, between, joints, held };
+}
+
+/** A flange shows its face: two of them meet at a joint, one ends an end. Others are the same both ways. */
+function fitted(kind: Fitting, stand: Stand, radius: number) {
+  if (kind !== 'flange') return [alongPipe(stand, radius)];
+  const ways = stand.station.way === 0 ? ([1, -1] as const) : [stand.station.way];
+  return ways.map((way) => alongPipe(stand, radius, way));
+}
+
+const tubeOf = (radius: number, wall: number, sides: number): Steered => ({
+  section: formSection('tube', {
+    width: 1,
+    sides,
+    points: 3,
+    wall: Math.min(0.99, wall / radius),
+    depth: 0,
+    rounding: 0,
+  }),
+  size: radius,
+  flatness: 1,
+  isRound: true,
+  least: 1,
+});
+
+function markOf({ rails }: PipeRun, kind: string, label: string, stations: readonly Station[]): Mark {
+  const sorted = stations.toSorted((a, b) => a.curve - b.curve || a.at - b.at);
+  return {
+    kind,
+    label,
+    along: Float32Array.from(sorted, ({ at }) => at),
+    curve: Uint32Array.from(sorted, ({ curve }) => curve),
+    id: Uint32Array.from(sorted, ({ curve }, i) => rails.id[curve] + i),
+  };
+}
+
+function reportFree(free: readonly Stand[], within: number, { report }: BuildContext): void {
+  if (free.length === 0) return;
+  report({
+    code: 'bracket-free',
+    severity: 'note',
+    message: `${free.length === 1 ? 'A bracket has' : `${free.length} brackets have`} nothing to stand on within ${Math.round(1000 * within)} mm of the pipe’s middle: they are clamps alone. Give them more reach, or lead the pipe nearer.`,
+    place: free[0].at,
+    along: free[0].station.at,
+  });
+}
