@@ -20,3 +20,5 @@ export const HOUSE = { left: -3.95, right: -2.35, front: -0.05, back: -1.05, eav
 /** Down from the pier's front: between x `left` and `right`, `treads` steps of `rise` and `run`, the rail so high above. */
 export const STAIR = { left: -3.95, right: -3.2, rise: 0.19, run: 0.21, treads: 5, rail: 0.86 } as const;
 export const CRATE = { center: [4.25, RAFT.deck + 0.24, -0.25] as Vec, size: [0.9, 0.46, 0.62] as Vec } as const;
+/** Middle of the drum; where the outer face of the right cheek and the inner face of the washer on the shaft stand. */
+export const WINCH = { center: [-2.0, PIER.deck + 0.25, -0.2] as Vec, cheek: -1.795, washer: -1.64 } as const;

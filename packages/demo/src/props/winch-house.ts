@@ -1,5 +1,5 @@
 import type { Mesh } from '@kelp/core';
-import { HOUSE, PIER } from './places.js';
+import { HOUSE, PIER, WINCH } from './places.js';
 import { SolidBuilder, type Vec } from './solid-builder.js';
 
 export function houseWalls(): Mesh {
@@ -75,7 +75,8 @@ export function houseRoof(): Mesh {
 /** The winch: a drum between two cheeks on a frame, in front of the house. */
 export function winch(): Mesh {
   const solid = new SolidBuilder();
-  const [x, y, z] = [-2.0, PIER.deck, -0.2];
+  const [x, , z] = WINCH.center;
+  const y = PIER.deck;
   solid.box([x, y + 0.03, z], [0.5, 0.06, 0.5], 0.01);
   for (const dx of [-0.19, 0.19]) solid.box([x + dx, y + 0.2, z], [0.03, 0.34, 0.28], 0.008);
   solid.lathe(
@@ -95,6 +96,8 @@ export function winch(): Mesh {
     40,
     'x',
   );
-  solid.cylinder([x, y + 0.25, z], 0.025, 0.56, 20, 'x', 0.004);
+  // the shaft stands out on the right, with a washer for the spring that presses on the cheek
+  solid.cylinder([x + 0.06, y + 0.25, z], 0.025, 0.68, 20, 'x', 0.004);
+  solid.cylinder([WINCH.washer + 0.006, y + 0.25, z], 0.055, 0.012, 32, 'x', 0.002);
   return solid.finish();
 }
