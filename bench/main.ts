@@ -5,11 +5,12 @@ import { manyLinesBench } from './lines.bench.js';
 import type { Result } from './measure.js';
 import { contourBench, dragBench, keepApartBench, strokeBench } from './path.bench.js';
 import { sceneBench } from './scene.bench.js';
-import { framesBench, profileBench, scalingBench, sweepBench } from './sweep.bench.js';
+import { framesBench, profileBench, ribbonBench, scalingBench, sweepBench } from './sweep.bench.js';
 
 const benches: (() => Result[] | Promise<Result[]>)[] = [
   sweepBench,
   profileBench,
+  ribbonBench,
   framesBench,
   scalingBench,
   clingBench,

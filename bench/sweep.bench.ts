@@ -1,15 +1,20 @@
 import {
   type CurveSet,
+  newUse,
   pointCount,
+  realMesh,
   resample,
   rotationMinimizingFrames,
   roundSection,
   singleCurve,
   sweep,
+  unitOf,
   vertexCount,
 } from '@kelp/core';
 import { CatmullRomCurve3, ExtrudeGeometry, Shape, TubeGeometry, Vector2, Vector3 } from 'three';
+import { allocateCurves } from '../packages/core/src/curve/curve-set.js';
 import { formSection } from '../packages/core/src/section/forms.js';
+import { bareContext } from './context.js';
 import { fastest, fastestPair, type Result } from './measure.js';
 
 const SIDES = 24;
@@ -83,6 +88,33 @@ export function profileBench(): Result[] {
       value: perFace,
       goal: 20,
       better: 'more',
+    },
+  ];
+}
+
+/** Very many ribbons, whole: from their lines to position, normal, texture and index, over copying those. */
+export function ribbonBench(): Result[] {
+  const count = 10_000;
+  const lines = allocateCurves(count, 5 * count);
+  for (let c = 0; c < count; c++) {
+    lines.start[c + 1] = 5 * (c + 1);
+    lines.id[c] = c + 1;
+    for (let k = 0; k < 5; k++)
+      lines.position.set([c % 100, 0.25 * k, Math.floor(c / 100) + 0.01 * k * k], 15 * c + 3 * k);
+  }
+  const unit = unitOf('make', 'ribbon');
+  const parameters = { ...newUse('make', 'ribbon').parameters, cuts: 15.5, sides: 'top', across: 1 };
+  const build = () => realMesh(unit.build(lines, parameters, bareContext(0.01)).parts[0]);
+  const { position, normal, uv, index } = build();
+  if (index.length !== count * 16 * 6) throw new Error(`${index.length / 6} faces are not 16 each`);
+  const copy = () => [position.slice(), normal.slice(), uv.slice(), index.slice()];
+  const [building, copying] = fastestPair(build, copy, 12);
+  return [
+    {
+      name: `10,000 ribbons of 16 divisions (${building.toFixed(0)} ms) over copying their bytes`,
+      value: building / copying,
+      goal: 6,
+      better: 'less',
     },
   ];
 }

@@ -115,6 +115,8 @@ export interface Steered {
   aside?: AlongValue;
   /** Where its top looks; along with the line when absent. What was drawn of turns then counts for nothing. */
   facing?: Facing;
+  /** Corners of the line get no hard edge. */
+  soft?: boolean;
   /** It looks the same however it is turned. */
   isRound: boolean;
   /** From the curve to the nearest place of the skin, as a share of `size`. */
@@ -177,6 +179,7 @@ export function sweptOn(
     roll: turned ? roll : 0,
     start: p.start as EndKind,
     end: p.end as EndKind,
+    hardAngle: steered.soft ? Math.PI : undefined,
     into: spareMesh(spare),
   });
   const broad = width?.map((value, k) => (radius[k] > 0 ? value / radius[k] : 1));
@@ -295,6 +298,21 @@ function lanesAlong(
   if (broad !== 1) out.width = room();
   if (rise !== 0 || aside !== 0) out.shift = { x: room(), y: room() };
   const [high, wide] = [extent(section.x), extent(section.y)];
+  // very many even lines: nothing to walk along them for
+  if (
+    typeof size === 'number' &&
+    typeof roll === 'number' &&
+    twist === 0 &&
+    !share &&
+    !own &&
+    !turns &&
+    !out.width &&
+    !out.shift
+  ) {
+    out.radius.fill(size);
+    out.roll.fill(roll);
+    return out;
+  }
   for (let c = 0; c < curveCount(rails); c++) {
     const [first, end] = [rails.start[c], rails.start[c + 1]];
     const length = lengths[c] || 1;

@@ -3,6 +3,7 @@ import { KelpError } from '../errors.js';
 import { cable } from '../make/cable.js';
 import { coil } from '../make/coil.js';
 import { pipe } from '../make/pipe/pipe.js';
+import { ribbon } from '../make/ribbon/ribbon.js';
 import { sweep } from '../make/sweep.js';
 import { carried } from '../path/carried.js';
 import { contours } from '../path/contours.js';
@@ -52,6 +53,7 @@ const UNITS: readonly unknown[] = [
   sweep,
   coil,
   pipe,
+  ribbon,
   plain,
   ...FURTHER,
 ];

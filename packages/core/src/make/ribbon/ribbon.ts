@@ -1,0 +1,302 @@
+import { curveLengths } from '../../curve/arc-length.js';
+import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
+import { rotationMinimizingFrames } from '../../curve/frames.js';
+import { resample, samplesOf } from '../../curve/resample.js';
+import { type AlongValue, greatest, isLane, mapAlong } from '../../numeric/lane.js';
+import { hashText, randomsOf } from '../../numeric/random.js';
+import { defineUnit } from '../../unit/unit.js';
+import { FACING, facingOf, reportFacing } from '../facing.js';
+import { STEERING, type Steered, sweptOn } from '../steering.js';
+import { stripSection } from './strip-section.js';
+import { layTexture } from './texture.js';
+
+/** What a ribbon without thickness counts as where it is held against other things, in half widths. */
+const THIN = 0.02;
+/** A vertex with its share of the faces. */
+const VERTEX_BYTES = 44;
+const LEAN = hashText('lean');
+
+export const ribbon = defineUnit({
+  stage: 'make',
+  id: 'ribbon',
+  label: 'Ribbon',
+  purpose: 'Flat strips along many lines at once: grass, paper, tape, feathers, hair for games.',
+  parameters: {
+    radius: {
+      kind: 'length',
+      label: 'Half width',
+      help: 'From the line to its edge.',
+      default: 0.012,
+      min: 1e-5,
+      max: 100,
+      comfortable: [0.001, 0.1],
+      along: true,
+      share: 'size',
+      gauge: 'diameter',
+    },
+    root: {
+      kind: 'ratio',
+      of: 'width',
+      label: 'At the root',
+      help: 'Width where it begins, as a share.',
+      default: 1,
+      min: 0,
+      max: 10,
+      comfortable: [0, 1],
+      gauge: 'start',
+    },
+    tip: {
+      kind: 'ratio',
+      of: 'width',
+      label: 'At the tip',
+      help: 'Width where it ends, as a share.',
+      default: 1,
+      min: 0,
+      max: 10,
+      comfortable: [0, 1],
+      gauge: 'end',
+    },
+    taper: {
+      kind: 'ratio',
+      of: 'length',
+      label: 'Taper over',
+      help: 'From each end so far in it grows to its full width.',
+      default: 0.4,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
+      gauge: 'start',
+    },
+    crown: {
+      kind: 'ratio',
+      of: 'half width',
+      label: 'Crown',
+      help: 'How high it bows up across its width; below 0 down.',
+      default: 0,
+      min: -4,
+      max: 4,
+      comfortable: [-0.6, 0.6],
+      gauge: 'figure',
+    },
+    roll: STEERING.roll,
+    twist: STEERING.twist,
+    lean: {
+      kind: 'angle',
+      label: 'Turned apart',
+      help: 'Each is turned about its line by so much at most, to either side.',
+      default: 0,
+      min: 0,
+      max: Math.PI,
+      comfortable: [0, Math.PI],
+      gauge: 'turn',
+    },
+    sides: {
+      kind: 'choice',
+      label: 'Faces',
+      help: 'Faces on its top alone, or on both sides back to back.',
+      default: 'both',
+      options: [
+        { value: 'both', label: 'Both sides' },
+        { value: 'top', label: 'Top alone' },
+      ],
+    },
+    ...FACING,
+    textureAlong: {
+      kind: 'choice',
+      label: 'Once along',
+      help: 'How long the picture of its dress is.',
+      default: 'metre',
+      options: [
+        { value: 'metre', label: 'A metre' },
+        { value: 'own', label: 'Each its own length' },
+        { value: 'longest', label: 'The longest' },
+        { value: 'shortest', label: 'The shortest' },
+      ],
+      group: 'Texture',
+    },
+    pinned: {
+      kind: 'choice',
+      label: 'Pinned at',
+      help: 'Where the picture begins or ends.',
+      default: 'root',
+      options: [
+        { value: 'root', label: 'Root' },
+        { value: 'tip', label: 'Tip' },
+      ],
+      group: 'Texture',
+    },
+    strips: {
+      kind: 'count',
+      label: 'Strips',
+      help: 'So many strips stand side by side in the picture.',
+      default: 1,
+      min: 1,
+      max: 256,
+      comfortable: [1, 16],
+      unmeasured: 'It is about the picture, not the place.',
+      group: 'Texture',
+    },
+    strip: {
+      kind: 'count',
+      label: 'Strip',
+      help: 'Which one it wears, from 1; 0 draws one for each.',
+      default: 0,
+      min: 0,
+      max: 256,
+      comfortable: [0, 16],
+      unmeasured: 'It is about the picture, not the place.',
+      group: 'Texture',
+    },
+    slide: {
+      kind: 'ratio',
+      of: 'picture',
+      label: 'Slide',
+      help: 'Each is slid along the picture by so much of it at most.',
+      default: 0,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
+      unmeasured: 'It is about the picture, not the place.',
+      group: 'Texture',
+    },
+    seed: {
+      kind: 'seed',
+      label: 'Seed',
+      help: 'Another draw of turns, strips and slides.',
+      default: 1,
+      min: 0,
+      max: 1e9,
+      comfortable: [0, 100],
+    },
+    cuts: {
+      ...STEERING.cuts,
+      help: 'Faces for each metre of length, even on all of them.',
+      default: 24,
+      min: 0.01,
+      comfortable: [4, 200],
+      group: 'Divisions',
+    },
+    across: {
+      kind: 'count',
+      label: 'Across',
+      help: 'Faces across its width; more show where it is crowned.',
+      default: 2,
+      min: 1,
+      max: 64,
+      comfortable: [1, 8],
+      gauge: 'figure',
+      group: 'Divisions',
+    },
+    leastBend: {
+      kind: 'ratio',
+      of: 'reach',
+      label: 'Least bend',
+      help: 'Bends tighter than so many times what it reaches inwards are reported. Below 1 the inner side folds.',
+      default: 1,
+      min: 1,
+      max: 100,
+      comfortable: [1, 12],
+      gauge: 'tightest',
+      group: 'Checks',
+    },
+  },
+  presets: [
+    { id: 'plain-ribbon', label: 'Plain ribbon', parameters: {} },
+    { id: 'eelgrass', label: 'Eelgrass', parameters: { radius: 0.008, root: 0.55, tip: 0.02, taper: 0.55, crown: 0.18, twist: 0.35, lean: 0.7 } },
+    { id: 'rolled-paper', label: 'Twisted tape', parameters: { radius: 0.02, twist: 2.4, cuts: 60, across: 4 } },
+    { id: 'leaf', label: 'Leaf', parameters: { radius: 0.05, root: 0.05, tip: 0.02, taper: 0.6, crown: -0.25, across: 6, cuts: 40 } },
+  ], // biome-ignore format: a line each
+  shelf: 'swept',
+  thickness: ({ radius, crown }) => mapAlong(radius, (r) => r * Math.max(THIN, Math.abs(crown))),
+  breadth: ({ radius }) => radius,
+  describe: ({ radius }, length) => `${isLane(radius) ? 'Up to ' : ''}${length(2 * greatest(radius))} wide`,
+  cost(input, p, { density }) {
+    const section = sectionOf(p, density);
+    const vertices = samplesOf(input, { spacing: spacingOf(p, density) }) * section.x.length;
+    return { vertices, bytes: VERTEX_BYTES * vertices };
+  },
+  build(input, p, context) {
+    reportFacing(p, context);
+    const section = sectionOf(p, context.density);
+    const rails = tapered(resample(input, { spacing: spacingOf(p, context.density) }), p);
+    const frames = rotationMinimizingFrames(rails);
+    const turns = turned(rails, facingOf(p, context)?.(rails, frames), p);
+    const high = Math.max(THIN, Math.abs(p.crown));
+    const steered: Steered = {
+      section,
+      size: p.radius,
+      flatness: 1 / high,
+      isRound: false,
+      soft: true,
+      least: THIN,
+      outline: { x: [high, high, -high, -high], y: [-1, 1, 1, -1] },
+    };
+    const made = sweptOn({ rails, frames, turns }, steered, { ...OPEN, ...p }, context, {
+      id: 'ribbon',
+      name: 'Ribbon',
+    });
+    for (const part of made.parts)
+      if (part.kind === 'mesh') layTexture(part.mesh, rails, section.x.length, { ...p, along: p.textureAlong });
+    return made;
+  },
+});
+
+/** A ribbon has no ends, and rings where its length asks for them. */
+const OPEN = { bendStep: Math.PI, start: 'open', end: 'open' };
+
+interface RibbonChoice {
+  radius: AlongValue;
+  root: number;
+  tip: number;
+  taper: number;
+  crown: number;
+  lean: number;
+  sides: string;
+  seed: number;
+  cuts: number;
+  across: number;
+}
+
+const sectionOf = ({ across, crown, sides }: RibbonChoice, density: number) =>
+  stripSection(Math.max(crown === 0 ? 1 : 2, Math.round(across * density)), crown, sides === 'both');
+
+const spacingOf = ({ cuts }: RibbonChoice, density: number): number => 1 / (cuts * density);
+
+/** The rails with their width towards both ends. */
+function tapered(rails: CurveSet, { root, tip, taper }: RibbonChoice): CurveSet {
+  if (root === 1 && tip === 1) return rails;
+  const along = rails.pointData[POINT.along];
+  const share = rails.pointData[POINT.radius];
+  const radius = new Float32Array(along.length);
+  const lengths = curveLengths(rails);
+  /** From the end's share to 1 over the taper, without an edge where it is reached. */
+  const grown = (from: number, t: number) => {
+    const x = taper > 0 ? Math.min(1, t / taper) : 1;
+    return from + (1 - from) * x * (2 - x);
+  };
+  for (let c = 0; c < curveCount(rails); c++) {
+    const length = lengths[c] || 1;
+    for (let q = rails.start[c]; q < rails.start[c + 1]; q++) {
+      const t = along[q] / length;
+      radius[q] = (share?.[q] ?? 1) * (rails.closed[c] ? 1 : grown(root, t) * grown(tip, 1 - t));
+    }
+  }
+  return { ...rails, pointData: { ...rails.pointData, [POINT.radius]: radius } };
+}
+
+/** Turns of the points: what they look at, or what they were rolled, and each line's own draw on top. */
+function turned(
+  rails: CurveSet,
+  facing: Float64Array | undefined,
+  { lean, seed }: RibbonChoice,
+): Float64Array | undefined {
+  if (lean === 0) return facing;
+  const rolled = rails.pointData[POINT.roll];
+  const drawn = randomsOf(seed, LEAN);
+  const turns = facing ?? Float64Array.from({ length: rails.position.length / 3 }, (_, q) => rolled?.[q] ?? 0);
+  for (let c = 0; c < curveCount(rails); c++) {
+    const by = lean * (2 * drawn(rails.id[c]) - 1);
+    for (let q = rails.start[c]; q < rails.start[c + 1]; q++) turns[q] += by;
+  }
+  return turns;
+}
