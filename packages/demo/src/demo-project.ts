@@ -13,7 +13,7 @@ import {
 } from './cables.js';
 import { Farm } from './farm.js';
 import { propSources } from './props/sources.js';
-import { shaftSpring, waterPipe } from './swept.js';
+import { gateArch, shaftSpring, waterPipe } from './swept.js';
 
 /**
  * The kelp farm's first corner: a pier with a winch house, a work raft, a buoy, and the cables that run over and
@@ -43,5 +43,6 @@ export async function demoProject(): Promise<Project> {
   handRail(farm);
   waterPipe(farm);
   shaftSpring(farm);
+  gateArch(farm);
   return { document, props };
 }

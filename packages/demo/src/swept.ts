@@ -1,6 +1,6 @@
 import { newUse } from '@kelp/core';
 import { type Farm, free } from './farm.js';
-import { HOUSE, PIER, WINCH } from './props/places.js';
+import { GATE, HOUSE, PIER, WINCH } from './props/places.js';
 
 // What is swept with more than a cable needs: pipes, springs, rails.
 
@@ -42,4 +42,12 @@ export function shaftSpring(farm: Farm): void {
     make,
     { colour: '#c9a227', roughness: 0.4, metalness: 0.6 },
   );
+}
+
+/** From the top of one gate post to that of the other. */
+export function gateArch(farm: Farm): void {
+  const make = newUse('make', 'bridge', 'arch');
+  Object.assign(make.parameters, { fullness: 1.15, middle: 0.7, rings: 48 });
+  const tops = GATE.feet.map(([x, y, z]) => farm.near('gate-posts', [x, y + GATE.height + 0.01, z]));
+  farm.made('Gate arch', tops, [], make, { colour: '#b5543c', roughness: 0.5 });
 }

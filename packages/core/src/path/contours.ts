@@ -2,8 +2,9 @@ import { cornersOf } from '../curve/corners.js';
 import { contoursOf } from '../mesh/contours.js';
 import { AXES, axisFrame } from '../numeric/axis.js';
 import { childId } from '../numeric/random.js';
+import { propSpace } from '../surface/prop-space.js';
 import { defineUnit } from '../unit/unit.js';
-import { pathProp, propSpace } from './prop-surface.js';
+import { pathProp } from './prop-surface.js';
 import { noCurves, type Trace, traceCurves } from './trace.js';
 
 /** More slices than this are a typing error. */

@@ -2,9 +2,10 @@ import { cornersOf } from '../curve/corners.js';
 import { chainEdges, edgesOf, edgeTurns, faceNormals } from '../mesh/edges.js';
 import { childId } from '../numeric/random.js';
 import { distanceAt } from '../numeric/vector.js';
+import { propSpace } from '../surface/prop-space.js';
 import type { Surface } from '../surface/surface.js';
 import { defineUnit } from '../unit/unit.js';
-import { pathProp, propSpace } from './prop-surface.js';
+import { pathProp } from './prop-surface.js';
 import { noCurves, type Trace, traceCurves } from './trace.js';
 
 export const edges = defineUnit({

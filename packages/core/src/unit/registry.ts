@@ -1,5 +1,6 @@
 import { plain } from '../dress/plain.js';
 import { KelpError } from '../errors.js';
+import { bridge } from '../make/bridge/bridge.js';
 import { cable } from '../make/cable.js';
 import { coil } from '../make/coil.js';
 import { pipe } from '../make/pipe/pipe.js';
@@ -54,6 +55,7 @@ const UNITS: readonly unknown[] = [
   coil,
   pipe,
   ribbon,
+  bridge,
   plain,
   ...FURTHER,
 ];

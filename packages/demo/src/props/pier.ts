@@ -1,5 +1,5 @@
 import type { Mesh } from '@kelp/core';
-import { LAMP_ARM, LAMP_POSTS, PIER, PIER_BOLLARDS } from './places.js';
+import { GATE, LAMP_ARM, LAMP_POSTS, PIER, PIER_BOLLARDS } from './places.js';
 import { SolidBuilder, type Vec } from './solid-builder.js';
 
 /** Planks side by side along x from `left` to `right`, each `depth` long in z. */
@@ -93,4 +93,24 @@ export function lampPosts(): Mesh {
     );
   }
   return solid.finish(0.7);
+}
+
+/** Two round posts with square feet and flat tops. */
+export function gatePosts(): Mesh {
+  const solid = new SolidBuilder();
+  for (const [x, y, z] of GATE.feet) {
+    solid.box([x, y + 0.015, z], [0.2, 0.03, 0.2], 0.006);
+    solid.lathe(
+      [x, y, z],
+      [
+        [0, 0.02],
+        [GATE.radius + 0.02, 0.02],
+        [GATE.radius, 0.07],
+        [GATE.radius, GATE.height],
+        [0, GATE.height],
+      ],
+      40,
+    );
+  }
+  return solid.finish();
 }

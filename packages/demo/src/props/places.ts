@@ -22,3 +22,12 @@ export const STAIR = { left: -3.95, right: -3.2, rise: 0.19, run: 0.21, treads: 
 export const CRATE = { center: [4.25, RAFT.deck + 0.24, -0.25] as Vec, size: [0.9, 0.46, 0.62] as Vec } as const;
 /** Middle of the drum; where the outer face of the right cheek and the inner face of the washer on the shaft stand. */
 export const WINCH = { center: [-2.0, PIER.deck + 0.25, -0.2] as Vec, cheek: -1.795, washer: -1.64 } as const;
+/** Two posts at the pier's end, over which an arch is led: their feet, radius and height. */
+export const GATE = {
+  feet: [
+    [1.07, PIER.deck, -0.74],
+    [1.07, PIER.deck, -0.06],
+  ] as readonly Vec[],
+  radius: 0.05,
+  height: 1.15,
+} as const;

@@ -1,6 +1,6 @@
 import type { Mesh } from '@kelp/core';
 import { buoy } from './buoy.js';
-import { bollards, lampPosts, pier } from './pier.js';
+import { bollards, gatePosts, lampPosts, pier } from './pier.js';
 import { cleat, crate, raft } from './raft.js';
 import { stair, stairRail } from './stair.js';
 import { houseRoof, houseWalls, winch } from './winch-house.js';
@@ -18,6 +18,7 @@ export const propSources = (): PropSource[] => [
   { name: 'Stair rail', colour: '#7d9490', mesh: stairRail() },
   { name: 'Bollards', colour: '#5f7576', mesh: bollards() },
   { name: 'Lamp posts', colour: '#86a09d', mesh: lampPosts() },
+  { name: 'Gate posts', colour: '#7f968f', mesh: gatePosts() },
   { name: 'Winch house', colour: '#a9bfb4', mesh: houseWalls() },
   { name: 'Winch house roof', colour: '#5f7a70', mesh: houseRoof() },
   { name: 'Winch', colour: '#56706e', mesh: winch() },

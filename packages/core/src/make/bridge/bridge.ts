@@ -1,0 +1,193 @@
+import { type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { type Mesh, mergeMeshes } from '../../mesh/mesh.js';
+import { distance, length, normalize, subtract, type Vec3, vec3 } from '../../numeric/vector.js';
+import { madeOf } from '../../unit/carriers.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { type Course, courseOf, guideOf } from './course.js';
+import { loft } from './loft.js';
+import { type Opening, openingAt, roundOpening } from './opening.js';
+
+/** A vertex with its share of the faces. */
+const VERTEX_BYTES = 56;
+/** Vertices of a rim, where its cost is told before it is looked for. */
+const USUAL_RIM = 40;
+
+export const bridge = defineUnit({
+  stage: 'make',
+  id: 'bridge',
+  label: 'Bridge',
+  purpose: 'A body from one opening to another: arches between columns, links between tubes, bends, necks.',
+  parameters: {
+    fullness: {
+      kind: 'ratio',
+      of: 'an arc',
+      label: 'Fullness',
+      help: 'How far it bulges out: 1 is a circle’s arc where one fits, less is flatter, more is longer.',
+      default: 1,
+      min: 0,
+      max: 20,
+      comfortable: [0.3, 3],
+      gauge: 'figure',
+    },
+    middle: {
+      kind: 'ratio',
+      of: 'thickness',
+      label: 'Middle',
+      help: 'How many times as thick it is in its middle: below 1 pinched, above 1 swollen.',
+      default: 1,
+      min: 0.01,
+      max: 20,
+      comfortable: [0.4, 2],
+      gauge: 'figure',
+    },
+    shift: {
+      kind: 'count',
+      label: 'Corners on',
+      help: 'Meets the other opening by so many of its corners further on. 0 twists least.',
+      default: 0,
+      min: -1000,
+      max: 1000,
+      comfortable: [-8, 8],
+      gauge: 'figure',
+    },
+    turns: {
+      kind: 'count',
+      label: 'Turns',
+      help: 'Whole turns more on its way.',
+      default: 0,
+      min: -100,
+      max: 100,
+      comfortable: [-2, 2],
+      gauge: 'turn',
+    },
+    leave: {
+      kind: 'choice',
+      label: 'Leaves',
+      help: 'Square to the openings, or on as the walls beside them go.',
+      default: 'square',
+      options: [
+        { value: 'square', label: 'Square' },
+        { value: 'walls', label: 'With walls' },
+      ],
+    },
+    rings: {
+      kind: 'count',
+      label: 'Cross-cuts',
+      help: 'Rings from end to end; about 20 for a bend of 90°, 30 for an arch.',
+      default: 30,
+      min: 2,
+      max: 2000,
+      comfortable: [8, 60],
+      gauge: 'spacing',
+    },
+    radius: {
+      kind: 'length',
+      label: 'Without opening',
+      help: 'Radius of the end where there is no opening to meet.',
+      default: 0.05,
+      min: 1e-5,
+      max: 100,
+      comfortable: [0.01, 0.3],
+      share: 'size',
+      gauge: 'diameter',
+      group: 'Ends',
+    },
+  },
+  presets: [
+    { id: 'arch', label: 'Arch', parameters: {} },
+    { id: 'neck', label: 'Neck', parameters: { middle: 0.55, fullness: 1.2, rings: 24 } },
+    { id: 'flowing', label: 'Flowing', parameters: { leave: 'walls', rings: 24 } },
+  ],
+  shelf: 'swept',
+  sample: { lines: ['posts'] },
+  thickness: ({ radius }) => radius,
+  describe: ({ rings, middle }) => `${rings} cross-cuts${middle === 1 ? '' : middle < 1 ? ', pinched' : ', swollen'}`,
+  cost(input, { rings }, { density }) {
+    const vertices = curveCount(input) * ringsOf(rings, density) * USUAL_RIM;
+    return { vertices, bytes: VERTEX_BYTES * vertices };
+  },
+  build(input, p, context) {
+    const courses: Course[] = [];
+    const reaches: Float32Array[] = [];
+    const meshes: Mesh[] = [];
+    const ids: number[] = [];
+    let unmet = 0;
+    for (let c = 0; c < curveCount(input); c++) {
+      const ends = endsOf(input, c);
+      if (!ends) continue;
+      const met = ends.map(({ at }) => openingAt(at, context.surroundings));
+      unmet += met.filter((opening) => !opening).length;
+      const missing = p.radius;
+      const [a, b] = ends.map(
+        ({ at, inward }, k) => met[k] ?? roundOpening(at, facing(inward, met[1 - k]), missing, 32),
+      );
+      if (distance(a.center, b.center) < 1e-6 * (a.radius + b.radius)) {
+        reportSame(a, context);
+        continue;
+      }
+      const course = courseOf(
+        a.center,
+        a.outward,
+        b.center,
+        scaledBack(b.outward),
+        p.fullness,
+        ringsOf(p.rings, context.density),
+      );
+      const { mesh, reach } = loft(a, b, course, { ...p, walls: p.leave === 'walls' });
+      courses.push(course);
+      meshes.push(mesh);
+      reaches.push(reach);
+      ids.push(input.id[c]);
+    }
+    reportUnmet(unmet, 2 * curveCount(input), input, context);
+    const guide = guideOf(courses, ids);
+    const radius = Float32Array.from(reaches.flatMap((reach) => [...reach]));
+    return madeOf(guide, {
+      parts:
+        meshes.length > 0
+          ? [{ kind: 'mesh', id: 'bridge', name: 'Bridge', mesh: mergeMeshes(meshes), slot: 'main' }]
+          : [],
+      bodies: meshes.length > 0 ? [{ id: 'bridge', curves: guide, section: { radius, least: 1 }, leastBend: 1 }] : [],
+      rims: [],
+    });
+  },
+});
+
+const ringsOf = (rings: number, density: number): number => Math.max(2, Math.round((rings - 1) * density) + 1);
+
+const scaledBack = (v: Vec3): Vec3 => [-v[0], -v[1], -v[2]];
+
+/** Both ends of a line, each with the way from it to the other; undefined where the line has no length or no ends. */
+function endsOf({ start, position, closed }: CurveSet, c: number): { at: Vec3; inward: Vec3 }[] | undefined {
+  const [first, last] = [start[c], start[c + 1] - 1];
+  if (closed[c] || last <= first) return undefined;
+  const place = (p: number): Vec3 => [position[3 * p], position[3 * p + 1], position[3 * p + 2]];
+  const way = (p: number, q: number): Vec3 => normalize(vec3(), subtract(vec3(), place(q), place(p)));
+  return [
+    { at: place(first), inward: way(first, first + 1) },
+    { at: place(last), inward: way(last, last - 1) },
+  ];
+}
+
+/** Where a round end looks: along its line; towards the opening at the other end where the line says nothing. */
+const facing = (inward: Vec3, other: Opening | undefined): Vec3 =>
+  length(inward) > 0 ? inward : other ? scaledBack(other.outward) : [0, 1, 0];
+
+function reportUnmet(unmet: number, ends: number, input: CurveSet, { report }: BuildContext): void {
+  if (unmet === 0) return;
+  report({
+    code: 'no-opening',
+    severity: 'warning',
+    message: `${unmet === 1 ? 'One end' : `${unmet} of ${ends} ends`} of the line ${unmet === 1 ? 'meets' : 'meet'} no opening: it is round there. Lead the line to the rim of a prop, or to a flat face.`,
+    place: [input.position[0], input.position[1], input.position[2]],
+  });
+}
+
+function reportSame({ center }: Opening, { report }: BuildContext): void {
+  report({
+    code: 'same-opening',
+    severity: 'error',
+    message: 'Both ends of the line mean the same opening: there is nothing to bridge. Lead one end to another one.',
+    place: center,
+  });
+}
