@@ -3,6 +3,7 @@ import { KelpError } from '../errors.js';
 import { bridge } from '../make/bridge/bridge.js';
 import { cable } from '../make/cable.js';
 import { coil } from '../make/coil.js';
+import { fill } from '../make/fill/fill.js';
 import { pipe } from '../make/pipe/pipe.js';
 import { ribbon } from '../make/ribbon/ribbon.js';
 import { sweep } from '../make/sweep.js';
@@ -56,6 +57,7 @@ const UNITS: readonly unknown[] = [
   pipe,
   ribbon,
   bridge,
+  fill,
   plain,
   ...FURTHER,
 ];

@@ -77,8 +77,8 @@ export interface Slot {
   wears?: { unit: string; preset: string };
 }
 
-/** Lines that samples are shown on: one with a bend or two, corners, one that crosses it, three points to hang from, one over a bar. */
-export type SampleLine = 'bent' | 'zigzag' | 'crossing' | 'posts' | 'over';
+/** Lines that samples are shown on: one with a bend or two, corners, one that crosses it, three points to hang from, one over a bar, a closed one, one from column to column. */
+export type SampleLine = 'bent' | 'zigzag' | 'crossing' | 'posts' | 'over' | 'leaf' | 'columns';
 
 /** What a unit is shown on in small pictures, where one bent line does not show its work. */
 export interface Sample {
@@ -86,8 +86,9 @@ export interface Sample {
   /** Units that come before the one that is shown. */
   before?: readonly (readonly [string, ParameterValues])[];
   parameters?: ParameterValues;
-  /** A bar to lie on, to be sliced, to have edges. */
+  /** A bar to lie on, to be sliced, to have edges; two columns to be joined. */
   bar?: boolean;
+  columns?: boolean;
 }
 
 /** One path source, shape operation, make recipe or dressing. `build` is pure; V is what its parameters hold. */

@@ -9,11 +9,13 @@ import {
   type KelpDocument,
   MAIN_SLOT,
   type Mesh,
+  mergeMeshes,
   newPiece,
   newShape,
   newUse,
   type Piece,
   polygonSection,
+  roundSection,
   type SampleLine,
   type Stage,
   SurfaceStore,
@@ -69,10 +71,31 @@ const LINES: Record<SampleLine, DrawnCurve> = {
     [0, 0.06, -0.03],
     [0.2, 0.06, 0.05],
   ]),
+  leaf: {
+    ...line('leaf', [
+      [-0.17, 0.02, 0.02],
+      [-0.08, 0.02, -0.06],
+      [0.06, 0.02, -0.065],
+      [0.18, 0.02, 0.01],
+      [0.07, 0.02, 0.075],
+      [-0.09, 0.02, 0.065],
+    ]),
+    closed: true,
+  },
+  columns: line('columns', [
+    [-0.11, 0, 0],
+    [0.11, 0, 0],
+  ]),
 };
 
 /** A bar to lie on, to be sliced and to have edges. */
 const bar = (): Mesh => sweep(singleCurve([-0.2, -0.06, 0, 0.2, -0.06, 0]), polygonSection(4), { radius: 0.07 });
+
+/** Two short columns, their tops where the line from one to the other ends. */
+const columns = (): Mesh =>
+  mergeMeshes(
+    [-0.11, 0.11].map((x) => sweep(singleCurve([x, -0.09, 0, x, 0, 0]), roundSection(32), { radius: 0.035 })),
+  );
 
 const RADIUS = 0.008;
 
@@ -84,7 +107,13 @@ function sized(use: UnitUse, size: number): UnitUse {
 
 /** A unit at work on a small sample: what it makes, and for a shape the line as it was, pale. */
 export function sampleOf(stage: Stage, unit: string, preset?: string): Sitter[] {
-  const { lines = ['bent'], before = [], parameters = {}, bar: onBar } = findUnit(unit)?.sample ?? {};
+  const {
+    lines = ['bent'],
+    before = [],
+    parameters = {},
+    bar: onBar,
+    columns: onColumns,
+  } = findUnit(unit)?.sample ?? {};
   const document: KelpDocument = { ...emptyDocument('Sample'), curves: Object.values(LINES) };
   const plain = (id: string, curves: readonly string[]): Piece => {
     const piece = newPiece(id, id, curves, false);
@@ -102,8 +131,8 @@ export function sampleOf(stage: Stage, unit: string, preset?: string): Sitter[] 
   }
   const surfaces = new SurfaceStore();
   const sitters: Sitter[] = [];
-  if (onBar) {
-    const mesh = bar();
+  if (onBar || onColumns) {
+    const mesh = onBar ? bar() : columns();
     surfaces.add('bar', mesh);
     document.props.push({ id: 'bar', name: 'Bar', mesh: 'bar', placement: HOME, visible: true, colour: '#cfcdc2' });
     sitters.push({ mesh, material: { name: 'Bar', colour: '#cfcdc2', roughness: 0.8, metalness: 0 } });
