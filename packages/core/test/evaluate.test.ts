@@ -19,6 +19,7 @@ import {
   SurfaceStore,
   Surroundings,
   topologyOf,
+  unitOf,
   units,
   unitsOf,
   World,
@@ -58,10 +59,11 @@ describe('every unit', () => {
     });
     const build = evaluatePiece(new World(document, nowhere), piece);
     for (const mesh of build.parts.map(realMesh)) {
-      expect(topologyOf(mesh).openEdges).toBe(0);
+      if (!unitOf('make', unit).sheet) expect(topologyOf(mesh).openEdges).toBe(0);
+      expect(mesh.index.length).toBeGreaterThan(0);
       for (const array of [mesh.position, mesh.normal, mesh.uv]) expect(array.every(Number.isFinite)).toBe(true);
     }
-    expect(build.measures.volume).toBeGreaterThan(0);
+    if (!unitOf('make', unit).sheet) expect(build.measures.volume).toBeGreaterThan(0);
     // byte by byte: to compare number by number takes longer than to make them
     const bytes = (parts: typeof build.parts) =>
       parts

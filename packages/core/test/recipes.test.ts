@@ -16,6 +16,7 @@ const {
   SurfaceStore,
   Surroundings,
   topologyOf,
+  unitOf,
   unitsOf,
   withPiece,
   World,
@@ -43,10 +44,14 @@ it('every make unit, placed, strands, two slots or moving, is counted, boxed, co
   for (const id of all) {
     const { document } = recipe(id);
     const build = built(id);
-    expect(build.findings, id).toEqual([]);
+    // an open line is none to fill, and there is nothing to bridge: that is told, not refused
+    expect(
+      build.findings.filter(({ severity }) => severity === 'error'),
+      id,
+    ).toEqual([]);
     for (const part of build.parts) {
       const mesh = realMesh(part);
-      expect(topologyOf(mesh).openEdges, id).toBe(0);
+      if (!unitOf('make', id).sheet) expect(topologyOf(mesh).openEdges, id).toBe(0);
       expect(partCounts(part)).toMatchObject({
         triangles: mesh.index.length / 3,
         vertices: mesh.position.length / 3,

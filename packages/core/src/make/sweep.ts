@@ -144,7 +144,7 @@ export const sweep = defineUnit({
       max: 100,
       comfortable: [-1, 1],
       along: true,
-      gauge: { kind: 'across', size: 'radius' },
+      gauge: 'figure',
       group: 'Place on the line',
     },
     aside: {
@@ -157,7 +157,7 @@ export const sweep = defineUnit({
       max: 100,
       comfortable: [-1, 1],
       along: true,
-      gauge: { kind: 'across', size: 'radius' },
+      gauge: 'figure',
       group: 'Place on the line',
     },
     ...FACING,

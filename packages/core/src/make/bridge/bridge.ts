@@ -99,6 +99,7 @@ export const bridge = defineUnit({
     { id: 'flowing', label: 'Flowing', parameters: { leave: 'walls', rings: 24 } },
   ],
   shelf: 'swept',
+  sheet: true,
   sample: { lines: ['columns'], columns: true },
   thickness: ({ radius }) => radius,
   describe: ({ rings, middle }) => `${rings} cross-cuts${middle === 1 ? '' : middle < 1 ? ', pinched' : ', swollen'}`,

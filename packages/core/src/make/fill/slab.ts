@@ -1,4 +1,5 @@
 import { blankMesh, type Mesh } from '../../mesh/mesh.js';
+import { crossingOf } from '../../section/plane.js';
 import { bowOver, leastArea } from './membrane.js';
 import { type Flat, inset, type Outline, type Plane, type Region } from './outline.js';
 import { type Tessellation, tessellate } from './tessellate.js';
@@ -41,7 +42,7 @@ function room(loops: readonly Outline[], asked: number): { insets: Flat[][]; rou
       const moved = inset(loop, rounding);
       return moved ? [moved] : [];
     });
-    if (insets.length === loops.length) return { insets, rounding };
+    if (insets.length === loops.length && !crossingOf(insets)) return { insets, rounding };
   }
   return { insets: loops.map(({ flat }) => flat), rounding: 0 };
 }

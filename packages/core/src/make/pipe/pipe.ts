@@ -123,7 +123,7 @@ export const pipe = defineUnit({
       min: 1,
       max: 1000,
       comfortable: [2, 20],
-      gauge: { kind: 'distance', size: 'radius' },
+      gauge: 'figure',
       group: 'Brackets',
     },
     sides: {

@@ -43,7 +43,7 @@ export const ribbon = defineUnit({
       min: 0,
       max: 10,
       comfortable: [0, 1],
-      gauge: 'start',
+      gauge: 'figure',
     },
     tip: {
       kind: 'ratio',
@@ -54,7 +54,7 @@ export const ribbon = defineUnit({
       min: 0,
       max: 10,
       comfortable: [0, 1],
-      gauge: 'end',
+      gauge: 'figure',
     },
     taper: {
       kind: 'ratio',
@@ -167,6 +167,8 @@ export const ribbon = defineUnit({
       min: 0,
       max: 1e9,
       comfortable: [0, 100],
+      unmeasured: 'It is a draw, not a measure.',
+      group: 'Texture',
     },
     cuts: {
       ...STEERING.cuts,
@@ -207,6 +209,7 @@ export const ribbon = defineUnit({
     { id: 'leaf', label: 'Leaf', parameters: { radius: 0.05, root: 0.05, tip: 0.02, taper: 0.6, crown: -0.25, across: 6, cuts: 40 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
+  sheet: true,
   thickness: ({ radius, crown }) => mapAlong(radius, (r) => r * Math.max(THIN, Math.abs(crown))),
   breadth: ({ radius }) => radius,
   describe: ({ radius }, length) => `${isLane(radius) ? 'Up to ' : ''}${length(2 * greatest(radius))} wide`,
