@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { BoxGeometry, type BufferGeometry, SphereGeometry } from 'three';
 import { expect, it } from 'vitest';
-import { evaluatePiece, newUse, Surface, Surroundings, World } from '../src/index.js';
+import { type AlongValue, evaluatePiece, newUse, Surface, Surroundings, World } from '../src/index.js';
 import { alongPoints } from './projects.js';
 
 type Place = [number, number, number];
@@ -120,9 +120,12 @@ it('a line drawn just under the edge of a blade stays on its underside', () => {
 });
 
 /** What is told of a round cable of 10 mm radius that runs through itself. */
-function selfCutsOf(path: { unit: string; parameters: Record<string, number> } | readonly Place[]) {
+function selfCutsOf(
+  path: { unit: string; parameters: Record<string, number> } | readonly Place[],
+  radius: AlongValue = 0.01,
+) {
   const { document, piece } = alongPoints('unit' in path ? [] : path, ({ make }) => {
-    make.parameters['radius'] = 0.01;
+    make.parameters['radius'] = radius;
   });
   if ('unit' in path) {
     const use = newUse('path', path.unit);
@@ -140,6 +143,12 @@ it('a cable through itself is told once a crossing, with how deep', () => {
   expect(told[0].size?.value).toBeCloseTo(0.008, 3);
   const over = loop.map(([x, y, z]): Place => [x, y > 0 ? 0.021 : y, z]);
   expect(selfCutsOf(over)).toEqual([]);
+});
+
+it('what tapers to nothing does not run through itself at its tip', () => {
+  const to = (value: number): AlongValue => ({ knots: [{ at: 0, value: 0.02 }, { at: 1, value }], ease: 'straight' }); // biome-ignore format: one line
+  const bend: Place[] = [[0, 0, 0], [0.3, 0.1, 0], [0.6, 0, 0.1]]; // biome-ignore format: one line
+  for (const tip of [0.001, 1e-5]) expect(selfCutsOf(bend, to(tip))).toEqual([]);
 });
 
 it('legs that overlap beside each other are told as one stretch; a coil that touches is none, one too tight is', () => {

@@ -13,7 +13,7 @@ import {
 } from './cables.js';
 import { Farm } from './farm.js';
 import { propSources } from './props/sources.js';
-import { gateArch, shaftSpring, waterPipe } from './swept.js';
+import { eelgrass, gateArch, kelpBlades, shaftSpring, waterPipe } from './swept.js';
 
 /**
  * The kelp farm's first corner: a pier with a winch house, a work raft, a buoy, and the cables that run over and
@@ -44,5 +44,7 @@ export async function demoProject(): Promise<Project> {
   waterPipe(farm);
   shaftSpring(farm);
   gateArch(farm);
+  kelpBlades(farm);
+  eelgrass(farm);
   return { document, props };
 }

@@ -66,6 +66,18 @@ export class Farm {
     piece.make = make;
   }
 
+  /** A piece along several drawn lines, each of its own points. */
+  many(name: string, lines: readonly DrawnPoint[][], closed: boolean, make: UnitUse, dress: ParameterValues): void {
+    const ids = lines.map((points, k) => {
+      const id = `${idOf(name)}-line-${k + 1}`;
+      this.document.curves.push({ id, name: `${name} ${k + 1}`, closed, points });
+      return id;
+    });
+    const path = newUse('path', 'drawn');
+    this.along(name, { ...path, parameters: { curves: ids } }, [], {}, dress);
+    this.document.pieces[this.document.pieces.length - 1].make = make;
+  }
+
   /** A piece along any path. */
   along(name: string, path: UnitUse, shape: ShapeUse[], make: ParameterValues, dress: ParameterValues): void {
     const piece: Piece = { ...newPiece(idOf(name), name, [], false), path, shape };

@@ -1,6 +1,6 @@
-import { newUse } from '@kelp/core';
+import { type DrawnPoint, newUse } from '@kelp/core';
 import { type Farm, free } from './farm.js';
-import { GATE, HOUSE, PIER, WINCH } from './props/places.js';
+import { GATE, HOUSE, PIER, RAFT, WINCH } from './props/places.js';
 
 // What is swept with more than a cable needs: pipes, springs, rails.
 
@@ -50,4 +50,46 @@ export function gateArch(farm: Farm): void {
   Object.assign(make.parameters, { fullness: 1.15, middle: 0.7, rings: 48 });
   const tops = GATE.feet.map(([x, y, z]) => farm.near('gate-posts', [x, y + GATE.height + 0.01, z]));
   farm.made('Gate arch', tops, [], make, { colour: '#b5543c', roughness: 0.5 });
+}
+
+/** Harvested blades on the raft: wavy outlines, their rims rising and falling. */
+export function kelpBlades(farm: Farm): void {
+  const make = newUse('make', 'fill', 'blade');
+  Object.assign(make.parameters, { radius: 0.0025, crown: 0.1, across: 36 });
+  const blade = (x: number, z: number, turn: number, long: number): DrawnPoint[] => {
+    const steps = 26;
+    return Array.from({ length: steps }, (_, k) => {
+      const angle = (2 * Math.PI * k) / steps;
+      // broad at a third of its length, drawn out to a tip
+      const along = (long / 2) * Math.cos(angle);
+      const wide = 0.075 * Math.sin(angle) * (1 - 0.35 * Math.cos(angle)) * (1 + 0.12 * Math.sin(9 * angle));
+      const high = RAFT.deck + 0.022 + 0.009 * Math.sin(7 * angle + turn);
+      return free(
+        x + along * Math.cos(turn) - wide * Math.sin(turn),
+        high,
+        z + along * Math.sin(turn) + wide * Math.cos(turn),
+      );
+    });
+  };
+  farm.many(
+    'Kelp blades',
+    [blade(2.92, 0.36, 0.2, 0.74), blade(2.86, 0.64, -0.12, 0.66), blade(2.72, 0.95, 0.3, 0.54)],
+    true,
+    make,
+    { colour: '#6d7a2f', roughness: 0.45 },
+  );
+}
+
+/** Eelgrass that grows up to the water beside the raft. */
+export function eelgrass(farm: Farm): void {
+  const make = newUse('make', 'ribbon', 'eelgrass');
+  Object.assign(make.parameters, { radius: 0.009, cuts: 40, seed: 4 });
+  const lines = Array.from({ length: 26 }, (_, k): DrawnPoint[] => {
+    // spread like seeds in a flower: even, and never in rows
+    const [angle, far] = [2.39996 * k, 0.06 * Math.sqrt(k)];
+    const [x, z] = [1.85 + far * Math.cos(angle), 1.55 + far * Math.sin(angle)];
+    const high = 0.62 + 0.25 * Math.sin(1.7 * k);
+    return [0, 0.35, 0.7, 1].map((t) => free(x + 0.16 * t * t, -0.5 + high * t, z + 0.05 * Math.sin(3 * t)));
+  });
+  farm.many('Eelgrass', lines, false, make, { colour: '#4f8a3c', roughness: 0.5 });
 }

@@ -58,9 +58,10 @@ export function selfCuts(body: SweptBody): Finding[] {
   return findings;
 }
 
-/** Whether two steps are so near along one line that their skins meet in any bend. */
-function isOneBend({ closed }: Skeleton, { curve, at, near, length }: Steps, a: number, b: number): boolean {
+/** Whether two steps are so near along one line that their skins meet in any bend; those that share a point always are. */
+function isOneBend({ closed }: Skeleton, { from, to, curve, at, near, length }: Steps, a: number, b: number): boolean {
   if (curve[a] !== curve[b]) return false;
+  if (a === b || to[a] === from[b] || to[b] === from[a]) return true;
   const apart = Math.abs(at[a] - at[b]);
   const shorter = closed[curve[a]] ? Math.min(apart, length[curve[a]] - apart) : apart;
   return shorter < ONE_BEND * (Math.PI / 2) * (near[a] + near[b]);

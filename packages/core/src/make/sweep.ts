@@ -193,7 +193,7 @@ export const sweep = defineUnit({
     { id: 'star-seal', label: 'Star seal', parameters: { form: 'star', radius: 0.018, points: 5, depth: 0.45, rounding: 0.5, twist: 1.5 } },
     { id: 'stake', label: 'Stake', parameters: { form: 'polygon', radius: 0.03, points: 8, rounding: 0.1, end: 'pointed' } },
     { id: 'grab-rail', label: 'Grab rail', parameters: { form: 'round', radius: 0.016, start: 'plate', end: 'plate', corners: 'arc', bendRadius: 2.5, leastBend: 2 } },
-    { id: 'kerb', label: 'Kerb', parameters: { form: 'box', radius: 0.04, width: 1.4, rounding: 0.2, rise: 1, facing: 'up', start: 'chamfered', end: 'chamfered' } },
+    { id: 'kerb', label: 'Kerb', parameters: { form: 'box', radius: 0.02, width: 1.4, rounding: 0.2, rise: 1, facing: 'up', start: 'chamfered', end: 'chamfered' } },
     { id: 'splined-shaft', label: 'Splined shaft', parameters: { form: 'gear', radius: 0.022, points: 12, depth: 0.18, rounding: 0.1 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',

@@ -91,10 +91,12 @@ const LINES: Record<SampleLine, DrawnCurve> = {
 /** A bar to lie on, to be sliced and to have edges. */
 const bar = (): Mesh => sweep(singleCurve([-0.2, -0.06, 0, 0.2, -0.06, 0]), polygonSection(4), { radius: 0.07 });
 
-/** Two short columns, their tops where the line from one to the other ends. */
+/** Two short columns, thinner towards their tops, where the line from one to the other ends. */
 const columns = (): Mesh =>
   mergeMeshes(
-    [-0.11, 0.11].map((x) => sweep(singleCurve([x, -0.09, 0, x, 0, 0]), roundSection(32), { radius: 0.035 })),
+    [-0.11, 0.11].map((x) =>
+      sweep(singleCurve([x, -0.09, 0, x, 0, 0]), roundSection(32), { radius: Float32Array.of(0.05, 0.03) }),
+    ),
   );
 
 const RADIUS = 0.008;

@@ -31,8 +31,7 @@ export function slab(region: Region, shape: SlabShape): Mesh {
   const loops = [region.rim, ...region.holes];
   const { insets, rounding } = room(loops, shape.rounding * shape.half);
   const tessellation = tessellate(insets, shape.spacing);
-  const { place, normal } = baseOf(region, loops, tessellation, shape);
-  return meshOf(region.plane, tessellation, place, normal, shape, rounding);
+  return meshOf(region.plane, tessellation, baseOf(region, loops, tessellation, shape), shape, rounding);
 }
 
 /** The outlines of the faces: inside the rim by its rounding, or by as much as there is room for. */
@@ -47,13 +46,23 @@ function room(loops: readonly Outline[], asked: number): { insets: Flat[][]; rou
   return { insets: loops.map(({ flat }) => flat), rounding: 0 };
 }
 
-/** The middle surface: flat, or of least area over a rim that is not, bowed by its crown. Places and unit normals, flat xyz. */
+/** A middle surface, flat xyz: its places, which way its faces stand off it, and how they look. */
+interface Base {
+  place: Float64Array;
+  up: Float64Array;
+  normal: Float64Array;
+}
+
+/**
+ * The middle surface: flat, or of least area over a rim that is not, bowed by its crown. Its rim stands as upright as it
+ * would without a crown: where a bowed slab is narrow it does not lean over.
+ */
 function baseOf(
   { plane }: Region,
   loops: readonly Outline[],
   { place: flat, triangles, origin }: Tessellation,
   shape: SlabShape,
-) {
+): Base {
   const place = new Float64Array(3 * flat.length);
   let highest = 0;
   flat.forEach(([x, y], p) => {
@@ -65,17 +74,19 @@ function baseOf(
   });
   const held = origin.length;
   if (highest > PLANE * extentOf(flat)) leastArea(place, triangles, held);
+  const even = normalsOf(place, triangles);
   if (shape.crown !== 0) {
     const bow = bowOver(place, triangles, held);
     const most = bow.reduce((a, b) => Math.max(a, b), 0);
-    const up = normalsOf(place, triangles);
     // of a disk the bow is R²/4 high: 2·√ of it is half the width
     const high = most > 0 ? (shape.crown * 2 * Math.sqrt(most)) / most : 0;
-    for (let p = 0; p < flat.length; p++) for (let n = 0; n < 3; n++) place[3 * p + n] += high * bow[p] * up[3 * p + n];
+    for (let i = 0; i < place.length; i++) place[i] += high * bow[Math.floor(i / 3)] * even[i];
   }
-  const normal = normalsOf(place, triangles);
-  for (let i = 0; i < place.length; i++) place[i] += shape.rise * shape.half * normal[i];
-  return { place, normal };
+  const normal = shape.crown === 0 ? even : normalsOf(place, triangles);
+  const up = normal.slice();
+  up.set(even.subarray(0, 3 * held));
+  for (let i = 0; i < place.length; i++) place[i] += shape.rise * shape.half * even[i];
+  return { place, up, normal };
 }
 
 function heightAt({ height }: Outline, spot: number): number {
@@ -146,8 +157,7 @@ function stationsOf(half: number, rounding: number, steps: number): Station[] {
 function meshOf(
   plane: Plane,
   tessellation: Tessellation,
-  place: Float64Array,
-  up: Float64Array,
+  { place, up, normal: looks }: Base,
   shape: SlabShape,
   rounding: number,
 ): Mesh {
@@ -160,7 +170,7 @@ function meshOf(
     flat.forEach(([x, y], p) => {
       for (let n = 0; n < 3; n++) {
         position.push(place[3 * p + n] + side * shape.half * up[3 * p + n]);
-        normal.push(side * up[3 * p + n]);
+        normal.push(side * looks[3 * p + n]);
       }
       uv.push(x, side * y);
     });

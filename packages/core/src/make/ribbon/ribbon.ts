@@ -173,7 +173,7 @@ export const ribbon = defineUnit({
     cuts: {
       ...STEERING.cuts,
       help: 'Faces for each metre of length, even on all of them.',
-      default: 24,
+      default: 60,
       min: 0.01,
       comfortable: [4, 200],
       group: 'Divisions',
@@ -205,8 +205,8 @@ export const ribbon = defineUnit({
   presets: [
     { id: 'plain-ribbon', label: 'Plain ribbon', parameters: {} },
     { id: 'eelgrass', label: 'Eelgrass', parameters: { radius: 0.008, root: 0.55, tip: 0.02, taper: 0.55, crown: 0.18, twist: 0.35, lean: 0.7 } },
-    { id: 'rolled-paper', label: 'Twisted tape', parameters: { radius: 0.02, twist: 2.4, cuts: 60, across: 4 } },
-    { id: 'leaf', label: 'Leaf', parameters: { radius: 0.05, root: 0.05, tip: 0.02, taper: 0.6, crown: -0.25, across: 6, cuts: 40 } },
+    { id: 'rolled-paper', label: 'Twisted tape', parameters: { radius: 0.02, twist: 2.4, cuts: 90, across: 4 } },
+    { id: 'leaf', label: 'Leaf', parameters: { radius: 0.03, root: 0.05, tip: 0.02, taper: 0.6, crown: -0.25, across: 6 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
   sheet: true,
