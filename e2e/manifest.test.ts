@@ -19,13 +19,13 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
     await page.getByRole('button', { name: `More of ${name}`, exact: true }).click();
     await page.getByRole('menu').getByText(item).click();
   };
-  await expect.poll(names).toHaveLength(9);
+  await expect.poll(names).toHaveLength(14);
   const own = await names();
 
   await pieces.getByRole('button', { name: 'Order by length' }).click();
-  await expect.poll(async () => (await names())[0]).toBe('Hose coil');
+  await expect.poll(async () => (await names())[0]).toBe('Eelgrass');
   await pieces.getByRole('button', { name: 'Order by length' }).click();
-  await expect.poll(async () => (await names())[0]).toBe('Buoy tether');
+  await expect.poll(async () => (await names())[0]).toBe('Shaft spring');
   await page.getByRole('combobox', { name: 'Order of the pieces' }).click();
   await page.getByRole('option', { name: 'By name' }).click();
   await expect.poll(names).toEqual(own.toSorted());
@@ -35,7 +35,7 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   // the list follows the letters as soon as it can
   await expect.poll(names).toEqual(['Lamp line', 'Mooring line']);
   await page.getByRole('textbox', { name: 'Filter the manifest' }).fill('');
-  await expect.poll(names).toHaveLength(9);
+  await expect.poll(names).toHaveLength(14);
 
   // wider, it shows every figure, and stays as wide over a reload
   const edge = page.getByRole('separator', { name: 'Width of the manifest' });
@@ -51,7 +51,7 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   await page.reload();
   await expect(triangles).toBeVisible();
   await triangles.click();
-  await expect.poll(async () => (await names())[0]).toBe('Hose coil');
+  await expect.poll(async () => (await names())[0]).toBe('Water pipe');
 
   await more('Hose coil', 'Show it alone, or all again');
   await expect(page.getByRole('button', { name: 'Show Lamp line' })).toBeVisible();

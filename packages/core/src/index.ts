@@ -119,6 +119,7 @@ export {
   vec3,
 } from './numeric/vector.js';
 export { copyPart, lighter, type PartCounts, partBounds, partBuffers, partCounts, realMesh } from './part/part.js';
+export { drawnPath, type ProfilePath } from './section/drawn-paths.js';
 export { polygonSection, roundedBoxSection, roundSection, type Section } from './section/section.js';
 export { hangingLine, leastBow } from './shape/hang.js';
 export { type Anchor, anchorFor, anchorOf } from './surface/anchor.js';

@@ -168,17 +168,3 @@ export function hoseCoil(farm: Farm): void {
   });
   farm.along('Hose coil', path, [], { radius, sides: 16, leastBend: 2 }, { colour: '#b9783f', roughness: 0.55 });
 }
-
-/** A pipe along the upper edge of the stair's rail, from the pier down to the water. */
-export function handRail(farm: Farm): void {
-  const radius = 0.021;
-  const path = newUse('path', 'edges');
-  Object.assign(path.parameters, { prop: 'stair-rail', angle: 1.05, chosen: 1, lift: 1.42 * radius });
-  farm.along(
-    'Hand rail',
-    path,
-    [newShape('trim', { by: 'length', offStart: 0.05, offEnd: 0.05 }), newShape('smooth', { over: 2.5 })],
-    { radius, sides: 18, leastBend: 2 },
-    { colour: '#c3ccc4', roughness: 0.35, metalness: 0.7 },
-  );
-}

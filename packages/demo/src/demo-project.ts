@@ -1,19 +1,9 @@
 import { emptyDocument, HOME, Surface } from '@kelp/core';
 import { encodeProp, type Project } from '@kelp/formats';
-import {
-  bridgeHose,
-  buoyTether,
-  crateStrap,
-  handRail,
-  hoseCoil,
-  lampLine,
-  mooring,
-  sensorLead,
-  shorePower,
-} from './cables.js';
+import { bridgeHose, buoyTether, crateStrap, hoseCoil, lampLine, mooring, sensorLead, shorePower } from './cables.js';
 import { Farm } from './farm.js';
 import { propSources } from './props/sources.js';
-import { eelgrass, gateArch, kelpBlades, shaftSpring, waterPipe } from './swept.js';
+import { eelgrass, gateArch, handRail, kelpBlades, shaftSpring, waterPipe } from './swept.js';
 
 /**
  * The kelp farm's first corner: a pier with a winch house, a work raft, a buoy, and the cables that run over and

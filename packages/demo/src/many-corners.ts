@@ -1,4 +1,5 @@
 import {
+  curveIdsOf,
   type DrawnCurve,
   findUnit,
   type KelpDocument,
@@ -15,11 +16,14 @@ const APART = { x: 14, z: 10 } as const;
 type Place = [number, number, number];
 
 /**
- * The pier corner `times` times, side by side in a square: every copy with props, lines and pieces of its own, on the
- * same meshes. For trying what a scene of any size costs.
+ * The pier corner with its cables `times` times, side by side in a square: every copy with props, lines and pieces of its
+ * own, on the same meshes. For trying what a scene of any size costs.
  */
 export async function manyCorners(times: number): Promise<Project> {
-  const { document, props } = await demoProject();
+  const { document: whole, props } = await demoProject();
+  const pieces = whole.pieces.filter(({ make }) => make.unit === 'cable');
+  const used = new Set(pieces.flatMap(curveIdsOf));
+  const document = { ...whole, pieces, curves: whole.curves.filter(({ id }) => used.has(id)) };
   const across = Math.ceil(Math.sqrt(times));
   const out: KelpDocument = { ...document, name: `${times} pier corners`, props: [], curves: [], pieces: [] };
   for (let n = 0; n < times; n++) {

@@ -1,8 +1,46 @@
-import { type DrawnPoint, newUse } from '@kelp/core';
+import { type DrawnPoint, newShape, newUse } from '@kelp/core';
 import { type Farm, free } from './farm.js';
 import { GATE, HOUSE, PIER, RAFT, WINCH } from './props/places.js';
 
 // What is swept with more than a cable needs: pipes, springs, rails.
+
+/** A hand rail of a drawn profile along the upper edge of the stair's rail, from the pier down to the water. */
+export function handRail(farm: Farm): void {
+  const [wide, high] = [0.03, 0.019];
+  const at = (x: number, y: number, corner: boolean) => ({ x: x * wide, y: y * high, corner });
+  // flat below with a groove on each side, a soft top that fills the hand
+  const left = [
+    at(-0.62, -1, true),
+    at(-0.62, -0.45, true),
+    at(-0.86, -0.2, false),
+    at(-1, 0.25, false),
+    at(-0.72, 0.82, false),
+  ];
+  const right = left.toReversed().map((point) => ({ ...point, x: -point.x }));
+  farm.document.profiles.push({
+    id: 'rail-profile',
+    name: 'Hand rail',
+    paths: [{ closed: true, points: [...right.toReversed(), at(0, 1, false), ...left.toReversed()] }],
+  });
+  const path = newUse('path', 'edges');
+  Object.assign(path.parameters, { prop: 'stair-rail', angle: 1.05, chosen: 1, lift: 0.033 });
+  farm.along(
+    'Hand rail',
+    path,
+    [newShape('trim', { by: 'length', offStart: 0.05, offEnd: 0.05 }), newShape('smooth', { over: 2.5 })],
+    {},
+    { colour: '#8a5a36', roughness: 0.5 },
+  );
+  const make = newUse('make', 'sweep', 'oval-rail');
+  Object.assign(make.parameters, {
+    form: 'own',
+    profile: 'rail-profile',
+    radius: high,
+    width: wide / high,
+    facing: 'up',
+  });
+  farm.document.pieces[farm.document.pieces.length - 1].make = make;
+}
 
 /** Along the deck, up the side of the winch house and round its corner: nominal pipe with elbows, flanges and brackets. */
 export function waterPipe(farm: Farm): void {
@@ -55,7 +93,7 @@ export function gateArch(farm: Farm): void {
 /** Harvested blades on the raft: wavy outlines, their rims rising and falling. */
 export function kelpBlades(farm: Farm): void {
   const make = newUse('make', 'fill', 'blade');
-  Object.assign(make.parameters, { radius: 0.0025, crown: 0.1, across: 36 });
+  Object.assign(make.parameters, { radius: 0.0025, crown: 0.1, across: 24 });
   const blade = (x: number, z: number, turn: number, long: number): DrawnPoint[] => {
     const steps = 26;
     return Array.from({ length: steps }, (_, k) => {

@@ -1,7 +1,7 @@
-import { catmullRom } from '../curve/catmull-rom.js';
 import { type CurveSet, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import type { Profile } from '../document/document.js';
+import { pathCurve } from './drawn-paths.js';
 import { areaOf, contains, crossingOf } from './plane.js';
 import { type Loop, type Run, sectionFromRuns } from './runs.js';
 import type { Section } from './section.js';
@@ -94,13 +94,7 @@ function boxOf(outlines: readonly Outline[]) {
 function outlinesOf({ paths }: Profile, density: number): Outline[] {
   const lines = paths.flatMap(({ closed, points }) => {
     if (!closed || points.length < 3) return [];
-    const line = catmullRom({
-      position: Float64Array.from(points.flatMap(({ x, y }) => [x, y, 0])),
-      corner: Uint8Array.from(points, ({ corner }) => (corner ? 1 : 0)),
-      radius: new Float32Array(points.length).fill(1),
-      closed: true,
-      id: 0,
-    });
+    const line = pathCurve({ closed, points });
     return line.closed.length === 1 ? [line] : [];
   });
   let turn = TURN / density;

@@ -1,7 +1,8 @@
-import { type AnchorPick, freeName, type KelpDocument, tidyName } from '@kelp/core';
+import { type AnchorPick, freeName, type KelpDocument, type Profile, tidyName } from '@kelp/core';
 import { Box, Button, MenuItem, Select, Typography } from '@mui/material';
-import { type ReactNode, useState } from 'react';
+import { lazy, type ReactNode, Suspense, useState } from 'react';
 import { useAppSelector } from '../app/store.js';
+import { FIRST } from '../profile/profile-edits.js';
 import { newId } from '../state/edits.js';
 import { ControlRow } from './ControlRow.js';
 import { FileButton } from './FileButton.js';
@@ -121,11 +122,36 @@ function AnchorsControl({ parameter, value, onChange }: ParameterControlProps) {
   );
 }
 
-/** A profile of the project, or one that a drawing brings. */
+const NO_PROFILES: readonly Profile[] = [];
+
+/** The drawing board is loaded by who draws. */
+const ProfileDialog = lazy(async () => ({ default: (await import('../profile/ProfileDialog.js')).ProfileDialog }));
+
+/** A profile of the project: picked, drawn on a board, or brought by a drawing. */
 function ProfileControl(props: ParameterControlProps) {
   const { onChange } = props;
   const profiles = useListed('profiles');
+  const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
   const [problem, setProblem] = useState<string | null>(null);
+  const [drawn, setDrawn] = useState<Profile | null>(null);
+  const all = useAppSelector((state) => state.project.document?.profiles) ?? NO_PROFILES;
+  const chosen = all.find(({ id }) => id === props.value);
+  const keep = (profile: Profile) => {
+    setDrawn(null);
+    onChange(profile.id, true, (document) => ({
+      ...document,
+      profiles: document.profiles.some(({ id }) => id === profile.id)
+        ? document.profiles.map((old) => (old.id === profile.id ? profile : old))
+        : [...document.profiles, profile],
+    }));
+  };
+  const remove = () => {
+    setDrawn(null);
+    onChange('', true, (document) => ({
+      ...document,
+      profiles: document.profiles.filter(({ id }) => id !== drawn?.id),
+    }));
+  };
   const take = async (file: File) => {
     setProblem(null);
     try {
@@ -146,7 +172,19 @@ function ProfileControl(props: ParameterControlProps) {
   return (
     <>
       <PickOne {...props} list="profiles" thing="profile" none="No profile" />
-      <Box sx={{ display: 'flex', justifyContent: 'flex-end', mb: 1 }}>
+      <Box sx={{ display: 'flex', justifyContent: 'flex-end', gap: 1, mb: 1 }}>
+        {chosen && (
+          <Button size="small" color="inherit" onClick={() => setDrawn(chosen)}>
+            Edit…
+          </Button>
+        )}
+        <Button
+          size="small"
+          color="inherit"
+          onClick={() => setDrawn({ id: newId(), name: freeName('Profile', profiles), paths: FIRST })}
+        >
+          Draw…
+        </Button>
         <FileButton
           label="From a drawing…"
           inputLabel="Drawing of a profile"
@@ -158,6 +196,18 @@ function ProfileControl(props: ParameterControlProps) {
         <Typography role="alert" variant="body2" color="error" sx={{ mb: 1 }}>
           {problem}
         </Typography>
+      )}
+      {drawn && (
+        <Suspense>
+          <ProfileDialog
+            profile={drawn}
+            known={drawn === chosen}
+            display={display}
+            onDone={keep}
+            onDelete={remove}
+            onClose={() => setDrawn(null)}
+          />
+        </Suspense>
       )}
     </>
   );

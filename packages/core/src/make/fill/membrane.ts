@@ -1,7 +1,8 @@
-/** How often weights are taken anew from the surface that came out. */
+/** How often weights are taken anew from the surface that came out, at most; and the movement, as a share of its size, that ends it. */
 const ROUNDS = 8;
+const STILL = 1e-4;
 /** Conjugate gradients end when what is left is this part of the beginning. */
-const EXACT = 1e-9;
+const EXACT = 1e-5;
 
 /** Symmetric weights between neighbouring places, a row each: `start[p] … start[p + 1]` of `to` and `weight`. */
 interface Laplacian {
@@ -9,6 +10,8 @@ interface Laplacian {
   to: Uint32Array;
   weight: Float64Array;
   diagonal: Float64Array;
+  /** Of each corner of a triangle, the two entries of the edge that faces it. */
+  facing: Uint32Array;
 }
 
 /**
@@ -18,12 +21,22 @@ interface Laplacian {
  * @param place flat xyz, changed in place; @param held the first so many places stay
  */
 export function leastArea(place: Float64Array, triangles: Uint32Array, held: number): void {
-  for (let round = 0; round < ROUNDS; round++) {
-    const laplacian = cotangents(place, triangles);
+  const laplacian = connected(place.length / 3, triangles);
+  const count = place.length / 3;
+  const value = new Float64Array(count);
+  const nothing = new Float64Array(count);
+  let size = 0;
+  for (let i = 3; i < 3 * held; i++) size = Math.max(size, Math.abs(place[i] - place[i % 3]));
+  for (let round = 0, moved = Infinity; round < ROUNDS && moved > STILL * size; round++) {
+    weigh(laplacian, place, triangles);
+    moved = 0;
     for (let n = 0; n < 3; n++) {
-      const value = Float64Array.from({ length: place.length / 3 }, (_, p) => place[3 * p + n]);
-      solve(laplacian, value, new Float64Array(value.length), held);
-      for (let p = held; p < value.length; p++) place[3 * p + n] = value[p];
+      for (let p = 0; p < count; p++) value[p] = place[3 * p + n];
+      solve(laplacian, value, nothing, held);
+      for (let p = held; p < count; p++) {
+        moved = Math.max(moved, Math.abs(value[p] - place[3 * p + n]));
+        place[3 * p + n] = value[p];
+      }
     }
   }
 }
@@ -38,56 +51,87 @@ export function bowOver(place: Float64Array, triangles: Uint32Array, held: numbe
     const third = areaAt(place, triangles, t) / 3;
     for (let k = 0; k < 3; k++) load[triangles[t + k]] += third;
   }
-  solve(cotangents(place, triangles), value, load, held);
+  const laplacian = connected(value.length, triangles);
+  weigh(laplacian, place, triangles);
+  solve(laplacian, value, load, held);
   return value;
 }
 
 function areaAt(p: Float64Array, index: Uint32Array, t: number): number {
   const [a, b, c] = [3 * index[t], 3 * index[t + 1], 3 * index[t + 2]];
-  const u = [0, 1, 2].map((n) => p[b + n] - p[a + n]);
-  const v = [0, 1, 2].map((n) => p[c + n] - p[a + n]);
-  return Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
+  const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+  const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+  return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
 }
 
-/** Half the cotangents of the angles that face each edge. Those below 0 count nothing: the system stays definite. */
-function cotangents(p: Float64Array, index: Uint32Array): Laplacian {
-  const count = p.length / 3;
-  const edges = new Map<number, number>();
-  for (let t = 0; t < index.length; t += 3)
-    for (let k = 0; k < 3; k++) {
-      const [o, a, b] = [index[t + k], index[t + ((k + 1) % 3)], index[t + ((k + 2) % 3)]];
-      const u = [0, 1, 2].map((n) => p[3 * a + n] - p[3 * o + n]);
-      const v = [0, 1, 2].map((n) => p[3 * b + n] - p[3 * o + n]);
-      const sine = Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]);
-      const cotangent = sine > 0 ? (u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) / sine : 0;
-      const key = Math.min(a, b) * count + Math.max(a, b);
-      edges.set(key, (edges.get(key) ?? 0) + cotangent / 2);
+/** Who is whose neighbour: rows without their weights. */
+function connected(count: number, index: Uint32Array): Laplacian {
+  const numbers = new Map<number, number>();
+  const edge = new Uint32Array(index.length);
+  const ends: number[] = [];
+  for (let i = 0; i < index.length; i++) {
+    const t = i - (i % 3);
+    const [a, b] = [index[t + ((i + 1) % 3)], index[t + ((i + 2) % 3)]];
+    const key = Math.min(a, b) * count + Math.max(a, b);
+    let e = numbers.get(key);
+    if (e === undefined) {
+      e = ends.length / 2;
+      numbers.set(key, e);
+      ends.push(a, b);
     }
-  const start = new Uint32Array(count + 1);
-  const ends = [...edges.keys()].map((key) => [Math.floor(key / count), key % count] as const);
-  for (const [a, b] of ends) {
-    start[a + 1]++;
-    start[b + 1]++;
+    edge[i] = e;
   }
+  const start = new Uint32Array(count + 1);
+  for (const p of ends) start[p + 1]++;
   for (let k = 0; k < count; k++) start[k + 1] += start[k];
   const at = start.slice();
-  const to = new Uint32Array(2 * ends.length);
-  const weight = new Float64Array(2 * ends.length);
-  const diagonal = new Float64Array(count);
-  let e = 0;
-  for (const own of edges.values()) {
-    const [a, b] = ends[e++];
-    const w = Math.max(1e-9, own);
-    for (const [from, other] of [
-      [a, b],
-      [b, a],
-    ]) {
-      to[at[from]] = other;
-      weight[at[from]++] = w;
-      diagonal[from] += w;
-    }
+  const to = new Uint32Array(ends.length);
+  /** The entry of each end of each edge. */
+  const entry = new Uint32Array(ends.length);
+  ends.forEach((p, k) => {
+    to[at[p]] = ends[k ^ 1];
+    entry[k] = at[p]++;
+  });
+  const facing = new Uint32Array(2 * index.length);
+  edge.forEach((e, i) => {
+    facing[2 * i] = entry[2 * e];
+    facing[2 * i + 1] = entry[2 * e + 1];
+  });
+  return { start, to, weight: new Float64Array(to.length), diagonal: new Float64Array(count), facing };
+}
+
+/** Least weight of an edge, so that the system stays definite where angles are wide. */
+const LEAST_WEIGHT = 1e-9;
+
+/** Half the cotangents of the angles that face each edge. */
+function weigh({ start, weight, diagonal, facing }: Laplacian, p: Float64Array, index: Uint32Array): void {
+  weight.fill(0);
+  for (let i = 0; i < index.length; i++) {
+    const t = i - (i % 3);
+    const [o, a, b] = [3 * index[i], 3 * index[t + ((i + 1) % 3)], 3 * index[t + ((i + 2) % 3)]];
+    const ux = p[a] - p[o];
+    const uy = p[a + 1] - p[o + 1];
+    const uz = p[a + 2] - p[o + 2];
+    const vx = p[b] - p[o];
+    const vy = p[b + 1] - p[o + 1];
+    const vz = p[b + 2] - p[o + 2];
+    const x = uy * vz - uz * vy;
+    const y = uz * vx - ux * vz;
+    const z = ux * vy - uy * vx;
+    const sine = Math.sqrt(x * x + y * y + z * z);
+    if (sine === 0) continue;
+    const half = (ux * vx + uy * vy + uz * vz) / (2 * sine);
+    weight[facing[2 * i]] += half;
+    weight[facing[2 * i + 1]] += half;
   }
-  return { start, to, weight, diagonal };
+  for (let q = 0; q < diagonal.length; q++) {
+    let sum = 0;
+    for (let k = start[q]; k < start[q + 1]; k++) {
+      weight[k] = Math.max(LEAST_WEIGHT, weight[k]);
+      sum += weight[k];
+    }
+    diagonal[q] = sum;
+  }
 }
 
 /** L·x = load with the first `held` values given: conjugate gradients with the diagonal before them. Writes into x. */
