@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
+import { joinCurves } from '../src/curve/carry.js';
 import { allocateCurves } from '../src/curve/curve-set.js';
 import { reverseCurves } from '../src/curve/reverse.js';
 import { type Approach, nearestOnSegments } from '../src/curve/segment-grid.js';
@@ -14,6 +15,8 @@ import {
   resample,
   roundedBoxSection,
   roundSection,
+  Surface,
+  Surroundings,
   singleCurve,
   sliceAt,
   sweep,
@@ -21,6 +24,8 @@ import {
 import { separate } from '../src/shape/separate.js';
 import { circle, drawn, helix } from './helpers.js';
 import { build } from './units.js';
+
+type Place = readonly [number, number, number];
 
 const pointOf = ({ position }: CurveSet, p: number) => [...position.subarray(3 * p, 3 * p + 3)];
 const endsOf = (curves: CurveSet, c: number) => [
@@ -316,5 +321,69 @@ describe('keep apart', () => {
     expect(separate(lines, radius, { gap: 0, passes: 5, holdEnds: true })).toBeUndefined();
     expect(lines.position).toEqual(before);
     expect(lines.pointData[POINT.along]).toBeUndefined();
+  });
+
+  describe('pushes apart, exactly', () => {
+    /** Lines of a metre in steps of half a radius. */
+    const lines = (...ends: (readonly [Place, Place])[]) =>
+      resample(joinCurves(ends.map(([a, b], id) => singleCurve([...a, ...b], { id }))), { spacing: 0.005 });
+    const thick = (curves: CurveSet) => new Float64Array(curves.position.length / 3).fill(0.01);
+    const free = { gap: 0, passes: 400, holdEnds: false };
+    /** What is still missing at the worst place, as a share. */
+    const lacking = (left: ReturnType<typeof separate>) => (left ? left.missing / left.wanted : 0);
+    const heights = ({ position, start }: CurveSet, c: number) =>
+      Array.from(position.subarray(3 * start[c], 3 * start[c + 1])).filter((_, i) => i % 3 === 1);
+
+    it('two lines that cross in one place at right angles to both, to both sides alike', () => {
+      const two = lines([[-0.5, 0, 0], [0.5, 0, 0]], [[0, 0, -0.5], [0, 0, 0.5]]); // biome-ignore format: one line
+      const before = two.position.slice();
+      expect(lacking(separate(two, thick(two), free))).toBeLessThan(1e-3);
+      // neither moves but up or down
+      before.forEach((value, i) => {
+        if (i % 3 !== 1) expect(two.position[i]).toBeCloseTo(value, 4);
+      });
+      const [a, b] = [heights(two, 0), heights(two, 1)];
+      const far = (list: number[]) => list.reduce((most, y) => (Math.abs(y) > Math.abs(most) ? y : most), 0);
+      expect(far(a)).toBeCloseTo(-far(b), 4);
+      expect(Math.abs(far(a))).toBeGreaterThan(0.0099);
+      expect(Math.abs(far(a))).toBeLessThan(0.011);
+      expect(a[0]).toBe(0);
+    });
+
+    it('a line that lies on another one across it, all along', () => {
+      const ends = [[-0.5, 0, 0], [0.5, 0, 0]] as const; // biome-ignore format: one line
+      const two = lines(ends, ends);
+      expect(lacking(separate(two, thick(two), free))).toBeLessThan(1e-3);
+      const count = two.start[1];
+      for (let p = 0; p < count; p++) {
+        const [x, y, z] = [0, 1, 2].map((n) => two.position[3 * p + n] - two.position[3 * (count + p) + n]);
+        expect(Math.hypot(y, z)).toBeGreaterThan(0.019);
+        expect(x).toBeCloseTo(0, 4);
+      }
+    });
+
+    it('a line off a prop, straight up, by its radius and the gap; what has no room is told with the prop', () => {
+      const floor = Surface.of({
+        position: Float32Array.of(-5, 0, -5, -5, 0, 5, 5, 0, 5, 5, 0, -5),
+        index: Uint32Array.of(0, 1, 2, 0, 2, 3),
+      });
+      const surroundings = new Surroundings(new Map([['floor', floor]]));
+      const one = lines([[-0.5, 0.004, 0.3], [0.5, 0.004, 0.3]]); // biome-ignore format: one line
+      const left = separate(one, thick(one), { ...free, gap: 0.005, passes: 0, surroundings });
+      expect(left).toMatchObject({ with: 'prop', missing: expect.closeTo(0.011, 9), wanted: expect.closeTo(0.015, 9) });
+      expect(left?.place.slice(1)).toEqual([0.004, 0.3]);
+      expect(lacking(separate(one, thick(one), { ...free, gap: 0.005, surroundings }))).toBeLessThan(1e-3);
+      for (const y of heights(one, 0)) expect(y).toBeCloseTo(0.015, 3);
+      one.position.forEach((value, i) => {
+        if (i % 3 === 2) expect(value).toBeCloseTo(0.3, 9);
+      });
+      // held ends stay where they are, and nothing is pushed that has its distance
+      const held = lines([[-0.5, 0.004, 0], [0.5, 0.004, 0]], [[-0.5, 0.5, 2], [0.5, 0.5, 2]]); // biome-ignore format: one line
+      separate(held, thick(held), { ...free, holdEnds: true, surroundings });
+      const [low, high] = [heights(held, 0), heights(held, 1)];
+      expect([low[0], low[low.length - 1]]).toEqual([0.004, 0.004]);
+      expect(low[low.length >> 1]).toBeCloseTo(0.01, 3);
+      for (const y of high) expect(y).toBe(0.5);
+    });
   });
 });
