@@ -59,3 +59,102 @@ test('a section from the list, a profile of one’s own from a drawing; saved, b
   await page.getByRole('button', { name: /^Redo/ }).click();
   await expect(page.getByRole('combobox', { name: 'Profile' })).toHaveText('Pier rail');
 });
+
+test('a profile drawn on the board, point by point and by numbers; baked as large as it was typed', async ({
+  page,
+  kelp,
+}) => {
+  const bench = new Workbench(page);
+  await bench.newProject(kelp.url, 'Boards');
+  await bench.stroke([0.3, 0.5], [0.5, 0.5], [0.7, 0.5]);
+  await bench.openFloat('Make');
+  await page.getByRole('button', { name: 'Locker' }).click();
+  await page.getByRole('dialog').getByText('Batten', { exact: true }).click();
+  await page.getByRole('combobox', { name: 'Section' }).click();
+  await page.getByRole('option', { name: 'Own profile' }).click();
+  await page.getByRole('button', { name: 'Draw…' }).click();
+  const board = page.getByRole('application', { name: 'Drawing board' });
+  const dialog = page.getByRole('dialog', { name: 'Profile' });
+  const box = await board.boundingBox();
+  if (!box) throw new Error('There is no board');
+  const click = (x: number, y: number) => page.mouse.click(box.x + x * box.width, box.y + y * box.height);
+
+  // the section to begin with goes; a triangle is drawn, its first point clicked again
+  await click(0.2, 0.74);
+  await dialog.getByRole('button', { name: 'Delete outline' }).click();
+  await dialog.getByRole('button', { name: 'Draw an outline' }).click();
+  for (const [x, y] of [[0.25, 0.75], [0.75, 0.75], [0.5, 0.25], [0.25, 0.75]]) await click(x, y); // biome-ignore format: one line
+  await expect(dialog.getByText('Point 3 of 3')).toBeVisible();
+  // the way back is the board's own
+  await page.keyboard.press('Control+z');
+  await expect(dialog.getByRole('button', { name: 'Close outline' })).toBeVisible();
+  await page.keyboard.press('Control+Shift+z');
+  await expect(dialog.getByRole('button', { name: 'Open outline' })).toBeVisible();
+  const type = async (name: string, value: string) => {
+    const field = dialog.getByRole('textbox', { name: `${name} value` });
+    await field.fill(value);
+    await field.press('Enter');
+  };
+  await type('Width', '60');
+  await type('Height', '40');
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('Wedge');
+  await dialog.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('combobox', { name: 'Profile' })).toHaveText('Wedge');
+  await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('20');
+  await expect(page.getByRole('textbox', { name: 'Width value' })).toHaveValue('1.5');
+
+  await bench.saved();
+  await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
+  await page.getByRole('button', { name: 'Bake to GLB' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('region', { name: 'Earlier bakes' }).getByRole('link', { name: 'Download' }).click(),
+  ]);
+  const { mesh } = (await readModel('wedge.glb', new Uint8Array(readFileSync(await download.path())))).objects[0];
+  expect(topologyOf(mesh)).toEqual({ openEdges: 0, euler: 2, shells: 1 });
+  const tell = page.getByRole('complementary', { name: 'Stem' }).getByText(/tri$/).first();
+  const [, length] = (await tell.textContent())?.match(/^([\d.]+) m/) ?? [];
+  expect(Math.abs(signedVolume(mesh) / (((0.06 * 0.04) / 2) * Number(length)) - 1)).toBeLessThan(0.02);
+});
+
+test.describe('in the demo', () => {
+  test.use({ demo: true });
+  test('an arch from post to post is pinched in its middle and baked joined to both; a pipe shows what to cut', async ({
+    page,
+    kelp,
+  }) => {
+    const bench = new Workbench(page);
+    await bench.openDemo(kelp.url);
+    await bench.piece('Gate arch').click();
+    await bench.openFloat('Make');
+    await bench.type('Middle', '0.5');
+    await bench.piece('Water pipe').click();
+    await bench.openFloat('Make');
+    await page.getByRole('button', { name: /^Straight lengths/ }).click();
+    await expect(page.getByRole('table', { name: 'Straight lengths' }).getByRole('row')).not.toHaveCount(1);
+    const [list] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save as CSV' }).click(),
+    ]);
+    const [heading, first] = readFileSync(await list.path(), 'utf8').split('\r\n');
+    expect(heading).toBe('Length (mm),Pieces');
+    // no length is longer than there is pipe
+    expect(first).toMatch(/^1000,\d+$/);
+    await bench.saved();
+    await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
+    await page.getByRole('button', { name: 'Bake to GLB' }).click();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('region', { name: 'Earlier bakes' }).getByRole('link', { name: 'Download' }).click(),
+    ]);
+    const { objects } = await readModel('demo.glb', new Uint8Array(readFileSync(await download.path())));
+    const arch = objects.find(({ name }) => name.startsWith('Gate arch'));
+    if (!arch) throw new Error(`There is no arch among ${objects.map(({ name }) => name).join(', ')}`);
+    // open at both posts alone, each a round of 40
+    expect(topologyOf(arch.mesh)).toEqual({ openEdges: 80, euler: 0, shells: 1 });
+    const { position } = arch.mesh;
+    const feet = new Set<number>();
+    for (let i = 1; i < position.length; i += 3) if (position[i] < 2.1001) feet.add(+position[i].toFixed(4));
+    expect([...feet]).toContain(2.1);
+  });
+});

@@ -152,7 +152,7 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
             fullWidth
             value={name}
             onChange={(event) => setName(event.target.value)}
-            sx={{ mt: 1, mb: 3 }}
+            sx={{ mt: 2, mb: 3 }}
           />
           {box && number('Width', box.right - box.left, (value, done) => size(value, box.top - box.bottom, done))}
           {box && number('Height', box.top - box.bottom, (value, done) => size(box.right - box.left, value, done))}
