@@ -73,6 +73,17 @@ await piece('Hand rail').click();
 await page.keyboard.press('f');
 await float('Path').click();
 await shoot('path');
+await float('Make').click();
+await page.getByRole('button', { name: 'Edit…' }).click();
+await page.getByRole('application', { name: 'Drawing board' }).waitFor();
+await shoot('profile');
+await page.getByRole('button', { name: 'Cancel' }).click();
+
+await piece('Water pipe').click();
+await page.keyboard.press('f');
+await page.getByRole('button', { name: 'Fold the pictures' }).click();
+await page.getByRole('button', { name: /^Straight lengths/ }).click();
+await shoot('pipe');
 
 await page.reload();
 await page.getByText(/tri$/).first().waitFor();

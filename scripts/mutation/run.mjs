@@ -20,13 +20,27 @@ if (asked.length === 0) {
  * what takes minutes.
  */
 const TESTS = {
-  curve: ['curve-edit', 'frames', 'curve', 'sway', 'walk', 'matrix'],
+  curve: ['curve-edit', 'frames', 'curve', 'placing', 'sway', 'walk', 'matrix'],
   evaluate: ['space', 'cache', 'crossings', 'checks', 'vary', 'slice', 'recipes', 'evaluate', 'cuts'],
-  make: ['cable', 'coil', 'own-profile', 'section', 'sweep', 'checks', 'evaluate', 'matrix'],
+  make: [
+    'cable',
+    'coil',
+    'placing',
+    'pipe',
+    'ribbon',
+    'bridge',
+    'fill',
+    'own-profile',
+    'section',
+    'sweep',
+    'checks',
+    'evaluate',
+    'matrix',
+  ],
   section: ['section', 'own-profile', 'sweep', 'matrix'],
   shape: ['catenary', 'curve-edit', 'carry', 'shapes', 'lie-flat'],
   surface: ['surroundings', 'surface', 'paths', 'shapes', 'cuts', 'in-sight', 'lie-flat'],
-  sweep: ['mesh', 'section', 'sweep', 'matrix'],
+  sweep: ['mesh', 'section', 'placing', 'sweep', 'matrix'],
 };
 const rooms = [...new Set(asked.map((path) => path.split('/')[0]))];
 const unknown = rooms.find((room) => !(room in TESTS));
