@@ -338,9 +338,9 @@ describe('keep apart', () => {
       const two = lines([[-0.5, 0, 0], [0.5, 0, 0]], [[0, 0, -0.5], [0, 0, 0.5]]); // biome-ignore format: one line
       const before = two.position.slice();
       expect(lacking(separate(two, thick(two), free))).toBeLessThan(1e-3);
-      // neither moves along itself by more than a fifth of what it bends aside
+      // neither moves along itself by more than half of what it bends aside
       before.forEach((value, i) => {
-        if (i % 3 !== 1) expect(Math.abs(two.position[i] - value)).toBeLessThan(0.002);
+        if (i % 3 !== 1) expect(Math.abs(two.position[i] - value)).toBeLessThan(0.005);
       });
       const [a, b] = [heights(two, 0), heights(two, 1)];
       const far = (list: number[]) => list.reduce((most, y) => (Math.abs(y) > Math.abs(most) ? y : most), 0);

@@ -1,17 +1,10 @@
-import type { Mesh } from '../mesh/mesh.js';
 import type { Section } from '../section/section.js';
+import { type CapWriter, type EndRing, putQuad, reachOf } from './cap-writer.js';
+import { writePoint } from './pointed-cap.js';
+import { type CapStep, writeSteps } from './stepped-caps.js';
 
 /** How a swept body ends. */
 export type EndKind = 'flat' | 'round' | 'pointed' | 'chamfered' | 'plate' | 'open';
-
-interface CapWriter {
-  mesh: Mesh;
-  section: Section;
-  /** Next free vertex and places in the index; quads stand before triangles. */
-  vertex: number;
-  quadAt: number;
-  triangleAt: number;
-}
 
 const domeRings = (section: Section): number => Math.max(2, Math.round(section.rim.length / 4));
 
@@ -23,7 +16,7 @@ export const endOf = (section: Section, kind: EndKind): EndKind =>
   section.open ? 'open' : !section.domed && kind !== 'open' ? 'flat' : kind;
 
 /** Steps of an end, each from where the last one stood: outwards from the rim, and on along the line, in reaches. */
-const STEPS: Partial<Record<EndKind, readonly { out: number; on: number }[]>> = {
+const STEPS: Partial<Record<EndKind, readonly CapStep[]>> = {
   chamfered: [{ out: -0.25, on: 0.25 }],
   plate: [
     { out: 0.6, on: 0 },
@@ -70,13 +63,6 @@ export function writeCap(
   if (kind === 'round') writeDome(writer, ringAt, ring, out);
   else if (kind === 'pointed') writePoint(writer, ringAt, ring, out);
   else writeFlat(writer, writeSteps(writer, ringAt, ring, out, STEPS[kind] ?? []), ring, out);
-}
-
-interface EndRing {
-  center: [number, number, number];
-  /** Unit direction of travel. */
-  axis: [number, number, number];
-  v: number;
 }
 
 /** Middle and direction of a ring, from its own places: the plane of three of them, the mean weighted by the outline. */
@@ -156,183 +142,6 @@ function writeFlat(writer: CapWriter, ringAt: number, ring: EndRing, out: 1 | -1
   if (cap) for (let t = 0; t < cap.length; t += 3) put(cap[t], cap[t + 1], cap[t + 2]);
   else for (let k = 0; k < rim.length; k++) put(rim.length, k, (k + 1) % rim.length);
   writer.vertex = first + count;
-}
-
-/**
- * Bands between rings that stand off each other, with sharp edges between: places move along the mitre of their two
- * sides, so that the outline keeps its distance; a band's normal is its side's own, leaning as the band does.
- * Returns the first vertex of the last ring; the middle of `ring` goes along.
- */
-function writeSteps(
-  writer: CapWriter,
-  ringAt: number,
-  ring: EndRing,
-  out: 1 | -1,
-  steps: readonly { out: number; on: number }[],
-): number {
-  if (steps.length === 0) return ringAt;
-  const { mesh, section } = writer;
-  const { position, normal, uv } = mesh;
-  const columns = section.x.length;
-  const { axis, center } = ring;
-  const { move, least, most } = movesOf(writer, ringAt, ring, steps[0].out);
-  const sides = sideNormals(writer, ringAt, axis);
-  let from = ringAt;
-  for (const asked of steps) {
-    // a bevel is as deep as it is wide, also where the outline allows less
-    const less = asked.out < 0 ? Math.min(1, most / -asked.out) : 1;
-    const step = { out: less * asked.out, on: less * asked.on };
-    const size = Math.hypot(step.out, step.on) || 1;
-    const base = writer.vertex;
-    for (let k = 0; k < 2 * columns; k++) {
-      const column = 3 * (k % columns);
-      const to = 3 * (base + k);
-      const far = k < columns ? 0 : least;
-      for (let n = 0; n < 3; n++) {
-        const moved = step.out * move[column + n] + out * step.on * axis[n];
-        position[to + n] = position[3 * from + column + n] + far * moved;
-        normal[to + n] = (step.on * sides[column + n] - out * step.out * axis[n]) / size;
-      }
-      uv[(2 * to) / 3] = section.u[k % columns];
-      uv[(2 * to) / 3 + 1] = ring.v + out * far * size;
-    }
-    for (const a of section.face) putQuad(writer, base + a, columns, out);
-    for (let n = 0; n < 3; n++) center[n] += out * step.on * least * axis[n];
-    ring.v += out * least * size;
-    writer.vertex = base + 2 * columns;
-    from = base + columns;
-  }
-  return from;
-}
-
-/** One quad from a column and the next to the ring behind them. */
-function putQuad(writer: CapWriter, i: number, columns: number, out: 1 | -1): void {
-  const j = i + columns;
-  writer.mesh.index.set(out > 0 ? [i, i + 1, j + 1, i, j + 1, j] : [i, j, j + 1, i, j + 1, i + 1], writer.quadAt);
-  writer.quadAt += 6;
-}
-
-/** The normals of a ring's columns within its own plane. */
-function sideNormals({ mesh, section }: CapWriter, ringAt: number, axis: EndRing['axis']): Float64Array {
-  const sides = new Float64Array(3 * section.x.length);
-  for (let k = 0; k < sides.length; k += 3) {
-    const normal = mesh.normal.subarray(3 * ringAt + k, 3 * ringAt + k + 3);
-    const flat = normal[0] * axis[0] + normal[1] * axis[1] + normal[2] * axis[2];
-    const level = [0, 1, 2].map((n) => normal[n] - flat * axis[n]);
-    const size = Math.hypot(...level) || 1;
-    for (let n = 0; n < 3; n++) sides[k + n] = level[n] / size;
-  }
-  return sides;
-}
-
-/**
- * Of each column, how it moves where the outline moves outwards by 1 (inwards where `way` is below 0): along the mitre of
- * its sides; away from the middle where a side would turn round as it shrinks. `least` is the way from the middle to the
- * nearest side, `most` how far the outline can move inwards, in those.
- */
-function movesOf({ mesh, section }: CapWriter, ringAt: number, { center, axis }: EndRing, way: number) {
-  const { position } = mesh;
-  const { rim } = section;
-  const count = rim.length;
-  const place = (k: number) => {
-    const at = 3 * (ringAt + rim[k % count]);
-    return [position[at], position[at + 1], position[at + 2]];
-  };
-  /** Unit normal of the side from a place to the next, out of the outline, its length, and how far from the middle it runs. */
-  const sides = Array.from(rim, (_, k) => {
-    const [a, b] = [place(k), place(k + 1)];
-    const d = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-    const n = [d[1] * axis[2] - d[2] * axis[1], d[2] * axis[0] - d[0] * axis[2], d[0] * axis[1] - d[1] * axis[0]];
-    const length = Math.hypot(...n);
-    const normal = n.map((value) => value / (length || 1));
-    return { normal, length, far: normal.reduce((sum, value, i) => sum + value * (a[i] - center[i]), 0) };
-  });
-  /** Tangent of half the turn from the side before a place to the side after it: so much a side grows there. */
-  const turn = (k: number) => {
-    const [u, v] = [sides[(k + count - 1) % count].normal, sides[k % count].normal];
-    const sine = dotOf(axis, [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]);
-    return sine / Math.max(LEAST_LEAN, 1 + dotOf(u, v));
-  };
-  const least = sides.reduce((a, { far }) => Math.min(a, far), Infinity);
-  const room = sides.reduce((a, { length }, k) => {
-    const grows = Math.sign(way) * (turn(k) + turn(k + 1));
-    return grows < 0 ? Math.min(a, -length / grows) : a;
-  }, Infinity);
-  const most = (MOST_SHRINK * room) / (least || 1);
-  const mitred = way < 0 || way <= most;
-  const move = new Float64Array(3 * section.x.length);
-  let column = 0;
-  const put = (k: number) => {
-    const [u, v] = [sides[(k + count - 1) % count].normal, sides[k % count].normal];
-    const lean = Math.max(LEAST_LEAN, 1 + dotOf(u, v));
-    const at = place(k);
-    for (let n = 0; n < 3; n++)
-      move[3 * column + n] = mitred ? (u[n] + v[n]) / lean : (at[n] - center[n]) / (least || 1);
-    column++;
-  };
-  // the columns of one place stand together; what follows the last one is the first again
-  for (let k = 0; k < count; k++) while (column <= rim[k]) put(k);
-  while (column < section.x.length) put(0);
-  return { move, least, most };
-}
-
-const dotOf = (a: ArrayLike<number>, b: ArrayLike<number>): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-
-/** Of the room that an outline has to shrink, so much is used: no side vanishes. */
-const MOST_SHRINK = 0.8;
-/** Sharper corners are cut short as if they were no sharper than this. */
-const LEAST_LEAN = 0.25;
-
-/** A cone over the ring, as high as it reaches: normal ∝ n + ((p·n)/h) T (differentiate and take the cross product). */
-function writePoint(writer: CapWriter, ringAt: number, ring: EndRing, out: 1 | -1): void {
-  const { mesh, section } = writer;
-  const { position, normal, uv, index } = mesh;
-  const columns = section.x.length;
-  const { center, axis } = ring;
-  const sides = sideNormals(writer, ringAt, axis);
-  const reach = reachOf(writer, ringAt, center);
-  const base = writer.vertex;
-  const tip = base + columns;
-  for (let k = 0; k < columns; k++) {
-    const [from, to] = [3 * (ringAt + k), 3 * (base + k)];
-    let along = 0;
-    for (let n = 0; n < 3; n++) along += (position[from + n] - center[n]) * sides[3 * k + n];
-    const lean = reach > 0 ? (out * along) / reach : out;
-    const size = Math.hypot(1, lean);
-    for (let n = 0; n < 3; n++) {
-      position[to + n] = position[from + n];
-      normal[to + n] = (sides[3 * k + n] + lean * axis[n]) / size;
-    }
-    uv[2 * (base + k)] = section.u[k];
-    uv[2 * (base + k) + 1] = ring.v;
-  }
-  section.face.forEach((a, f) => {
-    const t = 3 * (tip + f);
-    let size = 0;
-    for (let n = 0; n < 3; n++) {
-      position[t + n] = center[n] + out * reach * axis[n];
-      // of the side that ends here
-      normal[t + n] = normal[3 * (base + a) + n] + normal[3 * (base + a + 1) + n];
-      size += normal[t + n] ** 2;
-    }
-    for (let n = 0; n < 3; n++) normal[t + n] /= Math.sqrt(size) || 1;
-    uv[2 * (tip + f)] = (section.u[a] + section.u[a + 1]) / 2;
-    uv[2 * (tip + f) + 1] = ring.v + out * reach * Math.SQRT2;
-    index.set(out > 0 ? [base + a, base + a + 1, tip + f] : [base + a, tip + f, base + a + 1], writer.triangleAt);
-    writer.triangleAt += 3;
-  });
-  writer.vertex = tip + section.face.length;
-}
-
-/** How far the places of a ring lie from its middle at most. */
-function reachOf({ mesh: { position }, section }: CapWriter, ringAt: number, center: EndRing['center']): number {
-  let reach = 0;
-  for (let i = 3 * ringAt; i < 3 * (ringAt + section.x.length); i += 3)
-    reach = Math.max(
-      reach,
-      Math.hypot(position[i] - center[0], position[i + 1] - center[1], position[i + 2] - center[2]),
-    );
-  return reach;
 }
 
 /**
