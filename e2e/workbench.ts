@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
+import { readModel } from '../packages/formats/src/index.js';
 
 /** What a person does in the workbench, by what they see there. */
 export class Workbench {
@@ -73,5 +75,18 @@ export class Workbench {
 
   async saved(): Promise<void> {
     await expect(this.page.getByRole('status', { name: 'Saving' })).toHaveText(/^Saved/);
+  }
+
+  /** Bakes all that is visible and reads what the file holds. */
+  async baked() {
+    await this.saved();
+    await this.page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
+    await this.page.getByRole('button', { name: 'Bake to GLB' }).click();
+    const [download] = await Promise.all([
+      this.page.waitForEvent('download'),
+      this.page.getByRole('region', { name: 'Earlier bakes' }).getByRole('link', { name: 'Download' }).click(),
+    ]);
+    const { objects } = await readModel('baked.glb', new Uint8Array(readFileSync(await download.path())));
+    return objects;
   }
 }

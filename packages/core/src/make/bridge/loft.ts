@@ -1,7 +1,7 @@
 import { blankMesh, type Mesh } from '../../mesh/mesh.js';
 import type { Course } from './course.js';
 import { type Match, matchLoops } from './match.js';
-import type { Opening } from './opening.js';
+import { backwards, type Opening } from './opening.js';
 
 export interface LoftShape {
   /** By how many corners of the rim at the end the meeting is moved on. */
@@ -42,20 +42,11 @@ export interface Loft {
 export function loft(a: Opening, b: Opening, course: Course, shape: LoftShape): Loft {
   const rings = course.along.length;
   const from = localLoop(a, course, 0);
-  const to = localLoop({ ...b, ...reversedLoop(b) }, course, rings - 1);
+  // the other way round: counter-clockwise about the way in
+  const to = localLoop({ ...b, place: backwards(b.place), wall: backwards(b.wall) }, course, rings - 1);
   const match = matchLoops(from, to, shape);
   const grid = gridOf(from, to, course, match, shape);
   return { mesh: meshOf(a, b, course, match, grid), reach: reachOf(grid, course) };
-}
-
-/** The other way round: counter-clockwise about the way in. */
-function reversedLoop({ place, wall }: Opening): Pick<Opening, 'place' | 'wall'> {
-  const back = (flat: Float64Array) => {
-    const out = new Float64Array(flat.length);
-    for (let i = 0; i < flat.length; i += 3) out.set(flat.subarray(i, i + 3), flat.length - 3 - i);
-    return out;
-  };
-  return { place: back(place), wall: back(wall) };
 }
 
 function localLoop({ place, wall }: Opening, course: Course, ring: number): LocalLoop {

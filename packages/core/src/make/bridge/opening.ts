@@ -192,7 +192,8 @@ function openingOf(place: Float64Array, wall: Float64Array, opens: Vec3): Openin
     : { place, wall, center, outward, radius };
 }
 
-function backwards(flat: Float64Array): Float64Array {
+/** Flat xyz in the other order. */
+export function backwards(flat: Float64Array): Float64Array {
   const out = new Float64Array(flat.length);
   for (let i = 0; i < flat.length; i += 3) out.set(flat.subarray(i, i + 3), flat.length - 3 - i);
   return out;
