@@ -223,6 +223,14 @@ describe('a bridge', () => {
     expect(bridged([], [0, 0, 0], [0, 1, 0]).codes).toContain('no-opening');
   });
 
+  it('between rims of very many places has fewer rings, and tells it', () => {
+    const props = [{ mesh: tube(2000, 0.1) }, { mesh: tube(40, 0.1), at: { position: right } }];
+    const { mesh, codes } = bridged(props, [0, 1, 0], [1, 1, 0], { rings: 2000 });
+    expect(codes).toContain('fewer-rings');
+    expect(needed(mesh).position.length / 3).toBeLessThan(1_600_000);
+    expect(bridged(props, [0, 1, 0], [1, 1, 0], { rings: 20 }).codes).not.toContain('fewer-rings');
+  });
+
   it('between any two openings is finite, sound and joined to both', () => {
     const part = fc.double({ min: -1, max: 1, noNaN: true });
     const turn = fc.tuple(part, part, part, part).filter((q) => Math.hypot(...q) > 0.2);

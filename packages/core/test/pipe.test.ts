@@ -129,6 +129,15 @@ describe('a run of pipe', () => {
     expect(free.placed('feet')).toBeUndefined();
   });
 
+  it('with more joints than can be made sets them further apart, and tells it', () => {
+    const many = piped({ radius: 0.02, stock: 1e-5, brackets: 1e-5 });
+    expect(many.codes).toContain('too-many-joints');
+    expect(many.placed('sleeve')?.id.length).toBeLessThan(6000);
+    const listed = rows(many, 'straight')?.reduce((sum, [, pieces]) => sum + Number(pieces), 0);
+    expect(listed).toBeLessThan(6000);
+    expect(piped({ radius: 0.02, stock: 0.1 }).codes).not.toContain('too-many-joints');
+  });
+
   it('keeps its joints and brackets by id when one more leg is added', () => {
     const settings = { radius: 0.02, atBends: 'bead', brackets: 0.5, reach: 100 };
     const [short, long] = [LEGS.slice(0, 3), LEGS].map((points) => piped(settings, points));

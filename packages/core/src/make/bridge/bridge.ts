@@ -9,6 +9,8 @@ import { type Opening, openingAt, roundOpening } from './opening.js';
 
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
+/** Vertices of one body at most: between rims of very many places there are fewer rings. */
+const MOST_VERTICES = 1_500_000;
 /** Vertices of a rim, where its cost is told before it is looked for. */
 const USUAL_RIM = 40;
 
@@ -113,6 +115,7 @@ export const bridge = defineUnit({
     const meshes: Mesh[] = [];
     const ids: number[] = [];
     let unmet = 0;
+    let fewer = Infinity;
     for (let c = 0; c < curveCount(input); c++) {
       const ends = endsOf(input, c);
       if (!ends) continue;
@@ -126,20 +129,20 @@ export const bridge = defineUnit({
         reportSame(a, context);
         continue;
       }
-      const course = courseOf(
-        a.center,
-        a.outward,
-        b.center,
-        scaledBack(b.outward),
-        p.fullness,
-        ringsOf(p.rings, context.density),
+      const asked = ringsOf(p.rings, context.density);
+      const rings = Math.min(
+        asked,
+        Math.max(2, Math.floor((3 * MOST_VERTICES) / Math.max(a.place.length, b.place.length))),
       );
+      if (rings < asked) fewer = Math.min(fewer, rings);
+      const course = courseOf(a.center, a.outward, b.center, scaledBack(b.outward), p.fullness, rings);
       const { mesh, reach } = loft(a, b, course, { ...p, walls: p.leave === 'walls' });
       courses.push(course);
       meshes.push(mesh);
       reaches.push(reach);
       ids.push(input.id[c]);
     }
+    reportFewer(fewer, p.rings, context);
     reportUnmet(unmet, 2 * curveCount(input), input, context);
     const guide = guideOf(courses, ids);
     const radius = Float32Array.from(reaches.flatMap((reach) => [...reach]));
@@ -181,6 +184,16 @@ function reportUnmet(unmet: number, ends: number, input: CurveSet, { report }: B
     severity: 'warning',
     message: `${unmet === 1 ? 'One end' : `${unmet} of ${ends} ends`} of the line ${unmet === 1 ? 'meets' : 'meet'} no opening: it is round there. Lead the line to the rim of a prop, or to a flat face.`,
     place: [input.position[0], input.position[1], input.position[2]],
+  });
+}
+
+function reportFewer(fewer: number, asked: number, { report }: BuildContext): void {
+  if (fewer === Infinity) return;
+  report({
+    code: 'fewer-rings',
+    severity: 'warning',
+    message: `Its rims have so many places that there is room for ${fewer} cross-cuts only. Ask for fewer, or thin the prop's rim.`,
+    size: { value: fewer, limit: asked, kind: 'count' },
   });
 }
 

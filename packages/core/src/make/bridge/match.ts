@@ -15,8 +15,9 @@ export interface Match {
   turn: number;
 }
 
-/** So many beginnings are tried at most. */
+/** So many beginnings are tried at most, and so many places looked at for all of them. */
 const MOST_BEGINS = 400;
+const MOST_LOOKS = 4_000_000;
 
 /** A place of the outline with more places that meets one of the other: the columns begin there. */
 interface Begin {
@@ -42,10 +43,11 @@ export function matchLoops(from: Outline, to: Outline, { shift, turns }: { shift
     same
       ? Float64Array.from(shares.less, (_, k) => (begin.less + k) % less.x.length)
       : wayRound(begin).map((share) => spotAt(shares.less, shares.less[begin.less] + share));
+  const most = Math.min(MOST_BEGINS, Math.max(1, Math.floor(MOST_LOOKS / more.x.length)));
   // the first place of the one met by every place of the other
   const begins = [
-    ...some(less.x.length).map((k) => ({ more: 0, less: k })),
-    ...(same ? [] : some(more.x.length).map((k) => ({ more: k, less: 0 }))),
+    ...some(less.x.length, most).map((k) => ({ more: 0, less: k })),
+    ...(same ? [] : some(more.x.length, most).map((k) => ({ more: k, less: 0 }))),
   ];
   let best = begins[0];
   let least = Infinity;
@@ -61,8 +63,8 @@ export function matchLoops(from: Outline, to: Outline, { shift, turns }: { shift
 }
 
 /** Numbers from 0 up to `count`, evenly picked where they are too many. */
-const some = (count: number): number[] => {
-  const every = Math.ceil(count / MOST_BEGINS);
+const some = (count: number, most: number): number[] => {
+  const every = Math.ceil(count / most);
   return Array.from({ length: Math.ceil(count / every) }, (_, k) => k * every);
 };
 

@@ -56,7 +56,8 @@ export function regionsOf(curves: CurveSet, corners: Float32Array | undefined): 
       hole.flat.some((place) => contains(rim.flat, place))
     );
   };
-  const around = planes.map((_, c) => planes.flatMap((_plane, other) => (isIn(c, other) ? other : [])));
+  const near = centresNear(planes, reaches);
+  const around = planes.map((_, c) => near(c).filter((other) => isIn(c, other)));
   const regions = new Map<number, Region>();
   planes.forEach((plane, c) => {
     const rim = own[c];
@@ -69,6 +70,29 @@ export function regionsOf(curves: CurveSet, corners: Float32Array | undefined): 
     if (region) region.holes.push(turned(inPlane(curves, c, region.plane, corners), -1));
   });
   return { regions: [...regions.values()], flat };
+}
+
+/** Of each curve, those whose middle is no further from its own than any of them reaches: a grid over their middles. */
+function centresNear(planes: readonly (Plane | undefined)[], reaches: readonly number[]): (c: number) => number[] {
+  const size = reaches.reduce((a, b) => Math.max(a, b), 0) || 1;
+  const cells = new Map<string, number[]>();
+  const cellOf = ({ center }: Plane) => center.map((value) => Math.floor(value / size));
+  planes.forEach((plane, c) => {
+    if (!plane) return;
+    const key = cellOf(plane).join(' ');
+    const list = cells.get(key);
+    if (list) list.push(c);
+    else cells.set(key, [c]);
+  });
+  const steps = [-1, 0, 1];
+  return (c) => {
+    const plane = planes[c];
+    if (!plane) return [];
+    const [x, y, z] = cellOf(plane);
+    return steps.flatMap((dx) =>
+      steps.flatMap((dy) => steps.flatMap((dz) => cells.get(`${x + dx} ${y + dy} ${z + dz}`) ?? [])),
+    );
+  };
 }
 
 /** How far a curve reaches from a place, metres. */

@@ -15,6 +15,8 @@ import { alongLegs, atBends, atEnds, brackets, type Station } from './stations.j
 
 const NONE = { value: 'none', label: 'Nothing' };
 const JOINTS = [NONE, ...Object.entries(FITTINGS).map(([value, { label }]) => ({ value, label }))];
+/** Joints along the legs of one piece at most, and brackets: asked for closer, they stand further apart. */
+const MOST_STANDS = 5000;
 /** A bracket stands so many radii off a joint at least. */
 const CLEAR = 3;
 /** A vertex with its share of the faces. */
@@ -168,7 +170,8 @@ export const pipe = defineUnit({
     const run = runOf(input, p, context.density);
     reportBends(run.bends, bendOf(p), context);
     const sides = sidesOf(p.sides, context.density);
-    const { ends, bends, between, held, joints } = stationsOf(run, p);
+    const { ends, bends, between, held, joints, stock, wider } = stationsOf(run, p);
+    reportWider(wider, context);
     const parts: Part[] = [];
     const joined = [
       { kind: p.atEnds, stations: ends },
@@ -214,7 +217,7 @@ export const pipe = defineUnit({
       marks: [markOf(run, 'joint', 'Joints', [...ends, ...joints]), markOf(run, 'clip', 'Brackets', held)].filter(
         ({ along }) => along.length > 0,
       ),
-      ...cutList(run, p.stock, joints.length),
+      ...cutList(run, stock, joints.length),
     };
   },
 });
@@ -270,12 +273,26 @@ function stationsOf(run: PipeRun, p: PipeChoice) {
       : stations().map((one) => ({ ...one, at: one.at > lengths[one.curve] ? one.at - lengths[one.curve] : one.at }));
   const ends = some(p.atEnds, () => atEnds(run, lengths));
   const bends = some(p.atBends, () => atBends(run));
-  const between = some(p.between, () => alongLegs(run, p.stock));
+  const least = lengths.reduce((sum, length) => sum + length, 0) / MOST_STANDS;
+  const apart = (asked: number) => (asked > 0 ? Math.max(asked, least) : 0);
+  const stock = apart(p.stock);
+  const between = some(p.between, () => alongLegs(run, stock));
   const joints = [...bends, ...between];
   const held = some(p.brackets > 0 ? 'bracket' : 'none', () =>
-    brackets(run, p.brackets, [...ends, ...joints], CLEAR * radius),
+    brackets(run, apart(p.brackets), [...ends, ...joints], CLEAR * radius),
   );
-  return { ends, bends, between, joints, held };
+  const closest = Math.min(...[p.stock, p.brackets].filter((asked) => asked > 0));
+  return { ends, bends, between, joints, held, stock, wider: closest < least ? least : undefined };
+}
+
+function reportWider(wider: number | undefined, { report }: BuildContext): void {
+  if (wider === undefined) return;
+  report({
+    code: 'too-many-joints',
+    severity: 'warning',
+    message: `So many joints or brackets are more than can be made: they stand ${(1000 * wider).toFixed(1)} mm apart. Ask for them further apart.`,
+    size: { value: wider, limit: wider, kind: 'length' },
+  });
 }
 
 /** A flange shows its face: two of them meet at a joint, one ends an end. Others are the same both ways. */

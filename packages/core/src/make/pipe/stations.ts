@@ -36,15 +36,36 @@ export const piecesOf = (length: number, stock: number): number =>
 
 /** Brackets: as many on each leg that they stand no further apart than asked, evenly, clear of what joins it. */
 export function brackets({ legs }: PipeRun, every: number, joints: readonly Station[], clear: number): Station[] {
+  const byLine = new Map<number, number[]>();
+  for (const { curve, at } of joints) {
+    const list = byLine.get(curve);
+    if (list) list.push(at);
+    else byLine.set(curve, [at]);
+  }
+  for (const list of byLine.values()) list.sort((a, b) => a - b);
   return legs.flatMap(({ curve, from, to }) => {
     const length = to - from;
     if (length < 2 * clear) return [];
     const count = Math.max(1, Math.ceil(length / every - 1e-6));
-    const own = joints.filter((joint) => joint.curve === curve && joint.at >= from && joint.at <= to);
+    const own = byLine.get(curve) ?? [];
     return Array.from({ length: count }, (_, k): Station => {
       const at = from + ((k + 0.5) * length) / count;
-      const near = own.find((joint) => Math.abs(joint.at - at) < clear);
-      return { curve, at: near ? near.at + (near.at > at ? -clear : clear) : at, way: 0 };
+      const near = nearestTo(own, at);
+      const tooNear = near !== undefined && near >= from && near <= to && Math.abs(near - at) < clear;
+      return { curve, at: tooNear ? near + (near > at ? -clear : clear) : at, way: 0 };
     });
   });
+}
+
+/** The nearest of rising numbers. */
+function nearestTo(rising: readonly number[], value: number): number | undefined {
+  let [low, high] = [0, rising.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (rising[middle] < value) low = middle + 1;
+    else high = middle;
+  }
+  const [before, after] = [rising[low - 1], rising[low]];
+  if (before === undefined || after === undefined) return after ?? before;
+  return value - before < after - value ? before : after;
 }
