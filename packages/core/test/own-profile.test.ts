@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import Module from 'manifold-3d';
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
+  curveLengths,
   evaluatePiece,
   findUnit,
   newUse,
@@ -136,6 +137,38 @@ describe('a profile of the project', () => {
     expect(crossing.message).toContain('crosses itself at 24.0, 12.0 mm');
     for (const own of [bow, profile(), profile(path([[0, 0], [1, 0], [2, 0]]))]) // biome-ignore format: one line
       expect(swept(own, LINES.bent).mesh.index.length).toBeGreaterThan(0);
+  });
+
+  it('of open paths alone is a sheet, seen from both sides, with the corners it was drawn with', () => {
+    // a gutter: up, across, up; and a smooth wave
+    const gutter = { ...path([[-0.04, 0.03], [-0.04, 0], [0.04, 0], [0.04, 0.03]]), closed: false }; // biome-ignore format: one line
+    const wave = { ...path([[-0.04, 0], [-0.01, 0.02], [0.02, -0.01], [0.04, 0]], false), closed: false }; // biome-ignore format: one line
+    for (const own of [gutter, wave]) {
+      expect(told(profile(own)).map(({ code }) => code)).toEqual([]);
+      const { mesh, build } = swept(profile(own), LINES.straight);
+      const { section } = ownSection(profile(own), 1, 1);
+      // both faces, each as long as the line
+      const area = (m: typeof mesh) => {
+        let sum = 0;
+        for (let f = 0; f < m.index.length; f += 3) {
+          const [a, b, c] = [0, 1, 2].map((k) => m.position.subarray(3 * m.index[f + k], 3 * m.index[f + k] + 3));
+          const [u, v] = [b, c].map((p) => [p[0] - a[0], p[1] - a[1], p[2] - a[2]]);
+          sum += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
+        }
+        return sum;
+      };
+      expect(section?.open).toBe(true);
+      expect(signedVolume(mesh)).toBeCloseTo(0, 9);
+      const [long] = curveLengths(build.guide);
+      if (own === gutter) expect(area(mesh) / (2 * 0.14 * long)).toBeCloseTo(1, 5);
+      else expect(area(mesh)).toBeGreaterThan(2 * 0.08 * long);
+      expect(mesh.normal.every(Number.isFinite)).toBe(true);
+    }
+    // sharp corners have two normals each, on both sides
+    expect(ownSection(profile(gutter), 8 / 3, 1).section?.x.length).toBe(2 * 6);
+    // a straight line is a strip
+    const strip = { ...path([[-0.03, 0], [0.03, 0]]), closed: false }; // biome-ignore format: one line
+    expect(swept(profile(strip), LINES.bent).mesh.position.every(Number.isFinite)).toBe(true);
   });
 
   it('with more points than can be seen is swept with fewer', () => {

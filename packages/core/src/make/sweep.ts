@@ -264,7 +264,7 @@ function reportProfile({ form, profile: id, width }: SweptSection, context: Buil
   if (!section)
     tell(
       'profile-empty',
-      `"${profile.name}" encloses nothing: it is round instead. Choose a profile with a closed outline.`,
+      `"${profile.name}" has nothing to sweep: it is round instead. Choose a profile with an outline or a line.`,
     );
   else if (left > 0)
     tell(

@@ -3,7 +3,7 @@ import { resample } from '../curve/resample.js';
 import type { Profile } from '../document/document.js';
 import { pathCurve } from './drawn-paths.js';
 import { areaOf, contains, crossingOf } from './plane.js';
-import { type Loop, type Run, sectionFromRuns } from './runs.js';
+import { type Loop, type Run, reversed, sectionFromRuns } from './runs.js';
 import type { Section } from './section.js';
 
 /** Greatest turn from place to place of what is curved, at density 1; more places than these are sampled more coarsely. */
@@ -13,7 +13,7 @@ const MOST_PLACES = 2000;
 const FLAT = 1e-4;
 
 export interface OwnSection {
-  /** Middle at 0, half its height 1: undefined where nothing of it encloses anything. */
+  /** Middle at 0, half its height 1; of open paths alone a sheet. Undefined where there is neither. */
   section?: Section;
   /** Paths that are left out, because they do not close or enclose nothing. */
   left: number;
@@ -53,14 +53,12 @@ const known = new WeakMap<Profile, { key: string; own: OwnSection }>();
 function made(profile: Profile, width: number, density: number): OwnSection {
   const outlines = outlinesOf(profile, density);
   const left = profile.paths.length - outlines.length;
-  if (outlines.length === 0) return { left };
-  const box = boxOf(outlines);
-  const [sx, sy] = [(2 * width) / (box.right - box.left), 2 / (box.top - box.bottom)];
-  const [cx, cy] = [(box.left + box.right) / 2, (box.bottom + box.top) / 2];
+  if (outlines.length === 0) return sheetOf(profile, width, density);
+  // the section's first axis is up, its second to the side
+  const mapping = fitted(extentOf(outlines), width);
   const loops = outlines.map(({ places, corner }, i): Loop => {
     const depth = outlines.filter((other, k) => k !== i && contains(other.places, places[0])).length;
-    // the section's first axis is up, its second to the side
-    const mapped = places.map(([x, y]): Place => [sy * (y - cy), sx * (x - cx)]);
+    const mapped = places.map(mapping);
     const turned = areaOf(mapped) > 0 !== (depth % 2 === 0);
     return {
       closed: true,
@@ -70,12 +68,66 @@ function made(profile: Profile, width: number, density: number): OwnSection {
   return { section: sectionFromRuns(loops), left, crossing: crossingOf(outlines.map(({ places }) => places)) };
 }
 
-/** Its size as it was drawn; undefined where nothing of it encloses anything. */
+/** Its size as it was drawn; undefined where there is nothing to sweep. */
 export function profileSize(profile: Profile): ProfileSize | undefined {
   const outlines = outlinesOf(profile, 1);
-  if (outlines.length === 0) return undefined;
+  const drawn = outlines.length > 0 ? outlines : openLines(profile, 1);
+  if (drawn.length === 0) return undefined;
+  const { wide, high } = extentOf(drawn);
+  return { radius: high / 2, width: wide / high };
+}
+
+/** A line that is straight one way counts as so much of its length the other way. */
+const THINNEST = 0.01;
+
+/** The middle of outlines, and how wide and high they are; neither is nothing. */
+function extentOf(outlines: readonly Outline[]) {
   const { left, right, bottom, top } = boxOf(outlines);
-  return { radius: (top - bottom) / 2, width: (right - left) / (top - bottom) };
+  const least = THINNEST * Math.max(right - left, top - bottom);
+  return {
+    cx: (left + right) / 2,
+    cy: (bottom + top) / 2,
+    wide: Math.max(least, right - left),
+    high: Math.max(least, top - bottom),
+  };
+}
+
+/** Takes places of a drawing to those of a section 2 high and 2·`width` wide, whose first axis is up. */
+const fitted =
+  ({ cx, cy, wide, high }: ReturnType<typeof extentOf>, width: number) =>
+  ([x, y]: Place): Place => [(2 / high) * (y - cy), ((2 * width) / wide) * (x - cx)];
+
+/** A profile of open paths alone: it sweeps to sheets that are seen from both sides. */
+function sheetOf(profile: Profile, width: number, density: number): OwnSection {
+  const lines = openLines(profile, density);
+  const left = profile.paths.length - lines.length;
+  if (lines.length === 0) return { left };
+  const mapping = fitted(extentOf(lines), width);
+  const loops = lines.flatMap(({ places, corner }): Loop[] => {
+    const runs: Run[] = [];
+    let run: Place[] = [];
+    places.map(mapping).forEach((place, k) => {
+      run.push(place);
+      if (k === 0 || (k < places.length - 1 && !corner[k])) return;
+      runs.push(runOf(run));
+      run = [place];
+    });
+    return [runs, reversed(runs)].map((both) => ({ runs: both, closed: false }));
+  });
+  return { section: sectionFromRuns(loops), left };
+}
+
+/** Its open paths as places, curves sampled. */
+function openLines({ paths }: Profile, density: number): Outline[] {
+  return paths.flatMap((path): Outline[] => {
+    if (path.closed || path.points.length < 2) return [];
+    const line = resample(pathCurve(path), { maxTurn: TURN / density });
+    const { position } = line;
+    const places = Array.from({ length: position.length / 3 }, (_, p): Place => [position[3 * p], position[3 * p + 1]]);
+    const corner = places.map((_, p) => line.pointData[POINT.corner]?.[p] === 1);
+    const { left, right, bottom, top } = boxOf([{ places, corner }]);
+    return places.length > 1 && right - left + top - bottom > 0 ? [{ places, corner }] : [];
+  });
 }
 
 function boxOf(outlines: readonly Outline[]) {

@@ -225,7 +225,7 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
           ) : (
             <Typography variant="body2" color="textSecondary">
               {closed === 0
-                ? 'No outline is closed yet: it has nothing to sweep.'
+                ? 'No outline is closed: it sweeps to a sheet, without ends.'
                 : 'Choose a point to type where it is.'}
             </Typography>
           )}
