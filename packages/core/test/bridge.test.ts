@@ -4,6 +4,7 @@ import {
   evaluatePiece,
   HOME,
   type Mesh,
+  newPiece,
   newUse,
   type Placement,
   realMesh,
@@ -212,6 +213,30 @@ describe('a bridge', () => {
     // turned by half a turn about its axis the rim's places are the same ones
     a.position.forEach((value, i) => { expect(b.position[i]).toBeCloseTo(value, 5); }); // biome-ignore format: one line
   }); // biome-ignore format: one line
+
+  it('meets the ends of other pieces, where they are named: open ones and flat ones', () => {
+    for (const end of ['open', 'flat']) {
+      const { document, piece } = alongPoints([[0, 1, 0], [1, 1, 0]], (one) => {
+        one.make = newUse('make', 'bridge');
+        one.make.parameters['pieces'] = ['cable', 'other'];
+      }); // biome-ignore format: one line
+      const [line] = document.curves;
+      for (const [id, x] of [['cable', 0], ['other', 1]] as const) {
+        document.curves.push({ ...line, id, points: [[x, 0, 0], [x, 1, 0]].map((position) => ({ ...line.points[0], position: position as [number, number, number] })) });
+        const cable = newPiece(id, id, [id], false);
+        Object.assign(cable.make.parameters, { radius: 0.05, sides: 12, start: 'flat', end });
+        document.pieces.push(cable);
+      } // biome-ignore format: one line
+      const world = new World(document, new Surroundings(new Map()));
+      const build = evaluatePiece(world, piece);
+      expect(build.findings.map(({ code }) => code)).not.toContain('no-opening');
+      const mesh = realMesh(build.parts[0]);
+      expect(topologyOf(mesh)).toMatchObject({ openEdges: 24, shells: 1, euler: 0 });
+      const cables = document.pieces.slice(1).map((one) => realMesh(evaluatePiece(world, one).parts[0]));
+      // without their caps they close it
+      if (end === 'open') expect(topologyOf(together(mesh, ...cables))).toMatchObject({ openEdges: 0, shells: 1 });
+    }
+  });
 
   it('without an opening at an end is round there, and says so; between an opening and itself there is none', () => {
     const alone = bridged([{ mesh: tube(16, 0.1) }], [0, 1, 0], [2, 3, 0], { radius: 0.2 });

@@ -1,6 +1,9 @@
 import { type CurveSet, curveCount } from '../../curve/curve-set.js';
 import { type Mesh, mergeMeshes } from '../../mesh/mesh.js';
 import { distance, length, normalize, subtract, type Vec3, vec3 } from '../../numeric/vector.js';
+import { realMesh } from '../../part/part.js';
+import { Surface } from '../../surface/surface.js';
+import { Surroundings } from '../../surface/surroundings.js';
 import { madeOf } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { type Course, courseOf, guideOf } from './course.js';
@@ -82,6 +85,13 @@ export const bridge = defineUnit({
       comfortable: [8, 60],
       gauge: 'spacing',
     },
+    pieces: {
+      kind: 'pieces',
+      label: 'Ends of',
+      help: 'Other pieces whose ends it may meet, besides the props.',
+      default: [],
+      group: 'Ends',
+    },
     radius: {
       kind: 'length',
       label: 'Without opening',
@@ -114,12 +124,13 @@ export const bridge = defineUnit({
     const reaches: Float32Array[] = [];
     const meshes: Mesh[] = [];
     const ids: number[] = [];
+    const sets = [context.surroundings, ...bodiesOf(p.pieces, context)];
     let unmet = 0;
     let fewer = Infinity;
     for (let c = 0; c < curveCount(input); c++) {
       const ends = endsOf(input, c);
       if (!ends) continue;
-      const met = ends.map(({ at }) => openingAt(at, context.surroundings));
+      const met = ends.map(({ at }) => openingAt(at, sets));
       unmet += met.filter((opening) => !opening).length;
       const missing = p.radius;
       const [a, b] = ends.map(
@@ -161,6 +172,21 @@ const ringsOf = (rings: number, density: number): number => Math.max(2, Math.rou
 
 const scaledBack = (v: Vec3): Vec3 => [-v[0], -v[1], -v[2]];
 
+const surfaces = new WeakMap<Mesh, Surface>();
+
+/** What other pieces made, to be met by their ends. */
+function bodiesOf(ids: readonly string[], context: BuildContext): Surroundings[] {
+  const meshes = ids
+    .flatMap((id) => context.piece(id)?.made().parts.map(realMesh) ?? [])
+    .filter(({ index }) => index.length > 0);
+  const met = meshes.map((mesh, k) => {
+    const surface = surfaces.get(mesh) ?? Surface.of(mesh);
+    surfaces.set(mesh, surface);
+    return [String(k), surface] as const;
+  });
+  return met.length > 0 ? [new Surroundings(new Map(met))] : [];
+}
+
 /** Both ends of a line, each with the way from it to the other; undefined where the line has no length or no ends. */
 function endsOf({ start, position, closed }: CurveSet, c: number): { at: Vec3; inward: Vec3 }[] | undefined {
   const [first, last] = [start[c], start[c + 1] - 1];
@@ -182,7 +208,7 @@ function reportUnmet(unmet: number, ends: number, input: CurveSet, { report }: B
   report({
     code: 'no-opening',
     severity: 'warning',
-    message: `${unmet === 1 ? 'One end' : `${unmet} of ${ends} ends`} of the line ${unmet === 1 ? 'meets' : 'meet'} no opening: it is round there. Lead the line to the rim of a prop, or to a flat face.`,
+    message: `${unmet === 1 ? 'One end' : `${unmet} of ${ends} ends`} of the line ${unmet === 1 ? 'meets' : 'meet'} no opening: it is round there. Lead the line to the rim of a prop, to a flat face, or name the pieces whose ends it may meet.`,
     place: [input.position[0], input.position[1], input.position[2]],
   });
 }

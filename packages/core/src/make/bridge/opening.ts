@@ -27,11 +27,20 @@ const OFF_FACE = 0.5;
 /** Faces of one flat region at most. */
 const MOST_FACES = 20_000;
 
-/** The opening meant by a place: the nearest rim of the nearest prop, or the flat face it lies on. */
-export function openingAt(at: Vec3, surroundings: Surroundings): Opening | undefined {
+/**
+ * The opening meant by a place: of what is nearest to it, the nearest rim, or the flat face it lies on.
+ * @param sets what there is to meet: the props, and other pieces
+ */
+export function openingAt(at: Vec3, sets: readonly Surroundings[]): Opening | undefined {
   const hit = createHit();
-  const id = surroundings.closest(at[0], at[1], at[2], hit);
-  const surface = id === undefined ? undefined : surroundings.surface(id);
+  let surface: Surface | undefined;
+  let within = Infinity;
+  for (const set of sets) {
+    const id = set.closest(at[0], at[1], at[2], hit, within);
+    if (id === undefined) continue;
+    surface = set.surface(id);
+    within = hit.distance;
+  }
   if (!surface) return undefined;
   let best: Opening | undefined;
   let nearest = MEANT;
