@@ -171,6 +171,17 @@ describe('a section beside its line', () => {
   });
 });
 
+it('has as many cross-cuts as it is told, evenly, on open lines', () => {
+  const bend: Place[] = [[0, 0, 0], [0.3, 0.2, 0], [0.6, 0, 0.2], [1, 0.1, 0]]; // biome-ignore format: one line
+  for (const inAll of [2, 5, 40]) {
+    const { rails } = built(bend, { inAll, twist: 3 });
+    expect(rails.start[1]).toBe(inAll);
+    const along = [...rails.pointData['along']];
+    const steps = along.slice(1).map((s, i) => s - along[i]);
+    expect(Math.max(...steps) / Math.min(...steps)).toBeCloseTo(1, 2);
+  }
+});
+
 describe('corners of straight legs', () => {
   const legs: Place[] = [[0, 0, 0], [0, 0, 1], [1, 0, 1], [1, 1, 1]]; // biome-ignore format: one line
   const sharp = ({ document }: ReturnType<typeof alongPoints>) => {

@@ -91,6 +91,8 @@ export const STEERING = {
 interface Steering {
   cuts: number;
   bendStep: number;
+  /** So many rings on each line, evenly; 0 or absent as close as all else asks. */
+  inAll?: number;
   roll: AlongValue;
   twist: AlongValue;
   start: string;
@@ -259,6 +261,8 @@ function cutOptions(
   p: Steering,
   density: number,
 ): ResampleOptions {
+  // a line of n rings has n − 1 steps
+  if (p.inAll) return { steps: Math.max(1, Math.round((p.inAll - 1) * density)) };
   const lengths = curveLengths(input);
   let spacing = p.cuts > 0 ? 1 / (p.cuts * density) : Infinity;
   const fastest =

@@ -164,6 +164,17 @@ export const sweep = defineUnit({
     ...CORNERS,
     cuts: { ...STEERING.cuts, group: 'Divisions' },
     bendStep: { ...STEERING.bendStep, group: 'Divisions' },
+    inAll: {
+      kind: 'count',
+      label: 'In all',
+      help: 'So many cross-cuts on each line, evenly, whatever it bends or twists; 0 as close as the others ask.',
+      default: 0,
+      min: 0,
+      max: 200_000,
+      comfortable: [0, 200],
+      gauge: 'figure',
+      group: 'Divisions',
+    },
     leastBend: {
       kind: 'ratio',
       of: 'reach',
