@@ -120,6 +120,8 @@ export {
 } from './numeric/vector.js';
 export { copyPart, lighter, type PartCounts, partBounds, partBuffers, partCounts, realMesh } from './part/part.js';
 export { drawnPath, type ProfilePath } from './section/drawn-paths.js';
+export { formPaths } from './section/form-paths.js';
+export { FORMS, type Form } from './section/forms.js';
 export { polygonSection, roundedBoxSection, roundSection, type Section } from './section/section.js';
 export { hangingLine, leastBow } from './shape/hang.js';
 export { type Anchor, anchorFor, anchorOf } from './surface/anchor.js';

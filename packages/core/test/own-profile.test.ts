@@ -14,7 +14,9 @@ import {
   topologyOf,
   World,
 } from '../src/index.js';
-import { ownSection } from '../src/section/own-section.js';
+import { formPaths } from '../src/section/form-paths.js';
+import { FORMS, formSection } from '../src/section/forms.js';
+import { ownSection, profileSize } from '../src/section/own-section.js';
 import { alongPoints } from './projects.js';
 
 type Path = Profile['paths'][number];
@@ -138,6 +140,21 @@ describe('a profile of the project', () => {
     for (const own of [bow, profile(), profile(path([[0, 0], [1, 0], [2, 0]]))]) // biome-ignore format: one line
       expect(swept(own, LINES.bent).mesh.index.length).toBeGreaterThan(0);
   });
+
+  it.each(FORMS.map(({ value }) => value))(
+    'a ready-made %s can be drawn on: its paths enclose what it does',
+    (form) => {
+      const paths = formPaths(form, 0.04);
+      const own = profile(...paths);
+      const { section, left, crossing } = ownSection(own, profileSize(own)?.width ?? 1, 1);
+      const numbers = { width: 1, sides: 64, points: 6, wall: 0.2, depth: 0.35, rounding: 0 };
+      expect(left).toBe(0);
+      expect(crossing).toBeUndefined();
+      // few points stand for its curves
+      expect((section?.area ?? 0) / formSection(form, numbers).area).toBeCloseTo(1, 1);
+      expect(paths.flatMap(({ points }) => points).length).toBeLessThan(60);
+    },
+  );
 
   it('of open paths alone is a sheet, seen from both sides, with the corners it was drawn with', () => {
     // a gutter: up, across, up; and a smooth wave

@@ -1,4 +1,4 @@
-import { type DisplayUnit, type Profile, tidyName } from '@kelp/core';
+import { type DisplayUnit, FORMS, type Form, formPaths, type Profile, tidyName } from '@kelp/core';
 import Redo from '@mui/icons-material/Redo';
 import Undo from '@mui/icons-material/Undo';
 import {
@@ -41,6 +41,9 @@ import { useSteps } from './use-steps.js';
 const GRIDS = [0, 0.0005, 0.001, 0.002, 0.005, 0.01] as const;
 /** Sizes a profile may be typed to, metres. */
 const SIZES = [1e-5, 100] as const;
+
+/** Height of a ready-made section on an empty board, metres. */
+const USUAL = 0.04;
 
 export interface ProfileDialogProps {
   profile: Profile;
@@ -154,6 +157,32 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
             onChange={(event) => setName(event.target.value)}
             sx={{ mt: 2, mb: 3 }}
           />
+          <ControlRow
+            label="Begin with"
+            help="A ready-made section to draw on: it takes the place of what is on the board."
+          >
+            <Select
+              size="small"
+              fullWidth
+              displayEmpty
+              value=""
+              renderValue={() => 'A section…'}
+              onChange={(event) => {
+                const height = box && box.top > box.bottom ? box.top - box.bottom : USUAL;
+                setChosen(null);
+                stop();
+                change(formPaths(event.target.value as Form, height));
+              }}
+              inputProps={{ 'aria-label': 'Begin with' }}
+              sx={{ '& .MuiSelect-select': { py: '4px' } }}
+            >
+              {FORMS.map(({ value, label }) => (
+                <MenuItem key={value} value={value}>
+                  {label}
+                </MenuItem>
+              ))}
+            </Select>
+          </ControlRow>
           {box && number('Width', box.right - box.left, (value, done) => size(value, box.top - box.bottom, done))}
           {box && number('Height', box.top - box.bottom, (value, done) => size(box.right - box.left, value, done))}
           <ControlRow label="Grid" help="Points are held to it while they are dragged; Alt lets go of it.">
