@@ -120,7 +120,14 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
     />
   );
   return (
-    <Dialog open onClose={onClose} maxWidth="lg" onKeyDown={key} aria-labelledby="profile-title">
+    <Dialog
+      open
+      // a click beside the board must not throw away what was drawn
+      onClose={(_event, reason) => reason !== 'backdropClick' && onClose()}
+      maxWidth="lg"
+      onKeyDown={key}
+      aria-labelledby="profile-title"
+    >
       <DialogTitle id="profile-title" sx={{ display: 'flex', alignItems: 'center' }}>
         Profile
         <Box sx={{ flex: 1 }} />
