@@ -110,6 +110,12 @@ describe('a run of pipe', () => {
     const mesh = (part('flange') as { mesh: Mesh }).mesh;
     expect(topologyOf(mesh).openEdges).toBe(0);
     expect(signedVolume(mesh)).toBeGreaterThan(0);
+    // two that meet do not lie in each other: all in one mesh they are as many bodies
+    const all = part('flange');
+    expect(topologyOf(all ? realMesh(all) : mesh)).toMatchObject({
+      openEdges: 0,
+      shells: 10 * topologyOf(mesh).shells,
+    });
     expect(build.marks.find(({ kind }) => kind === 'joint')?.along).toHaveLength(6);
   });
 

@@ -50,7 +50,7 @@ describe('GLB out', () => {
       expect(mesh.index).toEqual(meshes[i].mesh.index);
       expect(mesh.position).toEqual(meshes[i].mesh.position);
       const { unit } = document.pieces[whose[i]].make;
-      if (!unitOf('make', unit).sheet) expect(topologyOf(mesh).openEdges).toBe(0);
+      if (!unitOf('make', unit).sheet) expect(topologyOf(mesh).openEdges, model.objects[i].name).toBe(0);
       if (unit === 'cable') expect(topologyOf(mesh).shells).toBe(1);
     });
     expect(model.notes).toEqual([]);

@@ -23,13 +23,16 @@ const BOLTS = [
   { upTo: Infinity, count: 12 },
 ] as const;
 
-/** The mesh of a fitting. A flange has its face at 0 and its neck below. @param outside diameter of the pipe, metres */
+/** Between two flanges there is a seal of so much on each side: their faces do not lie in each other. */
+const SEAL = 0.015;
+
+/** The mesh of a fitting. A flange has its face at 0, but for its seal, and its neck below. @param outside diameter of the pipe, metres */
 export function fittingMesh(kind: Fitting, outside: number, sides: number): Mesh {
   const { reach, half } = FITTINGS[kind];
   if (kind === 'bead') return ring(SEATED, reach, -half, half, sides, 1);
   if (kind === 'sleeve') return ring(SEATED, reach, -half, half, sides, 0.35);
   const neck = turned([[SEATED, -0.9], [1.04, -0.9], [1.32, -half], [1.32, -half / 2], [SEATED, -half / 2]], sides); // biome-ignore format: one line
-  const plate = ring(SEATED, reach, -half, 0, sides, 0.12);
+  const plate = ring(SEATED, reach, -half, -SEAL, sides, 0.12);
   const bolts = BOLTS.find(({ upTo }) => outside <= upTo)?.count ?? 4;
   const circle = (1.32 + reach) / 2;
   const bolt = mergeMeshes([prism(0.17, -half - 0.16, -half + 0.02, 6), prism(0.09, -half - 0.3, -half, 12)]);
