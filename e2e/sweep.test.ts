@@ -136,7 +136,7 @@ test.describe('in the demo', () => {
     const heights = (near: (z: number) => boolean) =>
       Array.from(position).filter((_, i) => i % 3 === 1 && near(position[i + 1]));
     // the posts' tops are 100 mm across, the middle half of that
-    const top = heights((z) => Math.abs(z + 0.4) < 0.012);
+    const top = heights((z) => Math.abs(z + 0.4) < 0.03);
     expect(Math.abs((Math.max(...top) - Math.min(...top)) / 0.05 - 1)).toBeLessThan(0.15);
     expect(Math.min(...heights(() => true))).toBeCloseTo(2.1, 5);
   });
