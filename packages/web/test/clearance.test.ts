@@ -48,7 +48,7 @@ it('what is clear at the pointer is clear once it is kept, and what goes in is t
       if (cuts) seen.cuts++;
       else seen.clear++;
     }),
-    { numRuns: 80 },
+    { numRuns: 200 },
   );
-  expect(Math.min(seen.clear, seen.cuts)).toBeGreaterThan(5);
+  expect(Math.min(seen.clear, seen.cuts)).toBeGreaterThan(3);
 });
