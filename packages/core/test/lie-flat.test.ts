@@ -160,3 +160,18 @@ it('a strap that is led over one prop lies on it as if no other were there', () 
   expect(strap(level, {}, { target: 'block' }, both).top).toBeCloseTo(alone.top, 6);
   expect(strap(level, {}, {}, both).top).toBeGreaterThan(alone.top + 0.02);
 });
+
+it('what would fold over something narrower than itself is eased there and nowhere else; a bend in the air stays as it was drawn', () => {
+  const hose = { ...cable, radius: 0.03, leastBend: 1 };
+  const rod = new BoxGeometry(0.004, 0.06, 2).translate(0, 0.03, 0);
+  const floor = surfaceOf([new BoxGeometry(4, 0.1, 2).translate(0, -0.05, 0), rod]);
+  const on = new Surroundings(new Map([['floor', floor]]));
+  const over: Place[] = [[-1, 0.03, 0], [-0.06, 0.03, 0], [0, 0.09, 0], [0.06, 0.03, 0], [1, 0.03, 0]]; // biome-ignore format: one line
+  const { findings, least, top } = strap(over, hose, { reach: 0.1, ease: 0.2 }, on);
+  expect(findings.filter(({ severity }) => severity === 'error')).toEqual([]);
+  expect(least).toBeGreaterThan(-0.0003);
+  expect(top).toBeLessThan(0.16);
+  // tighter than the hose, and out of reach of what it clings to
+  const inTheAir: Place[] = [[-1, 0.03, 0], [-0.8, 0.6, 0], [-0.79, 0.62, 0], [-0.78, 0.6, 0], [-0.6, 0.03, 0], [1, 0.03, 0]]; // biome-ignore format: one line
+  expect(strap(inTheAir, hose, { reach: 0.1 }, on).findings.map(({ code }) => code)).toContain('pinch');
+});

@@ -3,6 +3,7 @@ import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { smoothCurves } from '../curve/smooth.js';
 import { type AlongValue, greatest, valueAt } from '../numeric/lane.js';
+import { easeFolds, reachInBends } from '../surface/ease-folds.js';
 import { keepOutside, layOn, pushOut, waysUp } from '../surface/lay-on.js';
 import {
   bridgeAlong,
@@ -19,6 +20,8 @@ import { defineUnit } from '../unit/unit.js';
 
 /** Steps along the line, as a share of the thickness: closer than this the section bridges whatever is under it. */
 const STEP = 0.5;
+/** No closer than such a share of the breadth: what its line is the lower side of has no thickness below it. */
+const LEAST_STEP = 0.02;
 /** Keeping off, the line feels surfaces from so many thicknesses inside them. */
 const FEEL = 4;
 /** The roll eases over so many thicknesses at least. */
@@ -27,6 +30,9 @@ const LEAST_EASE = 2;
 const MOST_ROUNDS = 3;
 /** So often what sinks in as it is rolled is raised. */
 const MOST_RAISED = 4;
+/** So often what folds is eased, each time over so many times the length. */
+const MOST_EASED = 13;
+const WIDER = 1.2;
 /** Most samples for all curves of a piece. */
 const MOST_SAMPLES = 400_000;
 
@@ -77,7 +83,7 @@ export const cling = defineUnit({
       kind: 'ratio',
       of: 'thickness',
       label: 'Ease',
-      help: 'Length over which the line eases across edges and facets.',
+      help: 'Length over which the line eases across edges and facets; longer where it would fold into itself.',
       default: 1.5,
       min: 0,
       max: 100,
@@ -116,7 +122,7 @@ export const cling = defineUnit({
     const thick = greatest(context.thickness);
     const lengths = curveLengths(input);
     const total = lengths.reduce((sum, length) => sum + length, 0);
-    const spacing = Math.max(thick * STEP, total / MOST_SAMPLES, 1e-6);
+    const spacing = Math.max(thick * STEP, greatest(context.breadth) * LEAST_STEP, total / MOST_SAMPLES, 1e-6);
     const fine = resample(input, { spacing, maxTurn: 0.3, keepKnots: true });
     const distance = distances(fine, context.thickness, gap);
     const feel = FEEL * thick;
@@ -144,6 +150,21 @@ export const cling = defineUnit({
       const outside = pushOut(finer, context.surroundings, apart, off, 0, only);
       lying = pushOut(eased(outside, off), context.surroundings, apart, off, 0, only);
     }
+    const inBends = (curves: CurveSet, off: Float64Array) =>
+      reachInBends(curves, off, distances(curves, context.thickness, 0), distances(curves, context.breadth, 0));
+    // what is narrower than the thing bends it into itself: there, and where it has just left it, it is eased wider and wider
+    const about = 2 * (within + feel);
+    let best = { lying, folds: Infinity };
+    const rounds = ease > 0 && mode === 'on' ? MOST_EASED : 0;
+    for (let round = 0, wider = over; round < rounds; round++, wider *= WIDER) {
+      const { up: off } = waysUp(lying, context.surroundings, about, only);
+      const calmer = easeFolds(lying, inBends(lying, off), wider);
+      if (calmer.folds < best.folds) best = { lying, folds: calmer.folds };
+      if (calmer.folds === 0) break;
+      const outside = keepOutside(lying, calmer.curves, off, wider);
+      lying = pushOut(outside, context.surroundings, distances(outside, context.thickness, gap), off, 0, only);
+    }
+    lying = best.lying;
     if (mode === 'off' || roll === 'line') return lying;
     const apart = distances(lying, context.thickness, gap);
     const near = apart.map((one) => one + thick);
@@ -164,6 +185,7 @@ export const cling = defineUnit({
       if (!raised) return rolled;
       before = now;
       lying = keepOutside(raised, { ...lying, position: lying.position.slice() }, now.up, turn);
+      lying = keepOutside(lying, easeFolds(lying, inBends(lying, now.up), turn).curves, now.up, turn);
     }
   },
 });
