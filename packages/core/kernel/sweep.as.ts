@@ -1,7 +1,10 @@
 // The inner loops of a sweep in AssemblyScript, four numbers at a time. `npm run kernel` compiles this file into
 // packages/core/src/sweep/kernel/binary.ts; all addresses are bytes in the module's one memory, laid out by its caller.
 
-/** Bytes from one column of the section to the next: x, y, normal x, normal y, u, then three unused. */
+/**
+ * Bytes from one column of the section to the next: x, y, normal x, normal y, u, what x and y become a metre further on
+ * (0 but for `freeRings`), then one unused.
+ */
 const COLUMN: usize = 32;
 /** Bytes from one ring to the next: centre, axis A, axis B, tangent (xyz and one unused each), then twelve numbers. */
 const RING: usize = 112;
@@ -126,7 +129,9 @@ export function freeRings(rings: i32, columns: i32, section: usize, ring: usize,
       ny = level > 0 ? ny / level : load<f32>(column, 12);
       v128.store(p, f32x4.add(centre, f32x4.add(f32x4.mul(a, f32x4.splat(x)), f32x4.mul(b, f32x4.splat(y)))));
       const shrink: f32 = 1 - min(MOST_SHRINK, bendA * x + bendB * y);
-      const lean = (nx * (cx * grow + driftA - twist * y) + ny * (cy * widen + driftB + twist * x)) / shrink;
+      const dx = cx * grow + load<f32>(column, 20) * radius + driftA;
+      const dy = cy * widen + load<f32>(column, 24) * width + driftB;
+      const lean = (nx * (dx - twist * y) + ny * (dy + twist * x)) / shrink;
       const size: f32 = 1 / sqrt<f32>(1 + lean * lean);
       const flat = f32x4.add(f32x4.mul(a, f32x4.splat(nx * size)), f32x4.mul(b, f32x4.splat(ny * size)));
       v128.store(n, f32x4.sub(flat, f32x4.mul(tangent, f32x4.splat(lean * size))));

@@ -4,6 +4,7 @@ import { type Frames, rotationMinimizingFrames } from '../curve/frames.js';
 import { type ResampleOptions, resample, samplesOf } from '../curve/resample.js';
 import type { Mesh } from '../mesh/mesh.js';
 import { type AlongValue, greatest, isLane, valueAt } from '../numeric/lane.js';
+import type { Blend } from '../section/blend/blend.js';
 import type { Section } from '../section/section.js';
 import { capSize, type EndKind } from '../sweep/caps.js';
 import { sweep } from '../sweep/sweep.js';
@@ -115,6 +116,8 @@ export interface Steered {
   /** How far it stands off the line along its own height and breadth: halves of its height and breadth. */
   rise?: AlongValue;
   aside?: AlongValue;
+  /** What it becomes on its way, and how much of that: the section is then the blend's first. */
+  becomes?: { blend: Blend; share: AlongValue };
   /** Where its top looks; along with the line when absent. What was drawn of turns then counts for nothing. */
   facing?: Facing;
   /** Corners of the line get no hard edge. */
@@ -170,7 +173,7 @@ export function sweptOn(
   { id, name }: { id: string; name: string },
 ): Made {
   const { section, least } = steered;
-  const { radius, roll, width, shift } = lanesAlong(rails, steered, p, turns);
+  const { radius, roll, width, shift, share } = lanesAlong(rails, steered, p, turns);
   const turned = roll.some((value) => value !== 0);
   const varies = isLane(steered.size) || radius.some((value) => value !== radius[0]);
   const mesh = sweep(rails, section, {
@@ -178,6 +181,7 @@ export function sweptOn(
     radius: varies ? radius : (radius[0] ?? greatest(steered.size)),
     width,
     shift,
+    becomes: steered.becomes && share && { blend: steered.becomes.blend, share },
     roll: turned ? roll : 0,
     start: p.start as EndKind,
     end: p.end as EndKind,
@@ -257,7 +261,7 @@ export function boxReach(width: number, roll: AlongValue, twist: AlongValue, asi
 /** Where the rings stand: evenly, closer on bends, and close enough for what twists or varies. */
 function cutOptions(
   input: CurveSet,
-  { size, flatness, isRound, broad, rise, aside }: Steered,
+  { size, flatness, isRound, broad, rise, aside, becomes }: Steered,
   p: Steering,
   density: number,
 ): ResampleOptions {
@@ -271,7 +275,7 @@ function cutOptions(
   const maxSag = flatness > 1 ? (FLAT_SAG * greatest(size)) / density ** 2 : undefined;
   const maxRoll = isRound ? undefined : TWIST_STEP / (flatness * density);
   if (fastest > 0 && !isRound) spacing = Math.min(spacing, TWIST_STEP / (2 * Math.PI * fastest * density));
-  if ([size, p.twist, broad, rise, aside].some(isLane))
+  if (becomes || [size, p.twist, broad, rise, aside].some(isLane))
     spacing = Math.min(spacing, lengths.reduce((a, b) => Math.max(a, b), 0) / (LANE_STEPS * density));
   return { spacing: Number.isFinite(spacing) ? spacing : undefined, maxTurn: p.bendStep / density, maxRoll, maxSag };
 }
@@ -283,12 +287,14 @@ interface LanesAlong {
   /** Where it is broader than its outline says, or stands beside the line. */
   width?: Float32Array;
   shift?: { x: Float32Array; y: Float32Array };
+  /** How much of what it becomes it is, 0…1. */
+  share?: Float32Array;
 }
 
 /** Size, place and turn of the section at every rail point; on a closed curve the twist is rounded to whole turns. */
 function lanesAlong(
   rails: CurveSet,
-  { section, size, broad = 1, rise = 0, aside = 0 }: Steered,
+  { section, size, broad = 1, rise = 0, aside = 0, becomes }: Steered,
   { roll, twist }: Steering,
   turns?: Float64Array,
 ): LanesAlong {
@@ -301,6 +307,7 @@ function lanesAlong(
   const out: LanesAlong = { radius: room(), roll: room() };
   if (broad !== 1) out.width = room();
   if (rise !== 0 || aside !== 0) out.shift = { x: room(), y: room() };
+  if (becomes) out.share = room();
   const [high, wide] = [extent(section.x), extent(section.y)];
   // very many even lines: nothing to walk along them for
   if (
@@ -311,7 +318,8 @@ function lanesAlong(
     !own &&
     !turns &&
     !out.width &&
-    !out.shift
+    !out.shift &&
+    !becomes
   ) {
     out.radius.fill(size);
     out.roll.fill(roll);
@@ -331,6 +339,7 @@ function lanesAlong(
       out.roll[p] = valueAt(roll, t) + 2 * Math.PI * twisted + (own?.[p] ?? 0) + (turns?.[p] ?? 0);
       const width = radius * valueAt(broad, t);
       if (out.width) out.width[p] = width;
+      if (out.share && becomes) out.share[p] = becoming(becomes.share, t, rails.closed[c] === 1);
       if (!out.shift) continue;
       out.shift.x[p] = radius * standOff(high, valueAt(rise, t));
       out.shift.y[p] = width * standOff(wide, valueAt(aside, t));
@@ -341,6 +350,15 @@ function lanesAlong(
     for (let p = first; p < end; p++) out.roll[p] += (surplus * along[p]) / length;
   }
   return out;
+}
+
+/**
+ * How much of what it becomes it is at a share of its length: what a lane says; a number is reached evenly at the end, on a
+ * closed line halfway round, so that it ends as it begins.
+ */
+function becoming(share: AlongValue, t: number, closed: boolean): number {
+  const value = isLane(share) ? valueAt(share, t) : share * (closed ? 1 - Math.abs(2 * t - 1) : t);
+  return Math.max(0, Math.min(1, value));
 }
 
 const extent = (values: Float64Array): readonly [number, number] => [

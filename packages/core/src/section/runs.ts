@@ -105,7 +105,7 @@ export function sectionFromRuns(loops: readonly Loop[]): Section {
   const columns: Column[] = [];
   const face: number[] = [];
   const rim: number[] = [];
-  const outlines: Outline[] = [];
+  const outlines: FlatOutline[] = [];
   let area = 0;
   let perimeter = 0;
   for (const { runs, closed } of loops) {
@@ -148,7 +148,7 @@ export function sectionFromRuns(loops: readonly Loop[]): Section {
   };
 }
 
-interface Outline {
+export interface FlatOutline {
   /** Where its places begin in the rim. */
   first: number;
   places: [number, number][];
@@ -159,16 +159,16 @@ const lengthOf = ({ x, y }: Run): number =>
   x.reduce((sum, _, i) => (i > 0 ? sum + Math.hypot(x[i] - x[i - 1], y[i] - y[i - 1]) : 0), 0);
 
 /** True where a fan about the middle covers the outline once. */
-const seesAll = (places: readonly (readonly [number, number])[]): boolean =>
+export const seesAll = (places: readonly (readonly [number, number])[]): boolean =>
   places.every(([x, y], i) => {
     const [bx, by] = places[(i + 1) % places.length];
     return x * by - bx * y > 1e-12;
   });
 
 /** The flat end of outlines with holes: each hole belongs to the smallest outline round it. */
-function triangles(outlines: readonly Outline[]): Uint32Array {
+export function triangles(outlines: readonly FlatOutline[]): Uint32Array {
   const outers = outlines.filter(({ area }) => area > 0).sort((a, b) => a.area - b.area);
-  const holes = new Map(outers.map((outer) => [outer, [] as Outline[]]));
+  const holes = new Map(outers.map((outer) => [outer, [] as FlatOutline[]]));
   for (const hole of outlines.filter(({ area }) => area < 0)) {
     const round = outers.find(({ places }) => contains(places, hole.places[0]));
     if (round) holes.get(round)?.push(hole);

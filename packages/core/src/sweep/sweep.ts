@@ -1,7 +1,9 @@
 import { type CurveSet, checkCurves, curveCount } from '../curve/curve-set.js';
 import { type Frames, rotationMinimizingFrames } from '../curve/frames.js';
 import { blankMesh, type Mesh } from '../mesh/mesh.js';
+import { type Blend, blendedAt } from '../section/blend/blend.js';
 import type { Section } from '../section/section.js';
+import type { CapWriter } from './cap-writer.js';
 import { capQuads, capSize, type EndKind, writeCap } from './caps.js';
 import { PortionWriter, RING_NUMBERS } from './kernel/kernel.js';
 import { mitre } from './mitre.js';
@@ -14,6 +16,8 @@ export interface SweepOptions {
   width?: Float32Array;
   /** How far the section stands off the curve along its own x and y, metres, one a point. */
   shift?: { x: Float32Array; y: Float32Array };
+  /** What the section becomes: it is then the `from` of this blend, and so much of it has become `to`, 0…1, one a point. */
+  becomes?: { blend: Blend; share: Float32Array };
   /** Turn of the section about the curve, radians, the same for all or one a point. Default 0. */
   roll?: number | Float32Array;
   start?: EndKind;
@@ -35,7 +39,8 @@ const NO_LANE = new Float32Array(0);
  *
  * Normals are those of the swept surface itself, S(s, θ) = c(s) + X A + Y B with X = r(s)·x + a(s), Y = w(s)·y + b(s) and
  * (A, B) the frame turned by the roll φ(s): n = n₀ − T·[n₀·(X′ − φ′Y, Y′ + φ′X)] / (1 − κ·p), where p = (X, Y), n₀ is the
- * outline's own normal and κ the curvature vector (differentiate S and take the cross product). Where width is thickness
+ * outline's own normal and κ the curvature vector (differentiate S and take the cross product); a section that becomes
+ * another adds r·x′(s) and w·y′(s) to X′ and Y′. Where width is thickness
  * and nothing is shifted, the bracket is (r′/r)·(p·n₀) + φ′·(Jp·n₀). Texture u goes once round
  * the section, v is the true length in metres. Bends above 20° at one point are mitred: the ring is stretched by
  * 1/cos of half the bend, so that the thickness stays, and the rings beside it lean over to it.
@@ -50,7 +55,8 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
   const faces = section.face.length;
   const startKind = options.start ?? 'flat';
   const endKind = options.end ?? 'flat';
-  const caps = countCaps(curves, section, startKind, endKind);
+  const ends = endSections(curves, section, options.becomes);
+  const caps = countCaps(curves, ends, startKind, endKind);
   const vertices = rings.total * columns + caps.vertices;
   const bodyQuads = rings.bands * faces;
   const indices = 6 * (bodyQuads + caps.quads) + 3 * caps.triangles;
@@ -59,11 +65,19 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
   writeRings(curves, frames, rings, portion, options, mesh, columns);
   if (!holdsBands(mesh.index, rings, section)) writeBands(curves, rings, portion, columns, mesh.index);
   if (caps.vertices > 0) {
-    const writer = { mesh, section, vertex: rings.total * columns, quadAt: 6 * bodyQuads, triangleAt: 6 * mesh.quads };
+    const writer: CapWriter = {
+      mesh,
+      section,
+      vertex: rings.total * columns,
+      quadAt: 6 * bodyQuads,
+      triangleAt: 6 * mesh.quads,
+    };
     for (let c = 0; c < curveCount(curves); c++) {
       if (curves.closed[c]) continue;
       const travel = (p: number) => frames.tangent.subarray(3 * p, 3 * p + 3);
+      writer.section = ends.start;
       writeCap(writer, startKind, rings.start[c] * columns, -1, travel(curves.start[c]));
+      writer.section = ends.end;
       writeCap(writer, endKind, (rings.start[c + 1] - 1) * columns, 1, travel(curves.start[c + 1] - 1));
     }
   }
@@ -71,14 +85,22 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
   return mesh;
 }
 
-function countCaps(curves: CurveSet, section: Section, start: EndKind, end: EndKind) {
+/** What the section is at both ends: the same for all lines, which become the other by their own length. */
+function endSections({ start, closed }: CurveSet, section: Section, becomes: SweepOptions['becomes']) {
+  const open = closed.indexOf(0);
+  if (!becomes || open < 0) return { start: section, end: section };
+  const { blend, share } = becomes;
+  return { start: blendedAt(blend, share[start[open]]), end: blendedAt(blend, share[start[open + 1] - 1]) };
+}
+
+function countCaps(curves: CurveSet, ends: { start: Section; end: Section }, start: EndKind, end: EndKind) {
   let open = 0;
   for (let c = 0; c < curveCount(curves); c++) open += curves.closed[c] ? 0 : 1;
-  const a = capSize(section, start);
-  const b = capSize(section, end);
+  const a = capSize(ends.start, start);
+  const b = capSize(ends.end, end);
   return {
     vertices: open * (a.vertices + b.vertices),
-    quads: open * (capQuads(section, start) + capQuads(section, end)),
+    quads: open * (capQuads(ends.start, start) + capQuads(ends.end, end)),
     triangles: open * (a.triangles + b.triangles),
   };
 }
@@ -98,8 +120,8 @@ function writeRings(
   const rollLane = typeof options.roll === 'object' ? options.roll : NO_LANE;
   const evenRadius = typeof options.radius === 'number' ? options.radius : 0;
   const evenRoll = typeof options.roll === 'number' ? options.roll : 0;
-  const { width = NO_LANE, shift } = options;
-  const free = width.length > 0 || shift !== undefined;
+  const { width = NO_LANE, shift, becomes } = options;
+  const free = width.length > 0 || shift !== undefined || becomes !== undefined;
   const leaning = free || radiusLane.length > 0 || rollLane.length > 0;
   const manner = free ? 'free' : leaning ? 'leaning' : 'even';
   const { rings: out, capacity } = portion;
@@ -173,9 +195,11 @@ function writeRings(
       out[o + 25] = shift ? shift.y[p] : 0;
       out[o + 26] = shift ? slope(shift.x, rings, around) : 0;
       out[o + 27] = shift ? slope(shift.y, rings, around) : 0;
+      if (becomes) portion.fillBlend(becomes.blend, becomes.share[p], slope(becomes.share, rings, around));
     }
     waiting++;
-    if (waiting === capacity || ring === rings.total - 1) {
+    // each ring of a blend has columns of its own
+    if (becomes || waiting === capacity || ring === rings.total - 1) {
       portion.writeRings(waiting, manner, mesh, (ring + 1 - waiting) * columns);
       waiting = 0;
     }

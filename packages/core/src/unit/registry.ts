@@ -6,7 +6,7 @@ import { coil } from '../make/coil.js';
 import { fill } from '../make/fill/fill.js';
 import { pipe } from '../make/pipe/pipe.js';
 import { ribbon } from '../make/ribbon/ribbon.js';
-import { sweep } from '../make/sweep.js';
+import { sweep } from '../make/sweep/sweep.js';
 import { carried } from '../path/carried.js';
 import { contours } from '../path/contours.js';
 import { drawn } from '../path/drawn.js';

@@ -1,5 +1,6 @@
 import type { Mesh } from '../../mesh/mesh.js';
 import { compiled, type Memory, makeRoom } from '../../numeric/compiled.js';
+import type { Blend } from '../../section/blend/blend.js';
 import type { Section } from '../../section/section.js';
 import { KERNEL } from './binary.js';
 
@@ -88,10 +89,32 @@ export class PortionWriter {
     this.fillSection(section);
   }
 
+  /** What is between two sections, and how fast that changes, for the rings that are written next. */
+  fillBlend({ from, to, speedFrom, speedTo }: Blend, share: number, rate: number): void {
+    const columns = this.sectionColumns();
+    for (let k = 0, c = 0; k < this.columns; k++, c += COLUMN_NUMBERS) {
+      const [dx, dy] = [to.x[k] - from.x[k], to.y[k] - from.y[k]];
+      const [a, b] = [(1 - share) * speedFrom[k], share * speedTo[k]];
+      columns[c] = from.x[k] + share * dx;
+      columns[c + 1] = from.y[k] + share * dy;
+      // of any length: it is made a unit vector as the section is stretched
+      columns[c + 2] = a * from.normalX[k] + b * to.normalX[k];
+      columns[c + 3] = a * from.normalY[k] + b * to.normalY[k];
+      columns[c + 4] = from.u[k];
+      columns[c + 5] = rate * dx;
+      columns[c + 6] = rate * dy;
+    }
+  }
+
+  private sectionColumns(): Float32Array {
+    return new Float32Array(kernel().memory.buffer, this.at.section, COLUMN_NUMBERS * this.columns);
+  }
+
   private fillSection({ x, y, normalX, normalY, u, face }: Section): void {
     const { buffer } = kernel().memory;
-    const columns = new Float32Array(buffer, this.at.section, COLUMN_NUMBERS * this.columns);
-    for (let k = 0; k < this.columns; k++) columns.set([x[k], y[k], normalX[k], normalY[k], u[k]], COLUMN_NUMBERS * k);
+    const columns = this.sectionColumns();
+    for (let k = 0; k < this.columns; k++)
+      columns.set([x[k], y[k], normalX[k], normalY[k], u[k], 0, 0], COLUMN_NUMBERS * k);
     const pattern = new Uint32Array(buffer, this.at.pattern, this.indices);
     face.forEach((a, f) => {
       const b = a + this.columns;

@@ -1,26 +1,11 @@
-import { type AlongValue, greatest, isLane, mapAlong } from '../numeric/lane.js';
-import { FORMS, type Form, type FormNumbers, formSection } from '../section/forms.js';
-import { hullOf, leastReach } from '../section/hull.js';
-import { outlinePath } from '../section/outline-path.js';
-import { ownSection, profileSize } from '../section/own-section.js';
-import { type BuildContext, defineUnit } from '../unit/unit.js';
-import { CORNERS, cornered, reportBends } from './corners.js';
-import { FACING, type FacingChoice, facingOf, reportFacing } from './facing.js';
-import { boxReach, costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from './steering.js';
-
-/** Sections whose corners stand on an ellipse: they reach as far as that, not as the box round it. */
-const ROUNDED: readonly Form[] = ['round', 'tube', 'polygon', 'star', 'gear'];
-
-/** The section is a profile of the project. */
-const OWN = 'own';
-const OWN_PICTURE = 'M-1 .9L-.2-1L.3-.2L1-.5L.6.9Z';
-/** By these numbers each section is told from the others. */
-const PICTURED: FormNumbers = { width: 1, sides: 32, points: 6, wall: 0.2, depth: 0.35, rounding: 0.15 };
-const TOLD_APART: Record<string, Partial<FormNumbers>> = {
-  'half-round': { width: 2 },
-  crescent: { width: 2 },
-  gear: { points: 10 },
-};
+import { greatest, isLane, mapAlong } from '../../numeric/lane.js';
+import { profileSize } from '../../section/own-section.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { CORNERS, cornered, reportBends } from '../corners.js';
+import { FACING, type FacingChoice, facingOf, reportFacing } from '../facing.js';
+import { costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from '../steering.js';
+import { type Placed, reachOf } from './reach.js';
+import { OWN, pictureOf, reportBlend, reportProfile, SAME, SECTIONS, type SweptSection, steeredOf } from './section.js';
 
 export const sweep = defineUnit({
   stage: 'make',
@@ -33,9 +18,8 @@ export const sweep = defineUnit({
       label: 'Section',
       help: 'Shape of the cross-section.',
       default: 'round',
-      options: [...FORMS, { value: OWN, label: 'Own profile' }],
-      picture: (form) =>
-        form === OWN ? OWN_PICTURE : outlinePath(formSection(form as Form, { ...PICTURED, ...TOLD_APART[form] })),
+      options: SECTIONS,
+      picture: pictureOf,
     },
     profile: {
       kind: 'profile',
@@ -78,7 +62,11 @@ export const sweep = defineUnit({
       max: 0.95,
       comfortable: [0.05, 0.5],
       gauge: 'figure',
-      when: { parameter: 'form', is: ['crescent', 'angle', 'tee', 'channel', 'beam', 'tube', 'box-tube'] },
+      when: {
+        parameter: 'form',
+        or: 'becomes',
+        is: ['crescent', 'angle', 'tee', 'channel', 'beam', 'tube', 'box-tube'],
+      },
     },
     points: {
       kind: 'count',
@@ -89,7 +77,7 @@ export const sweep = defineUnit({
       max: 200,
       comfortable: [3, 24],
       gauge: 'corners',
-      when: { parameter: 'form', is: ['polygon', 'star', 'gear'] },
+      when: { parameter: 'form', or: 'becomes', is: ['polygon', 'star', 'gear'] },
     },
     depth: {
       kind: 'ratio',
@@ -101,7 +89,7 @@ export const sweep = defineUnit({
       max: 0.9,
       comfortable: [0.05, 0.6],
       gauge: 'figure',
-      when: { parameter: 'form', is: ['star', 'gear'] },
+      when: { parameter: 'form', or: 'becomes', is: ['star', 'gear'] },
     },
     rounding: {
       kind: 'ratio',
@@ -115,6 +103,7 @@ export const sweep = defineUnit({
       gauge: 'figure',
       when: {
         parameter: 'form',
+        or: 'becomes',
         is: ['polygon', 'box', 'angle', 'tee', 'channel', 'beam', 'star', 'gear', 'box-tube'],
       },
     },
@@ -127,8 +116,39 @@ export const sweep = defineUnit({
       max: 256,
       comfortable: [12, 64],
       gauge: 'corners',
-      when: { parameter: 'form', is: ['round', 'half-round', 'crescent', 'tube'] },
+      when: { parameter: 'form', or: 'becomes', is: ['round', 'half-round', 'crescent', 'tube'] },
       group: 'Divisions',
+    },
+    becomes: {
+      kind: 'choice',
+      label: 'Becomes',
+      help: 'Another section that it goes over into along the line, corner to corner.',
+      default: SAME,
+      options: [{ value: SAME, label: 'The same' }, ...SECTIONS],
+      picture: pictureOf,
+      group: 'Blend',
+    },
+    later: {
+      kind: 'profile',
+      label: 'Later profile',
+      help: 'The profile of the project that it becomes, stretched to the height and width it has.',
+      default: '',
+      when: { parameter: 'becomes', is: [OWN] },
+      group: 'Blend',
+    },
+    share: {
+      kind: 'ratio',
+      of: 'the later section',
+      label: 'Share',
+      help: 'How much of the other section it has become at the end; halfway round on a closed line. As a lane, wherever you say.',
+      default: 1,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
+      along: true,
+      gauge: 'figure',
+      when: { parameter: 'becomes', is: SECTIONS.map(({ value }) => value) },
+      group: 'Blend',
     },
     roll: STEERING.roll,
     twist: STEERING.twist,
@@ -205,17 +225,18 @@ export const sweep = defineUnit({
     { id: 'stake', label: 'Stake', parameters: { form: 'polygon', radius: 0.03, points: 8, rounding: 0.1, end: 'pointed' } },
     { id: 'grab-rail', label: 'Grab rail', parameters: { form: 'round', radius: 0.016, start: 'plate', end: 'plate', corners: 'arc', bendRadius: 2.5, leastBend: 2 } },
     { id: 'kerb', label: 'Kerb', parameters: { form: 'box', radius: 0.02, width: 1.4, rounding: 0.2, rise: 1, facing: 'up', start: 'chamfered', end: 'chamfered' } },
+    { id: 'square-to-round', label: 'Square to round', parameters: { form: 'box', radius: 0.024, rounding: 0, becomes: 'round' } },
     { id: 'splined-shaft', label: 'Splined shaft', parameters: { form: 'gear', radius: 0.022, points: 12, depth: 0.18, rounding: 0.1 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
   sizedBy: (profile) => ({ ...profileSize(profile) }),
   cost: (input, p, context) =>
-    costOfSwept(cornered(input, p, 2 * greatest(p.radius)).curves, steeredOf(p, context), p, context.density),
+    costOfSwept(cornered(input, p, 2 * greatest(p.radius)).curves, steered(p, context), p, context.density),
   fixes: finerBends,
   thickness: (p) => mapAlong(p.radius, (r) => r * reachOf(p)),
   breadth: (p) => mapAlong(p.radius, (r) => r * reachOf(p, Math.PI / 2)),
   describe({ form, radius, width }, length) {
-    const label = FORMS.find(({ value }) => value === form)?.label ?? 'Own profile';
+    const label = SECTIONS.find(({ value }) => value === form)?.label ?? form;
     const [high, wide] = [2 * greatest(radius), greatest(width)];
     const upTo = isLane(radius) || isLane(width) ? 'up to ' : '';
     return wide === 1
@@ -223,100 +244,19 @@ export const sweep = defineUnit({
       : `${label}, ${upTo}${length(high * wide)} × ${length(high)}`;
   },
   build(input, p, context) {
-    reportProfile(p, context);
+    reportProfile(p.form, p.profile, p.width, context);
+    reportProfile(p.becomes, p.later, p.width, context);
     reportFacing(p, context);
     const height = 2 * greatest(p.radius);
     const { curves, bends } = cornered(input, p, height);
     reportBends(bends, { radius: p.bendRadius * height, diameter: height }, context);
-    return sweptAlong(curves, steeredOf(p, context), p, context, { id: 'sweep', name: 'Sweep' });
+    const what = steered(p, context);
+    reportBlend(p, what.becomes?.blend, context);
+    return sweptAlong(curves, what, p, context, { id: 'sweep', name: 'Sweep' });
   },
 });
 
-interface SweptSection extends Omit<FormNumbers, 'width'> {
-  form: string;
-  profile: string;
-  radius: AlongValue;
-  width: AlongValue;
-}
-
-function steeredOf(p: SweptSection & Placed & FacingChoice, context: BuildContext): Steered {
-  const width = greatest(p.width);
-  const profile = p.form === OWN ? context.profile(p.profile) : undefined;
-  const own = profile && ownSection(profile, width, context.density).section;
-  // where there is no profile yet it is round
-  const form = p.form === OWN ? 'round' : (p.form as Form);
-  const section = own ?? formSection(form, { ...p, width }, context.density);
-  const outline = hullOf(section.x, section.y);
-  const isRound = !own && (form === 'round' || form === 'tube') && p.width === 1 && p.rise === 0 && p.aside === 0;
-  return {
-    section,
-    size: p.radius,
-    broad: isLane(p.width) ? mapAlong(p.width, (value) => value / width) : undefined,
-    rise: p.rise,
-    aside: p.aside,
-    facing: facingOf(p, context),
-    flatness: Math.max(width, 1 / width),
-    isRound,
-    least: leastReach(outline),
-    outline: isRound ? undefined : outline,
-  };
-}
-
-/** What is wrong with a profile of the project, in words. */
-function reportProfile({ form, profile: id, width }: SweptSection, context: BuildContext): void {
-  if (form !== OWN) return;
-  const profile = context.profile(id);
-  const tell = (code: string, message: string) => context.report({ code, severity: 'warning', message });
-  if (!profile) {
-    tell('profile-missing', 'No profile is chosen: it is round until one is.');
-    return;
-  }
-  const { section, left, crossing } = ownSection(profile, greatest(width), context.density);
-  if (!section)
-    tell(
-      'profile-empty',
-      `"${profile.name}" has nothing to sweep: it is round instead. Choose a profile with an outline or a line.`,
-    );
-  else if (left > 0)
-    tell(
-      'profile-open',
-      `${left} of the ${profile.paths.length} paths of "${profile.name}" do not close, or enclose nothing: they are left out.`,
-    );
-  if (crossing)
-    tell(
-      'profile-crosses',
-      `The outline of "${profile.name}" crosses itself at ${crossing.map((value) => (1000 * value).toFixed(1)).join(', ')} mm: its skin runs through itself. Take the crossing out.`,
-    );
-}
-
-/** How it lies about its line. */
-interface Placed {
-  width: AlongValue;
-  roll: AlongValue;
-  twist: AlongValue;
-  rise: AlongValue;
-  aside: AlongValue;
-}
-
-/** How far it reaches towards what it lies on, or turned by `turn` from there, in radii. */
-function reachOf({ form, ...p }: Placed & { form: string }, turn = 0): number {
-  const width = greatest(p.width);
-  const [rise, aside] = [ofMost(p.rise), width * ofMost(p.aside)];
-  const { roll, twist } = p;
-  const turns = isLane(roll) || isLane(twist) || twist !== 0;
-  const own = !ROUNDED.includes(form as Form)
-    ? boxReach(width, roll, twist, turn)
-    : turns
-      ? Math.max(1, width)
-      : Math.hypot(Math.cos(roll + turn), width * Math.sin(roll + turn));
-  if (rise === 0 && aside === 0) return own;
-  // what stands off its line as it turns, and what lies aside, may be on either side of it
-  if (turns || turn !== 0 || isLane(p.rise) || isLane(p.aside)) return own + Math.hypot(rise, aside);
-  return Math.max(0, own - rise * Math.cos(roll) + aside * Math.sin(roll));
-}
-
-/** The value that is furthest from 0. */
-const ofMost = (value: AlongValue): number =>
-  typeof value === 'number'
-    ? value
-    : value.knots.reduce((most, knot) => (Math.abs(knot.value) > Math.abs(most) ? knot.value : most), 0);
+const steered = (p: SweptSection & Placed & FacingChoice, context: BuildContext): Steered => ({
+  ...steeredOf(p, context),
+  facing: facingOf(p, context),
+});
