@@ -38,6 +38,17 @@ export function handRail(farm: Farm): void {
     radius: high,
     width: wide / high,
     facing: 'up',
+    // round where a hand takes hold of its ends
+    becomes: 'round',
+    share: {
+      ease: 'smooth',
+      knots: [
+        { at: 0, value: 1 },
+        { at: 0.1, value: 0 },
+        { at: 0.9, value: 0 },
+        { at: 1, value: 1 },
+      ],
+    },
   });
   farm.document.pieces[farm.document.pieces.length - 1].make = make;
 }

@@ -139,7 +139,7 @@ export const sweep = defineUnit({
     share: {
       kind: 'ratio',
       of: 'the later section',
-      label: 'Share',
+      label: 'Blend',
       help: 'How much of the other section it has become at the end; halfway round on a closed line. As a lane, wherever you say.',
       default: 1,
       min: 0,
@@ -225,7 +225,7 @@ export const sweep = defineUnit({
     { id: 'stake', label: 'Stake', parameters: { form: 'polygon', radius: 0.03, points: 8, rounding: 0.1, end: 'pointed' } },
     { id: 'grab-rail', label: 'Grab rail', parameters: { form: 'round', radius: 0.016, start: 'plate', end: 'plate', corners: 'arc', bendRadius: 2.5, leastBend: 2 } },
     { id: 'kerb', label: 'Kerb', parameters: { form: 'box', radius: 0.02, width: 1.4, rounding: 0.2, rise: 1, facing: 'up', start: 'chamfered', end: 'chamfered' } },
-    { id: 'square-to-round', label: 'Square to round', parameters: { form: 'box', radius: 0.024, rounding: 0, becomes: 'round' } },
+    { id: 'square-to-round', label: 'Transition', parameters: { form: 'box', radius: 0.024, rounding: 0, becomes: 'round' } },
     { id: 'splined-shaft', label: 'Splined shaft', parameters: { form: 'gear', radius: 0.022, points: 12, depth: 0.18, rounding: 0.1 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
