@@ -10,10 +10,10 @@ export const print = (line: string): void => {
 };
 
 /** One line: severity, what, where, how much. */
-export function findingLine(piece: string, { severity, message, place, size, fix }: Finding): string {
+export function findingLine(piece: string, { severity, message, place, size, fix, others = [] }: Finding): string {
   const where = place ? ` at ${place.map((value) => value.toFixed(3)).join(', ')} m` : '';
   const much = size ? ` (${amount(size.value, size.kind)}, limit ${amount(size.limit, size.kind)})` : '';
-  return `${severity}: ${piece}${where}: ${message}${much}${fix ? ` Fix: ${fix.label}.` : ''}`;
+  return `${severity}: ${piece}${where}: ${message}${much}${fix ? ` Fix: ${[fix, ...others].map(({ label }) => label).join(', or ')}.` : ''}`;
 }
 
 const amount = (value: number, kind: NonNullable<Finding['size']>['kind']): string =>

@@ -86,8 +86,8 @@ describe('cable', () => {
   });
 
   it('offers a finer bend step for coarse bends, and nothing for what its numbers cannot mend', () => {
-    const fix = (code: string) => cable.fixes!({ code } as never, newUse('make', 'cable').parameters as never);
-    expect(fix('coarse')).toMatchObject({ kind: 'set', parameter: 'bendStep', value: (6 * Math.PI) / 180 });
-    expect(fix('cuts-prop')).toBeUndefined();
+    const fix = (code: string) => cable.fixes!({ code } as never, newUse('make', 'cable').parameters as never, 1);
+    expect(fix('coarse')).toMatchObject([{ kind: 'set', parameter: 'bendStep', value: (6 * Math.PI) / 180 }]);
+    expect(fix('cuts-prop')).toEqual([]);
   });
 });

@@ -48,10 +48,15 @@ export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings,
     ...seamJumps(piece, made),
     ...(unit?.check?.(made, parameters, surroundings) ?? []),
   ];
-  return found.map((finding) => (finding.fix ? finding : withFix(finding, unit?.fixes?.(finding, parameters))));
+  const { guide } = made;
+  const length = curveCount(guide) === 1 ? curveLengths(guide)[0] : 0;
+  return found.map((finding) => withFixes(finding, unit?.fixes?.(finding, parameters, length) ?? []));
 }
 
-const withFix = (finding: Finding, fix: Fix | undefined): Finding => (fix ? { ...finding, fix } : finding);
+function withFixes(finding: Finding, known: readonly Fix[]): Finding {
+  const [fix, ...others] = [...(finding.fix ? [finding.fix] : []), ...known];
+  return fix ? { ...finding, fix, ...(others.length > 0 ? { others } : {}) } : finding;
+}
 
 function shortCurves(body: SweptBody): Finding[] {
   const findings: Finding[] = [];
@@ -136,7 +141,7 @@ function turnsUnder(rails: CurveSet, c: number, p: number, reach: number, surrou
 
 function pinchAt(
   piece: Piece,
-  { curves: rails, leastBend }: SweptBody,
+  { curves: rails, leastBend, limited }: SweptBody,
   reach: Float32Array,
   world: World,
   c: number,
@@ -148,12 +153,15 @@ function pinchAt(
   const limit = folds ? reach[p] : leastBend * reach[p];
   return {
     code: 'pinch',
-    severity: folds && !forced ? 'error' : 'warning',
-    message: forced
-      ? 'What it lies on turns tighter than the section: its inner side folds into itself.'
-      : folds
-        ? 'The bend is tighter than the section: its inner side folds into itself.'
-        : 'The bend is tighter than this piece allows.',
+    severity: folds && !forced && !limited ? 'error' : 'warning',
+    message:
+      folds && limited
+        ? 'The bend is tighter than the section: its inner side is drawn in there.'
+        : forced
+          ? 'What it lies on turns tighter than the section: its inner side folds into itself.'
+          : folds
+            ? 'The bend is tighter than the section: its inner side folds into itself.'
+            : 'The bend is tighter than this piece allows.',
     place: pointOf(rails.position, p),
     along: rails.pointData[POINT.along][p],
     size: { value: radius, limit, kind: 'length' },
@@ -165,7 +173,7 @@ function pinchAt(
 function shortLegs(piece: Piece, body: SweptBody, world: World): Finding[] {
   const { curves: rails } = body;
   return shortMitres(body).map(({ curve, point, needed, leg }) => ({
-    code: 'pinch',
+    code: 'mitre-short',
     severity: 'error',
     message: 'The line is too short between its corners for this section: its inner side folds into itself.',
     place: pointOf(rails.position, point),

@@ -15,6 +15,9 @@ import type { BuildContext, Cost } from '../unit/unit.js';
 
 // What steers one section along lines: shared by all units that sweep one.
 
+/** Folds are limited. */
+export const LIMITED = 'limited';
+
 const ENDS = [
   { value: 'flat', label: 'Flat' },
   { value: 'round', label: 'Round' },
@@ -84,6 +87,16 @@ export const STEERING = {
     along: true,
     gauge: 'turn',
   },
+  folds: {
+    kind: 'choice',
+    label: 'Folds',
+    help: 'Where a bend is tighter than the section: its inner side runs through itself, or is drawn in.',
+    default: 'through',
+    options: [
+      { value: 'through', label: 'As they come' },
+      { value: LIMITED, label: 'Drawn in' },
+    ],
+  },
   start: { kind: 'choice', label: 'Start', help: 'How the start is closed.', default: 'round', options: ENDS },
   end: { kind: 'choice', label: 'End', help: 'How the end is closed.', default: 'round', options: ENDS },
 } as const satisfies ParameterSet;
@@ -99,6 +112,8 @@ interface Steering {
   start: string;
   end: string;
   leastBend: number;
+  /** Where a bend is too tight, its inner side is drawn in. */
+  folds?: string;
 }
 
 /** Turns about the line that make the frames' normal look where the section's top is to look, radians, one a point. */
@@ -130,10 +145,10 @@ export interface Steered {
   outline?: { x: ArrayLike<number>; y: ArrayLike<number> };
 }
 
-export const finerBends = ({ code }: Finding): Fix | undefined =>
+export const finerBends = ({ code }: Finding): Fix[] =>
   code === 'coarse'
-    ? { label: 'Set a finer bend step', kind: 'set', stage: 'make', parameter: 'bendStep', value: Math.PI / 30 }
-    : undefined;
+    ? [{ label: 'Set a finer bend step', kind: 'set', stage: 'make', parameter: 'bendStep', value: Math.PI / 30 }]
+    : [];
 
 /** What sweeping it comes to. */
 export function costOfSwept(input: CurveSet, steered: Steered, p: Steering, density: number): Cost {
@@ -185,6 +200,7 @@ export function sweptOn(
     roll: turned ? roll : 0,
     start: p.start as EndKind,
     end: p.end as EndKind,
+    limited: p.folds === LIMITED,
     hardAngle: steered.soft ? Math.PI : undefined,
     into: spareMesh(spare),
   });
@@ -198,6 +214,7 @@ export function sweptOn(
         curves: shift ? beside(rails, frames, roll, shift) : rails,
         section: { radius, least, outline },
         leastBend: p.leastBend,
+        limited: p.folds === LIMITED,
       },
     ],
   });

@@ -6,6 +6,7 @@ import type { Section } from '../section/section.js';
 import type { CapWriter } from './cap-writer.js';
 import { capQuads, capSize, type EndKind, writeCap } from './caps.js';
 import { PortionWriter, RING_NUMBERS } from './kernel/kernel.js';
+import { limitFolds } from './limit-folds.js';
 import { mitre } from './mitre.js';
 import { planRings, type Rings } from './rings.js';
 
@@ -24,6 +25,8 @@ export interface SweepOptions {
   end?: EndKind;
   /** A bend that turns more than this at one point gets a hard edge, radians. Default: 40°. */
   hardAngle?: number;
+  /** Where it bends tighter than it reaches, its inner side is drawn in, so that no face is inside out. */
+  limited?: boolean;
   /** Direction the first normal leans to. Default: up. */
   startDirection?: readonly [number, number, number];
   /** Frames, where they are known already. */
@@ -63,6 +66,7 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
   const mesh = { ...blankMesh(vertices, indices, options.into), quads: bodyQuads + caps.quads };
   const portion = new PortionWriter(section);
   writeRings(curves, frames, rings, portion, options, mesh, columns);
+  if (options.limited) limitFolds(curves, frames, rings, section, mesh);
   if (!holdsBands(mesh.index, rings, section)) writeBands(curves, rings, portion, columns, mesh.index);
   if (caps.vertices > 0) {
     const writer: CapWriter = {

@@ -78,6 +78,8 @@ export interface SweptBody {
   section: SectionReach;
   /** Smallest bend radius wanted, as a multiple of the reach towards the inside of the bend; below 1 that side folds. */
   leastBend: number;
+  /** Where it bends tighter than it reaches, its inner side is drawn in: no face is inside out. */
+  limited?: boolean;
 }
 
 /** Places along the guide that the strip draws: one row a kind. */

@@ -28,4 +28,6 @@ export interface Finding {
   /** What was measured and the limit it broke: metres, radians or pieces. */
   size?: { value: number; limit: number; kind: 'length' | 'angle' | 'count' };
   fix?: Fix;
+  /** Other ways to mend it. */
+  others?: readonly Fix[];
 }

@@ -124,8 +124,11 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   cost?(input: StageTypes[K]['input'], parameters: V, context: BuildContext): Cost;
   /** Faults of its own, beside those that are looked for in everything. */
   check?(output: StageTypes[K]['output'], parameters: V, surroundings: Surroundings): Finding[];
-  /** The change of its own parameters that mends a finding, where it knows one. */
-  fixes?(finding: Finding, parameters: V): Fix | undefined;
+  /**
+   * Changes of its own parameters that mend a finding, as far as it knows some; the best first.
+   * @param length of the line, metres; 0 where there are several
+   */
+  fixes?(finding: Finding, parameters: V, length: number): readonly Fix[];
   /** State in words, for a closed stage: "12 mm round, 8 sides". Lengths go through `length`. */
   describe(parameters: V, length: (metres: number) => string): string;
   build(input: StageTypes[K]['input'], parameters: V, context: BuildContext): StageTypes[K]['output'];

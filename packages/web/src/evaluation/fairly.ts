@@ -1,7 +1,7 @@
 import type { Finding } from '@kelp/core';
 
 /** A bend tighter than allowed. */
-export const isPinch = ({ code }: Finding) => code === 'pinch';
+export const isPinch = ({ code }: Finding) => code === 'pinch' || code === 'mitre-short';
 
 /**
  * A draft is coarser on purpose: its facets are told only where the whole would show them too, and of tight bends, which

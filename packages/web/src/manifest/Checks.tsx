@@ -1,4 +1,4 @@
-import { applyFix, type Finding, withPiece } from '@kelp/core';
+import { applyFix, type Finding, type Fix, withPiece } from '@kelp/core';
 import { Box, Button, InputBase, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
@@ -65,10 +65,7 @@ export function Checks() {
               dispatch(pieceChosen(piece));
               if (finding.place) dispatch(lookedAt(finding.place));
             }}
-            onFix={
-              finding.fix &&
-              (() => dispatch(edit(`${finding.fix?.label} on ${name}`, (now) => applyFix(now, piece, finding.fix!))))
-            }
+            onFix={(fix) => dispatch(edit(`${fix.label} on ${name}`, (now) => applyFix(now, piece, fix)))}
             onIgnore={(reason) => dispatch(ignoreKind(piece, name, finding.code, reason))}
           />
         )}
@@ -101,7 +98,7 @@ function FindingCard({
   finding: Finding;
   figure: string;
   onChoose(): void;
-  onFix?: () => void;
+  onFix(fix: Fix): void;
   onIgnore(reason: string): void;
 }) {
   const [reason, setReason] = useState<string | null>(null);
@@ -119,11 +116,11 @@ function FindingCard({
         {figure}
       </Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, '& button': { whiteSpace: 'nowrap', px: 2 } }}>
-        {onFix && (
-          <Button variant="outlined" color="inherit" onClick={onFix}>
-            {finding.fix?.label}
+        {[...(finding.fix ? [finding.fix] : []), ...(finding.others ?? [])].map((fix) => (
+          <Button key={fix.label} variant="outlined" color="inherit" onClick={() => onFix(fix)}>
+            {fix.label}
           </Button>
-        )}
+        ))}
         <Button color="inherit" onClick={onChoose}>
           Go to it
         </Button>
