@@ -166,7 +166,7 @@ describe('findings and their fixes', () => {
     const told = findings(document);
     expect(told).toHaveLength(1);
     expect(told[0]).toMatchObject({
-      code: 'pinch',
+      code: 'mitre-short',
       severity: 'error',
       fix: { kind: 'smooth-point', curve: 'line', point: 1 },
     });
@@ -230,9 +230,9 @@ describe('findings and their fixes', () => {
     piece.make.parameters['radius'] = 0.05;
     const nowhere = new Surroundings(new Map());
     const codes = () => evaluatePiece(new World(document, nowhere), piece).findings.map(({ code }) => code);
-    expect(codes()).toContain('pinch');
-    const others = codes().filter((code) => code !== 'pinch');
-    piece.ignored = [{ code: 'pinch', reason: 'A square joint' }];
+    expect(codes()).toContain('mitre-short');
+    const others = codes().filter((code) => code !== 'mitre-short');
+    piece.ignored = [{ code: 'mitre-short', reason: 'A square joint' }];
     expect(codes()).toEqual(others);
     expect(parseDocument(JSON.parse(JSON.stringify({ ...document, pieces: [piece] }))).pieces[0].ignored).toEqual(
       piece.ignored,
