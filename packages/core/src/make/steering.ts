@@ -15,6 +15,8 @@ import type { BuildContext, Cost } from '../unit/unit.js';
 
 // What steers one section along lines: shared by all units that sweep one.
 
+/** Texture u is a length. */
+export const TRUE_WIDTH = 'true';
 /** Folds are limited. */
 export const LIMITED = 'limited';
 
@@ -114,6 +116,8 @@ interface Steering {
   leastBend: number;
   /** Where a bend is too tight, its inner side is drawn in. */
   folds?: string;
+  /** How its texture lies across it. */
+  texture?: string;
 }
 
 /** Turns about the line that make the frames' normal look where the section's top is to look, radians, one a point. */
@@ -201,6 +205,7 @@ export function sweptOn(
     start: p.start as EndKind,
     end: p.end as EndKind,
     limited: p.folds === LIMITED,
+    trueWidth: p.texture === TRUE_WIDTH,
     hardAngle: steered.soft ? Math.PI : undefined,
     into: spareMesh(spare),
   });

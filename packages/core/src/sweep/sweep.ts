@@ -9,6 +9,7 @@ import { PortionWriter, RING_NUMBERS } from './kernel/kernel.js';
 import { limitFolds } from './limit-folds.js';
 import { mitre } from './mitre.js';
 import { planRings, type Rings } from './rings.js';
+import { layTrueWidth } from './true-width.js';
 
 export interface SweepOptions {
   /** Size of the section: metres for its unit radius, the same for all or one a point. */
@@ -27,6 +28,8 @@ export interface SweepOptions {
   hardAngle?: number;
   /** Where it bends tighter than it reaches, its inner side is drawn in, so that no face is inside out. */
   limited?: boolean;
+  /** Texture u in metres round the section, not once round. */
+  trueWidth?: boolean;
   /** Direction the first normal leans to. Default: up. */
   startDirection?: readonly [number, number, number];
   /** Frames, where they are known already. */
@@ -67,6 +70,7 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
   const portion = new PortionWriter(section);
   writeRings(curves, frames, rings, portion, options, mesh, columns);
   if (options.limited) limitFolds(curves, frames, rings, section, mesh);
+  if (options.trueWidth) layTrueWidth(mesh, rings.total, section);
   if (!holdsBands(mesh.index, rings, section)) writeBands(curves, rings, portion, columns, mesh.index);
   if (caps.vertices > 0) {
     const writer: CapWriter = {

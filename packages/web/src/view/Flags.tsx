@@ -78,6 +78,7 @@ export const colourOf = ({ severity }: Finding): string =>
 
 const WORDS: Record<string, string> = {
   pinch: 'bend',
+  'mitre-short': 'leg',
   'cuts-prop': 'cuts in',
   'cuts-itself': 'cuts itself',
   'cuts-piece': 'cuts a piece',

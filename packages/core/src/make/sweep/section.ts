@@ -4,6 +4,7 @@ import { FORMS, type Form, type FormNumbers, formSection } from '../../section/f
 import { hullOf, leastReach } from '../../section/hull.js';
 import { outlinePath } from '../../section/outline-path.js';
 import { ownSection } from '../../section/own-section.js';
+import { withSeam } from '../../section/seam.js';
 import type { Section } from '../../section/section.js';
 import type { BuildContext } from '../../unit/unit.js';
 import type { Steered } from '../steering.js';
@@ -31,6 +32,7 @@ export interface SweptSection extends Omit<FormNumbers, 'width'> {
   profile: string;
   becomes: string;
   later: string;
+  seam: number;
   share: AlongValue;
   radius: AlongValue;
   width: AlongValue;
@@ -50,7 +52,7 @@ export function steeredOf(p: SweptSection & Placed, context: BuildContext): Stee
   const { section: first, isOwn } = sectionOf(p.form, p.profile, p, context);
   const later = p.becomes === SAME ? undefined : sectionOf(p.becomes, p.later, p, context).section;
   const blend = later && blendOf(first, later);
-  const section = blend?.from ?? first;
+  const section = blend?.from ?? withSeam(first, p.seam);
   const outline = hullOf(...bothOf(section, blend?.to));
   const isRound =
     !isOwn && !blend && ['round', 'tube'].includes(p.form) && p.width === 1 && p.rise === 0 && p.aside === 0;

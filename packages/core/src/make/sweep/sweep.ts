@@ -4,7 +4,7 @@ import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { CORNERS, cornered, reportBends } from '../corners.js';
 import { FACING, type FacingChoice, facingOf, reportFacing } from '../facing.js';
 import { thinThere } from '../fold-fixes.js';
-import { costOfSwept, finerBends, LIMITED, STEERING, type Steered, sweptAlong } from '../steering.js';
+import { costOfSwept, finerBends, LIMITED, STEERING, type Steered, sweptAlong, TRUE_WIDTH } from '../steering.js';
 import { type Placed, reachOf } from './reach.js';
 import { OWN, pictureOf, reportBlend, reportProfile, SAME, SECTIONS, type SweptSection, steeredOf } from './section.js';
 
@@ -195,6 +195,30 @@ export const sweep = defineUnit({
       comfortable: [0, 200],
       gauge: 'figure',
       group: 'Divisions',
+    },
+    texture: {
+      kind: 'choice',
+      label: 'Texture across',
+      help: 'How the texture lies round the section: once from 0 to 1, or by true width in metres, as it is along the line.',
+      default: 'once',
+      options: [
+        { value: 'once', label: 'Once round' },
+        { value: TRUE_WIDTH, label: 'True width' },
+      ],
+      group: 'Texture',
+    },
+    seam: {
+      kind: 'ratio',
+      of: 'the way round',
+      label: 'Seam',
+      help: 'Where the texture begins and ends, as a share of the way round the section.',
+      default: 0,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
+      gauge: 'figure',
+      when: { parameter: 'becomes', is: [SAME] },
+      group: 'Texture',
     },
     folds: { ...STEERING.folds, group: 'Checks' },
     leastBend: {

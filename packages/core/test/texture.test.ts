@@ -1,0 +1,63 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { evaluatePiece, type Mesh, newUse, Surroundings, signedVolume, topologyOf, World } from '../src/index.js';
+import { FORMS, formSection } from '../src/section/forms.js';
+import { alongPoints } from './projects.js';
+
+const forms = fc.constantFrom(...FORMS.map(({ value }) => value));
+const NUMBERS = { width: 1.4, sides: 20, points: 6, wall: 0.25, depth: 0.3, rounding: 0.3 };
+
+function swept(make: object): Mesh {
+  const { document, piece } = alongPoints([[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0.3]], (one) => {
+    one.make = newUse('make', 'sweep');
+    Object.assign(one.make.parameters, { radius: 0.02, ...NUMBERS, start: 'flat', end: 'flat', ...make });
+  }); // biome-ignore format: the line on one line
+  const [part] = evaluatePiece(new World(document, new Surroundings(new Map())), piece).parts;
+  if (part.kind !== 'mesh') throw new Error('A sweep is a mesh');
+  return part.mesh;
+}
+
+it('a seam moves along the outline and changes nothing else: same body, texture once round from there', () => {
+  fc.assert(
+    fc.property(forms, fc.double({ min: 0, max: 1, noNaN: true }), (form, seam) => {
+      const [plain, moved] = [swept({ form }), swept({ form, seam })];
+      expect(topologyOf(moved)).toEqual(topologyOf(plain));
+      expect(signedVolume(moved)).toBeCloseTo(signedVolume(plain), 9);
+      // the first ring begins at the place nearest to it, and what lies on is told from there
+      const { u, x, y, face } = formSection(form, NUMBERS);
+      const places = [...face].filter((column, f) => f === 0 || u[column] > 0);
+      const only = u.indexOf(0, 1) < 0 ? places : places.filter((column) => column < u.indexOf(0, 1));
+      const away = (column: number) => Math.abs(u[column] - seam - Math.round(u[column] - seam));
+      const nearest = only.reduce((best, column) => (away(column) < away(best) ? column : best));
+      const at = ({ position }: Mesh, column: number) => position.slice(3 * column, 3 * column + 3);
+      expect(at(moved, 0)).toEqual(at(plain, nearest));
+      expect(Math.hypot(x[nearest], y[nearest])).toBeGreaterThan(0);
+      expect(moved.uv[0]).toBe(0);
+      for (let n = 0; n < moved.uv.length; n += 2) {
+        expect(moved.uv[n]).toBeGreaterThanOrEqual(0);
+        expect(moved.uv[n]).toBeLessThanOrEqual(1);
+      }
+    }),
+    { numRuns: 80 },
+  );
+});
+
+it('by true width, the texture is as wide as the section is round, at each ring of what tapers and twists (metres)', () => {
+  const lane = { ease: 'straight', knots: [{ at: 0, value: 0.01 }, { at: 1, value: 0.03 }] }; // biome-ignore format: one line
+  fc.assert(
+    fc.property(forms, fc.constantFrom(0, 1.5), (form, twist) => {
+      const outer = formSection(form, NUMBERS);
+      // of what is hollow the outer outline comes first
+      const columns = outer.u.indexOf(0, 1) < 0 ? outer.x.length : outer.u.indexOf(0, 1);
+      const round = outer.x.subarray(1, columns).reduce((sum, value, k) => sum + Math.hypot(value - outer.x[k], outer.y[k + 1] - outer.y[k]), 0); // biome-ignore format: one line
+      const { uv } = swept({ form, twist, radius: lane, texture: 'true', start: 'open', end: 'open' });
+      const rings = uv.length / 2 / outer.x.length;
+      for (const [ring, radius] of [[0, 0.01], [rings - 1, 0.03]]) {
+        const first = 2 * ring * outer.x.length;
+        expect(uv[first]).toBe(0);
+        expect(uv[first + 2 * (columns - 1)] / (round * radius)).toBeCloseTo(1, 4);
+      }
+    }),
+    { numRuns: 40 },
+  );
+}); // biome-ignore format: the pairs on one line
