@@ -22,6 +22,7 @@ export {
   turnRest,
 } from './document/curve-edit.js';
 export {
+  type BakeChoice,
   type Clock,
   type Detail,
   DISPLAY_UNITS,

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
+import { BufferAttribute, BufferGeometry } from 'three';
 import { expect, it } from 'vitest';
 import { evaluatePiece, type Mesh, newUse, Surroundings, signedVolume, topologyOf, World } from '../src/index.js';
+import { tangentsOf } from '../src/mesh/tangents.js';
 import { FORMS, formSection } from '../src/section/forms.js';
 import { alongPoints } from './projects.js';
 
@@ -61,3 +63,35 @@ it('by true width, the texture is as wide as the section is round, at each ring 
     { numRuns: 40 },
   );
 }); // biome-ignore format: the pairs on one line
+
+it('tangents run as those of three’s computeTangents (Lengyel), w with the picture’s own way up', () => {
+  fc.assert(
+    fc.property(
+      forms,
+      fc.double({ min: -2, max: 2, noNaN: true }),
+      fc.constantFrom('flat', 'open'),
+      (form, twist, end) => {
+        const mesh = swept({ form, twist, start: end, end });
+        const theirs = new BufferGeometry();
+        theirs.setAttribute('position', new BufferAttribute(mesh.position, 3));
+        theirs.setAttribute('normal', new BufferAttribute(mesh.normal, 3));
+        theirs.setAttribute('uv', new BufferAttribute(mesh.uv, 2));
+        theirs.setIndex(new BufferAttribute(mesh.index, 1));
+        theirs.computeTangents();
+        const { array } = theirs.getAttribute('tangent');
+        const ours = tangentsOf(mesh);
+        for (let v = 0; v < array.length; v += 4) {
+          const [x, y, z] = ours.subarray(v, v + 3);
+          const n = mesh.normal.subarray((3 * v) / 4, (3 * v) / 4 + 3);
+          expect(Math.hypot(x, y, z)).toBeCloseTo(1, 5);
+          expect(Math.abs(x * n[0] + y * n[1] + z * n[2])).toBeLessThan(1e-5);
+          // faces weigh by size here and there alike where texture and body are evenly stretched: within a few degrees
+          expect(x * array[v] + y * array[v + 1] + z * array[v + 2]).toBeGreaterThan(0.99);
+          // three's pictures have v upwards, those of glTF downwards
+          expect(ours[v + 3]).toBe(-array[v + 3]);
+        }
+      },
+    ),
+    { numRuns: 40 },
+  );
+});

@@ -7,6 +7,7 @@ import { MOST_VERTICES } from '../evaluate/made.js';
 import type { SurfaceStore } from '../evaluate/resolve.js';
 import { World } from '../evaluate/world.js';
 import { type Mesh, mergeMeshes } from '../mesh/mesh.js';
+import { tangentsOf } from '../mesh/tangents.js';
 import { realMesh } from '../part/part.js';
 import type { Material } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
@@ -82,7 +83,7 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
     const build = evaluatePiece(world, piece, { density: options.density, most });
     out.pieces.push(reportOf(build));
     outlined.push(outlineOf(piece, build.made));
-    for (const mesh of bakedMeshes(build)) {
+    for (const mesh of bakedMeshes(build, piece.bake.tangents === true)) {
       if (options.onMesh) options.onMesh(mesh);
       else out.meshes.push(mesh);
     }
@@ -110,12 +111,15 @@ function reportOf({ name, measures, findings }: Build): PieceReport {
 }
 
 /** One at a time: who takes one in hand need not have the next in memory. */
-function* bakedMeshes(build: Build): Generator<BakedMesh> {
+function* bakedMeshes(build: Build, withTangents: boolean): Generator<BakedMesh> {
   const slots = [...new Set(build.parts.map((part) => part.slot))];
-  for (const slot of slots)
+  for (const slot of slots) {
+    const mesh = mergeMeshes(build.parts.filter((part) => part.slot === slot).map(realMesh));
+    const tangent = { size: 4, data: withTangents ? tangentsOf(mesh) : new Float32Array(0) };
     yield {
       name: slots.length === 1 ? build.name : `${build.name} ${slot}`,
-      mesh: mergeMeshes(build.parts.filter((part) => part.slot === slot).map(realMesh)),
+      mesh: withTangents ? { ...mesh, attributes: { ...mesh.attributes, tangent } } : mesh,
       material: { ...build.materials[slot], name: `${build.name} ${build.materials[slot].name}` },
     };
+  }
 }

@@ -143,6 +143,14 @@ export interface ShapeUse extends UnitUse {
   enabled: boolean;
 }
 
+/** How a piece is baked. */
+export interface BakeChoice {
+  /** Factor on all divisions. */
+  density: number;
+  /** Its meshes carry tangents, for normal maps. */
+  tangents?: boolean;
+}
+
 /** What a piece is made by. */
 export interface PieceStages {
   path: UnitUse;
@@ -151,7 +159,7 @@ export interface PieceStages {
   /** By material slot; 'main' is always there. */
   dress: Record<string, SlotDress>;
   elements?: ElementEdit[];
-  bake: { density: number };
+  bake: BakeChoice;
 }
 
 /** A state of a piece that was kept under a name, with the drawn lines it ran along. */

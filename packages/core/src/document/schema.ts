@@ -249,7 +249,7 @@ const stages = {
   dress: dressSchema(),
   elements: yup.array().optional(),
   bake: yup
-    .object({ density: number(0.05, 20) })
+    .object({ density: number(0.05, 20), tangents: yup.boolean().optional() })
     .noUnknown()
     .required(),
 };

@@ -122,6 +122,7 @@ const tooLarge = () =>
 /** What glTF calls an attribute; names it does not know begin with a line (glTF 2.0, section 3.7.2.1). */
 function attributeName(own: string, size: number): string {
   if (own === 'colour' && size >= 3) return 'COLOR_0';
+  if (own === 'tangent' && size === 4) return 'TANGENT';
   if (own === 'uv2' && size === 2) return 'TEXCOORD_1';
   return `_${own.toUpperCase().replaceAll(/\W/g, '_')}`;
 }

@@ -7,8 +7,8 @@ import { countText, lengthText } from '../fields/units.js';
 import { deletePieces, lockPieces, showPieces, wordsFor } from '../manifest/piece-edits.js';
 import { edit } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
+import { BakeFields } from './BakeFields.js';
 import { ChosenPoints } from './ChosenPoints.js';
-import { DensityField } from './DensityField.js';
 import { isMixed, type SharedUse, sharedUses } from './shared-uses.js';
 import { asItIs, withSet } from './with-set.js';
 
@@ -64,7 +64,7 @@ export function ManyStem({ pieces }: { pieces: readonly Piece[] }) {
       ))}
       {free.length > 0 && (
         <Box component="section" aria-label="Bake" sx={{ px: 3.5, py: 1 }}>
-          <DensityField pieces={free} />
+          <BakeFields pieces={free} />
         </Box>
       )}
     </>

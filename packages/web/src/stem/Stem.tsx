@@ -12,7 +12,7 @@ import { deletePieces, lockPieces, renamePiece } from '../manifest/piece-edits.j
 import { PictureCard } from '../pictures/PictureCard.js';
 import { useEvent } from '../state/use-event.js';
 import { bakingShown, type Float as FloatName, floatOpened, penTaken } from '../state/view-slice.js';
-import { DensityField } from './DensityField.js';
+import { BakeFields } from './BakeFields.js';
 import { DressStage } from './DressStage.js';
 import { Float } from './Float.js';
 import { MakeStage } from './MakeStage.js';
@@ -162,7 +162,7 @@ function PieceStem({ piece }: { piece: Piece }) {
         >
           {open === 'bake' && (
             <>
-              <DensityField pieces={[piece]} />
+              <BakeFields pieces={[piece]} />
               <Box sx={{ display: 'flex', gap: 2, mt: 2 }}>
                 <Button variant="contained" onClick={() => dispatch(bakingShown(true))}>
                   Bake…
