@@ -2,7 +2,7 @@ import { type CurveData, type CurveSet, curveCount, POINT, pointCount } from './
 
 /**
  * Bend radius at every point, metres: the circle through the point and the first points at least one `reach` before and
- * after it, which lie on the curve itself. A reach of the section's own radius sees what matters for a sweep: whether
+ * after it, which lie on the curve itself; on a long straight step, a place one reach away. A reach of the section's own radius sees what matters for a sweep: whether
  * its inner side folds. Within one reach of an open end or of a corner the circle is drawn through what there is.
  * `Infinity` where the line is straight, at the very ends of an open curve, and at marked corners, which are mitred.
  * Radius of the circle through three points: abc / 4·area (any geometry text).
@@ -29,7 +29,14 @@ export function bendRadii(curves: CurveSet, reach: number | Float32Array): Float
   return out;
 }
 
-/** Goes `distance` along the polyline from point `p` and on to the next point, but not past a corner, and writes where it arrives. */
+/** A step that goes further beyond than such a share of the reach, and is so many times the one before, leads into a straight leg. */
+const FAR = 0.5;
+const LONGER = 3;
+
+/**
+ * Goes `distance` along the polyline from point `p` and on to the next point, but not past a corner, and writes where it
+ * arrives. On a step into a straight leg it stops where it is.
+ */
 function walk(
   position: Float64Array,
   corner: CurveData | undefined,
@@ -42,6 +49,7 @@ function walk(
   out: Float64Array,
 ): void {
   let left = distance;
+  let before = 0;
   let a = p;
   for (let guard = 0; guard <= last - first; guard++) {
     let b = a + step;
@@ -51,7 +59,16 @@ function walk(
     const x = position[3 * b] - position[3 * a];
     const y = position[3 * b + 1] - position[3 * a + 1];
     const z = position[3 * b + 2] - position[3 * a + 2];
-    left -= Math.sqrt(x * x + y * y + z * z);
+    const size = Math.sqrt(x * x + y * y + z * z);
+    left -= size;
+    if (left < -FAR * distance && before > 0 && size > LONGER * before) {
+      const t = 1 + left / size;
+      out[0] = position[3 * a] + t * x;
+      out[1] = position[3 * a + 1] + t * y;
+      out[2] = position[3 * a + 2] + t * z;
+      return;
+    }
+    before = size;
     a = b;
     if (left <= 0 || corner?.[a]) break;
   }

@@ -5,10 +5,11 @@ import type { Piece } from '../document/document.js';
 import { curveIdsOf } from '../document/edit.js';
 import { hashText } from '../numeric/random.js';
 import { add, addScaled, distanceAt, dot, normalize, pointOf, subtract, type Vec3, vec3 } from '../numeric/vector.js';
-import { shortMitres } from '../part/mitres.js';
+import { sharpCorners, shortMitres } from '../part/mitres.js';
 import { furthestReach, insideOfBend, nearAt } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
+import { MOST_BEND } from '../sweep/mitre.js';
 import type { Made, SweptBody } from '../unit/carriers.js';
 import type { Finding, Fix } from '../unit/finding.js';
 import { knownUnit } from '../unit/registry.js';
@@ -41,6 +42,7 @@ export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings,
       ...shortCurves(body),
       ...pinches(piece, body, surroundings, world),
       ...shortLegs(piece, body, world),
+      ...sharpTurns(piece, body, world),
       ...coarseBends(body),
       ...selfCuts(body),
       ...(surroundings.isEmpty ? [] : cuts(piece, body, surroundings)),
@@ -180,6 +182,20 @@ function shortLegs(piece: Piece, body: SweptBody, world: World): Finding[] {
     along: rails.pointData[POINT.along][point],
     size: { value: leg, limit: needed, kind: 'length' },
     fix: cornerFix(piece, rails, world, curve, point, needed),
+  }));
+}
+
+/** Corners that turn back on their line: no mitre is so sharp. */
+function sharpTurns(piece: Piece, body: SweptBody, world: World): Finding[] {
+  const { curves: rails, section } = body;
+  return sharpCorners(body).map(({ curve, point, bend }) => ({
+    code: 'corner-sharp',
+    severity: 'warning',
+    message: 'The line turns back on itself at this corner: its mitre is cut short, and its inner side folds.',
+    place: pointOf(rails.position, point),
+    along: rails.pointData[POINT.along][point],
+    size: { value: bend, limit: MOST_BEND, kind: 'angle' },
+    fix: cornerFix(piece, rails, world, curve, point, section.radius[point]),
   }));
 }
 

@@ -1,5 +1,6 @@
 import { CURVE, curveCount, POINT } from '../curve/curve-set.js';
 import { tangentsOf } from '../curve/tangents.js';
+import { MOST_BEND } from '../sweep/mitre.js';
 import { type Corner, findCorners } from '../sweep/rings.js';
 import type { SweptBody } from '../unit/carriers.js';
 import { reachTowards } from './reach.js';
@@ -41,6 +42,15 @@ export function shortMitres(body: SweptBody): ShortMitre[] {
       out.push({ curve: c, point: points[0], needed: takes[0], leg: along[points[0]] });
   }
   return out;
+}
+
+/** Corners at which the line turns back more sharply than a mitre can be: curve, point and turn, radians. */
+export function sharpCorners({ curves, section }: SweptBody): { curve: number; point: number; bend: number }[] {
+  const corners = findCorners(curves, section.outline?.tangent ?? tangentsOf(curves));
+  return [...corners].flatMap(([point, { bend }]) => {
+    const curve = curves.start.findIndex((_, c) => point < curves.start[c + 1]);
+    return bend > MOST_BEND ? [{ curve, point, bend }] : [];
+  });
 }
 
 /** How far the mitre reaches back along a leg on the inside of its bend, metres. */

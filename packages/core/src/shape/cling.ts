@@ -33,6 +33,8 @@ const MOST_RAISED = 4;
 /** So often what folds is eased, each time over so many times the length. */
 const MOST_EASED = 13;
 const WIDER = 1.2;
+/** A step so many times as long as it was asked for has been torn. */
+const TORN = 2;
 /** Most samples for all curves of a piece. */
 const MOST_SAMPLES = 400_000;
 
@@ -159,7 +161,9 @@ export const cling = defineUnit({
     for (let round = 0, wider = over; round < rounds; round++, wider *= WIDER) {
       const { up: off } = waysUp(lying, context.surroundings, about, only);
       const calmer = easeFolds(lying, inBends(lying, off), wider);
-      if (calmer.folds < best.folds) best = { lying, folds: calmer.folds };
+      // torn apart, it has been eased to both sides of something thin
+      const isWhole = round === 0 || chordsOf(lying).longest < TORN * spacing;
+      if (isWhole && calmer.folds < best.folds) best = { lying, folds: calmer.folds };
       if (calmer.folds === 0) break;
       const outside = keepOutside(lying, calmer.curves, off, wider);
       lying = pushOut(outside, context.surroundings, distances(outside, context.thickness, gap), off, 0, only);

@@ -44,15 +44,17 @@ function leanLeg(
   for (let r = ring + step; step * r < step * last; r += step) {
     const at = 3 * point[r];
     const away = Math.abs(v[r] - v[ring]);
-    if (zone === 0)
-      zone = Math.min(EASE * reachOf(mesh, r, columns, center, at) * half, corners.has(point[last]) ? leg / 2 : leg);
+    if (zone === 0) {
+      const taken = (one: Corner) => takenBy(one, mesh, r, columns, center, tangent, at);
+      const other = corners.get(point[last]);
+      // two corners share the leg by what each takes of it
+      const own = taken(corner);
+      const room = other ? (leg * own) / (own + taken(other) || 1) : leg;
+      zone = Math.min(EASE * reachOf(mesh, r, columns, center, at) * half, room);
+    }
     if (away >= zone) break;
     const [tx, ty, tz] = [tangent[at], tangent[at + 1], tangent[at + 2]];
-    const [hx, hy, hz] = corner.hinge;
-    // towards the inside of the bend, across the leg
-    const qx = hy * tz - hz * ty;
-    const qy = hz * tx - hx * tz;
-    const qz = hx * ty - hy * tx;
+    const [qx, qy, qz] = inwards(corner, tx, ty, tz);
     const share = step * half * (1 - away / zone);
     for (let i = 3 * r * columns; i < 3 * (r + 1) * columns; i += 3) {
       const inside =
@@ -66,9 +68,35 @@ function leanLeg(
   }
 }
 
+/** Towards the inside of a bend, across a leg. */
+const inwards = ({ hinge: [hx, hy, hz] }: Corner, tx: number, ty: number, tz: number) =>
+  [hy * tz - hz * ty, hz * tx - hx * tz, hx * ty - hy * tx] as const;
+
+/** How far a mitre reaches back along a leg, by the ring there, metres. */
+function takenBy(
+  corner: Corner,
+  { position }: Mesh,
+  ring: number,
+  columns: number,
+  center: Float64Array,
+  tangent: Float64Array,
+  at: number,
+): number {
+  const [qx, qy, qz] = inwards(corner, tangent[at], tangent[at + 1], tangent[at + 2]);
+  let far = 0;
+  for (let i = 3 * ring * columns; i < 3 * (ring + 1) * columns; i += 3)
+    far = Math.max(
+      far,
+      (position[i] - center[at]) * qx +
+        (position[i + 1] - center[at + 1]) * qy +
+        (position[i + 2] - center[at + 2]) * qz,
+    );
+  return far * Math.tan(Math.min(corner.bend, MOST_BEND) / 2);
+}
+
 /** Of a sharper bend the mitre is cut short: the ring is stretched by no more than this bend asks for. */
 const MOST_STRETCH = 4;
-const MOST_BEND = 2 * Math.acos(1 / MOST_STRETCH);
+export const MOST_BEND = 2 * Math.acos(1 / MOST_STRETCH);
 
 /** How far the places of a ring lie from its middle at most, metres. */
 function reachOf({ position }: Mesh, ring: number, columns: number, center: Float64Array, at: number): number {
