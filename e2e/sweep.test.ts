@@ -102,6 +102,18 @@ test('a profile drawn on the board, point by point and by numbers; baked as larg
   const tell = page.getByRole('complementary', { name: 'Stem' }).getByText(/tri$/).first();
   const [, length] = (await tell.textContent())?.match(/^([\d.]+) m/) ?? [];
   expect(Math.abs(signedVolume(mesh) / (((0.06 * 0.04) / 2) * Number(length)) - 1)).toBeLessThan(0.02);
+
+  // it goes over into an oval of its size, sound, and back in one step
+  const plain = (await tell.textContent()) ?? '';
+  await page.getByRole('button', { name: /^Blend/ }).click();
+  await page.getByRole('combobox', { name: 'Becomes' }).click();
+  await page.getByRole('option', { name: 'Round', exact: true }).click();
+  await expect(tell).not.toHaveText(plain);
+  await expect(page.getByRole('textbox', { name: 'Blend value' })).toHaveValue('1');
+  await expect(page.getByRole('banner').getByRole('button', { name: /Checks/ })).toContainText('0');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByRole('combobox', { name: 'Becomes' })).toHaveText('The same');
+  await expect(tell).toHaveText(plain);
 });
 
 test.describe('in the demo', () => {
