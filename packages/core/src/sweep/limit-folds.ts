@@ -33,44 +33,26 @@ export function limitFolds(
   mesh: Mesh,
 ): void {
   const { start, point, corners } = rings;
-  const { position } = mesh;
   const columns = section.x.length;
-  const bend = new Float64Array(3);
   const moved = new Set<number>();
   for (let round = 0; round < ROUNDS; round++)
     for (let c = 0; c + 1 < start.length; c++) {
       const last = start[c + 1] - 1;
       for (let ring = start[c]; ring < last; ring++) {
-        const [p, q] = [3 * point[ring], 3 * point[ring + 1]];
+        const [p, q] = [point[ring], point[ring + 1]];
         // there the tangent is the mitre's, not the line's
-        if (p === q || corners.has(point[ring]) || corners.has(point[ring + 1])) continue;
-        const step = distanceAt(center, point[ring], point[ring + 1]);
-        for (const [at, r] of [
-          [p, ring],
-          // the last ring of a closed line is its first
-          [q, ring + 1 === last && closed[c] ? start[c] : ring + 1],
-        ]) {
-          // within the ring's own plane
-          let onwards = 0;
-          for (let k = 0; k < 3; k++) {
-            // between the ring’s own direction and that of the step: half of the bend from ring to ring
-            const way = (center[q + k] - center[p + k]) / (step || 1);
-            bend[k] = (2 * (at === p ? way - tangent[p + k] : tangent[q + k] - way)) / (step || 1);
-            onwards += bend[k] * tangent[at + k];
-          }
-          for (let k = 0; k < 3; k++) bend[k] -= onwards * tangent[at + k];
-          const size = Math.hypot(bend[0], bend[1], bend[2]);
-          if (size < 1e-9) continue;
-          for (let vertex = r * columns; vertex < (r + 1) * columns; vertex++) {
-            const i = 3 * vertex;
-            let inwards = 0;
-            for (let k = 0; k < 3; k++) inwards += (position[i + k] - center[at + k]) * bend[k];
-            const back = inwards - held(inwards, round);
-            if (back <= 0) continue;
-            for (let k = 0; k < 3; k++) position[i + k] -= (back * bend[k]) / size ** 2;
-            moved.add(vertex);
-          }
-        }
+        if (p === q || corners.has(p) || corners.has(q)) continue;
+        // the last ring of a closed line is its first
+        const next = ring + 1 === last && closed[c] ? start[c] : ring + 1;
+        const step = distanceAt(center, p, q) || 1;
+        const way = [0, 1, 2].map((k) => (center[3 * q + k] - center[3 * p + k]) / step);
+        // from the ring's own direction to that of the step, and on to the next one's: half of the bend each
+        const bend = (at: number, sign: number) => way.map((one, k) => (sign * 2 * (one - tangent[3 * at + k])) / step);
+        for (const [at, r, half] of [
+          [p, ring, bend(p, 1)],
+          [q, next, bend(q, -1)],
+        ] as const)
+          pressIn(mesh, r * columns, columns, center, tangent, 3 * at, half, round, moved);
       }
     }
   if (moved.size === 0) return;
@@ -78,8 +60,37 @@ export function limitFolds(
   for (let c = 0; c + 1 < start.length; c++) {
     const first = 3 * start[c] * columns;
     if (!closed[c] || corners.has(point[start[c]])) continue;
-    for (const array of [position, mesh.normal])
+    for (const array of [mesh.position, mesh.normal])
       array.copyWithin(3 * (start[c + 1] - 1) * columns, first, first + 3 * columns);
+  }
+}
+
+/** Moves what lies too far in of one ring back along the bend, within the ring's own plane. */
+function pressIn(
+  { position }: Mesh,
+  first: number,
+  columns: number,
+  center: Float64Array,
+  tangent: Float64Array,
+  at: number,
+  bend: number[],
+  round: number,
+  moved: Set<number>,
+): void {
+  const onwards = bend.reduce((sum, value, k) => sum + value * tangent[at + k], 0);
+  const [x, y, z] = bend.map((value, k) => value - onwards * tangent[at + k]);
+  const square = x * x + y * y + z * z;
+  if (square < 1e-18) return;
+  for (let vertex = first; vertex < first + columns; vertex++) {
+    const i = 3 * vertex;
+    const inwards =
+      (position[i] - center[at]) * x + (position[i + 1] - center[at + 1]) * y + (position[i + 2] - center[at + 2]) * z;
+    const back = (inwards - held(inwards, round)) / square;
+    if (back <= 0) continue;
+    position[i] -= back * x;
+    position[i + 1] -= back * y;
+    position[i + 2] -= back * z;
+    moved.add(vertex);
   }
 }
 
@@ -94,21 +105,15 @@ function renewNormals(
   const { position, normal } = mesh;
   const columns = section.x.length;
   const begins = new Set(section.face);
-  const old = normal.slice();
   let c = 0;
   for (const vertex of [...moved].sort((a, b) => a - b)) {
     const ring = Math.floor(vertex / columns);
     const column = vertex % columns;
     while (ring >= start[c + 1]) c++;
-    const round = ring === start[c] && closed[c] ? start[c + 1] - 1 - start[c] : 0;
-    const before =
-      side[ring] > 0
-        ? vertex
-        : round > 0
-          ? vertex + (round - 1) * columns
-          : ring > start[c]
-            ? vertex - columns
-            : vertex;
+    const first = ring === start[c];
+    // of a closed line the ring before its first is the last but one
+    const back = !first ? columns : closed[c] ? (ring - start[c + 1] + 2) * columns : 0;
+    const before = side[ring] > 0 ? vertex : vertex - back;
     const after = ring + 1 < start[c + 1] && side[ring] >= 0 ? vertex + columns : vertex;
     const left = begins.has(column - 1) ? vertex - 1 : vertex;
     const right = begins.has(column) ? vertex + 1 : vertex;
@@ -120,6 +125,5 @@ function renewNormals(
     });
     const size = Math.hypot(...n);
     if (size > 0) for (let k = 0; k < 3; k++) normal[3 * vertex + k] = n[k] / size;
-    else normal.set(old.subarray(3 * vertex, 3 * vertex + 3), 3 * vertex);
   }
 }
