@@ -122,9 +122,26 @@ describe('one section that becomes another', () => {
     expect(signedVolume(mesh) / ((0.02 ** 2 * (4 + 4 * area + Math.PI)) / 6)).toBeCloseTo(1, 3);
   });
 
+  it('has at every share normals square to its faces, and of length 1', () => {
+    const [from, to] = (['polygon', 'box'] as const).map((form) => formSection(form, { ...NUMBERS, rounding: 0 }));
+    const blend = blendOf(from, to);
+    if (!blend) throw new Error('A polygon and a box blend');
+    for (const share of [0, 0.2, 0.5, 0.9, 1]) {
+      const { x, y, normalX, normalY, face } = blendedAt(blend, share);
+      for (const k of face) {
+        const [dx, dy] = [x[k + 1] - x[k], y[k + 1] - y[k]];
+        const length = Math.hypot(dx, dy);
+        if (length < 1e-6) continue;
+        expect(Math.abs(dx * normalX[k] + dy * normalY[k]) / length).toBeLessThan(1e-6);
+        expect(Math.hypot(normalX[k], normalY[k])).toBeCloseTo(1, 9);
+        expect(dy * normalX[k] - dx * normalY[k]).toBeGreaterThan(0);
+      }
+    }
+  });
+
   it('has the normals of its faces as they become small, on round and on flat sides', () => {
     for (const [form, becomes] of [['box', 'round'], ['round', 'half-round'], ['polygon', 'box'], ['round', 'polygon']]) {
-      const make = { form, becomes, rounding: 0, width: 1, sides: 200, cuts: 400, start: 'open', end: 'open' };
+      const make = { form, becomes, radius: [form, becomes].includes('polygon') ? 0.02 : 0.3, rounding: 0, width: 1, sides: 200, cuts: 400, start: 'open', end: 'open' };
       const { position, normal, index } = built('straight', make).mesh;
       let worst = 1;
       for (let f = 0; f < index.length; f += 3) {

@@ -7,6 +7,9 @@ import { FORMS, formSection } from '../src/section/forms.js';
 import { alongPoints } from './projects.js';
 
 const forms = fc.constantFrom(...FORMS.map(({ value }) => value));
+/** Evenly from one number to another: doubles by their bits are nearly all next to 0. */
+const evenly = (min: number, max: number) =>
+  fc.integer({ min: 0, max: 10_000 }).map((k) => min + ((max - min) * k) / 10_000);
 const NUMBERS = { width: 1.4, sides: 20, points: 6, wall: 0.25, depth: 0.3, rounding: 0.3 };
 
 function swept(make: object): Mesh {
@@ -21,7 +24,7 @@ function swept(make: object): Mesh {
 
 it('a seam moves along the outline and changes nothing else: same body, texture once round from there', () => {
   fc.assert(
-    fc.property(forms, fc.double({ min: 0, max: 1, noNaN: true }), (form, seam) => {
+    fc.property(forms, evenly(0, 1), (form, seam) => {
       const [plain, moved] = [swept({ form }), swept({ form, seam })];
       expect(topologyOf(moved)).toEqual(topologyOf(plain));
       expect(signedVolume(moved)).toBeCloseTo(signedVolume(plain), 9);
@@ -66,32 +69,27 @@ it('by true width, the texture is as wide as the section is round, at each ring 
 
 it('tangents run as those of three’s computeTangents (Lengyel), w with the picture’s own way up', () => {
   fc.assert(
-    fc.property(
-      forms,
-      fc.double({ min: -2, max: 2, noNaN: true }),
-      fc.constantFrom('flat', 'open'),
-      (form, twist, end) => {
-        const mesh = swept({ form, twist, start: end, end });
-        const theirs = new BufferGeometry();
-        theirs.setAttribute('position', new BufferAttribute(mesh.position, 3));
-        theirs.setAttribute('normal', new BufferAttribute(mesh.normal, 3));
-        theirs.setAttribute('uv', new BufferAttribute(mesh.uv, 2));
-        theirs.setIndex(new BufferAttribute(mesh.index, 1));
-        theirs.computeTangents();
-        const { array } = theirs.getAttribute('tangent');
-        const ours = tangentsOf(mesh);
-        for (let v = 0; v < array.length; v += 4) {
-          const [x, y, z] = ours.subarray(v, v + 3);
-          const n = mesh.normal.subarray((3 * v) / 4, (3 * v) / 4 + 3);
-          expect(Math.hypot(x, y, z)).toBeCloseTo(1, 5);
-          expect(Math.abs(x * n[0] + y * n[1] + z * n[2])).toBeLessThan(1e-5);
-          // faces weigh by size here and there alike where texture and body are evenly stretched: within a few degrees
-          expect(x * array[v] + y * array[v + 1] + z * array[v + 2]).toBeGreaterThan(0.99);
-          // three's pictures have v upwards, those of glTF downwards
-          expect(ours[v + 3]).toBe(-array[v + 3]);
-        }
-      },
-    ),
+    fc.property(forms, evenly(-2, 2), fc.constantFrom('flat', 'open'), (form, twist, end) => {
+      const mesh = swept({ form, twist, start: end, end });
+      const theirs = new BufferGeometry();
+      theirs.setAttribute('position', new BufferAttribute(mesh.position, 3));
+      theirs.setAttribute('normal', new BufferAttribute(mesh.normal, 3));
+      theirs.setAttribute('uv', new BufferAttribute(mesh.uv, 2));
+      theirs.setIndex(new BufferAttribute(mesh.index, 1));
+      theirs.computeTangents();
+      const { array } = theirs.getAttribute('tangent');
+      const ours = tangentsOf(mesh);
+      for (let v = 0; v < array.length; v += 4) {
+        const [x, y, z] = ours.subarray(v, v + 3);
+        const n = mesh.normal.subarray((3 * v) / 4, (3 * v) / 4 + 3);
+        expect(Math.hypot(x, y, z)).toBeCloseTo(1, 5);
+        expect(Math.abs(x * n[0] + y * n[1] + z * n[2])).toBeLessThan(1e-5);
+        // faces weigh by size here and there alike where texture and body are evenly stretched: within a few degrees
+        expect(x * array[v] + y * array[v + 1] + z * array[v + 2]).toBeGreaterThan(0.99);
+        // three's pictures have v upwards, those of glTF downwards
+        expect(ours[v + 3]).toBe(-array[v + 3]);
+      }
+    }),
     { numRuns: 40 },
   );
 });

@@ -56,13 +56,16 @@ export function limitFolds(
       }
     }
   if (moved.size === 0) return;
+  const closeUp = (array: Float32Array) => {
+    for (let c = 0; c + 1 < start.length; c++) {
+      const first = 3 * start[c] * columns;
+      if (closed[c] && !corners.has(point[start[c]]))
+        array.copyWithin(3 * (start[c + 1] - 1) * columns, first, first + 3 * columns);
+    }
+  };
+  closeUp(mesh.position);
   renewNormals(moved, closed, rings, section, mesh);
-  for (let c = 0; c + 1 < start.length; c++) {
-    const first = 3 * start[c] * columns;
-    if (!closed[c] || corners.has(point[start[c]])) continue;
-    for (const array of [mesh.position, mesh.normal])
-      array.copyWithin(3 * (start[c + 1] - 1) * columns, first, first + 3 * columns);
-  }
+  closeUp(mesh.normal);
 }
 
 /** Moves what lies too far in of one ring back along the bend, within the ring's own plane. */
