@@ -10,13 +10,11 @@ import {
   topologyOf,
   World,
 } from '../src/index.js';
+import { evenly } from './helpers.js';
 import { alongPoints } from './projects.js';
 
 type Place = [number, number, number];
 const nothing = new Surroundings(new Map());
-/** Evenly from one number to another: doubles by their bits are nearly all next to 0. */
-const evenly = (min: number, max: number) =>
-  fc.integer({ min: 0, max: 10_000 }).map((k) => min + ((max - min) * k) / 10_000);
 
 /** A bar along a line that bends to and fro more tightly than it is thick. */
 function tight(points: readonly Place[], make: object, closed = false) {

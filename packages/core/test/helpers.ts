@@ -1,4 +1,5 @@
 import bunny from 'bunny';
+import fc from 'fast-check';
 import type { Mesh } from '../src/index.js';
 import { type ControlPoints, catmullRom, curveLengths, singleCurve } from '../src/index.js';
 
@@ -47,3 +48,7 @@ export const bunnyMesh = (): Pick<Mesh, 'position' | 'index'> => ({
 
 export const totalLength = (curves: Parameters<typeof curveLengths>[0]): number =>
   curveLengths(curves).reduce((sum, length) => sum + length, 0);
+
+/** Evenly from one number to another: of all doubles between two that have 0 between them nearly all lie next to it. */
+export const evenly = (min: number, max: number): fc.Arbitrary<number> =>
+  fc.integer({ min: 0, max: 100_000 }).map((k) => min + ((max - min) * k) / 100_000);

@@ -4,12 +4,10 @@ import { expect, it } from 'vitest';
 import { evaluatePiece, type Mesh, newUse, Surroundings, signedVolume, topologyOf, World } from '../src/index.js';
 import { tangentsOf } from '../src/mesh/tangents.js';
 import { FORMS, formSection } from '../src/section/forms.js';
+import { evenly } from './helpers.js';
 import { alongPoints } from './projects.js';
 
 const forms = fc.constantFrom(...FORMS.map(({ value }) => value));
-/** Evenly from one number to another: doubles by their bits are nearly all next to 0. */
-const evenly = (min: number, max: number) =>
-  fc.integer({ min: 0, max: 10_000 }).map((k) => min + ((max - min) * k) / 10_000);
 const NUMBERS = { width: 1.4, sides: 20, points: 6, wall: 0.25, depth: 0.3, rounding: 0.3 };
 
 function swept(make: object): Mesh {
