@@ -2,9 +2,10 @@ import type { Mesh } from '@kelp/core';
 import fc from 'fast-check';
 import { PerspectiveCamera, Vector3 } from 'three';
 import { expect, it } from 'vitest';
+import { evenly } from '../../core/test/helpers.js';
 import { closeUpOf, standpointFor } from '../src/look/standpoint.js';
 
-const coordinate = fc.double({ min: -50, max: 50, noNaN: true });
+const coordinate = evenly(-50, 50);
 const mesh = (position: number[]): Mesh => ({ position: Float32Array.from(position) }) as Mesh;
 
 it('a picture holds all of what it is of, near its edge on at least one side, whatever its shape and wherever it is', () => {
