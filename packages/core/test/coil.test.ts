@@ -115,3 +115,12 @@ describe('a coil', () => {
     expect(turns(wide.lines) / (curveLengths(wide.build.guide)[0] / 0.032)).toBeCloseTo(1, 1);
   });
 });
+
+it('tells what is wrong with its wire where that is along its line', () => {
+  // drawn coarsely, the last turns the tightest
+  const radius = { ease: 'straight', knots: [{ at: 0, value: 0.06 }, { at: 0.7, value: 0.06 }, { at: 1, value: 0.02 }] }; // biome-ignore format: one line
+  const { build } = wound({ radius, wire: 0.15, pitch: 3, bendStep: 0.9 });
+  const [coarse] = build.findings.filter(({ code }) => code === 'coarse');
+  expect(coarse.along).toBeCloseTo(coarse.place?.[0] ?? -1, 6);
+  expect(coarse.along).toBeLessThan(1);
+});

@@ -1,5 +1,6 @@
 import { curveLengths } from '../curve/arc-length.js';
 import { curveCount, POINT } from '../curve/curve-set.js';
+import { nearestAlong } from '../curve/nearest-along.js';
 import type { Piece } from '../document/document.js';
 import { pointOf, type Vec3 } from '../numeric/vector.js';
 import { furthestReach, nearAt } from '../part/reach.js';
@@ -28,21 +29,37 @@ export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings,
   const unit = knownUnit('make', piece.make.unit);
   const { parameters } = piece.make;
   const found = [
-    ...made.bodies.flatMap((body) => [
-      ...shortCurves(body),
-      ...pinches(piece, body, surroundings, world),
-      ...shortLegs(piece, body, world),
-      ...sharpTurns(piece, body, world),
-      ...coarseBends(body),
-      ...selfCuts(body),
-      ...(surroundings.isEmpty ? [] : cuts(piece, body, surroundings)),
-    ]),
+    ...made.bodies.flatMap((body) =>
+      alongGuide(made, body, [
+        ...shortCurves(body),
+        ...pinches(piece, body, surroundings, world),
+        ...shortLegs(piece, body, world),
+        ...sharpTurns(piece, body, world),
+        ...coarseBends(body),
+        ...selfCuts(body),
+        ...(surroundings.isEmpty ? [] : cuts(piece, body, surroundings)),
+      ]),
+    ),
     ...seamJumps(piece, made),
     ...(unit?.check?.(made, parameters, surroundings) ?? []),
   ];
   const { guide } = made;
   const length = curveCount(guide) === 1 ? curveLengths(guide)[0] : 0;
   return found.map((finding) => withFixes(finding, unit?.fixes?.(finding, parameters, length) ?? []));
+}
+
+/** Lengths that differ by more than this share are those of other lines. */
+const OTHER = 0.05;
+
+/** What was found along a body whose line is another than the guide, such as the wire of a coil, is told along the guide. */
+function alongGuide({ guide }: Made, { curves }: SweptBody, found: Finding[]): Finding[] {
+  if (found.length === 0 || curves === guide) return found;
+  const [lengths, own] = [curveLengths(guide), curveLengths(curves)];
+  const sum = (all: Float32Array) => all.reduce((a, b) => a + b, 0);
+  if (Math.abs(sum(own) - sum(lengths)) <= OTHER * sum(lengths)) return found;
+  return found.map((finding) =>
+    finding.place ? { ...finding, along: nearestAlong(guide, lengths, finding.place) } : finding,
+  );
 }
 
 function withFixes(finding: Finding, known: readonly Fix[]): Finding {
