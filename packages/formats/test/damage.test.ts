@@ -4,7 +4,6 @@ import fc from 'fast-check';
 import { BoxGeometry, Mesh } from 'three';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { evenly } from '../../core/test/helpers.js';
 import {
   encodeProp,
   readArchive,
@@ -56,7 +55,7 @@ describe.each(KINDS)('%s', (kind) => {
     const { whole, read } = files[kind];
     const damage = fc.record({
       kind: fc.constantFrom('cut', 'overwrite', 'double', 'hole'),
-      at: evenly(0, 1),
+      at: fc.double({ min: 0, max: 1, noNaN: true }),
       length: fc.integer({ min: 1, max: 40 }),
       byte: fc.integer({ min: 0, max: 255 }),
     });

@@ -12,7 +12,6 @@ import {
   Vector3,
 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { evenly } from '../../core/test/helpers.js';
 import type { PieceBuild } from '../src/evaluation/protocol.js';
 import { bodyUnder, nearestOnLine } from '../src/pens/pick.js';
 import { onScreen, placeInView, pointUnder, rayAt } from '../src/pens/pointer.js';
@@ -53,7 +52,7 @@ function surroundingsOf(geometry: BufferGeometry): Surroundings {
 const cube = surroundingsOf(new BoxGeometry(1, 1, 1));
 const ball = surroundingsOf(new SphereGeometry(0.6, 64, 48));
 
-const near = evenly(-0.8, 0.8);
+const near = fc.double({ min: -0.8, max: 0.8, noNaN: true });
 const place = fc.tuple(near, near, near);
 const pixel = fc.tuple(fc.double({ min: 30, max: 830, noNaN: true }), fc.double({ min: 20, max: 520, noNaN: true }));
 

@@ -1,9 +1,8 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { evenly } from '../../core/test/helpers.js';
 import { alongGuide, arc, spotAt, stretch } from '../src/lines/spot.js';
 
-const coordinate = evenly(-5, 5);
+const coordinate = fc.double({ min: -5, max: 5, noNaN: true });
 const line = fc
   .array(fc.tuple(coordinate, coordinate, coordinate), { minLength: 2, maxLength: 12 })
   .filter((points) => points.every((at, i) => i === 0 || Math.hypot(...at.map((v, k) => v - points[i - 1][k])) > 0.01))
@@ -13,7 +12,7 @@ const line = fc
     closed: Uint8Array.of(0),
     id: Uint32Array.of(1),
   }));
-const share = evenly(0, 1);
+const share = fc.double({ min: 0, max: 1, noNaN: true });
 const dot = (a: readonly number[], b: readonly number[]) => a.reduce((sum, value, k) => sum + value * b[k], 0);
 
 it('a spot has three directions at right angles, the first along the line, the second level', () => {
@@ -52,19 +51,23 @@ it('spots stand as far along as their shares say: two of them are never further 
 
 it('an arc keeps its radius and has the length of its angle: r·φ, chords of which fall short by φ²/24n² at most', () => {
   fc.assert(
-    fc.property(fc.double({ min: 0.01, max: 3, noNaN: true }), evenly(-6, 6), (radius, angle) => {
-      const places = arc([1, 2, 3], [1, 0, 0], [0, 0, 1], radius, angle);
-      for (const [x, y, z] of places) {
-        expect(Math.hypot(x - 1, z - 3)).toBeCloseTo(radius, 9);
-        expect(y).toBe(2);
-      }
-      const walked = places.reduce(
-        (sum, at, i) => (i ? sum + Math.hypot(...at.map((v, k) => v - places[i - 1][k])) : 0),
-        0,
-      );
-      const exact = radius * Math.abs(angle);
-      expect(walked).toBeLessThanOrEqual(exact + 1e-9);
-      expect(walked).toBeGreaterThan(exact * (1 - angle ** 2 / (24 * (places.length - 1) ** 2)) - 1e-9);
-    }),
+    fc.property(
+      fc.double({ min: 0.01, max: 3, noNaN: true }),
+      fc.double({ min: -6, max: 6, noNaN: true }),
+      (radius, angle) => {
+        const places = arc([1, 2, 3], [1, 0, 0], [0, 0, 1], radius, angle);
+        for (const [x, y, z] of places) {
+          expect(Math.hypot(x - 1, z - 3)).toBeCloseTo(radius, 9);
+          expect(y).toBe(2);
+        }
+        const walked = places.reduce(
+          (sum, at, i) => (i ? sum + Math.hypot(...at.map((v, k) => v - places[i - 1][k])) : 0),
+          0,
+        );
+        const exact = radius * Math.abs(angle);
+        expect(walked).toBeLessThanOrEqual(exact + 1e-9);
+        expect(walked).toBeGreaterThan(exact * (1 - angle ** 2 / (24 * (places.length - 1) ** 2)) - 1e-9);
+      },
+    ),
   );
 });

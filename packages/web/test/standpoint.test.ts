@@ -27,7 +27,7 @@ it('a picture holds all of what it is of, near its edge on at least one side, wh
       );
       const widest = Math.max(...seen.map((place) => Math.max(Math.abs(place.x), Math.abs(place.y))));
       expect(widest).toBeLessThanOrEqual(1 + 1e-6);
-      expect(widest).toBeGreaterThan(0.7);
+      expect(widest).toBeGreaterThan(0.9);
       for (const place of seen) expect(place.z).toBeLessThan(1);
     }),
   );

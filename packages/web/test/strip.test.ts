@@ -1,18 +1,17 @@
 import { greatest, type Lane, mapAlong, type NumberParameter } from '@kelp/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { evenly } from '../../core/test/helpers.js';
 import { axisOf, panned, type Span, WHOLE, zoomed } from '../src/strip/axis.js';
 import { copyLane, pastedLane } from '../src/strip/lane-clipboard.js';
 import { inShares, pointMarks, ringShares, shareAt } from '../src/strip/shares.js';
 
-const share = evenly(0, 1);
+const share = fc.double({ min: 0, max: 1, noNaN: true });
 
 describe('the axis of the strip', () => {
   it('never leaves the line, and the place under the pointer stays under it while there is room', () => {
     const step = fc.oneof(
       fc.record({ at: share, factor: fc.double({ min: 0.2, max: 5, noNaN: true }) }),
-      fc.record({ by: evenly(-2, 2) }),
+      fc.record({ by: fc.double({ min: -2, max: 2, noNaN: true }) }),
     );
     fc.assert(
       fc.property(fc.array(step, { maxLength: 20 }), (steps) => {

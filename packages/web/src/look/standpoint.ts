@@ -10,6 +10,9 @@ export interface Standpoint {
 /** Angle of view from top to bottom, degrees. */
 export const FOV = 24;
 
+/** So much more than it fills is seen of it. */
+const MARGIN = 1.06;
+
 /** A standpoint from which all of the meshes fills a picture of that shape, seen against direction `from`. */
 export function standpointFor(meshes: readonly Mesh[], from: Vector3, aspect: number): Standpoint {
   const back = from.clone().normalize();
@@ -36,11 +39,11 @@ export function standpointFor(meshes: readonly Mesh[], from: Vector3, aspect: nu
       const across = Math.abs(right.x * x + right.y * y + right.z * z - mx) / wide;
       const over = Math.abs(up.x * x + up.y * y + up.z * z - my) / tall;
       const near = back.x * x + back.y * y + back.z * z - mz;
-      const needed = Math.max(across, over) + near;
+      const needed = MARGIN * Math.max(across, over) + near;
       if (needed > far) far = needed;
     }
   const at = new Vector3().addScaledVector(right, mx).addScaledVector(up, my).addScaledVector(back, mz);
-  return { eye: at.clone().addScaledVector(back, 1.06 * far || 1), at };
+  return { eye: at.clone().addScaledVector(back, far || 1), at };
 }
 
 /** Thinner than this share of the height, a thing's section cannot be told in a picture; close up it fills so much. */
