@@ -105,8 +105,7 @@ function pinchAt(
           : folds
             ? 'The bend is tighter than the section: its inner side folds into itself.'
             : 'The bend is tighter than this piece allows.',
-    place: pointOf(rails.position, p),
-    along: rails.pointData[POINT.along][p],
+    ...whereAt(rails, p),
     size: { value: radius, limit, kind: 'length' },
     fix: cornerFix(piece, rails, world, c, p, reach[p]) ?? smoothFix(piece),
   };
@@ -119,8 +118,7 @@ export function shortLegs(piece: Piece, body: SweptBody, world: World): Finding[
     code: 'mitre-short',
     severity: 'error',
     message: 'The line is too short between its corners for this section: its inner side folds into itself.',
-    place: pointOf(rails.position, point),
-    along: rails.pointData[POINT.along][point],
+    ...whereAt(rails, point),
     size: { value: leg, limit: needed, kind: 'length' },
     fix: cornerFix(piece, rails, world, curve, point, needed),
   }));
@@ -133,9 +131,14 @@ export function sharpTurns(piece: Piece, body: SweptBody, world: World): Finding
     code: 'corner-sharp',
     severity: 'warning',
     message: 'The line turns back on itself at this corner: its mitre is cut short, and its inner side folds.',
-    place: pointOf(rails.position, point),
-    along: rails.pointData[POINT.along][point],
+    ...whereAt(rails, point),
     size: { value: bend, limit: MOST_BEND, kind: 'angle' },
     fix: cornerFix(piece, rails, world, curve, point, section.radius[point]),
   }));
 }
+
+/** Where a point of a line is: in the world and along it, metres. */
+const whereAt = ({ position, pointData }: CurveSet, p: number) => ({
+  place: pointOf(position, p),
+  along: pointData[POINT.along][p],
+});

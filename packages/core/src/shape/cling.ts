@@ -145,7 +145,7 @@ export const cling = defineUnit({
       ease > 0 ? keepOutside(outside, smoothCurves(outside, { over, hold: 'corners' }), ways, over) : outside;
     let lying = pushOut(eased(bridged, up), context.surroundings, distance, up, 0, only);
     // over the edge of a blade neighbours are pushed out to its two sides: the step between them is laid anew
-    for (let round = 0; round < MOST_ROUNDS && chordsOf(lying).longest > 2 * spacing; round++) {
+    for (let round = 0; round < MOST_ROUNDS && chordsOf(lying).longest > TORN * spacing; round++) {
       const finer = resample(lying, { spacing: spacing / 2, keepKnots: true });
       const apart = distances(finer, context.thickness, gap);
       const { up: off } = waysUp(finer, context.surroundings, within, only);
