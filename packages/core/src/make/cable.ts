@@ -1,7 +1,7 @@
 import { type AlongValue, greatest, isLane, mapAlong } from '../numeric/lane.js';
 import { polygonSection, roundedBoxSection, roundSection, type Section } from '../section/section.js';
 import { defineUnit } from '../unit/unit.js';
-import { thinThere } from './fold-fixes.js';
+import { foldFixes } from './fold-fixes.js';
 import { boxReach, costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from './steering.js';
 
 export const cable = defineUnit({
@@ -96,10 +96,7 @@ export const cable = defineUnit({
   ],
   shelf: 'swept',
   cost: (input, p, { density }) => costOfSwept(input, steeredOf(p, density), p, density),
-  fixes: (finding, { radius }, length) => {
-    const thin = thinThere(finding, 'radius', radius, length);
-    return [...finerBends(finding), ...(thin ? [thin] : [])];
-  },
+  fixes: (finding, { radius, folds }, length) => [...finerBends(finding), ...foldFixes(finding, radius, folds, length)],
   thickness: ({ radius, section, width, roll, twist }) =>
     section === 'box' ? mapAlong(radius, (r) => r * boxReach(width, roll, twist)) : radius,
   breadth: ({ radius, section, width, roll, twist }) =>

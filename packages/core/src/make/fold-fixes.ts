@@ -1,6 +1,7 @@
 import type { AlongValue } from '../numeric/lane.js';
 import { isLane, type Lane, type LaneKnot, valueAt } from '../numeric/lane.js';
 import type { Finding, Fix } from '../unit/finding.js';
+import { LIMITED } from './steering.js';
 
 /** What a thinner section mends. */
 const FOLDS: readonly string[] = ['pinch', 'mitre-short'];
@@ -9,12 +10,24 @@ const WITHIN = 0.75;
 /** It thins over so many times its own reach to either side. */
 const OVER = 4;
 
+/** The ways to mend a fold by the numbers of what is swept: thinner there, or its inner side drawn in. */
+export function foldFixes(finding: Finding, radius: AlongValue, folds: string, length: number): Fix[] {
+  const thin = thinThere(finding, 'radius', radius, length);
+  const limits = finding.code === 'pinch' && folds !== LIMITED;
+  return [
+    ...(thin ? [thin] : []),
+    ...(limits
+      ? [{ label: 'Draw its inner side in', kind: 'set', stage: 'make', parameter: 'folds', value: LIMITED } as const]
+      : []),
+  ];
+}
+
 /**
  * Makes what folds in a bend thinner there: its lane goes down to what the bend allows and back, everywhere else it stays.
  * None where the finding does not say how far along a single line it is.
  * @param length of the line, metres; 0 where there are several
  */
-export function thinThere(
+function thinThere(
   { code, along, size }: Finding,
   parameter: string,
   value: AlongValue,

@@ -96,7 +96,7 @@ export const STEERING = {
     help: 'Where a bend is tighter than the section: its inner side runs through itself, or is drawn in.',
     default: 'through',
     options: [
-      { value: 'through', label: 'As they come' },
+      { value: 'through', label: 'As is' },
       { value: LIMITED, label: 'Drawn in' },
     ],
   },

@@ -3,8 +3,8 @@ import { profileSize } from '../../section/own-section.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { CORNERS, cornered, reportBends } from '../corners.js';
 import { FACING, type FacingChoice, facingOf, reportFacing } from '../facing.js';
-import { thinThere } from '../fold-fixes.js';
-import { costOfSwept, finerBends, LIMITED, STEERING, type Steered, sweptAlong, TRUE_WIDTH } from '../steering.js';
+import { foldFixes } from '../fold-fixes.js';
+import { costOfSwept, finerBends, STEERING, type Steered, sweptAlong, TRUE_WIDTH } from '../steering.js';
 import { type Placed, reachOf } from './reach.js';
 import { OWN, pictureOf, reportBlend, reportProfile, SAME, SECTIONS, type SweptSection, steeredOf } from './section.js';
 
@@ -258,16 +258,7 @@ export const sweep = defineUnit({
   sizedBy: (profile) => ({ ...profileSize(profile) }),
   cost: (input, p, context) =>
     costOfSwept(cornered(input, p, 2 * greatest(p.radius)).curves, steered(p, context), p, context.density),
-  fixes: (finding, { radius, folds }, length) => {
-    const thin = thinThere(finding, 'radius', radius, length);
-    return [
-      ...finerBends(finding),
-      ...(thin ? [thin] : []),
-      ...(finding.code === 'pinch' && folds !== LIMITED
-        ? [{ label: 'Draw its inner side in', kind: 'set', stage: 'make', parameter: 'folds', value: LIMITED } as const]
-        : []),
-    ];
-  },
+  fixes: (finding, { radius, folds }, length) => [...finerBends(finding), ...foldFixes(finding, radius, folds, length)],
   thickness: (p) => mapAlong(p.radius, (r) => r * reachOf(p)),
   breadth: (p) => mapAlong(p.radius, (r) => r * reachOf(p, Math.PI / 2)),
   describe({ form, radius, width }, length) {
