@@ -164,7 +164,7 @@ it('a fold that an edge forces on what lies over it is a note; the same fold in 
   const over: [number, number, number][] = [[1.2, 1.02, 0], [1.51, 1.02, 0], [1.51, 0.7, 0]]; // biome-ignore format: one line
   const told = (on: InstanceType<typeof Surroundings>, points = over, radius = 0.2) => {
     const { document, piece } = alongPoints(points, (one) => {
-      one.make.parameters['radius'] = radius;
+      Object.assign(one.make.parameters, { radius, folds: 'through' });
     });
     return evaluatePiece(new World(document, on), piece).findings.filter(({ code }) => code === 'pinch');
   };

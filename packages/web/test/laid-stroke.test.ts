@@ -187,7 +187,7 @@ it.each(everyCase)('strokes from anywhere over the $place become a $preset witho
   const random = chances(5);
   const on = whereIs(place);
   let drawn = 0;
-  while (drawn < 20) {
+  while (drawn < 50) {
     const view = anywhere(random, on);
     const at = (): [number, number] => [WIDTH * (0.2 + 0.6 * random()), HEIGHT * (0.25 + 0.5 * random())];
     const stroke = straight(view, at(), at());
@@ -205,7 +205,7 @@ it.each(everyCase.flatMap((one) => [false, true].map((closed) => ({ ...one, clos
     const random = chances(closed ? 11 : 3);
     const on = whereIs(place);
     let drawn = 0;
-    while (drawn < 12) {
+    while (drawn < 50) {
       const view = anywhere(random, on);
       // a course turns by less than a right angle at each of its points
       const way = 2 * Math.PI * random();
@@ -233,7 +233,7 @@ it.each(everyCase)('a $preset thrown over the $place with its least bow is told 
   const random = chances(9);
   const on = whereIs(place);
   let found = 0;
-  for (let drawn = 0; drawn < 40; drawn++) {
+  for (let drawn = 0; drawn < 50; drawn++) {
     const view = anywhere(random, on);
     const ends = Array.from({ length: 2 }, () =>
       view.under(WIDTH * (0.3 + 0.4 * random()), HEIGHT * (0.3 + 0.4 * random())),

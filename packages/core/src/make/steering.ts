@@ -93,11 +93,11 @@ export const STEERING = {
   folds: {
     kind: 'choice',
     label: 'Folds',
-    help: 'Where a bend is tighter than the section: its inner side runs through itself, or is drawn in.',
-    default: 'through',
+    help: 'Where a bend is tighter than the section: its inner side is drawn in, or runs through itself.',
+    default: LIMITED,
     options: [
-      { value: 'through', label: 'As is' },
       { value: LIMITED, label: 'Drawn in' },
+      { value: 'through', label: 'As is' },
     ],
   },
   start: { kind: 'choice', label: 'Start', help: 'How the start is closed.', default: 'round', options: ENDS },

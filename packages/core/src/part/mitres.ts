@@ -14,6 +14,9 @@ export interface ShortMitre {
   leg: number;
 }
 
+/** A section may turn on its way along a leg: what its mitres take is known to within so much of it. */
+const TURNS_BY = 1.02;
+
 /** Corners next to a leg that is shorter than its mitres, which then pass through each other. One for each such leg. */
 export function shortMitres(body: SweptBody): ShortMitre[] {
   const { curves, section } = body;
@@ -35,11 +38,12 @@ export function shortMitres(body: SweptBody): ShortMitre[] {
       const isLast = k === points.length - 1;
       const after = isLast && curves.closed[c] ? 0 : k + 1;
       const to = isLast ? (curves.closed[c] ? along[points[0]] + round : round) : along[points[after]];
-      const needed = takes[k] + (after < points.length ? takes[after] : 0);
+      const needed = TURNS_BY * (takes[k] + (after < points.length ? takes[after] : 0));
       if (to - along[p] < needed) out.push({ curve: c, point: p, needed, leg: to - along[p] });
     });
-    if (!curves.closed[c] && along[points[0]] < takes[0])
-      out.push({ curve: c, point: points[0], needed: takes[0], leg: along[points[0]] });
+    const first = TURNS_BY * takes[0];
+    if (!curves.closed[c] && along[points[0]] < first)
+      out.push({ curve: c, point: points[0], needed: first, leg: along[points[0]] });
   }
   return out;
 }

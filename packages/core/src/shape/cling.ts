@@ -4,9 +4,10 @@ import { resample } from '../curve/resample.js';
 import { smoothCurves } from '../curve/smooth.js';
 import { type AlongValue, greatest, valueAt } from '../numeric/lane.js';
 import { easeFolds, reachInBends } from '../surface/ease-folds.js';
-import { keepOutside, layOn, pushOut, waysUp } from '../surface/lay-on.js';
+import { keepOutside, layOn, mostShort, pushOut, waysUp } from '../surface/lay-on.js';
 import {
   bridgeAlong,
+  evenWays,
   FLAT,
   type Rolled,
   raiseSection,
@@ -35,6 +36,8 @@ const MOST_EASED = 13;
 const WIDER = 1.2;
 /** A step so many times as long as it was asked for has been torn. */
 const TORN = 2;
+/** Eased, it sinks in by no more than such a share of its thickness more than before. */
+const SINKS = 0.02;
 /** Most samples for all curves of a piece. */
 const MOST_SAMPLES = 400_000;
 
@@ -156,14 +159,18 @@ export const cling = defineUnit({
       reachInBends(curves, off, distances(curves, context.thickness, 0), distances(curves, context.breadth, 0));
     // what is narrower than the thing bends it into itself: there, and where it has just left it, it is eased wider and wider
     const about = 2 * (within + feel);
+    const sinks = (curves: CurveSet) =>
+      mostShort(curves, context.surroundings, distances(curves, context.thickness, gap), about, only);
     let best = { lying, folds: Infinity };
+    let sunk = Number.NaN;
     const rounds = ease > 0 && mode === 'on' ? MOST_EASED : 0;
     for (let round = 0, wider = over; round < rounds; round++, wider *= WIDER) {
       const { up: off } = waysUp(lying, context.surroundings, about, only);
       const calmer = easeFolds(lying, inBends(lying, off), wider);
-      // torn apart, it has been eased to both sides of something thin
-      const isWhole = round === 0 || chordsOf(lying).longest < TORN * spacing;
-      if (isWhole && calmer.folds < best.folds) best = { lying, folds: calmer.folds };
+      if (round === 0 && calmer.folds > 0) sunk = sinks(lying);
+      // torn apart, it has been eased to both sides of something thin; or into it
+      const isWhole = () => chordsOf(lying).longest < TORN * spacing && sinks(lying) < sunk + SINKS * thick;
+      if (round === 0 || (calmer.folds < best.folds && isWhole())) best = { lying, folds: calmer.folds };
       if (calmer.folds === 0) break;
       const outside = keepOutside(lying, calmer.curves, off, wider);
       lying = pushOut(outside, context.surroundings, distances(outside, context.thickness, gap), off, 0, only);
@@ -178,18 +185,20 @@ export const cling = defineUnit({
     if (!breadth.some((one, p) => one > FLAT * apart[p])) return rollTowards(lying, ways, turn);
     ways = waysFromAbove(lying, context.surroundings, ways, breadth, only);
     // raised along the way up of the section itself, which turns smoothly: over an edge the ground's own way jumps
-    const smooth = sectionUp(rollTowards(lying, ways, turn));
+    const smooth = evenWays(lying, sectionUp(rollTowards(lying, ways, turn)), turn);
     ways = smooth.slice();
     lying = keepOutside(restAcross(lying, context.surroundings, ways, breadth, apart, only), lying, smooth, turn);
     let before: Rolled | undefined;
     for (let round = 0; ; round++) {
       const rolled = rollTowards(lying, ways, turn);
       const now = { curves: rolled, up: sectionUp(rolled) };
-      const raised = round < MOST_RAISED && raiseSection(now, context.surroundings, breadth, apart, before, only);
+      if (round === MOST_RAISED) return rolled;
+      const calm = evenWays(lying, now.up, turn);
+      const raised = raiseSection(now, context.surroundings, breadth, apart, calm, before, only);
       if (!raised) return rolled;
       before = now;
-      lying = keepOutside(raised, { ...lying, position: lying.position.slice() }, now.up, turn);
-      lying = keepOutside(lying, easeFolds(lying, inBends(lying, now.up), turn).curves, now.up, turn);
+      lying = keepOutside(raised, { ...lying, position: lying.position.slice() }, calm, turn);
+      lying = keepOutside(lying, easeFolds(lying, inBends(lying, now.up), turn).curves, calm, turn);
     }
   },
 });

@@ -206,6 +206,24 @@ export function pushOut(
   return { ...curves, position };
 }
 
+/** By how much the one that is nearest to a surface, or deepest in a body, is short of its distance, metres; felt so far inside. */
+export function mostShort(
+  { position }: CurveSet,
+  surroundings: Surroundings,
+  distance: Float64Array,
+  feel: number,
+  only?: string,
+): number {
+  const hit = createHit();
+  let short = 0;
+  for (let p = 0; p < distance.length; p++) {
+    const [x, y, z] = position.subarray(3 * p, 3 * p + 3);
+    const clear = surroundings.signedDistance(x, y, z, hit, Math.max(feel, distance[p]), only);
+    short = Math.max(short, distance[p] - clear);
+  }
+  return short;
+}
+
 /** Puts the point at `distance` on the line from its closest place: round an edge that line turns, on a face it is the normal. */
 function placeOver(
   x: number,

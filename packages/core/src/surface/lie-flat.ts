@@ -130,6 +130,30 @@ export function sectionUp(curves: CurveSet): Float64Array {
   return up;
 }
 
+/** Ways blended along the line over a length (one standard deviation, metres), unit vectors again: along them it may be moved without bunching. */
+export function evenWays(curves: CurveSet, ways: Float64Array, over: number): Float64Array {
+  const { start, closed } = curves;
+  const out = new Float64Array(ways.length);
+  const lengths = curveLengths(curves);
+  for (let c = 0; c < curveCount(curves); c++) {
+    const [first, count] = [start[c], start[c + 1] - start[c]];
+    const spread = (over * Math.max(1, count - 1 + closed[c])) / (lengths[c] || 1);
+    const width = Math.min(400, Math.ceil(WINDOW * spread));
+    for (let p = 0; p < count; p++) {
+      const i = 3 * (first + p);
+      for (let k = -width; k <= width; k++) {
+        const q = closed[c] ? (((p + k) % count) + count) % count : p + k;
+        if (q < 0 || q >= count) continue;
+        const weight = Math.exp(-0.5 * (k / Math.max(spread, 1e-9)) ** 2);
+        for (let n = 0; n < 3; n++) out[i + n] += weight * ways[3 * (first + q) + n];
+      }
+      const size = Math.hypot(out[i], out[i + 1], out[i + 2]) || 1;
+      for (let n = 0; n < 3; n++) out[i + n] /= size;
+    }
+  }
+  return out;
+}
+
 /** A line and which way is up for its section at each point. */
 export interface Rolled {
   curves: CurveSet;
@@ -141,6 +165,7 @@ export interface Rolled {
  * may. Undefined where it sinks in nowhere.
  * @param breadth how far it reaches to each side, metres, one a point
  * @param distance how far it reaches down, metres, one a point
+ * @param ways which way it is raised, one unit vector a point
  * @param before what was looked at the last time: what is as it was then is not looked at again
  */
 export function raiseSection(
@@ -148,6 +173,7 @@ export function raiseSection(
   surroundings: Surroundings,
   breadth: Float64Array,
   distance: Float64Array,
+  ways: Float64Array,
   before: Rolled | undefined,
   only?: string,
 ): CurveSet | undefined {
@@ -172,7 +198,7 @@ export function raiseSection(
     }
     if (deepest <= SUNK * distance[p]) continue;
     sunk = true;
-    for (let n = 0; n < 3; n++) position[i + n] += deepest * up[i + n];
+    for (let n = 0; n < 3; n++) position[i + n] += deepest * ways[i + n];
   }
   return sunk ? { ...curves, position } : undefined;
 }

@@ -1,7 +1,7 @@
 import type { CurveSet } from '../curve/curve-set.js';
 import type { Frames } from '../curve/frames.js';
 import type { Mesh } from '../mesh/mesh.js';
-import { distanceAt } from '../numeric/vector.js';
+import { addScaled, distanceAt, dot, normalize, type Vec3, vec3 } from '../numeric/vector.js';
 import type { Section } from '../section/section.js';
 import type { Rings } from './rings.js';
 
@@ -9,33 +9,40 @@ import type { Rings } from './rings.js';
 const FREE = 0.55;
 /** What lies further in is drawn together in so much of it, the order kept: no two places come to lie in each other. */
 const ROOM = 0.25;
+/** A ring that reaches so far in at its most is left as it is; from there on up to one that folds more and more of this holds. */
+const LEFT = 0.85;
+const WHOLE = 1.1;
 /** Where the plane of the bend turns from ring to ring, what the next ring's bend moved is held to this in a few rounds more. */
 const MOST = FREE + 1.2 * ROOM;
 const ROUNDS = 4;
 
-/** How far in a place goes that lies `inwards`, both as shares of the way to where the rings meet. */
-function held(inwards: number, round: number): number {
+/** How far in a place goes that lies `inwards` in a ring that reaches in by `most`, all as shares of the way to where the rings meet. */
+function held(inwards: number, most: number, round: number): number {
   if (round > 0) return Math.min(inwards, MOST);
   const over = inwards - FREE;
-  return over > 0 ? FREE + (ROOM * over) / (over + ROOM) : inwards;
+  if (over <= 0) return inwards;
+  const much = Math.min(1, Math.max(0, (most - LEFT) / (WHOLE - LEFT)));
+  return inwards - much * much * (3 - 2 * much) * (over - (ROOM * over) / (over + ROOM));
 }
 
 /**
  * Draws the inner side of tight bends in towards the curve, so that no ring reaches to where its plane meets the next
  * ring's: a place p from the curve lies at 1 − κ·p of the step there (κ the curvature vector; any text on offset
  * curves), and below 0 its faces are inside out. Corners are left: they are mitred.
+ * @param reach how far the section reaches from the curve at a point, metres
  */
 export function limitFolds(
   { position: center, closed }: CurveSet,
   { tangent }: Frames,
   rings: Rings,
   section: Section,
+  reach: (p: number) => number,
   mesh: Mesh,
 ): void {
   const { start, point, corners } = rings;
   const columns = section.x.length;
   const moved = new Set<number>();
-  for (let round = 0; round < ROUNDS; round++)
+  for (let round = 0; round < ROUNDS && (round === 0 || moved.size > 0); round++)
     for (let c = 0; c + 1 < start.length; c++) {
       const last = start[c + 1] - 1;
       for (let ring = start[c]; ring < last; ring++) {
@@ -45,6 +52,10 @@ export function limitFolds(
         // the last ring of a closed line is its first
         const next = ring + 1 === last && closed[c] ? start[c] : ring + 1;
         const step = distanceAt(center, p, q) || 1;
+        // nothing lies so far in: so it is nearly everywhere
+        const least = (LEFT * step) / 2;
+        const [first, second] = [turn(center, tangent, p, q, step, p), turn(center, tangent, p, q, step, q)];
+        if (first * reach(p) <= least && second * reach(q) <= least) continue;
         const way = [0, 1, 2].map((k) => (center[3 * q + k] - center[3 * p + k]) / step);
         // from the ring's own direction to that of the step, and on to the next one's: half of the bend each
         const bend = (at: number, sign: number) => way.map((one, k) => (sign * 2 * (one - tangent[3 * at + k])) / step);
@@ -68,7 +79,15 @@ export function limitFolds(
   closeUp(mesh.normal);
 }
 
-/** Moves what lies too far in of one ring back along the bend, within the ring's own plane. */
+/** By how much the step from p to q turns from the ring's own direction at one of them: the length of their difference. */
+function turn(center: Float64Array, tangent: Float64Array, p: number, q: number, step: number, at: number): number {
+  const x = (center[3 * q] - center[3 * p]) / step - tangent[3 * at];
+  const y = (center[3 * q + 1] - center[3 * p + 1]) / step - tangent[3 * at + 1];
+  const z = (center[3 * q + 2] - center[3 * p + 2]) / step - tangent[3 * at + 2];
+  return Math.sqrt(x * x + y * y + z * z);
+}
+
+/** Moves what lies too far in of one ring back, within the ring's own plane. */
 function pressIn(
   { position }: Mesh,
   first: number,
@@ -82,19 +101,43 @@ function pressIn(
 ): void {
   const onwards = bend.reduce((sum, value, k) => sum + value * tangent[at + k], 0);
   const [x, y, z] = bend.map((value, k) => value - onwards * tangent[at + k]);
-  const square = x * x + y * y + z * z;
-  if (square < 1e-18) return;
+  if (x * x + y * y + z * z < 1e-18) return;
+  const inwards = (i: number) =>
+    (position[i] - center[at]) * x + (position[i + 1] - center[at + 1]) * y + (position[i + 2] - center[at + 2]) * z;
+  let most = 0;
+  for (let vertex = first; vertex < first + columns; vertex++) most = Math.max(most, inwards(3 * vertex));
+  if (most <= (round > 0 ? MOST : LEFT)) return;
+  const way = wayBack(position.subarray(3 * first, 3 * (first + columns)), [x, y, z]);
+  const gain = way[0] * x + way[1] * y + way[2] * z;
   for (let vertex = first; vertex < first + columns; vertex++) {
     const i = 3 * vertex;
-    const inwards =
-      (position[i] - center[at]) * x + (position[i + 1] - center[at + 1]) * y + (position[i + 2] - center[at + 2]) * z;
-    const back = (inwards - held(inwards, round)) / square;
+    const back = (inwards(i) - held(inwards(i), most, round)) / gain;
     if (back <= 0) continue;
-    position[i] -= back * x;
-    position[i + 1] -= back * y;
-    position[i + 2] -= back * z;
+    for (let k = 0; k < 3; k++) position[i + k] -= back * way[k];
     moved.add(vertex);
   }
+}
+
+/** What is drawn back goes at least by such a cosine along the bend. */
+const ALONG_BEND = 0.5;
+
+/**
+ * Which way places of a ring are drawn back from the inside of its bend: C·b, C their covariance and b the bend. That is
+ * along the bend for what is as broad as high, along its breadth for a strap: nothing is pushed out of its flat sides. (Of
+ * an ellipse it is the diameter conjugate to the chord across the bend; any text on conics.)
+ */
+function wayBack(places: Float32Array, bend: Vec3): Vec3 {
+  const count = places.length / 3;
+  const mean = vec3();
+  for (let i = 0; i < places.length; i++) mean[i % 3] += places[i] / count;
+  const way = vec3();
+  for (let i = 0; i < places.length; i += 3) {
+    const [x, y, z] = [places[i] - mean[0], places[i + 1] - mean[1], places[i + 2] - mean[2]];
+    addScaled(way, way, [x, y, z], x * bend[0] + y * bend[1] + z * bend[2]);
+  }
+  const towards = normalize(vec3(), bend);
+  const along = dot(normalize(way, way), towards);
+  return along < ALONG_BEND ? addScaled(way, way, towards, 2 * (ALONG_BEND - along)) : way;
 }
 
 /** Normals of what was moved, from the places beside it in its ring and in the rings beside that. */

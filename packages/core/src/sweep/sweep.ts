@@ -69,7 +69,7 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
   const mesh = { ...blankMesh(vertices, indices, options.into), quads: bodyQuads + caps.quads };
   const portion = new PortionWriter(section);
   writeRings(curves, frames, rings, portion, options, mesh, columns);
-  if (options.limited) limitFolds(curves, frames, rings, section, mesh);
+  if (options.limited) limitFolds(curves, frames, rings, section, reachAt(section, options), mesh);
   if (options.trueWidth) layTrueWidth(mesh, rings.total, section);
   if (!holdsBands(mesh.index, rings, section)) writeBands(curves, rings, portion, columns, mesh.index);
   if (caps.vertices > 0) {
@@ -110,6 +110,17 @@ function countCaps(curves: CurveSet, ends: { start: Section; end: Section }, sta
     vertices: open * (a.vertices + b.vertices),
     quads: open * (capQuads(ends.start, start) + capQuads(ends.end, end)),
     triangles: open * (a.triangles + b.triangles),
+  };
+}
+
+/** How far the section reaches from the curve at a point, metres, at most. */
+function reachAt(section: Section, { radius, width, shift, becomes }: SweepOptions): (p: number) => number {
+  const outlines = becomes ? [becomes.blend.from, becomes.blend.to] : [section];
+  const most = Math.max(...outlines.map(({ x, y }) => x.reduce((far, value, i) => Math.max(far, Math.hypot(value, y[i])), 0))); // biome-ignore format: one line
+  return (p) => {
+    const size = typeof radius === 'number' ? radius : radius[p];
+    const beside = shift ? Math.hypot(shift.x[p], shift.y[p]) : 0;
+    return most * Math.max(size, width ? width[p] : 0) + beside;
   };
 }
 

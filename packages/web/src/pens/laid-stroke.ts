@@ -17,6 +17,8 @@ const HELD = 8;
 const OVER = 0.5;
 /** An end that snaps to something takes so many radii of the line with it. */
 const SNAP = 12;
+/** An end that is so near to what is under the pointer has snapped to nothing, metres. */
+const SAME = 1e-6;
 
 /** A place of a stroke: on the page (pixels), and in the world. */
 export interface StrokePlace {
@@ -146,9 +148,11 @@ export function held(point: DrawnPoint, surroundings: Surroundings, radius: numb
 
 /**
  * Leads the line to where its end snapped to: to a place in the air or on another prop itself (true), to one on the same
- * prop by as much as it lies beside what was under the pointer.
+ * prop by as much as it lies beside what was under the pointer. Where it snapped to nothing the line ends as it was laid: in
+ * front of what is seen far behind an edge.
  */
 function pull(line: DrawnPoint[], side: 1 | -1, end: DrawnPoint, seen: DrawnPoint | undefined, reach: number): boolean {
+  if (seen && distance(end.position, seen.position) < SAME) return false;
   const last = side === 1 ? 0 : line.length - 1;
   const beside = seen?.anchor && end.anchor?.prop === seen.anchor.prop;
   const from = beside ? seen.position : line[last].position;
