@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { curveLengths, resample, rotationMinimizingFrames, singleCurve } from '../src/index.js';
-import { drawn, helix } from './helpers.js';
+import { drawn, evenly, helix } from './helpers.js';
 
 /** Angle of the frame's normal against the helix's own normal (towards the axis), radians, continued over turns. */
 function turnAgainstFrenet(radius: number, pitch: number, turns: number, steps: number): number {
@@ -88,9 +88,9 @@ describe('rotation-minimizing frames', () => {
   it('begin upright on lines up to 60° steep, and on both sides of plumb the same way', () => {
     const beginning = (x: number, y: number, z: number) =>
       rotationMinimizingFrames(singleCurve([0, 0, 0, x, y, z])).normal.slice(0, 3);
-    const angle = fc.double({ min: 0, max: 2 * Math.PI, noNaN: true });
+    const angle = evenly(0, 2 * Math.PI);
     fc.assert(
-      fc.property(angle, fc.double({ min: -1.7, max: 1.7, noNaN: true }), angle, (turn, rise, other) => {
+      fc.property(angle, evenly(-1.7, 1.7), angle, (turn, rise, other) => {
         const [x, y, z] = beginning(Math.cos(turn), rise, Math.sin(turn));
         // the steepest way up of all that stand square to the line
         expect(y).toBeCloseTo(1 / Math.hypot(1, rise), 9);
@@ -131,7 +131,7 @@ describe('rotation-minimizing frames', () => {
 
   it('of closed curves link with them a whole number of times: Lk = Tw + Wr (Calugareanu, White, Fuller)', () => {
     // closed helix round a ring, as a knotted rope runs: its own writhe is far from whole
-    const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+    const number = (min: number, max: number) => evenly(min, max);
     fc.assert(
       fc.property(fc.constantFrom(1, 2, 3, 4), number(0.15, 0.5), number(0.3, 1), (turns, wide, high) => {
         const points = Array.from({ length: 16 * turns + 8 }, (_, i, all = 16 * turns + 8) => {

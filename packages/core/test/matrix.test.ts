@@ -3,7 +3,7 @@ import Module from 'manifold-3d';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { curveLengths, evaluatePiece, type Mesh, newUse, Surroundings, topologyOf, World } from '../src/index.js';
 import { FORMS, type Form, formSection } from '../src/section/forms.js';
-import { polygonShare } from './helpers.js';
+import { evenly, polygonShare } from './helpers.js';
 import { alongPoints } from './projects.js';
 
 // Every section × end × line × lane of what is swept: measured on the mesh, not on what it was made from.
@@ -12,7 +12,7 @@ type Place = [number, number, number];
 type Lane = { knots: { at: number; value: number }[]; ease: 'straight' };
 
 const lane = (from: number, to: number): Lane => ({ knots: [{ at: 0, value: from }, { at: 1, value: to }], ease: 'straight' }); // biome-ignore format: one line
-const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+const number = (min: number, max: number) => evenly(min, max);
 const along = (arbitrary: fc.Arbitrary<number>) =>
   fc.oneof(arbitrary.map((value) => [value, value]), fc.tuple(arbitrary, arbitrary)); // biome-ignore format: one line
 

@@ -3,12 +3,13 @@ import { Line3, Vector3 } from 'three';
 import { expect, it } from 'vitest';
 import { type Approach, nearestOnSegments, SegmentGrid } from '../src/curve/segment-grid.js';
 import { weldPlaces } from '../src/mesh/weld.js';
+import { evenly } from './helpers.js';
 
 /** Lines that slant by less than a millionth are taken as parallel: over these lengths that is so much, at most. */
 const SLANT = 1e-5;
 /** Coordinates on a coarse lattice: segments of no length, parallel and crossing ones come up often. */
 const lattice = fc.integer({ min: -6, max: 6 }).map((n) => n / 2);
-const coordinate = fc.oneof(lattice, fc.double({ min: -3, max: 3, noNaN: true }));
+const coordinate = fc.oneof(lattice, evenly(-3, 3));
 
 it('two segments are as near as three’s Line3 says, at the places that are given', () => {
   fc.assert(

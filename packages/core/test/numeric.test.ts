@@ -4,6 +4,7 @@ import { type Lane, valueAt } from '../src/index.js';
 import { greatest, mapAlong } from '../src/numeric/lane.js';
 import { LineNoise } from '../src/numeric/noise.js';
 import { hashText, randomAt } from '../src/numeric/random.js';
+import { evenly } from './helpers.js';
 
 describe('random numbers that hang on stable ids', () => {
   it('are the same for the same seed, id and name, and do not know of their neighbours', () => {
@@ -37,7 +38,7 @@ describe('noise along a line', () => {
   };
 
   it('stays within one, runs on without a jump in slope or bend, and comes round where it is to', () => {
-    const place = fc.double({ min: -1000, max: 1000, noNaN: true });
+    const place = evenly(-1000, 1000);
     fc.assert(
       fc.property(place, seed, id, fc.integer({ min: 1, max: 40 }), (x, s, i, period) => {
         const at = (shift: number) => lineNoise(x + shift, s, i);
@@ -94,7 +95,7 @@ describe('lanes', () => {
 
   it('pass through their knots, stay between neighbours and are constant beyond the outer ones', () => {
     fc.assert(
-      fc.property(lane, fc.double({ min: 0, max: 1, noNaN: true }), (course, t) => {
+      fc.property(lane, evenly(0, 1), (course, t) => {
         for (const { at, value } of course.knots) expect(valueAt(course, at)).toBeCloseTo(value, 12);
         const before = course.knots.findLast((knot) => knot.at <= t) ?? course.knots[0];
         const after = course.knots.find((knot) => knot.at >= t) ?? course.knots[course.knots.length - 1];

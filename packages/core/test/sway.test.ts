@@ -8,7 +8,7 @@ import { type CurveSet, curveCount, curveLengths, POINT, pointCount, singleCurve
 import type { Lane } from '../src/numeric/lane.js';
 import { swayByKernel } from '../src/shape/sway/kernel.js';
 import { type Sway, swayLines } from '../src/shape/sway/sway.js';
-import { drawn } from './helpers.js';
+import { drawn, evenly } from './helpers.js';
 import { build } from './units.js';
 
 /**
@@ -42,9 +42,9 @@ const line = fc
 const lane: Lane = { knots: [{ at: 0, value: 0 }, { at: 0.6, value: 0.2 }], ease: 'smooth' }; // biome-ignore format: one line
 const swayed: fc.Arbitrary<Sway> = fc.record({
   period: fc.double({ min: 0.05, max: 5, noNaN: true }),
-  size: fc.oneof(fc.double({ min: 0, max: 0.3, noNaN: true }), fc.constant(lane)),
+  size: fc.oneof(evenly(0, 0.3), fc.constant(lane)),
   factor: fc.constantFrom(0.5, 1),
-  up: fc.double({ min: 0, max: 2, noNaN: true }),
+  up: evenly(0, 2),
   seed: fc.nat(1000),
   held: fc.constantFrom('ends', 'start', 'none'),
 });

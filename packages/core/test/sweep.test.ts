@@ -21,7 +21,7 @@ import {
   topologyOf,
   vertexCount,
 } from '../src/index.js';
-import { circle, drawn, helix, polygonShare, totalLength } from './helpers.js';
+import { circle, drawn, evenly, helix, polygonShare, totalLength } from './helpers.js';
 
 describe('Pappus-Guldinus: volume = area · length, surface = outline · length (any calculus text)', () => {
   it('torus R 1, r 0.25: V = 2π²Rr² = 1.233701, A = 4π²Rr = 9.869604, with the N-gon corrections', () => {
@@ -45,7 +45,7 @@ describe('Pappus-Guldinus: volume = area · length, surface = outline · length 
       ['box', roundedBoxSection(2, 0.5, 3)],
       ['sharp box', roundedBoxSection(1.5, 0, 1)],
     );
-    const height = fc.double({ min: -0.4, max: 0.4, noNaN: true });
+    const height = evenly(-0.4, 0.4);
     fc.assert(
       fc.property(sections, fc.tuple(height, height, height), ([, section], [a, b, c]) => {
         const line = resample(
@@ -224,7 +224,7 @@ describe('the compiled inner loops', () => {
 
   it('write the same into the buffers of an earlier result, whatever stood there', () => {
     const section = fc.constantFrom(roundSection(7), polygonSection(5), roundedBoxSection(3, 0.3, 2));
-    const place = fc.double({ min: -1, max: 1, noNaN: true });
+    const place = evenly(-1, 1);
     const bent = fc.array(fc.tuple(place, place, place), { minLength: 3, maxLength: 8 });
     fc.assert(
       fc.property(section, section, bent, bent, fc.boolean(), (a, b, first, second, closed) => {

@@ -2,11 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { POINT } from '../src/curve/curve-set.js';
 import { pairAt, parameterSchema, unitOf } from '../src/index.js';
+import { evenly } from './helpers.js';
 import { build } from './units.js';
 
-const pair = fc
-  .tuple(fc.double({ min: -50, max: 50, noNaN: true }), fc.double({ min: 0, max: 50, noNaN: true }))
-  .map(([least, more]) => ({ least, most: least + more }));
+const pair = fc.tuple(evenly(-50, 50), evenly(0, 50)).map(([least, more]) => ({ least, most: least + more }));
 
 describe('from one to the next', () => {
   it('every value lies between least and most, hangs on the id alone, and spreads with the pair', () => {

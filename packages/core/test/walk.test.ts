@@ -7,10 +7,10 @@ import { joinCurves, pickCurves } from '../src/curve/carry.js';
 import { Walk } from '../src/curve/walk.js';
 import { type CurveSet, curveCount, curveLengths, pointCount, resample, singleCurve } from '../src/index.js';
 import { shortKey } from '../src/numeric/key.js';
-import { circle, drawn } from './helpers.js';
+import { circle, drawn, evenly } from './helpers.js';
 import { build } from './units.js';
 
-const coordinate = fc.double({ min: -5, max: 5, noNaN: true });
+const coordinate = evenly(-5, 5);
 const points = fc.uniqueArray(fc.tuple(coordinate, coordinate, coordinate), { minLength: 2, maxLength: 12 });
 
 /** The same corners as straight lines of the graphics library. */
@@ -24,7 +24,7 @@ function straight(places: readonly (readonly number[])[], closed: boolean): Curv
 describe('the walk along a line', () => {
   it('is as long, and comes to the same places, as the path of straight lines of a graphics library (three)', () => {
     fc.assert(
-      fc.property(points, fc.boolean(), fc.double({ min: 0, max: 1, noNaN: true }), (places, closed, share) => {
+      fc.property(points, fc.boolean(), evenly(0, 1), (places, closed, share) => {
         const walk = new Walk(singleCurve(Float64Array.from(places.flat()), { closed }));
         const path = straight(places, closed);
         expect(walk.length).toBeCloseTo(path.getLength(), 9);
@@ -41,7 +41,7 @@ describe('the walk along a line', () => {
       fc.property(
         points,
         fc.boolean(),
-        fc.array(fc.double({ min: -3, max: 3, noNaN: true }), { minLength: 1, maxLength: 12 }),
+        fc.array(evenly(-3, 3), { minLength: 1, maxLength: 12 }),
         (places, closed, turns) => {
           const curve = singleCurve(Float64Array.from(places.flat()), { closed });
           const walked = new Walk(curve);

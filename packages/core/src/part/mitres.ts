@@ -33,17 +33,18 @@ export function shortMitres(body: SweptBody): ShortMitre[] {
     const points = Array.from(all.subarray(from, next));
     const round = curves.curveData[CURVE.length][c];
     const takes = points.map((p) => taken(body, p, corners.get(p) as Corner));
+    const tell = (point: number, taken: number, leg: number) => {
+      const needed = leg < taken ? taken : TURNS_BY * taken;
+      if (leg < needed) out.push({ curve: c, point, needed, leg });
+    };
     // the legs after each corner, and of an open line the one before its first
     points.forEach((p, k) => {
       const isLast = k === points.length - 1;
       const after = isLast && curves.closed[c] ? 0 : k + 1;
       const to = isLast ? (curves.closed[c] ? along[points[0]] + round : round) : along[points[after]];
-      const needed = TURNS_BY * (takes[k] + (after < points.length ? takes[after] : 0));
-      if (to - along[p] < needed) out.push({ curve: c, point: p, needed, leg: to - along[p] });
+      tell(p, takes[k] + (after < points.length ? takes[after] : 0), to - along[p]);
     });
-    const first = TURNS_BY * takes[0];
-    if (!curves.closed[c] && along[points[0]] < first)
-      out.push({ curve: c, point: points[0], needed: first, leg: along[points[0]] });
+    if (!curves.closed[c]) tell(points[0], takes[0], along[points[0]]);
   }
   return out;
 }

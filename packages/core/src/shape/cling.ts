@@ -4,7 +4,7 @@ import { resample } from '../curve/resample.js';
 import { smoothCurves } from '../curve/smooth.js';
 import { type AlongValue, greatest, valueAt } from '../numeric/lane.js';
 import { easeFolds, reachInBends } from '../surface/ease-folds.js';
-import { keepOutside, layOn, mostShort, pushOut, waysUp } from '../surface/lay-on.js';
+import { calmEnds, keepOutside, layOn, mostShort, pushOut, waysUp } from '../surface/lay-on.js';
 import {
   bridgeAlong,
   evenWays,
@@ -29,6 +29,8 @@ const FEEL = 4;
 const LEAST_EASE = 2;
 /** How often a line that was torn apart over an edge is looked at anew. */
 const MOST_ROUNDS = 3;
+/** Its ends are laid as the stretch before them, over so many times the width of its easing. */
+const ENDS = 2;
 /** So often what sinks in as it is rolled is raised. */
 const MOST_RAISED = 4;
 /** So often what folds is eased, each time over so many times the length. */
@@ -146,7 +148,14 @@ export const cling = defineUnit({
     const over = ease * thick;
     const eased = (outside: CurveSet, ways: Float64Array) =>
       ease > 0 ? keepOutside(outside, smoothCurves(outside, { over, hold: 'corners' }), ways, over) : outside;
-    let lying = pushOut(eased(bridged, up), context.surroundings, distance, up, 0, only);
+    let lying = pushOut(
+      eased(ease > 0 && mode === 'on' ? calmEnds(fine, bridged, ENDS * over) : bridged, up),
+      context.surroundings,
+      distance,
+      up,
+      0,
+      only,
+    );
     // over the edge of a blade neighbours are pushed out to its two sides: the step between them is laid anew
     for (let round = 0; round < MOST_ROUNDS && chordsOf(lying).longest > TORN * spacing; round++) {
       const finer = resample(lying, { spacing: spacing / 2, keepKnots: true });

@@ -1,5 +1,5 @@
 import { curveLengths } from '../curve/arc-length.js';
-import { type CurveSet, curveCount } from '../curve/curve-set.js';
+import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { createHit, type SurfaceHit } from './surface.js';
 import type { Surroundings } from './surroundings.js';
 
@@ -141,6 +141,37 @@ export function keepOutside(held: CurveSet, eased: CurveSet, up: Float64Array, o
       for (let axis = 0; axis < 3; axis++) position[3 * p + axis] += lift[p - first] * up[3 * p + axis];
   }
   return eased;
+}
+
+/**
+ * The laid line with its open ends moved as the stretch before them is, on the mean: beside an edge the very last place would
+ * slip to one side, and ends are held where they are when a line is eased.
+ * @param over how long that stretch is, metres
+ */
+export function calmEnds(drawn: CurveSet, laid: CurveSet, over: number): CurveSet {
+  const { start, closed } = laid;
+  const position = laid.position.slice();
+  const along = drawn.pointData[POINT.along];
+  for (let c = 0; c < curveCount(laid); c++) {
+    if (closed[c]) continue;
+    for (const [end, step] of [
+      [start[c], 1],
+      [start[c + 1] - 1, -1],
+    ]) {
+      const mean = [0, 0, 0];
+      let [count, p] = [0, end];
+      const within = () => p >= start[c] && p < start[c + 1] && Math.abs(along[p] - along[end]) <= over;
+      for (; within(); p += step, count++)
+        for (let n = 0; n < 3; n++) mean[n] += laid.position[3 * p + n] - drawn.position[3 * p + n];
+      for (p = end; within(); p += step) {
+        const t = 1 - Math.abs(along[p] - along[end]) / (over || 1);
+        const share = t * t * (3 - 2 * t);
+        for (let n = 0; n < 3; n++)
+          position[3 * p + n] += share * (drawn.position[3 * p + n] + mean[n] / count - laid.position[3 * p + n]);
+      }
+    }
+  }
+  return { ...laid, position };
 }
 
 /** At least `values` (and 0) everywhere, without a kink: the maximum over ± `width`, averaged over ± `width` with a bell. */
