@@ -18,7 +18,7 @@ const RING: Place[] = [[0, 0, 0], [0.4, 0, 0.1], [0.5, 0.1, 0.5], [0, 0, 0.4]]; 
 function wound(change: object, points = STRAIGHT, closed = false) {
   const { document, piece } = alongPoints(points, (one) => {
     one.make = newUse('make', 'coil');
-    Object.assign(one.make.parameters, { closed: 0, start: 'flat', end: 'flat' }, change);
+    Object.assign(one.make.parameters, { closed: 0, ground: 'no', start: 'flat', end: 'flat' }, change);
   });
   document.curves[0].closed = closed;
   const build = evaluatePiece(new World(document, new Surroundings(new Map())), piece);
@@ -123,4 +123,41 @@ it('tells what is wrong with its wire where that is along its line', () => {
   const [coarse] = build.findings.filter(({ code }) => code === 'coarse');
   expect(coarse.along).toBeCloseTo(coarse.place?.[0] ?? -1, 6);
   expect(coarse.along).toBeLessThan(1);
+});
+
+it('ground ends are flat and square to the line over three quarters of a turn, and leave the wire closed (common practice, no source)', () => {
+  const spring = { radius: 0.02, wire: 0.2, pitch: 3, closed: 2, sides: 32, bendStep: 0.1 };
+  for (const starts of [1, 2]) {
+    const whole = wound({ ...spring, starts });
+    const { mesh, build } = wound({ ...spring, starts, ground: 'flat' });
+    expect(build.findings).toEqual([]);
+    expect(topologyOf(mesh)).toEqual({ openEdges: 0, euler: 2 * starts, shells: starts });
+    expect(signedVolume(mesh)).toBeLessThan(signedVolume(whole.mesh));
+    const { position, normal } = mesh;
+    // half a radius of the wire is left beyond its middle: it stands 2 mm in from the ends of the line
+    for (const [end, out] of [[0.002, -1], [0.998, 1]] as const) {
+      const flat = Array.from({ length: position.length / 3 }, (_, v) => v).filter(
+        (v) => Math.abs(position[3 * v] - end) < 1e-6 && normal[3 * v] * out > 0.999999,
+      );
+      const angles = flat.map((v) => Math.atan2(position[3 * v + 2], position[3 * v + 1])).sort((a, b) => a - b);
+      // from the tip on round to where the wire has risen clear of it, for each of its starts
+      const gaps = angles.map((angle, i) => (angles[(i + 1) % angles.length] - angle + 2 * Math.PI) % (2 * Math.PI));
+      if (starts === 1) expect(2 * Math.PI - Math.max(...gaps)).toBeCloseTo(1.5 * Math.PI, 0);
+      expect(flat.length).toBeGreaterThan(50);
+    }
+    for (let i = 0; i < position.length; i += 3) expect(Math.abs(position[i] - 0.5)).toBeLessThan(0.498 + 1e-6);
+  }
+}); // biome-ignore format: one line
+
+it('of a spring that is bent, or made for many lines at once, only the ends are ground', () => {
+  const bent: Place[] = [[0, 0, 0], [0.2, 0.1, 0], [0.3, 0.3, 0], [0.1, 0.35, 0]]; // biome-ignore format: one line
+  const change = { radius: 0.02, wire: 0.15, closed: 2, pitch: 3, end: 'round' };
+  const [whole, ground] = [wound(change, bent), wound({ ...change, ground: 'flat' }, bent)];
+  expect(topologyOf(ground.mesh)).toEqual({ openEdges: 0, euler: 2, shells: 1 });
+  const taken = 1 - signedVolume(ground.mesh) / signedVolume(whole.mesh);
+  expect(taken).toBeGreaterThan(0.005);
+  expect(taken).toBeLessThan(0.1);
+  expect(ground.mesh.quads).toBeGreaterThan(0.8 * whole.mesh.quads);
+  const closed = wound({ ...change, ground: 'flat' }, RING, true);
+  expect(topologyOf(closed.mesh).openEdges).toBe(0);
 });

@@ -51,7 +51,7 @@ function mostTurned({ parts }: ReturnType<typeof built>): number {
 
 const HAIRPIN: Place[] = [[0, 0, 0], [0.5, 0, 0], [0.53, 0.03, 0], [0.5, 0.06, 0], [0, 0.06, 0]]; // biome-ignore format: one line
 
-it('a bend tighter than the section has inverted faces as it comes; drawn in, as it is by itself, it has none, is told so, and is as closed', () => {
+it('a bend tighter than the section has inverted faces as it comes; creased, as it is by itself, it has none, is told so, and is as closed', () => {
   const across = evenly(-0.02, 0.02);
   const forms = fc.constantFrom('round', 'box', 'polygon', 'half-round', 'channel');
   fc.assert(
@@ -60,13 +60,13 @@ it('a bend tighter than the section has inverted faces as it comes; drawn in, as
       const make = { form, roll, rounding: 0 };
       const through = built(tight(points, { ...make, folds: 'through' }));
       const limited = built(tight(points, make));
-      const [folded, drawnIn] = [through, limited].map(({ parts, made }) =>
+      const [folded, creased] = [through, limited].map(({ parts, made }) =>
         parts[0]?.kind === 'mesh' ? leastStep(parts[0].mesh, made.bodies[0].curves) : Number.NaN,
       );
       expect(folded).toBeLessThan(-0.05);
-      expect(drawnIn).toBeGreaterThan(0);
+      expect(creased).toBeGreaterThan(0);
       const [bend] = limited.findings.filter(({ code }) => code === 'pinch');
-      expect(bend).toMatchObject({ severity: 'warning', message: expect.stringContaining('drawn in') });
+      expect(bend).toMatchObject({ severity: 'warning', message: expect.stringContaining('crease') });
       expect(through.findings.find(({ code }) => code === 'pinch')?.severity).toBe('error');
       if (limited.parts[0]?.kind === 'mesh') expect(topologyOf(limited.parts[0].mesh).openEdges).toBe(0);
     }),
@@ -74,7 +74,7 @@ it('a bend tighter than the section has inverted faces as it comes; drawn in, as
   );
 });
 
-it('a closed line that is tightest where it closes is drawn in there without a gap', () => {
+it('a closed line that is tightest where it closes is creased there without a gap', () => {
   const drop: Place[] = [[0.53, 0.03, 0], [0.5, 0.06, 0.01], [0, 0.2, 0], [0, -0.2, 0.1], [0.5, 0, 0]]; // biome-ignore format: one line
   for (const form of ['round', 'box']) {
     const document = tight(drop, { form, folds: 'limited' }, true);
@@ -86,22 +86,18 @@ it('a closed line that is tightest where it closes is drawn in there without a g
   }
 });
 
-it('a bend that is wide enough is the same to the bit, drawn in or not', () => {
+it('a bend that is wide enough is the same to the bit, creased or not', () => {
   const wide: Place[] = [[0, 0, 0], [0.5, 0.1, 0.2], [1, 0, 0]]; // biome-ignore format: one line
   const [a, b] = ['through', 'limited'].map((folds) => built(tight(wide, { folds })).parts[0]);
   if (a.kind !== 'mesh' || b.kind !== 'mesh') throw new Error('A sweep is a mesh');
   expect(b.mesh.position).toEqual(a.mesh.position);
 });
 
-it('each of the ways to mend a fold mends it: the line smoother, the section thinner there alone, its inner side drawn in', () => {
+it('each of the ways to mend a fold mends it: the line smoother, the section thinner there alone, its inner side creased', () => {
   const document = tight(HAIRPIN, { folds: 'through' });
   const [fold] = built(document).findings.filter(({ severity }) => severity === 'error');
   const ways = [fold.fix, ...(fold.others ?? [])].flatMap((fix) => fix ?? []);
-  expect(ways.map(({ label }) => label)).toEqual([
-    'Smooth the line',
-    'Make it thinner there',
-    'Draw its inner side in',
-  ]);
+  expect(ways.map(({ label }) => label)).toEqual(['Smooth the line', 'Make it thinner there', 'Crease its inner side']);
   for (const fix of ways.slice(1)) {
     const mended = applyFix(document, 'piece', fix);
     expect(built(mended).findings.filter(({ severity }) => severity === 'error')).toEqual([]);

@@ -99,7 +99,7 @@ function pinchAt(
     severity: folds && !forced && !limited ? 'error' : 'warning',
     message:
       folds && limited
-        ? 'The bend is tighter than the section: its inner side is drawn in there.'
+        ? 'The bend is tighter than the section: its inner side meets in a crease there.'
         : forced
           ? 'What it lies on turns tighter than the section: its inner side folds into itself.'
           : folds

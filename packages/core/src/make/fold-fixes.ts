@@ -10,14 +10,14 @@ const WITHIN = 0.75;
 /** It thins over so many times its own reach to either side. */
 const OVER = 4;
 
-/** The ways to mend a fold by the numbers of what is swept: thinner there, or its inner side drawn in. */
+/** The ways to mend a fold by the numbers of what is swept: thinner there, or its inner side creased. */
 export function foldFixes(finding: Finding, radius: AlongValue, folds: string, length: number): Fix[] {
   const thin = thinThere(finding, 'radius', radius, length);
   const limits = finding.code === 'pinch' && folds !== LIMITED;
   return [
     ...(thin ? [thin] : []),
     ...(limits
-      ? [{ label: 'Draw its inner side in', kind: 'set', stage: 'make', parameter: 'folds', value: LIMITED } as const]
+      ? [{ label: 'Crease its inner side', kind: 'set', stage: 'make', parameter: 'folds', value: LIMITED } as const]
       : []),
   ];
 }

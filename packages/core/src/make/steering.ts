@@ -93,10 +93,10 @@ export const STEERING = {
   folds: {
     kind: 'choice',
     label: 'Folds',
-    help: 'Where a bend is tighter than the section: its inner side is drawn in, or runs through itself.',
+    help: 'Where a bend is tighter than the section: its inner side meets in a crease, or runs through itself.',
     default: LIMITED,
     options: [
-      { value: LIMITED, label: 'Drawn in' },
+      { value: LIMITED, label: 'Creased' },
       { value: 'through', label: 'As is' },
     ],
   },
@@ -115,7 +115,7 @@ export interface Steering {
   start: string;
   end: string;
   leastBend: number;
-  /** Where a bend is too tight, its inner side is drawn in. */
+  /** Where a bend is too tight, its inner side is creased. */
   folds?: string;
   /** How its texture lies across it. */
   texture?: string;

@@ -136,8 +136,6 @@ function mergedAttributes(meshes: readonly Mesh[], vertices: number): Mesh['attr
 export function groupsOf(mesh: Mesh, wanted: (slot: string) => boolean): Mesh {
   if (mesh.groups.every(({ slot }) => wanted(slot))) return mesh;
   const kept = mesh.groups.filter(({ slot }) => wanted(slot)).sort((a, b) => a.start - b.start);
-  const number = new Int32Array(vertexCount(mesh)).fill(-1);
-  const order: number[] = [];
   const index = new Uint32Array(kept.reduce((sum, { count }) => sum + count, 0));
   const groups: MeshGroup[] = [];
   let to = 0;
@@ -145,12 +143,20 @@ export function groupsOf(mesh: Mesh, wanted: (slot: string) => boolean): Mesh {
   for (const { start, count, slot } of kept) {
     groups.push({ start: to, count, slot });
     quads += Math.max(0, Math.min(start + count, 6 * mesh.quads) - start) / 6;
-    for (let i = start; i < start + count; i++) {
-      const v = mesh.index[i];
-      if (number[v] < 0) number[v] = order.push(v) - 1;
-      index[to++] = number[v];
-    }
+    index.set(mesh.index.subarray(start, start + count), to);
+    to += count;
   }
+  return onlyUsed({ ...mesh, index, quads, groups });
+}
+
+/** The mesh without the vertices that no triangle uses; the others in the order of their use. */
+export function onlyUsed(mesh: Mesh): Mesh {
+  const number = new Int32Array(vertexCount(mesh)).fill(-1);
+  const order: number[] = [];
+  const index = mesh.index.map((v) => {
+    if (number[v] < 0) number[v] = order.push(v) - 1;
+    return number[v];
+  });
   const take = <T extends Float32Array | Uint32Array>(data: T, size: number): T => {
     const out = data.slice(0, size * order.length) as T;
     order.forEach((v, i) => {
@@ -163,12 +169,11 @@ export function groupsOf(mesh: Mesh, wanted: (slot: string) => boolean): Mesh {
     { size, data: take(data, size) },
   ]);
   return {
+    ...mesh,
     position: take(mesh.position, 3),
     normal: take(mesh.normal, 3),
     uv: take(mesh.uv, 2),
     index,
-    quads,
-    groups,
     ...(attributes.length > 0 ? { attributes: Object.fromEntries(attributes) } : {}),
   };
 }

@@ -5,8 +5,8 @@ import { type Blend, blendedAt } from '../section/blend/blend.js';
 import type { Section } from '../section/section.js';
 import type { CapWriter } from './cap-writer.js';
 import { capQuads, capSize, type EndKind, writeCap } from './caps.js';
+import { limitFolds } from './folds/limit-folds.js';
 import { PortionWriter, RING_NUMBERS } from './kernel/kernel.js';
-import { limitFolds } from './limit-folds.js';
 import { mitre } from './mitre.js';
 import { planRings, type Rings } from './rings.js';
 import { layTrueWidth } from './true-width.js';
@@ -26,7 +26,7 @@ export interface SweepOptions {
   end?: EndKind;
   /** A bend that turns more than this at one point gets a hard edge, radians. Default: 40°. */
   hardAngle?: number;
-  /** Where it bends tighter than it reaches, its inner side is drawn in, so that no face is inside out. */
+  /** Where it bends tighter than it reaches, its inner side is creased, so that no face is inside out. */
   limited?: boolean;
   /** Texture u in metres round the section, not once round. */
   trueWidth?: boolean;

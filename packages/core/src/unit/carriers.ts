@@ -78,7 +78,7 @@ export interface SweptBody {
   section: SectionReach;
   /** Smallest bend radius wanted, as a multiple of the reach towards the inside of the bend; below 1 that side folds. */
   leastBend: number;
-  /** Where it bends tighter than it reaches, its inner side is drawn in: no face is inside out. */
+  /** Where it bends tighter than it reaches, its inner side is creased: no face is inside out. */
   limited?: boolean;
 }
 

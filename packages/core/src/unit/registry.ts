@@ -2,7 +2,7 @@ import { plain } from '../dress/plain.js';
 import { KelpError } from '../errors.js';
 import { bridge } from '../make/bridge/bridge.js';
 import { cable } from '../make/cable.js';
-import { coil } from '../make/coil.js';
+import { coil } from '../make/coil/coil.js';
 import { fill } from '../make/fill/fill.js';
 import { pipe } from '../make/pipe/pipe.js';
 import { ribbon } from '../make/ribbon/ribbon.js';

@@ -1,9 +1,9 @@
-import type { CurveSet } from '../curve/curve-set.js';
-import type { Frames } from '../curve/frames.js';
-import type { Mesh } from '../mesh/mesh.js';
-import { addScaled, distanceAt, dot, normalize, type Vec3, vec3 } from '../numeric/vector.js';
-import type { Section } from '../section/section.js';
-import type { Rings } from './rings.js';
+import type { CurveSet } from '../../curve/curve-set.js';
+import type { Frames } from '../../curve/frames.js';
+import type { Mesh } from '../../mesh/mesh.js';
+import { addScaled, distanceAt, dot, normalize, type Vec3, vec3 } from '../../numeric/vector.js';
+import type { Section } from '../../section/section.js';
+import type { Rings } from '../rings.js';
 
 /** Towards the inside a place stays where it is up to such a share of the way to where the rings of the bend meet. */
 const FREE = 0.55;
@@ -26,76 +26,50 @@ function held(inwards: number, most: number, round: number): number {
 }
 
 /**
- * Draws the inner side of tight bends in towards the curve, so that no ring reaches to where its plane meets the next
- * ring's: a place p from the curve lies at 1 − κ·p of the step there (κ the curvature vector; any text on offset
- * curves), and below 0 its faces are inside out. Corners are left: they are mitred.
- * @param reach how far the section reaches from the curve at a point, metres
+ * Draws the inner side of some rings in towards the curve, so that none reaches to where its plane meets the next ring's:
+ * what is left where the line turns back on itself more tightly than its section is thick.
  */
-export function limitFolds(
+export function pressIn(
   { position: center, closed }: CurveSet,
   { tangent }: Frames,
   rings: Rings,
+  pressed: ReadonlySet<number>,
   section: Section,
-  reach: (p: number) => number,
   mesh: Mesh,
 ): void {
   const { start, point, corners } = rings;
   const columns = section.x.length;
   const moved = new Set<number>();
-  for (let round = 0; round < ROUNDS && (round === 0 || moved.size > 0); round++)
+  for (let round = 0; round < ROUNDS; round++)
     for (let c = 0; c + 1 < start.length; c++) {
       const last = start[c + 1] - 1;
       for (let ring = start[c]; ring < last; ring++) {
-        const [p, q] = [point[ring], point[ring + 1]];
-        // there the tangent is the mitre's, not the line's
-        if (p === q || corners.has(p) || corners.has(q)) continue;
         // the last ring of a closed line is its first
         const next = ring + 1 === last && closed[c] ? start[c] : ring + 1;
+        const [p, q] = [point[ring], point[ring + 1]];
+        // at a corner the tangent is the mitre's, not the line's
+        if (!(pressed.has(ring) || pressed.has(next)) || p === q || corners.has(p) || corners.has(q)) continue;
         const step = distanceAt(center, p, q) || 1;
-        // nothing lies so far in: so it is nearly everywhere
-        const least = (LEFT * step) / 2;
-        const [first, second] = [turn(center, tangent, p, q, step, p), turn(center, tangent, p, q, step, q)];
-        if (first * reach(p) <= least && second * reach(q) <= least) continue;
         const way = [0, 1, 2].map((k) => (center[3 * q + k] - center[3 * p + k]) / step);
         // from the ring's own direction to that of the step, and on to the next one's: half of the bend each
-        const bend = (at: number, sign: number) => way.map((one, k) => (sign * 2 * (one - tangent[3 * at + k])) / step);
-        for (const [at, r, half] of [
-          [p, ring, bend(p, 1)],
-          [q, next, bend(q, -1)],
-        ] as const)
-          pressIn(mesh, r * columns, columns, center, tangent, 3 * at, half, round, moved);
+        const bend = (at: number, sign: number) =>
+          way.map((one, k) => (sign * 2 * (one - tangent[3 * at + k])) / step) as Vec3;
+        pressRing(mesh, ring * columns, columns, center, tangent, 3 * p, bend(p, 1), round, moved);
+        pressRing(mesh, next * columns, columns, center, tangent, 3 * q, bend(q, -1), round, moved);
       }
     }
-  if (moved.size === 0) return;
-  const closeUp = (array: Float32Array) => {
-    for (let c = 0; c + 1 < start.length; c++) {
-      const first = 3 * start[c] * columns;
-      if (closed[c] && !corners.has(point[start[c]]))
-        array.copyWithin(3 * (start[c + 1] - 1) * columns, first, first + 3 * columns);
-    }
-  };
-  closeUp(mesh.position);
   renewNormals(moved, closed, rings, section, mesh);
-  closeUp(mesh.normal);
-}
-
-/** By how much the step from p to q turns from the ring's own direction at one of them: the length of their difference. */
-function turn(center: Float64Array, tangent: Float64Array, p: number, q: number, step: number, at: number): number {
-  const x = (center[3 * q] - center[3 * p]) / step - tangent[3 * at];
-  const y = (center[3 * q + 1] - center[3 * p + 1]) / step - tangent[3 * at + 1];
-  const z = (center[3 * q + 2] - center[3 * p + 2]) / step - tangent[3 * at + 2];
-  return Math.sqrt(x * x + y * y + z * z);
 }
 
 /** Moves what lies too far in of one ring back, within the ring's own plane. */
-function pressIn(
+function pressRing(
   { position }: Mesh,
   first: number,
   columns: number,
   center: Float64Array,
   tangent: Float64Array,
   at: number,
-  bend: number[],
+  bend: Vec3,
   round: number,
   moved: Set<number>,
 ): void {

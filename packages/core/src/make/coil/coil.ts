@@ -1,0 +1,164 @@
+import { resample } from '../../curve/resample.js';
+import { greatest, isLane, mapAlong } from '../../numeric/lane.js';
+import { roundSection } from '../../section/section.js';
+import { madeOf } from '../../unit/carriers.js';
+import { defineUnit } from '../../unit/unit.js';
+import { costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from '../steering.js';
+import { groundEnds } from './ground-ends.js';
+import { spacingOf, type Wound, windings } from './windings.js';
+
+/** Greatest turn of the line that the strip and the view show, from place to place. */
+const GUIDE_TURN = Math.PI / 30;
+
+export const coil = defineUnit({
+  stage: 'make',
+  id: 'coil',
+  label: 'Coil',
+  purpose: 'A wire wound round the line: springs, curly cords, windings.',
+  parameters: {
+    radius: {
+      kind: 'length',
+      label: 'Radius',
+      help: 'From the line to the middle of the wire.',
+      default: 0.02,
+      min: 1e-5,
+      max: 100,
+      comfortable: [0.002, 0.2],
+      along: true,
+      share: 'size',
+      gauge: 'diameter',
+    },
+    wire: {
+      kind: 'ratio',
+      of: 'radius',
+      label: 'Wire',
+      help: 'Half the thickness of the wire.',
+      default: 0.15,
+      min: 0.005,
+      max: 0.95,
+      comfortable: [0.03, 0.5],
+      gauge: 'figure',
+    },
+    pitch: {
+      kind: 'ratio',
+      of: 'wire thickness',
+      label: 'Pitch',
+      help: 'From turn to turn of one wire. Turns come no nearer than to touch, on the inside of bends neither.',
+      default: 3,
+      min: 1,
+      max: 1000,
+      comfortable: [1, 12],
+      gauge: 'figure',
+    },
+    starts: {
+      kind: 'count',
+      label: 'Starts',
+      help: 'Wires that run side by side.',
+      default: 1,
+      min: 1,
+      max: 4,
+      comfortable: [1, 4],
+      gauge: 'figure',
+    },
+    hand: {
+      kind: 'choice',
+      label: 'Hand',
+      help: 'Right goes round as a usual screw does.',
+      default: 'right',
+      options: [
+        { value: 'right', label: 'Right' },
+        { value: 'left', label: 'Left' },
+      ],
+    },
+    closed: {
+      kind: 'count',
+      label: 'End turns',
+      help: 'Turns at each end that lie against each other, as those of a spring that is pressed.',
+      default: 0,
+      min: 0,
+      max: 50,
+      comfortable: [0, 4],
+      gauge: 'figure',
+    },
+    ground: {
+      kind: 'choice',
+      label: 'Ground',
+      help: 'Ground flat: its ends are square to the line, and the tip of the wire is a quarter as thick.',
+      default: 'no',
+      options: [
+        { value: 'no', label: 'As wound' },
+        { value: 'flat', label: 'Ground flat' },
+      ],
+    },
+    sides: {
+      kind: 'count',
+      label: 'Sides',
+      help: 'Faces round the wire.',
+      default: 12,
+      min: 3,
+      max: 128,
+      comfortable: [6, 24],
+      gauge: 'corners',
+    },
+    bendStep: {
+      ...STEERING.bendStep,
+      default: Math.PI / 12,
+      help: 'Greatest turn of the wire from ring to ring; 24 for each turn at 15°.',
+    },
+    start: { ...STEERING.start, default: 'round' },
+    end: { ...STEERING.end, default: 'round' },
+  },
+  presets: [
+    { id: 'spring', label: 'Spring', parameters: { radius: 0.016, wire: 0.14, pitch: 2.6, closed: 2, ground: 'flat', start: 'flat', end: 'flat' } },
+    { id: 'curly-cord', label: 'Curly cord', parameters: { radius: 0.014, wire: 0.26, pitch: 1.15 } },
+    { id: 'open-helix', label: 'Open helix', parameters: { radius: 0.03, wire: 0.1, pitch: 12 } },
+    { id: 'twin-winding', label: 'Twin winding', parameters: { radius: 0.02, wire: 0.12, pitch: 4, starts: 2 } },
+  ], // biome-ignore format: a line each
+  shelf: 'swept',
+  thickness: ({ radius, wire }) => mapAlong(radius, (r) => r * (1 + wire)),
+  cost: (input, p, { density }) => costOfSwept(windings(input, p), steeredOf(p, density), steeringOf(p), density),
+  fixes: finerBends,
+  describe({ radius, wire, starts }, length) {
+    const wires = starts === 1 ? '' : `${starts} wires, `;
+    return `${wires}⌀ ${isLane(radius) ? 'up to ' : ''}${length(2 * greatest(radius))} of ⌀ ${length(2 * wire * greatest(radius))}`;
+  },
+  build(input, p, context) {
+    const { longer } = spacingOf(input, p);
+    if (longer > 1)
+      context.report({
+        code: 'too-many-turns',
+        severity: 'warning',
+        message: `So fine a coil has more turns here than can be made: its pitch is ${longer.toFixed(1)} times as long. Make it wider, or its line shorter.`,
+        size: { value: longer, limit: 1, kind: 'count' },
+      });
+    const steered = steeredOf(p, context.density);
+    const made = sweptAlong(windings(input, p), steered, steeringOf(p), context, {
+      id: 'coil',
+      name: 'Coil',
+    });
+    if (p.ground === 'flat') groundEnds(made, input, p, steered.section);
+    return madeOf(resample(input, { maxTurn: GUIDE_TURN, keepKnots: true }), { ...made });
+  },
+});
+
+const steeringOf = ({ bendStep, start, end }: Wound) => ({
+  cuts: 0,
+  bendStep,
+  roll: 0,
+  twist: 0,
+  start,
+  end,
+  leastBend: 1,
+});
+
+function steeredOf({ radius, wire, sides }: Wound, density: number): Steered {
+  const around = density === 1 ? sides : Math.max(3, 2 * Math.round((sides * density) / 2));
+  return {
+    section: roundSection(around),
+    size: wire * greatest(radius),
+    flatness: 1,
+    isRound: true,
+    least: 1,
+    soft: true,
+  };
+}
