@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
-import { signedVolume, topologyOf } from '../packages/core/src/index.js';
+import { signedVolume, topologyOf, valueAt } from '../packages/core/src/index.js';
 import { test } from './kelp-server.js';
+import { scanFile } from './scan.js';
 import { Workbench } from './workbench.js';
 
 /** A hand rail, 48 mm by 40, with a bore of 7 mm radius. */
@@ -114,6 +115,84 @@ test('a profile drawn on the board, point by point and by numbers; baked as larg
   await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(page.getByRole('combobox', { name: 'Becomes' })).toHaveText('The same');
   await expect(tell).toHaveText(plain);
+});
+
+test('a bar whose width is dragged on the strip is baked as broad as its lane says', async ({ page, kelp }) => {
+  const bench = new Workbench(page);
+  await bench.newProject(kelp.url, 'Lanes');
+  await bench.stroke([0.3, 0.5], [0.5, 0.5], [0.7, 0.5]);
+  await bench.openFloat('Make');
+  await page.getByRole('button', { name: 'Locker' }).click();
+  await page.getByRole('dialog').getByText('Batten', { exact: true }).click();
+  await bench.type('Rounding', '0');
+  const strip = page.getByRole('region', { name: 'Length strip' });
+  await strip.getByRole('button', { name: 'Vary along the length…' }).click();
+  await page.getByRole('menuitem', { name: 'Width' }).click();
+  await strip.getByRole('button', { name: /^Width/ }).click();
+  await page.getByRole('menuitem', { name: 'Spindle' }).click();
+  const knot = strip.getByRole('slider', { name: 'Width, knot 2' });
+  const before = Number(await knot.getAttribute('aria-valuenow'));
+  const box = await knot.boundingBox();
+  if (!box) throw new Error('There is no knot');
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x, y + 4, { steps: 2 });
+  await page.mouse.move(x, y + 14, { steps: 4 });
+  await page.mouse.up();
+  expect(Number(await knot.getAttribute('aria-valuenow'))).toBeLessThan(0.9 * before);
+
+  const [{ mesh }] = await bench.baked();
+  const { document } = await (await fetch(page.url().replace('/project/', '/api/projects/'))).json();
+  const { radius, width } = document.pieces[0].make.parameters;
+  const mean = Array.from({ length: 200 }, (_, k) => valueAt(width, (k + 0.5) / 200)).reduce((a, b) => a + b) / 200;
+  const tell = page.getByRole('complementary', { name: 'Stem' }).getByText(/tri$/).first();
+  const [, length] = (await tell.textContent())?.match(/^([\d.]+) m/) ?? [];
+  expect(topologyOf(mesh)).toEqual({ openEdges: 0, euler: 2, shells: 1 });
+  expect(Math.abs(signedVolume(mesh) / (4 * radius ** 2 * mean * Number(length)) - 1)).toBeLessThan(0.02);
+});
+
+test('a bridge from one cut of the open scanned mesh to another joins both rims, however many places they have', async ({
+  page,
+  kelp,
+}) => {
+  // both ears cut off: two openings of 16 and 15 places
+  const cut = scanFile((y) => y < 8.5);
+  const ears = [[-3.33, 8.37, -2.4], [-1.1, 8.37, -0.38]].map((ear) => ear.map((value) => 10 * value)); // biome-ignore format: one line
+  const bench = new Workbench(page);
+  await bench.newProject(kelp.url, 'Cut');
+  await bench.importMesh(cut);
+  await page.getByRole('group', { name: 'Unit of the file' }).getByRole('button', { name: 'cm', exact: true }).click();
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(page.getByRole('button', { name: /^rabbit / })).toBeVisible();
+  await page.keyboard.press('f');
+  await page.waitForTimeout(2500);
+  const clicked: [number, number][] = [[0.45, 0.5], [0.6, 0.7]]; // biome-ignore format: one line
+  await page.keyboard.press('t');
+  await page.mouse.move(...(await bench.at(...clicked[0])));
+  await page.mouse.down();
+  await page.mouse.move(...(await bench.at(...clicked[1])), { steps: 5 });
+  await page.mouse.up();
+  await page.mouse.move(...(await bench.at(0.6, 0.78)), { steps: 5 });
+  await page.mouse.down();
+  await page.mouse.up();
+  await bench.openFloat('Make');
+  await page.getByRole('button', { name: 'Locker' }).click();
+  await page.getByRole('dialog').getByText('Arch', { exact: true }).click();
+  // each end of its line is led to the opening it means
+  await bench.openFloat('Path');
+  for (const [k, place] of clicked.entries()) {
+    await page.mouse.click(...(await bench.at(...place)));
+    await expect(page.getByText(`Point ${k + 1} of 2`)).toBeVisible();
+    for (const [n, axis] of ['X', 'Y', 'Z'].entries()) await bench.type(axis, `${ears[k][n]}`);
+  }
+  const [{ mesh }] = await bench.baked();
+  // open at both rims alone, each of whose places is one of the scan's, but for the rounding of its scale
+  expect(topologyOf(mesh)).toEqual({ openEdges: 31, euler: 0, shells: 1 });
+  const near = (place: readonly number[]) => place.map((value) => Math.round(value * 1e6)).join();
+  const scanned = new Set(cut.positions.map((place) => near(place.map((value) => 0.01 * value))));
+  const places = Array.from({ length: mesh.position.length / 3 }, (_, v) => near([...mesh.position.slice(3 * v, 3 * v + 3)])); // biome-ignore format: one line
+  expect(new Set(places.filter((place) => scanned.has(place))).size).toBe(31);
 });
 
 test.describe('in the demo', () => {

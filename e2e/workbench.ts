@@ -68,7 +68,7 @@ export class Workbench {
   }
 
   async type(label: string, value: string): Promise<void> {
-    const field = this.page.getByRole('textbox', { name: `${label} value` });
+    const field = this.page.getByRole('textbox', { name: `${label} value`, exact: true });
     await field.fill(value);
     await field.press('Enter');
   }
