@@ -39,6 +39,7 @@ export {
   type Piece,
   type PieceStages,
   type Profile,
+  type ProfilePoint,
   type Prop,
   type Region,
   type ShapeUse,

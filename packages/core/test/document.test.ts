@@ -136,7 +136,7 @@ describe('long lists', () => {
         { requiredKeys: ['position', 'corner', 'radius'] },
       ),
     ],
-    ['points of an outline', isOutlinePoint, outlinePointSchema, fc.record({ x: number, y: number, corner: flag })],
+    ['points of an outline', isOutlinePoint, outlinePointSchema, fc.record({ x: number, y: number, corner: flag, bulge: number }, { requiredKeys: ['x', 'y', 'corner'] })], // biome-ignore format: one line
     [
       'elements',
       isElement,

@@ -93,6 +93,28 @@ describe('a profile of the project', () => {
     }
   });
 
+  it('of arcs is as round as those: a slot of two half circles and a corner rounded out or in have the areas of any handbook', () => {
+    const arcs = (...points: [number, number, number][]): Path => ({
+      closed: true,
+      points: points.map(([x, y, bulge]) => ({ x, y, corner: true, ...(bulge ? { bulge } : {}) })),
+    });
+    const r = 0.01;
+    const slot = arcs([-0.03, -r, 0], [0.03, -r, 1], [0.03, r, 0], [-0.03, r, 1]);
+    expect(signedVolume(swept(profile(slot), LINES.straight).mesh)).toBeCloseTo(0.06 * 2 * r + Math.PI * r * r, 5);
+    // a quarter of a turn: the segment under its chord is r²(π/2 − 1)/2
+    const quarter = Math.tan(Math.PI / 8);
+    const segment = (r * r * (Math.PI / 2 - 1)) / 2;
+    const triangle = (bulge: number) => arcs([0, 0, 0], [r, 0, bulge], [0, r, 0]);
+    for (const [bulge, sign] of [[quarter, 1], [-quarter, -1]] as const) {
+      const { mesh, build } = swept(profile(triangle(bulge)), LINES.straight);
+      // chords of 0.2 rad leave out 1 − sin φ/φ of the quarter circle
+      const least = (1 - Math.sin(0.2) / 0.2) * (Math.PI / 4) * r * r;
+      expect(Math.abs(signedVolume(mesh) - (r * r) / 2 - sign * segment)).toBeLessThan(1.05 * least);
+      expect(build.findings).toEqual([]);
+      expect(topologyOf(mesh).openEdges).toBe(0);
+    }
+  }); // biome-ignore format: one line
+
   it('whatever it is, sweeps along whatever is bent to one sound body (manifold-3d)', () => {
     const spokes = fc.array(fc.double({ min: 0.3, max: 1, noNaN: true }), { minLength: 3, maxLength: 9 });
     fc.assert(

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   begun,
+  bowed,
   boxOf,
   closedPath,
   FIRST,
@@ -12,6 +13,8 @@ import {
   sharpened,
   sized,
   snapped,
+  spaced,
+  stretchFrom,
   without,
 } from '../src/profile/profile-edits.js';
 
@@ -44,6 +47,27 @@ describe('a drawn profile', () => {
     const box = boxOf(sized(FIRST, 0.1, 0.05));
     expect([box && box.right - box.left, box && box.top - box.bottom]).toEqual([expect.closeTo(0.1, 9), expect.closeTo(0.05, 9)]); // biome-ignore format: one line
     expect(box && box.left + box.right).toBeCloseTo(0, 9);
+  });
+
+  it('has stretches as long as they are typed, and arcs as high; one that is cut in two bows half as far round, and mirrors', () => {
+    const box = ring([-0.02, -0.01], [0.02, -0.01], [0.02, 0.01], [-0.02, 0.01]);
+    const side = { path: 0, point: 1 };
+    const longer = spaced(box, side, 0.03);
+    expect(longer[0].points[2]).toMatchObject({ x: expect.closeTo(0.02, 12), y: expect.closeTo(0.02, 12) });
+    const round = bowed(box, side, 0.01);
+    expect(round[0].points[1].bulge).toBe(1);
+    expect(stretchFrom(round, side)).toEqual({ length: expect.closeTo(0.02, 12), bow: expect.closeTo(0.01, 12) });
+    expect(boxOf(round)?.right).toBeCloseTo(0.03, 5);
+    expect(bowed(round, side, 0)).toEqual(box);
+    const wide = boxOf(sized(round, 0.1, 0.02));
+    expect(wide && wide.right - wide.left).toBeCloseTo(0.1, 4);
+    // a half circle cut at its top is two quarters, of tan(π/8) each
+    const halves = inserted(round, side, [0.03, 0], false)[0].points;
+    expect([halves[1].bulge, halves[2].bulge]).toEqual([expect.closeTo(Math.tan(Math.PI / 8)), expect.closeTo(Math.tan(Math.PI / 8))]); // biome-ignore format: one line
+    const left = bowed(box, { path: 0, point: 3 }, 0.01);
+    const even = mirrored(left);
+    const both = boxOf(even);
+    expect([both?.left, both?.right]).toEqual([expect.closeTo(-0.03, 5), expect.closeTo(0.03, 5)]);
   });
 
   it('snaps to a point that is near, else to the grid, else stays', () => {

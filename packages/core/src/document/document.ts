@@ -32,7 +32,18 @@ export interface KelpDocument {
 export interface Profile {
   id: string;
   name: string;
-  paths: { closed: boolean; points: { x: number; y: number; corner: boolean }[] }[];
+  paths: { closed: boolean; points: ProfilePoint[] }[];
+}
+
+export interface ProfilePoint {
+  x: number;
+  y: number;
+  corner: boolean;
+  /**
+   * The stretch to the next point is an arc: the tangent of a quarter of its angle, which is its height over half its chord;
+   * above 0 it goes round counter-clockwise, out of an outline that does. Straight or smooth when absent.
+   */
+  bulge?: number;
 }
 
 /** A dressing that slots name instead of having one of their own. */

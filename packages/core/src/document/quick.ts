@@ -45,10 +45,11 @@ export const isPoint = (value: unknown): boolean =>
 
 /** A point of an outline. */
 export const isOutlinePoint = (value: unknown): boolean =>
-  has(value, ['x', 'y', 'corner'], []) &&
+  has(value, ['x', 'y', 'corner'], ['bulge']) &&
   within(value['x'], BOUNDS.coordinate) &&
   within(value['y'], BOUNDS.coordinate) &&
-  typeof value['corner'] === 'boolean';
+  typeof value['corner'] === 'boolean' &&
+  isOptional(value['bulge'], (bulge) => within(bulge, BOUNDS.bulge));
 
 /** An element that was changed by hand. */
 export const isElement = (value: unknown): boolean =>

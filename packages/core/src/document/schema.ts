@@ -38,6 +38,8 @@ export const BOUNDS = {
   barycentric: [-2, 3],
   element: [0, 0xffffffff],
   elementSize: [1e-6, 1e6],
+  // an arc of a profile goes at most seven eighths of the way round
+  bulge: [-5, 5],
 } as const;
 
 const number = (min: number, max: number) =>
@@ -284,7 +286,7 @@ function dressSchema(): yup.Schema {
 
 /** A point of an outline. */
 export const outlinePointSchema = yup
-  .object({ x: coordinate, y: coordinate, corner: yup.boolean().required() })
+  .object({ x: coordinate, y: coordinate, corner: yup.boolean().required(), bulge: optional(...BOUNDS.bulge) })
   .noUnknown()
   .required();
 

@@ -23,6 +23,7 @@ import { lengthText, METRES, type Shown } from '../fields/units.js';
 import { Board } from './Board.js';
 import {
   begun,
+  bowed,
   boxOf,
   closedPath,
   inserted,
@@ -32,6 +33,8 @@ import {
   type Spot,
   sharpened,
   sized,
+  spaced,
+  stretchFrom,
   without,
   withoutPath,
 } from './profile-edits.js';
@@ -65,6 +68,7 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
   const [adding, setAdding] = useState(profile.paths.length === 0);
   const spot = chosen && paths[chosen.path]?.points[chosen.point] ? chosen : null;
   const point = spot && paths[spot.path].points[spot.point];
+  const stretch = spot && stretchFrom(paths, spot);
   const box = boxOf(paths);
   const shown: Shown = { factor: METRES[display], unit: display, digits: display === 'm' || display === 'ft' ? 5 : 3 };
   const stop = () => {
@@ -229,6 +233,9 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
               </Typography>
               {number('Across', point.x, (x, done) => change(moved(paths, spot, [x, point.y]), done), [-100, 100])}
               {number('Up', point.y, (y, done) => change(moved(paths, spot, [point.x, y]), done), [-100, 100])}
+              {stretch && number('To next', stretch.length, (value, done) => change(spaced(paths, spot, value), done))}
+              {stretch &&
+                number('Bow', stretch.bow, (value, done) => change(bowed(paths, spot, value), done), [-100, 100])}
               <ToggleButtonGroup
                 exclusive
                 fullWidth
