@@ -124,6 +124,7 @@ export { copyPart, lighter, type PartCounts, partBounds, partBuffers, partCounts
 export { drawnPath, type ProfilePath } from './section/drawn-paths.js';
 export { formPaths } from './section/form-paths.js';
 export { FORMS, type Form } from './section/forms.js';
+export { profilePicture } from './section/own-section.js';
 export { polygonSection, roundedBoxSection, roundSection, type Section } from './section/section.js';
 export { hangingLine, leastBow } from './shape/hang.js';
 export { type Anchor, anchorFor, anchorOf } from './surface/anchor.js';

@@ -16,7 +16,7 @@ import {
 } from '../src/index.js';
 import { formPaths } from '../src/section/form-paths.js';
 import { FORMS, formSection } from '../src/section/forms.js';
-import { ownSection, profileSize } from '../src/section/own-section.js';
+import { ownSection, profilePicture, profileSize } from '../src/section/own-section.js';
 import { evenly } from './helpers.js';
 import { alongPoints } from './projects.js';
 
@@ -79,6 +79,14 @@ describe('a profile of the project', () => {
     const [low, high] = [at(-0.025), at(0.025)];
     expect([Math.min(...low), Math.max(...low)].map((z) => Math.round(1e4 * z))).toEqual([-200, -100]);
     expect([Math.min(...high), Math.max(...high)].map((z) => Math.round(1e4 * z))).toEqual([-200, 200]);
+  });
+
+  it('has a picture in a list: its outlines, or a frame where there is nothing to sweep', () => {
+    const picture = profilePicture(profile(box(0, 0, 0.04, 0.02), box(0.01, 0.005, 0.01, 0.01)));
+    expect(picture.match(/M/g)).toHaveLength(2);
+    const numbers = picture.match(/-?[\d.]+/g)?.map(Number) ?? [];
+    expect([Math.min(...numbers), Math.max(...numbers)]).toEqual([-1, 1]);
+    expect(profilePicture(profile())).not.toBe(picture);
   });
 
   it('of smooth points is as round as they are: a circle through eight has its area within two hundredths, and its normals', () => {

@@ -2,6 +2,7 @@ import { type CurveSet, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import type { Profile } from '../document/document.js';
 import { pathCurve } from './drawn-paths.js';
+import { outlinePath } from './outline-path.js';
 import { areaOf, contains, crossingOf } from './plane.js';
 import { type Loop, type Run, reversed, sectionFromRuns } from './runs.js';
 import type { Section } from './section.js';
@@ -75,6 +76,17 @@ export function profileSize(profile: Profile): ProfileSize | undefined {
   if (drawn.length === 0) return undefined;
   const { wide, high } = extentOf(drawn);
   return { radius: high / 2, width: wide / high };
+}
+
+/** Pictures in a list are small: half as many places do. */
+const PICTURED = 0.5;
+const FRAME = 'M-1-1H1V1H-1ZM-.8-.8V.8H.8V-.8Z';
+
+/** A profile as an SVG path within −1 to 1, as it sweeps; a frame where there is nothing to sweep. */
+export function profilePicture(profile: Profile): string {
+  const size = profileSize(profile);
+  const section = size && made(profile, size.width, PICTURED).section;
+  return section ? outlinePath(section) : FRAME;
 }
 
 /** A line that is straight one way counts as so much of its length the other way. */

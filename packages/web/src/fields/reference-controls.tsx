@@ -1,4 +1,4 @@
-import { type AnchorPick, freeName, type KelpDocument, type Profile, tidyName } from '@kelp/core';
+import { type AnchorPick, freeName, type KelpDocument, type Profile, profilePicture, tidyName } from '@kelp/core';
 import { Box, Button, MenuItem, Select, Typography } from '@mui/material';
 import { lazy, type ReactNode, Suspense, useState } from 'react';
 import { useAppSelector } from '../app/store.js';
@@ -34,7 +34,7 @@ interface Listed extends ParameterControlProps {
 }
 
 /** One thing of a list, or none; `none` says what that means. */
-function PickOne({ list, thing, none, ...shown }: Listed & { none: string }) {
+function PickOne({ list, thing, none, ...shown }: Listed & { none: string; picture?(id: string): string }) {
   const value = shown.value as string;
   const options = [{ value: '', label: none }, ...useListed(list).map(({ id, name }) => ({ value: id, label: name }))];
   if (!options.some((option) => option.value === value)) options.push({ value, label: `Deleted ${thing}` });
@@ -123,6 +123,7 @@ function AnchorsControl({ parameter, value, onChange }: ParameterControlProps) {
 }
 
 const NO_PROFILES: readonly Profile[] = [];
+const NOTHING: Profile = { id: '', name: '', paths: [] };
 
 /** The drawing board is loaded by who draws. */
 const ProfileDialog = lazy(async () => ({ default: (await import('../profile/ProfileDialog.js')).ProfileDialog }));
@@ -171,7 +172,13 @@ function ProfileControl(props: ParameterControlProps) {
   };
   return (
     <>
-      <PickOne {...props} list="profiles" thing="profile" none="No profile" />
+      <PickOne
+        {...props}
+        list="profiles"
+        thing="profile"
+        none="No profile"
+        picture={(id) => profilePicture(all.find((one) => one.id === id) ?? NOTHING)}
+      />
       <Box sx={{ display: 'flex', justifyContent: 'flex-end', gap: 1, mb: 1 }}>
         {chosen && (
           <Button size="small" color="inherit" onClick={() => setDrawn(chosen)}>
@@ -186,7 +193,7 @@ function ProfileControl(props: ParameterControlProps) {
           Draw…
         </Button>
         <FileButton
-          label="From a drawing…"
+          label="From SVG…"
           inputLabel="Drawing of a profile"
           accept=".svg"
           onChoose={(file) => void take(file)}
