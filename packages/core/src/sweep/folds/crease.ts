@@ -11,6 +11,8 @@ export interface Leg {
   first: number;
   count: number;
   round: boolean;
+  /** Steps that may fold, from each of these rings to the next, rising. */
+  tight: readonly number[];
 }
 
 /** The ring at a place of a leg. */
@@ -50,15 +52,16 @@ export class Column {
   /** All stretches that fold. */
   folds(): Fold[] {
     const out: Fold[] = [];
-    const { count, round } = this.leg;
+    const { count, round, tight } = this.leg;
     const steps = round ? count : count - 1;
-    for (let k = 0; k < steps; k++) {
-      if (this.onwards(k) >= FOLDED) continue;
+    let seen = -1;
+    for (const k of tight) {
+      if (k <= seen || this.onwards(k) >= FOLDED) continue;
       let end = k + 1;
       while (end < (round ? k + count : steps) && this.onwards(end) < FOLDED) end++;
       const fold = this.foldAround(k, end);
       out.push(fold);
-      k = Math.max(k, Math.ceil(fold.to) - 1);
+      seen = Math.max(k, Math.ceil(fold.to) - 1);
     }
     return out;
   }
@@ -76,12 +79,15 @@ export class Column {
 
   /** How far a place goes on to the next ring, along the line there, as a share of the line's own step. */
   private onwards(k: number): number {
-    const { point } = this.rings;
-    const [p, q] = [3 * point[this.ring(k)], 3 * point[this.ring(k + 1)]];
-    let [gone, size] = [0, 0];
+    const { position } = this.mesh;
+    const [r, s] = [this.ring(k), this.ring(k + 1)];
+    const [p, q] = [3 * this.rings.point[r], 3 * this.rings.point[s]];
+    const [i, j] = [3 * (r * this.columns + this.column), 3 * (s * this.columns + this.column)];
+    let gone = 0;
+    let size = 0;
     for (let n = 0; n < 3; n++) {
       const step = this.center[q + n] - this.center[p + n];
-      gone += step * (this.at(this.mesh.position, k + 1, n) - this.at(this.mesh.position, k, n));
+      gone += step * (position[j + n] - position[i + n]);
       size += step * step;
     }
     // two rings stand at one place on a hard edge

@@ -8,7 +8,9 @@ import { Column, type Fold, type Leg, ringOf } from './crease.js';
 import { pressIn } from './press.js';
 
 /** A step whose bend leaves less than this share of the line's way on the inside of the section may fold. */
-const TIGHT = 0.1;
+const TIGHT = 0.3;
+/** So many steps beside those are looked at as well. */
+const BESIDE = 4;
 /** So often what folds is looked for. */
 const ROUNDS = 4;
 
@@ -29,7 +31,7 @@ export function limitFolds(
 ): void {
   const { position: center } = curves;
   const columns = section.x.length;
-  const tight = legsOf(curves, rings).filter((leg) => isTight(leg, rings.point, center, frames.tangent, reach));
+  const tight = tightLegs(curves, frames.tangent, rings, reach);
   // beside what was drawn in a little may be left
   for (let round = 0, left = tight; round < ROUNDS && left.length > 0; round++) {
     const pressed = new Set<number>();
@@ -73,31 +75,54 @@ function turnedBack(folds: readonly Fold[]): Set<Fold> {
   return turned;
 }
 
-function legsOf({ closed }: CurveSet, { start, point, corners }: Rings): Leg[] {
-  return Array.from(closed).flatMap((isClosed, c): Leg[] => {
-    const [first, last] = [start[c], start[c + 1] - 1];
-    // without its last ring, which is its first
-    if (isClosed && (corners.size === 0 || !point.subarray(first, last).some((p) => corners.has(p))))
-      return [{ first, count: last - first, round: true }];
-    const ends = [first, last];
-    if (corners.size > 0) for (let ring = first + 1; ring < last; ring++) if (corners.has(point[ring])) ends.push(ring);
-    ends.sort((a, b) => a - b);
-    return ends.slice(1).map((end, k) => ({ first: ends[k], count: end - ends[k] + 1, round: false }));
-  });
+/** The legs on which the section may reach to where it folds, with the steps near which it does: nearly nowhere. */
+function tightLegs(
+  { position, closed }: CurveSet,
+  tangent: Float64Array,
+  { start, point, corners }: Rings,
+  reach: (p: number) => number,
+): Leg[] {
+  const legs: Leg[] = [];
+  for (let c = 0; c + 1 < start.length; c++) {
+    const last = start[c + 1] - 1;
+    const steps: number[] = [];
+    for (let ring = start[c]; ring < last; ring++) {
+      const [p, q] = [point[ring], point[ring + 1]];
+      // there the tangent is the mitre's, not the line's
+      if (corners.size > 0 && (corners.has(p) || corners.has(q))) continue;
+      if (distanceAt(tangent, p, q) * Math.max(reach(p), reach(q)) > (1 - TIGHT) * distanceAt(position, p, q))
+        steps.push(ring);
+    }
+    if (steps.length === 0) continue;
+    const isCorner = (ring: number) => corners.has(point[ring]);
+    const inner = Array.from({ length: last - start[c] - 1 }, (_, k) => start[c] + 1 + k).filter(isCorner);
+    // a closed line without corners is one leg, its seam once
+    const round = closed[c] === 1 && inner.length === 0 && !isCorner(start[c]);
+    const ends = [start[c], ...inner, last];
+    ends.slice(1).forEach((end, k) => {
+      const [first, count] = [ends[k], end - ends[k] + (round ? 0 : 1)];
+      const near = steps.filter((ring) => ring >= first && ring < end).map((ring) => ring - first);
+      if (near.length > 0 && count > 2)
+        legs.push({ first, count, round, tight: round ? wound(near, count) : widened(near, [1, count - 2]) });
+    });
+  }
+  return legs;
 }
 
-/** Whether the section may reach anywhere on a leg to where it folds: nearly nowhere does it. */
-function isTight(
-  { first, count, round }: Leg,
-  point: Uint32Array,
-  center: Float64Array,
-  tangent: Float64Array,
-  reach: (p: number) => number,
-): boolean {
-  for (let k = 0; k + 1 < count + Number(round); k++) {
-    const [p, q] = [point[first + k], point[first + ((k + 1) % count)]];
-    const step = distanceAt(center, p, q);
-    if (distanceAt(tangent, p, q) * Math.max(reach(p), reach(q)) > (1 - TIGHT) * step) return true;
-  }
-  return false;
+/** The same round a closed line, counted on from the widest stretch that is not tight: no fold is seen from both its ends. */
+function wound(steps: readonly number[], count: number): number[] {
+  const all = [...new Set(widened(steps, [-BESIDE, count + BESIDE]).map((k) => (k + count) % count))].sort(
+    (a, b) => a - b,
+  );
+  const gap = (k: number) => all[k] - (k > 0 ? all[k - 1] : all[all.length - 1] - count);
+  const begin = all.reduce((best, _, k) => (gap(k) > gap(best) ? k : best), 0);
+  return [...all.slice(begin), ...all.slice(0, begin).map((k) => k + count)];
+}
+
+/** Steps with those beside them, but for the ends, where a mitre may be: what was drawn in moves what may fold a little. */
+function widened(steps: readonly number[], [from, to]: readonly [number, number]): number[] {
+  const out = new Set(steps);
+  for (const step of steps)
+    for (let k = Math.max(from, step - BESIDE); k < Math.min(to, step + BESIDE + 1); k++) out.add(k);
+  return [...out].sort((a, b) => a - b);
 }
