@@ -6,6 +6,7 @@ import {
   evaluatePiece,
   type Mesh,
   newUse,
+  type Profile,
   Surroundings,
   topologyOf,
   World,
@@ -74,6 +75,27 @@ it('a bend tighter than the section has inverted faces as it comes; creased, as 
   );
 });
 
+/** An outline of points about the middle, metres. */
+const outline = (...places: [number, number][]): Profile => ({
+  id: 'own',
+  name: 'Own',
+  paths: [{ closed: true, points: places.map(([x, y]) => ({ x, y, corner: true })) }],
+});
+
+it('a fold over the seam of a closed line is one fold; a leg that its mitres fill as the section turns on it is told', () => {
+  const over = tight([[-0.587, 0.102, -0.201], [-0.37, -0.222, 0.067], [0.222, -0.29, -0.016]], { form: 'own', profile: 'own' }, true); // biome-ignore format: one line
+  over.profiles = [outline([0.039, 0], [0.024, 0.029], [-0.005, 0.019], [-0.024, 0.011], [-0.034, -0.016], [-0.005, -0.019], [0.023, -0.027])]; // biome-ignore format: one line
+  const folded = built(over);
+  if (folded.parts[0]?.kind !== 'mesh') throw new Error('A sweep is a mesh');
+  expect(leastStep(folded.parts[0].mesh, folded.made.bodies[0].curves)).toBeGreaterThan(-1e-3);
+
+  const places: Place[] = [[0.00774, 0.12408, 0.101352], [0.181244, -0.260388, 0.3208], [0.5684, -0.135568, -0.42848], [-0.136116, 0.057604, 0.195144]]; // biome-ignore format: one line
+  const filled = tight(places, { form: 'own', profile: 'own', folds: 'through', start: 'flat', end: 'flat' }, true);
+  filled.profiles = [outline([0.01233350419144, 0], [0.004307212940801368, 0.033127676103850937], [-0.01235928440222261, 0.022440112690870668], [-0.004691260289396978, -0.008517678380905547], [0.004327564081425698, -0.0332842009853028])]; // biome-ignore format: one line
+  for (const point of filled.curves[0].points) point.corner = true;
+  expect(built(filled).findings.map(({ code }) => code)).toContain('mitre-short');
+});
+
 it('a closed line that is tightest where it closes is creased there without a gap', () => {
   const drop: Place[] = [[0.53, 0.03, 0], [0.5, 0.06, 0.01], [0, 0.2, 0], [0, -0.2, 0.1], [0.5, 0, 0]]; // biome-ignore format: one line
   for (const form of ['round', 'box']) {
@@ -84,6 +106,34 @@ it('a closed line that is tightest where it closes is creased there without a ga
     if (made.parts[0]?.kind === 'mesh')
       expect(leastStep(made.parts[0].mesh, made.made.bodies[0].curves)).toBeGreaterThan(0);
   }
+});
+
+it('a crease lies where the inner sides of both legs meet, and each side of it looks to where its leg does', () => {
+  // an arc of 20 mm, a bar of 40 mm to its side: both inner sides meet 40 mm off both legs
+  const points: Place[] = [[0, 0, 0], [0.5, 0, 0], [0.5, 0.5, 0]]; // biome-ignore format: one line
+  const document = tight(points, {
+    form: 'round',
+    corners: 'arc',
+    bendRadius: 0.25,
+    sides: 32,
+    cuts: 400,
+    bendStep: 0.05,
+  });
+  document.curves[0].points[1].corner = true;
+  const made = built(document);
+  if (made.parts[0]?.kind !== 'mesh') throw new Error('A sweep is a mesh');
+  const { position, normal } = made.parts[0].mesh;
+  let near = 0;
+  for (let i = 0; i < position.length; i += 3) {
+    const [x, y, z] = position.subarray(i, i + 3);
+    // a place at the very inside of the section, next to the bend
+    if (Math.abs(z) > 1e-6 || y < 0.005 || x > 0.495 || Math.hypot(x - 0.5, y) > 0.1) continue;
+    near++;
+    expect(Math.min(Math.abs(y - 0.04), Math.abs(x - 0.46))).toBeLessThan(0.008);
+    expect(x < 0.445 ? normal[i + 1] : y > 0.055 ? -normal[i] : 1).toBeGreaterThan(0.99);
+    expect(normal[i + 1] - normal[i]).toBeGreaterThan(0.9);
+  }
+  expect(near).toBeGreaterThan(20);
 });
 
 it('a bend that is wide enough is the same to the bit, creased or not', () => {

@@ -96,6 +96,12 @@ it('a strap lies flat over planks with gaps half as wide again as it is thick, w
   );
 });
 
+it('a strap that ends over a gap, beside the edge of a plank, ends as straight as it comes', () => {
+  const lines = [[[-0.5, 0.2552], [-0.5, -0.5]], [[-0.334, -0.102], [0.337, -0.1545]], [[-0.4569, 0.1546], [0.0084, -0.0671]]]; // biome-ignore format: one line
+  for (const ends of lines)
+    expect(strap(ends.map(([x, z]): Place => [x, 1.004, z]), {}, {}, deck(0.012)).findings).toEqual([]); // biome-ignore format: one line
+});
+
 it('a strap beside an edge is clear of it; one that leans into a plank is told, by how deep its corner is', () => {
   const along: Place[] = [[-0.6, 1.0041, 0.003], [0.6, 1.0041, 0.003]]; // biome-ignore format: one line
   const free = { mode: 'off', gap: -5, roll: 'line' };
