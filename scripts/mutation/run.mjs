@@ -40,7 +40,7 @@ const TESTS = {
   section: ['section', 'own-profile', 'sweep', 'matrix'],
   shape: ['catenary', 'curve-edit', 'carry', 'shapes', 'lie-flat'],
   surface: ['surroundings', 'surface', 'paths', 'shapes', 'cuts', 'in-sight', 'lie-flat'],
-  sweep: ['mesh', 'section', 'placing', 'sweep', 'matrix'],
+  sweep: ['folds', 'mesh', 'section', 'placing', 'sweep', 'matrix'],
 };
 const rooms = [...new Set(asked.map((path) => path.split('/')[0]))];
 const unknown = rooms.find((room) => !(room in TESTS));
