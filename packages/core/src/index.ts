@@ -34,6 +34,7 @@ export {
   isOwnDress,
   type KelpDocument,
   type LibraryMaterial,
+  MOST_BULGE,
   PICTURE_PLANES,
   type Picture,
   type Piece,

@@ -35,6 +35,9 @@ export interface Profile {
   paths: { closed: boolean; points: ProfilePoint[] }[];
 }
 
+/** An arc of a profile goes at most seven eighths of the way round: bounds of `bulge` to both sides. */
+export const MOST_BULGE = 5;
+
 export interface ProfilePoint {
   x: number;
   y: number;

@@ -3,7 +3,7 @@ import { FARTHEST } from '../unit/kinds.js';
 import { findUnit, unitsOf } from '../unit/registry.js';
 import { parametersSchema } from '../unit/schema.js';
 import type { Stage } from '../unit/unit.js';
-import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, PICTURE_PLANES } from './document.js';
+import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, MOST_BULGE, PICTURE_PLANES } from './document.js';
 import { isVisible } from './visible.js';
 
 /** Limits that keep a hostile or broken file from filling the memory. */
@@ -38,8 +38,7 @@ export const BOUNDS = {
   barycentric: [-2, 3],
   element: [0, 0xffffffff],
   elementSize: [1e-6, 1e6],
-  // an arc of a profile goes at most seven eighths of the way round
-  bulge: [-5, 5],
+  bulge: [-MOST_BULGE, MOST_BULGE],
 } as const;
 
 const number = (min: number, max: number) =>

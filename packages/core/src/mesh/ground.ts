@@ -1,4 +1,5 @@
-import { dot, normalize, subtract, type Vec3, vec3 } from '../numeric/vector.js';
+import { cross, dot, normalize, subtract, upAcross, type Vec3, vec3 } from '../numeric/vector.js';
+import { areaOf } from '../section/plane.js';
 import { type FlatOutline, triangles } from '../section/runs.js';
 import { blankMesh, type Mesh, onlyUsed } from './mesh.js';
 
@@ -12,7 +13,7 @@ export interface GroundPlane {
 }
 
 /**
- * A mesh with what lies beyond its planes taken off and closed by flat faces. Quads that are not cut stay quads.
+ * A mesh with what lies beyond its planes taken off and closed by flat faces. Quads that are not cut stay quads; further attributes are left out.
  * @param planesOf planes that a vertex is held against; of several the first that it lies beyond takes it
  */
 export function groundOff(mesh: Mesh, planesOf: (vertex: number) => readonly GroundPlane[]): Mesh {
@@ -139,16 +140,13 @@ class Added {
   /** Flat faces over all rims. */
   caps(): number[] {
     return [...this.rims].flatMap(([plane, steps]) => {
-      const [u, v] = basisOf(plane.out);
+      const u = upAcross(vec3(), plane.out);
+      const v = cross(vec3(), plane.out, u);
       const places: Vec3[] = [];
       const outlines: FlatOutline[] = [];
       for (const loop of loopsOf(steps)) {
         const flat = loop.map((place): [number, number] => [dot(place, u), dot(place, v)]);
-        const area = flat.reduce((sum, [x, y], i) => {
-          const [nx, ny] = flat[(i + 1) % flat.length];
-          return sum + (x * ny - nx * y) / 2;
-        }, 0);
-        outlines.push({ first: places.length, places: flat, area });
+        outlines.push({ first: places.length, places: flat, area: areaOf(flat) });
         places.push(...loop);
       }
       const faces = triangles(outlines);
@@ -157,12 +155,6 @@ class Added {
       return Array.from(faces, (k) => first + k);
     });
   }
-}
-
-/** Two directions across one, which turn about it. */
-function basisOf([x, y, z]: Vec3): [Vec3, Vec3] {
-  const u = normalize(vec3(), Math.abs(y) < 0.9 ? [z, 0, -x] : [0, -z, y]);
-  return [u, [y * u[2] - z * u[1], z * u[0] - x * u[2], x * u[1] - y * u[0]]];
 }
 
 /** Steps joined to closed rims. */

@@ -138,14 +138,14 @@ export function evenWays(curves: CurveSet, ways: Float64Array, over: number): Fl
   for (let c = 0; c < curveCount(curves); c++) {
     const [first, count] = [start[c], start[c + 1] - start[c]];
     const spread = (over * Math.max(1, count - 1 + closed[c])) / (lengths[c] || 1);
-    const width = Math.min(400, Math.ceil(WINDOW * spread));
+    const weights = bellOf(spread);
+    const width = weights.length - 1;
     for (let p = 0; p < count; p++) {
       const i = 3 * (first + p);
       for (let k = -width; k <= width; k++) {
         const q = closed[c] ? (((p + k) % count) + count) % count : p + k;
         if (q < 0 || q >= count) continue;
-        const weight = Math.exp(-0.5 * (k / Math.max(spread, 1e-9)) ** 2);
-        for (let n = 0; n < 3; n++) out[i + n] += weight * ways[3 * (first + q) + n];
+        for (let n = 0; n < 3; n++) out[i + n] += weights[Math.abs(k)] * ways[3 * (first + q) + n];
       }
       const size = Math.hypot(out[i], out[i + 1], out[i + 2]) || 1;
       for (let n = 0; n < 3; n++) out[i + n] /= size;
@@ -308,13 +308,17 @@ export function rollTowards(curves: CurveSet, up: Float64Array, over: number): C
   return { ...curves, pointData: { ...curves.pointData, [POINT.roll]: roll } };
 }
 
+/** Weights of a bell so many samples wide (one deviation), from its middle outwards. */
+const bellOf = (spread: number): Float64Array =>
+  Float64Array.from({ length: Math.min(400, Math.ceil(WINDOW * spread)) + 1 }, (_, k) =>
+    Math.exp(-0.5 * (k / Math.max(spread, 1e-9)) ** 2),
+  );
+
 /** Angles of ways that are weighted along the line, without a jump from one to the next; those of none are the last ones. */
 function eased(seen: Float64Array, closed: boolean, spread: number): Float64Array {
   const count = seen.length / 2;
-  const width = Math.min(400, Math.ceil(WINDOW * spread));
-  const weights = Float64Array.from({ length: width + 1 }, (_, k) =>
-    Math.exp(-0.5 * (k / Math.max(spread, 1e-9)) ** 2),
-  );
+  const weights = bellOf(spread);
+  const width = weights.length - 1;
   const out = new Float64Array(count).fill(Number.NaN);
   for (let p = 0; p < count; p++) {
     let [x, y] = [0, 0];

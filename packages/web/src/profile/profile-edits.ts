@@ -1,4 +1,4 @@
-import { drawnPath, type Profile, type ProfilePoint } from '@kelp/core';
+import { drawnPath, MOST_BULGE, type Profile, type ProfilePoint } from '@kelp/core';
 
 // Changes of a drawn profile. Metres; each gives new paths and leaves the old ones alone.
 
@@ -9,9 +9,6 @@ export interface Spot {
   path: number;
   point: number;
 }
-
-/** An arc goes at most seven eighths of the way round. */
-const MOST_BULGE = 5;
 
 const withPath = (paths: Paths, index: number, change: (path: Paths[number]) => Paths[number]): Paths =>
   paths.map((path, i) => (i === index ? change(path) : path));
