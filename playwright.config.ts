@@ -1,6 +1,8 @@
 import { defineConfig } from '@playwright/test';
 import { launchOptions } from './scripts/chromium.mjs';
 
+const { args, ...launch } = launchOptions();
+
 export default defineConfig({
   testDir: 'e2e',
   timeout: 600_000,
@@ -9,12 +11,13 @@ export default defineConfig({
   workers: 1,
   use: {
     viewport: { width: 1280, height: 800 },
-    // half the pixels each way: a processor draws them
-    deviceScaleFactor: 0.5,
-    launchOptions: launchOptions(),
+    // a processor draws the picture: a quarter of the pixels each way, one sample each
+    deviceScaleFactor: 0.25,
+    launchOptions: { ...launch, args: [...args, '--webgl-antialiasing-mode=none'] },
     // a menu that still grows is pressed at one row and let go at the next
     contextOptions: { reducedMotion: 'reduce' },
     actionTimeout: 180_000,
-    trace: 'retain-on-failure',
+    trace: { mode: 'retain-on-failure', screenshots: false },
+    screenshot: 'only-on-failure',
   },
 });

@@ -48,6 +48,7 @@ describe('one section that becomes another', () => {
   const any = fc.record({
     form: fc.constantFrom(...forms),
     becomes: fc.constantFrom(...forms),
+    thenBecomes: fc.oneof(fc.constant('same' as const), fc.constantFrom(...forms)),
     line: fc.constantFrom(...Object.keys(LINES)),
     ends: fc.constantFrom('flat', 'round', 'pointed', 'chamfered', 'plate'),
     share: fc.oneof(fc.constant(1), fc.constant(lane(0, 1, 0)), fc.constant(lane(0.3, 0.8, 0.3))),
@@ -56,9 +57,11 @@ describe('one section that becomes another', () => {
 
   it('is watertight, its faces outwards, of one piece and finite, whatever becomes what; or it is told', () => {
     fc.assert(
-      fc.property(any, ({ form, becomes, line, ends, share, twist }) => {
-        const { mesh, findings } = built(line, { form, becomes, share, twist, start: ends, end: ends });
-        const unlike = HOLLOW.includes(form) !== HOLLOW.includes(becomes);
+      fc.property(any, ({ line, ends, ...make }) => {
+        const { form, becomes, thenBecomes } = make;
+        const { mesh, findings } = built(line, { ...make, start: ends, end: ends });
+        const stages = [form, becomes, ...(thenBecomes === 'same' ? [] : [thenBecomes])];
+        const unlike = new Set(stages.map((one) => HOLLOW.includes(one))).size > 1;
         expect(findings.some(({ code }) => code === 'profiles-unlike')).toBe(unlike);
         for (const array of [mesh.position, mesh.normal, mesh.uv]) expect(array.every(Number.isFinite)).toBe(true);
         expect(topologyOf(mesh).openEdges).toBe(0);
@@ -78,13 +81,18 @@ describe('one section that becomes another', () => {
     );
   });
 
-  it('is the one at its start and the other at its end, corner on corner', () => {
+  it('is one after the other along its way, corner on corner', () => {
     const corners = (form: Form) => formSection(form, { ...NUMBERS, rounding: 0 });
+    const likes = [forms.filter((form) => HOLLOW.includes(form)), forms.filter((form) => !HOLLOW.includes(form))];
+    const way = fc.constantFrom(...likes).chain((like) => fc.array(fc.constantFrom(...like), { minLength: 2, maxLength: 4 }));
     fc.assert(
-      fc.property(fc.constantFrom(...forms), fc.constantFrom(...forms), (form, becomes) => {
-        if (HOLLOW.includes(form) !== HOLLOW.includes(becomes)) return;
-        const { mesh } = built('straight', { form, becomes, rounding: 0, start: 'open', end: 'open' });
-        for (const [x, one] of [[0, form], [1, becomes]] as const) {
+      fc.property(way, (stages) => {
+        const [form, becomes, thenBecomes = 'same', lastBecomes = 'same'] = stages;
+        // so many cuts that rings stand at thirds and halves
+        const make = { form, becomes, thenBecomes, lastBecomes, rounding: 0, start: 'open', end: 'open', inAll: 61 };
+        const { mesh } = built('straight', make);
+        for (const [k, one] of stages.entries()) {
+          const x = k / (stages.length - 1);
           const ring = ringAt(mesh, x);
           const { x: up, y: side } = corners(one);
           // at the start of the line its top is up, its second axis +z
@@ -123,8 +131,9 @@ describe('one section that becomes another', () => {
   });
 
   it('has at every share normals square to its faces, and of length 1', () => {
-    const [from, to] = (['polygon', 'box'] as const).map((form) => formSection(form, { ...NUMBERS, rounding: 0 }));
-    const blend = blendOf(from, to);
+    const blend = blendOf(
+      (['polygon', 'box', 'star'] as const).map((form) => formSection(form, { ...NUMBERS, rounding: 0 })),
+    );
     if (!blend) throw new Error('A polygon and a box blend');
     for (const share of [0, 0.2, 0.5, 0.9, 1]) {
       const { x, y, normalX, normalY, face } = blendedAt(blend, share);
@@ -140,8 +149,8 @@ describe('one section that becomes another', () => {
   });
 
   it('has the normals of its faces as they become small, on round and on flat sides', () => {
-    for (const [form, becomes] of [['box', 'round'], ['round', 'half-round'], ['polygon', 'box'], ['round', 'polygon']]) {
-      const make = { form, becomes, radius: [form, becomes].includes('polygon') ? 0.02 : 0.3, rounding: 0, width: 1, sides: 200, cuts: 400, start: 'open', end: 'open' };
+    for (const [form, becomes, thenBecomes = 'same'] of [['box', 'round'], ['round', 'half-round'], ['polygon', 'box'], ['round', 'polygon'], ['round', 'half-round', 'round']]) {
+      const make = { form, becomes, thenBecomes, radius: [form, becomes].includes('polygon') ? 0.02 : 0.3, rounding: 0, width: 1, sides: 200, cuts: 400, start: 'open', end: 'open' };
       const { position, normal, index } = built('straight', make).mesh;
       let worst = 1;
       for (let f = 0; f < index.length; f += 3) {
@@ -161,14 +170,13 @@ describe('one section that becomes another', () => {
   it('turns no further than it must: what lies one way goes to what lies the same way', () => {
     fc.assert(
       fc.property(fc.integer({ min: 3, max: 12 }), fc.integer({ min: 3, max: 12 }), (a, b) => {
-        const [from, to] = [a, b].map((points) =>
-          formSection('polygon', { ...NUMBERS, width: 1, rounding: 0, points }),
-        );
-        const blend = blendOf(from, to);
+        const stages = [a, b].map((points) => formSection('polygon', { ...NUMBERS, width: 1, rounding: 0, points }));
+        const blend = blendOf(stages);
         if (!blend) throw new Error('Polygons blend');
-        for (let k = 0; k < blend.from.x.length; k++) {
-          const turn = blend.from.x[k] * blend.to.y[k] - blend.from.y[k] * blend.to.x[k];
-          const same = blend.from.x[k] * blend.to.x[k] + blend.from.y[k] * blend.to.y[k];
+        const [from, to] = blend.stages;
+        for (let k = 0; k < from.x.length; k++) {
+          const turn = from.x[k] * to.y[k] - from.y[k] * to.x[k];
+          const same = from.x[k] * to.x[k] + from.y[k] * to.y[k];
           expect(Math.abs(Math.atan2(turn, same))).toBeLessThan(Math.PI / Math.min(a, b) + 1e-6);
         }
         expect(blendedAt(blend, 0.5).domed).toBe(true);

@@ -10,7 +10,7 @@ interface LanesAlong {
   /** Where it is broader than its outline says, or stands beside the line. */
   width?: Float32Array;
   shift?: { x: Float32Array; y: Float32Array };
-  /** How much of what it becomes it is, 0…1. */
+  /** How far over its sections it has come, 0…1. */
   share?: Float32Array;
 }
 
@@ -76,7 +76,7 @@ export function lanesAlong(
 }
 
 /**
- * How much of what it becomes it is at a share of its length: what a lane says; a number is reached evenly at the end, on a
+ * How far over its sections it has come at a share of its length: what a lane says; a number is reached evenly at the end, on a
  * closed line halfway round, so that it ends as it begins.
  */
 function becoming(share: AlongValue, t: number, closed: boolean): number {

@@ -136,7 +136,7 @@ export interface Steered {
   /** How far it stands off the line along its own height and breadth: halves of its height and breadth. */
   rise?: AlongValue;
   aside?: AlongValue;
-  /** What it becomes on its way, and how much of that: the section is then the blend's first. */
+  /** What it becomes on its way, and how far it has come: the section is then the blend's first stage. */
   becomes?: { blend: Blend; share: AlongValue };
   /** Where its top looks; along with the line when absent. What was drawn of turns then counts for nothing. */
   facing?: Facing;

@@ -18,7 +18,7 @@ export interface SweepOptions {
   width?: Float32Array;
   /** How far the section stands off the curve along its own x and y, metres, one a point. */
   shift?: { x: Float32Array; y: Float32Array };
-  /** What the section becomes: it is then the `from` of this blend, and so much of it has become `to`, 0…1, one a point. */
+  /** What the section becomes: it is then the first stage of this blend; how far on its way it is, 0…1, one a point. */
   becomes?: { blend: Blend; share: Float32Array };
   /** Turn of the section about the curve, radians, the same for all or one a point. Default 0. */
   roll?: number | Float32Array;
@@ -115,7 +115,7 @@ function countCaps(curves: CurveSet, ends: { start: Section; end: Section }, sta
 
 /** How far the section reaches from the curve at a point, metres, at most. */
 function reachAt(section: Section, { radius, width, shift, becomes }: SweepOptions): (p: number) => number {
-  const outlines = becomes ? [becomes.blend.from, becomes.blend.to] : [section];
+  const outlines = becomes ? becomes.blend.stages : [section];
   const most = Math.max(...outlines.map(({ x, y }) => x.reduce((far, value, i) => Math.max(far, Math.hypot(value, y[i])), 0))); // biome-ignore format: one line
   return (p) => {
     const size = typeof radius === 'number' ? radius : radius[p];

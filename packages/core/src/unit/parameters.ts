@@ -6,8 +6,8 @@ interface ParameterBase {
   label: string;
   /** One sentence: what it does, for a tooltip and the reference page. */
   help: string;
-  /** Shown only when another parameter, or a second one, has one of these values. */
-  when?: { parameter: string; or?: string; is: readonly string[] };
+  /** Shown only when another parameter, or one of several, has one of these values. */
+  when?: { parameter: string | readonly string[]; is: readonly string[] };
   /** Why it has no gauge, where a number has none. */
   unmeasured?: string;
   /** Numbers of one group are folded together in the Stem; those without one stand first, open. */
@@ -276,4 +276,4 @@ export const defaultsOf = (set: ParameterSet): ParameterValues =>
 
 /** True where the other parameters make this one count. */
 export const acts = ({ when }: Parameter, values: ParameterValues): boolean =>
-  !when || [when.parameter, when.or ?? when.parameter].some((name) => when.is.includes(String(values[name])));
+  !when || [when.parameter].flat().some((name) => when.is.includes(String(values[name])));

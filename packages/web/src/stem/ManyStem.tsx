@@ -1,4 +1,4 @@
-import { findUnit, type KelpDocument, type Piece } from '@kelp/core';
+import { acts, findUnit, type KelpDocument, type Piece } from '@kelp/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
@@ -96,11 +96,9 @@ function SharedControls({ shared }: { shared: SharedUse }) {
     };
   // lines and places are each piece's own
   const listed = Object.entries(unit.parameters).filter(
-    ([, { kind, when }]) =>
-      kind !== 'curves' &&
-      kind !== 'point' &&
-      kind !== 'piece' &&
-      (!when || shared.in.every((one) => when.is.includes(String(one.use.parameters[when.parameter])))),
+    ([, parameter]) =>
+      !['curves', 'point', 'piece'].includes(parameter.kind) &&
+      shared.in.every((one) => acts(parameter, one.use.parameters)),
   );
   if (listed.length === 0) return null;
   return (

@@ -26,7 +26,7 @@ export function RestingShade({ reach }: { reach: number }) {
       // it moved on, or is gone, while the code was fetched
       if (waiting.current !== rest || gl.getContext().isContextLost()) return;
       shade.current ??= new ContactShade();
-      shade.current.draw(gl, scene, camera, reach);
+      shade.current.lay(gl, scene, camera, reach);
     }, REST);
     waiting.current = rest;
   });

@@ -24,10 +24,10 @@ export function SavePicture({ request, reach }: { request: PictureRequest | null
       const { ContactShade } = await import('./contact-shade.js');
       const before = gl.getPixelRatio();
       gl.setPixelRatio(request.width / size.width);
-      if (plain) gl.render(scene, camera);
-      else {
+      gl.render(scene, camera);
+      if (!plain) {
         const shade = new ContactShade();
-        shade.draw(gl, scene, camera, reach);
+        shade.lay(gl, scene, camera, reach);
         shade.dispose();
       }
       // the buffer is read before the browser clears it: in the task that drew it

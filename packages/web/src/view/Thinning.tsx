@@ -111,7 +111,8 @@ export function Thinning({ contentKey }: { contentKey: unknown }) {
     const { render } = gl;
     gl.render = (...args) => {
       render.apply(gl, args);
-      speed.current?.drawn(gl, gl.info.render.triangles);
+      // what is drawn into a texture, depths or shadows, is no picture
+      if (gl.getRenderTarget() === null) speed.current?.drawn(gl, gl.info.render.triangles);
     };
     return () => {
       gl.render = render;

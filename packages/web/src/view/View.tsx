@@ -80,7 +80,7 @@ export function View() {
           <Canvas
             frameloop="demand"
             shadows={{ type: PCFShadowMap }}
-            dpr={[0.5, 2]}
+            dpr={[0.25, 2]}
             camera={{ fov: 32, near: 0.01, far: 400, position: [4, 3, 5] }}
             gl={createRenderer}
             onCreated={({ gl }) => {

@@ -6,6 +6,7 @@ import {
   FloatType,
   Matrix4,
   Mesh,
+  MeshBasicMaterial,
   type Object3D,
   OneFactor,
   OrthographicCamera,
@@ -85,6 +86,8 @@ export class ContactShade {
   private readonly inverse = new Matrix4();
   private readonly camera = new OrthographicCamera();
   private readonly plane = new PlaneGeometry(2, 2);
+  /** Depths need no light. */
+  private readonly unlit = new MeshBasicMaterial({ colorWrite: false });
   private readonly measure = this.pass(SHADE, {
     depth: { value: this.depth.depthTexture },
     inverse: { value: this.inverse },
@@ -123,10 +126,10 @@ export class ContactShade {
   }
 
   /**
-   * Draws the scene and its shade.
+   * Darkens the picture of a scene that stands in the view's own buffer already, drawn by the same camera.
    * @param reach how far from a thing its shade is felt, metres
    */
-  draw(gl: WebGLRenderer, scene: Scene, camera: Camera, reach: number): void {
+  lay(gl: WebGLRenderer, scene: Scene, camera: Camera, reach: number): void {
     gl.getDrawingBufferSize(this.size);
     this.depth.setSize(this.size.x, this.size.y);
     this.shade.setSize(this.size.x, this.size.y);
@@ -135,13 +138,15 @@ export class ContactShade {
     // half the height of the picture is so many times the distance: 1 / tan of half the angle of view
     this.measure.uniforms.across.value = camera.projectionMatrix.elements[5] / 2;
     const shown = hideThinThings(scene);
+    const { overrideMaterial } = scene;
+    scene.overrideMaterial = this.unlit;
     gl.setRenderTarget(this.depth);
     gl.render(scene, camera);
+    scene.overrideMaterial = overrideMaterial;
     for (const one of shown) one.visible = true;
     gl.setRenderTarget(this.shade);
     gl.render(this.measure.scene, this.camera);
     gl.setRenderTarget(null);
-    gl.render(scene, camera);
     const { autoClear } = gl;
     gl.autoClear = false;
     gl.render(this.laid.scene, this.camera);
@@ -152,6 +157,7 @@ export class ContactShade {
     this.depth.dispose();
     this.shade.dispose();
     this.plane.dispose();
+    this.unlit.dispose();
     this.measure.material.dispose();
     this.laid.material.dispose();
   }

@@ -5,7 +5,8 @@ import { ACESFilmicToneMapping, WebGLRenderer, type WebGLRendererParameters } fr
  * that, so that the page does not stand still for both.
  */
 export async function createRenderer(defaults: object): Promise<WebGLRenderer> {
-  const renderer = new WebGLRenderer(defaults as WebGLRendererParameters);
+  // what is drawn stays: its contact shadows are laid over it later, without drawing it once more
+  const renderer = new WebGLRenderer({ ...(defaults as WebGLRendererParameters), preserveDrawingBuffer: true });
   renderer.toneMapping = ACESFilmicToneMapping;
   renderer.toneMappingExposure = 0.98;
   await new Promise((resolve) => setTimeout(resolve));

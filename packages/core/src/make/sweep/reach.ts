@@ -14,13 +14,16 @@ export interface Placed {
 /** Sections whose corners stand on an ellipse: they reach as far as that, not as the box round it. */
 const ROUNDED: readonly Form[] = ['round', 'tube', 'polygon', 'star', 'gear'];
 
-/** How far it reaches towards what it lies on, or turned by `turn` from there, in radii. */
-export function reachOf({ form, ...p }: Placed & { form: string }, turn = 0): number {
+/**
+ * How far it reaches towards what it lies on, or turned by `turn` from there, in radii.
+ * @param forms all that it is along its way
+ */
+export function reachOf(p: Placed, forms: readonly string[], turn = 0): number {
   const width = greatest(p.width);
   const [rise, aside] = [ofMost(p.rise), width * ofMost(p.aside)];
   const { roll, twist } = p;
   const turns = isLane(roll) || isLane(twist) || twist !== 0;
-  const own = !ROUNDED.includes(form as Form)
+  const own = forms.some((form) => !ROUNDED.includes(form as Form))
     ? boxReach(width, roll, twist, turn)
     : turns
       ? Math.max(1, width)

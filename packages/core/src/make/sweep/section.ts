@@ -32,6 +32,10 @@ export interface SweptSection extends Omit<FormNumbers, 'width'> {
   profile: string;
   becomes: string;
   later: string;
+  thenBecomes: string;
+  thenProfile: string;
+  lastBecomes: string;
+  lastProfile: string;
   seam: number;
   share: AlongValue;
   radius: AlongValue;
@@ -46,14 +50,25 @@ export const pictureOf = (form: string): string =>
       ? OWN_PICTURE
       : outlinePath(formSection(form as Form, { ...PICTURED, ...TOLD_APART[form] }));
 
+/** Its sections one after the other: up to the first that stays the same. */
+export function stagesOf(p: SweptSection): { form: string; profile: string }[] {
+  const later = [
+    { form: p.becomes, profile: p.later },
+    { form: p.thenBecomes, profile: p.thenProfile },
+    { form: p.lastBecomes, profile: p.lastProfile },
+  ];
+  const same = later.findIndex(({ form }) => form === SAME);
+  return [{ form: p.form, profile: p.profile }, ...(same < 0 ? later : later.slice(0, same))];
+}
+
 /** What is steered, but for where its top looks. */
 export function steeredOf(p: SweptSection & Placed, context: BuildContext): Steered {
   const width = greatest(p.width);
-  const { section: first, isOwn } = sectionOf(p.form, p.profile, p, context);
-  const later = p.becomes === SAME ? undefined : sectionOf(p.becomes, p.later, p, context).section;
-  const blend = later && blendOf(first, later);
-  const section = blend?.from ?? withSeam(first, p.seam);
-  const outline = hullOf(...bothOf(section, blend?.to));
+  const stages = stagesOf(p).map(({ form, profile }) => sectionOf(form, profile, p, context));
+  const [{ section: first, isOwn }] = stages;
+  const blend = stages.length > 1 ? blendOf(stages.map((stage) => stage.section)) : undefined;
+  const section = blend?.stages[0] ?? withSeam(first, p.seam);
+  const outline = hullOf(...placesOf(blend?.stages ?? [section]));
   const isRound =
     !isOwn && !blend && ['round', 'tube'].includes(p.form) && p.width === 1 && p.rise === 0 && p.aside === 0;
   return {
@@ -65,9 +80,7 @@ export function steeredOf(p: SweptSection & Placed, context: BuildContext): Stee
     becomes: blend && { blend, share: p.share },
     flatness: Math.max(width, 1 / width),
     isRound,
-    least: blend
-      ? Math.min(...[blend.from, blend.to].map(({ x, y }) => leastReach(hullOf(x, y))))
-      : leastReach(outline),
+    least: blend ? Math.min(...blend.stages.map(({ x, y }) => leastReach(hullOf(x, y)))) : leastReach(outline),
     outline: isRound ? undefined : outline,
   };
 }
@@ -81,10 +94,10 @@ function sectionOf(form: string, profileId: string, p: SweptSection, context: Bu
   return { section: own ?? formSection(known, { ...p, width }, context.density), isOwn: own !== undefined };
 }
 
-/** The places of a section, and of another. */
-const bothOf = (a: Section, b?: Section): [number[], number[]] => [
-  [...a.x, ...(b?.x ?? [])],
-  [...a.y, ...(b?.y ?? [])],
+/** The places of all sections. */
+const placesOf = (sections: readonly Section[]): [number[], number[]] => [
+  sections.flatMap(({ x }) => [...x]),
+  sections.flatMap(({ y }) => [...y]),
 ];
 
 /** What is wrong with a profile of the project, in words. */
@@ -122,13 +135,13 @@ export function reportBlend({ becomes }: SweptSection, blend: Blend | undefined,
       code: 'profiles-unlike',
       severity: 'warning',
       message:
-        'One section has holes or parts that the other has not: it stays the first. Choose two with as many outlines each.',
+        'One section has holes or parts that another has not: it stays the first. Choose sections with as many outlines each.',
     });
   else if (crossesBetween(blend))
     context.report({
       code: 'blend-crosses',
       severity: 'warning',
       message:
-        'On its way from one section to the other the outline crosses itself: its skin runs through itself there. Choose two that are more alike.',
+        'On its way from one section to the other the outline crosses itself: its skin runs through itself there. Choose sections that are more alike.',
     });
 }

@@ -6,7 +6,20 @@ import { FACING, type FacingChoice, facingOf, reportFacing } from '../facing.js'
 import { foldFixes } from '../fold-fixes.js';
 import { costOfSwept, finerBends, STEERING, type Steered, sweptAlong, TRUE_WIDTH } from '../steering.js';
 import { type Placed, reachOf } from './reach.js';
-import { OWN, pictureOf, reportBlend, reportProfile, SAME, SECTIONS, type SweptSection, steeredOf } from './section.js';
+import {
+  OWN,
+  pictureOf,
+  reportBlend,
+  reportProfile,
+  SAME,
+  SECTIONS,
+  type SweptSection,
+  stagesOf,
+  steeredOf,
+} from './section.js';
+
+const ANY_FORM = ['form', 'becomes', 'thenBecomes', 'lastBecomes'];
+const ANY_SECTION = SECTIONS.map(({ value }) => value);
 
 export const sweep = defineUnit({
   stage: 'make',
@@ -64,8 +77,7 @@ export const sweep = defineUnit({
       comfortable: [0.05, 0.5],
       gauge: 'figure',
       when: {
-        parameter: 'form',
-        or: 'becomes',
+        parameter: ANY_FORM,
         is: ['crescent', 'angle', 'tee', 'channel', 'beam', 'tube', 'box-tube'],
       },
     },
@@ -78,7 +90,7 @@ export const sweep = defineUnit({
       max: 200,
       comfortable: [3, 24],
       gauge: 'corners',
-      when: { parameter: 'form', or: 'becomes', is: ['polygon', 'star', 'gear'] },
+      when: { parameter: ANY_FORM, is: ['polygon', 'star', 'gear'] },
     },
     depth: {
       kind: 'ratio',
@@ -90,7 +102,7 @@ export const sweep = defineUnit({
       max: 0.9,
       comfortable: [0.05, 0.6],
       gauge: 'figure',
-      when: { parameter: 'form', or: 'becomes', is: ['star', 'gear'] },
+      when: { parameter: ANY_FORM, is: ['star', 'gear'] },
     },
     rounding: {
       kind: 'ratio',
@@ -103,8 +115,7 @@ export const sweep = defineUnit({
       comfortable: [0, 1],
       gauge: 'figure',
       when: {
-        parameter: 'form',
-        or: 'becomes',
+        parameter: ANY_FORM,
         is: ['polygon', 'box', 'angle', 'tee', 'channel', 'beam', 'star', 'gear', 'box-tube'],
       },
     },
@@ -117,7 +128,7 @@ export const sweep = defineUnit({
       max: 256,
       comfortable: [12, 64],
       gauge: 'corners',
-      when: { parameter: 'form', or: 'becomes', is: ['round', 'half-round', 'crescent', 'tube'] },
+      when: { parameter: ANY_FORM, is: ['round', 'half-round', 'crescent', 'tube'] },
       group: 'Divisions',
     },
     becomes: {
@@ -137,18 +148,54 @@ export const sweep = defineUnit({
       when: { parameter: 'becomes', is: [OWN] },
       group: 'Blend',
     },
+    thenBecomes: {
+      kind: 'choice',
+      label: 'Then',
+      help: 'A third section after that one.',
+      default: SAME,
+      options: [{ value: SAME, label: 'The same' }, ...SECTIONS],
+      picture: pictureOf,
+      when: { parameter: 'becomes', is: ANY_SECTION },
+      group: 'Blend',
+    },
+    thenProfile: {
+      kind: 'profile',
+      label: 'Third profile',
+      help: 'The profile of the project that it becomes then.',
+      default: '',
+      when: { parameter: 'thenBecomes', is: [OWN] },
+      group: 'Blend',
+    },
+    lastBecomes: {
+      kind: 'choice',
+      label: 'At last',
+      help: 'A fourth section after that one.',
+      default: SAME,
+      options: [{ value: SAME, label: 'The same' }, ...SECTIONS],
+      picture: pictureOf,
+      when: { parameter: 'thenBecomes', is: ANY_SECTION },
+      group: 'Blend',
+    },
+    lastProfile: {
+      kind: 'profile',
+      label: 'Fourth profile',
+      help: 'The profile of the project that it becomes at last.',
+      default: '',
+      when: { parameter: 'lastBecomes', is: [OWN] },
+      group: 'Blend',
+    },
     share: {
       kind: 'ratio',
-      of: 'the later section',
+      of: 'the way to the last section',
       label: 'Blend',
-      help: 'How much of the other section it has become at the end; halfway round on a closed line. As a lane, wherever you say.',
+      help: 'How far over its sections it has come at the end; halfway round on a closed line. Of three the second is at 0.5. As a lane, wherever you say.',
       default: 1,
       min: 0,
       max: 1,
       comfortable: [0, 1],
       along: true,
       gauge: 'figure',
-      when: { parameter: 'becomes', is: SECTIONS.map(({ value }) => value) },
+      when: { parameter: 'becomes', is: ANY_SECTION },
       group: 'Blend',
     },
     roll: STEERING.roll,
@@ -252,6 +299,7 @@ export const sweep = defineUnit({
     { id: 'grab-rail', label: 'Grab rail', parameters: { form: 'round', radius: 0.016, start: 'plate', end: 'plate', corners: 'arc', bendRadius: 2.5, leastBend: 2 } },
     { id: 'kerb', label: 'Kerb', parameters: { form: 'box', radius: 0.02, width: 1.4, rounding: 0.2, rise: 1, facing: 'up', start: 'chamfered', end: 'chamfered' } },
     { id: 'square-to-round', label: 'Transition', parameters: { form: 'box', radius: 0.024, rounding: 0, becomes: 'round' } },
+    { id: 'squared-spar', label: 'Squared spar', parameters: { form: 'box', radius: 0.03, rounding: 0.02, becomes: 'polygon', points: 8, thenBecomes: 'round', share: { knots: [{ at: 0, value: 0 }, { at: 0.18, value: 0 }, { at: 0.3, value: 0.5 }, { at: 0.48, value: 0.5 }, { at: 0.6, value: 1 }, { at: 1, value: 1 }], ease: 'smooth' }, end: 'round' } },
     { id: 'splined-shaft', label: 'Splined shaft', parameters: { form: 'gear', radius: 0.022, points: 12, depth: 0.18, rounding: 0.1 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
@@ -259,8 +307,8 @@ export const sweep = defineUnit({
   cost: (input, p, context) =>
     costOfSwept(cornered(input, p, 2 * greatest(p.radius)).curves, steered(p, context), p, context.density),
   fixes: (finding, { radius, folds }, length) => [...finerBends(finding), ...foldFixes(finding, radius, folds, length)],
-  thickness: (p) => mapAlong(p.radius, (r) => r * reachOf(p)),
-  breadth: (p) => mapAlong(p.radius, (r) => r * reachOf(p, Math.PI / 2)),
+  thickness: (p) => mapAlong(p.radius, (r) => r * reachOf(p, formsOf(p))),
+  breadth: (p) => mapAlong(p.radius, (r) => r * reachOf(p, formsOf(p), Math.PI / 2)),
   describe({ form, radius, width }, length) {
     const label = SECTIONS.find(({ value }) => value === form)?.label ?? form;
     const [high, wide] = [2 * greatest(radius), greatest(width)];
@@ -270,8 +318,7 @@ export const sweep = defineUnit({
       : `${label}, ${upTo}${length(high * wide)} × ${length(high)}`;
   },
   build(input, p, context) {
-    reportProfile(p.form, p.profile, p.width, context);
-    reportProfile(p.becomes, p.later, p.width, context);
+    for (const { form, profile } of stagesOf(p)) reportProfile(form, profile, p.width, context);
     reportFacing(p, context);
     const height = 2 * greatest(p.radius);
     const { curves, bends } = cornered(input, p, height);
@@ -281,6 +328,8 @@ export const sweep = defineUnit({
     return sweptAlong(curves, what, p, context, { id: 'sweep', name: 'Sweep' });
   },
 });
+
+const formsOf = (p: SweptSection): string[] => stagesOf(p).map(({ form }) => form);
 
 const steered = (p: SweptSection & Placed & FacingChoice, context: BuildContext): Steered => ({
   ...steeredOf(p, context),

@@ -3,17 +3,23 @@ import { seesAll } from '../runs.js';
 import { inColumns, type Section } from '../section.js';
 import { capOf } from './cap.js';
 import { type Face, faceAt, lengthOf, type Outline, outlinesOf, type Place, placeOn } from './loops.js';
-import { type Meeting, meet } from './meet.js';
+import { meet } from './meet.js';
 
-/** Two sections with the same columns and faces: column by column the one becomes the other. */
+/** Sections with the same columns and faces: column by column each becomes the next. */
 export interface Blend {
-  from: Section;
-  to: Section;
-  /** How fast each column's place moves round, one a column: normals are mixed by it (the outline's own derivative). */
-  speedFrom: Float64Array;
-  speedTo: Float64Array;
+  /** What it is one after the other, two or more. */
+  stages: readonly Section[];
+  /** How fast each column's place moves round, one a column for each stage: normals are mixed by it (the outline's own derivative). */
+  speeds: readonly Float64Array[];
   /** Places of each outline, in the order of the rim. */
   loops: readonly number[];
+}
+
+/** Where a share lies: between a stage and the next, so much of which it is, and how fast that grows with the share. */
+export interface Leg {
+  from: number;
+  mixed: number;
+  rate: number;
 }
 
 /** Shares nearer to each other than this are one place. */
@@ -21,13 +27,15 @@ const SAME = 1e-7;
 const SMOOTH = 0.9995;
 
 /**
- * Two sections as one that can be anything between them, with the places of both. Undefined where they have other
- * numbers of outlines, or one is a sheet and the other is none.
+ * Sections as one that can be anything between each and the next, with the places of all. Undefined where they have other
+ * numbers of outlines, or one is a sheet and another is none.
  */
-export function blendOf(a: Section, b: Section): Blend | undefined {
-  const [from, to] = [outlinesOf(a), outlinesOf(b)];
-  if (from.length !== to.length || (a.open === true) !== (b.open === true)) return undefined;
-  const met = from.map((outline, k) => blendedLoop(outline, to[k]));
+export function blendOf(sections: readonly Section[]): Blend | undefined {
+  const [first] = sections;
+  const outlines = sections.map(outlinesOf);
+  if (outlines.some((one) => one.length !== outlines[0].length)) return undefined;
+  if (sections.some(({ open }) => (open === true) !== (first.open === true))) return undefined;
+  const met = outlines[0].map((_, k) => blendedLoop(outlines.map((one) => one[k])));
   const columns = met.flatMap((loop) => loop.columns);
   let before = 0;
   const face: number[] = [];
@@ -36,111 +44,124 @@ export function blendOf(a: Section, b: Section): Blend | undefined {
     face.push(...loop.face.map((column) => before + column));
     rim.push(...loop.face.map((column) => before + column));
     before += loop.columns.length;
-    if (a.open) rim.push(before - 1);
+    if (first.open) rim.push(before - 1);
   }
-  const share = (pick: (column: BothPlaces) => Place) =>
-    inColumns(
-      columns.map((column) => ({ ...pick(column), u: column.u })),
+  const loops = met.map((loop) => loop.face.length);
+  const stages = sections.map((section, n): Section => {
+    const shared = inColumns(
+      columns.map((column) => ({ ...column.places[n], u: column.u })),
       face,
       rim,
     );
-  const loops = met.map((loop) => loop.face.length);
-  const withEnd = (section: Section): Section => ({
-    ...section,
-    cap: section.cap && (capOf(section, loops) ?? section.cap),
+    const one = { ...section, ...shared, round: false };
+    return { ...one, cap: section.cap && (capOf(one, loops) ?? section.cap) };
   });
+  return { stages, loops, speeds: sections.map((_, n) => Float64Array.from(columns, ({ speeds }) => speeds[n])) };
+}
+
+/**
+ * Where a share of the whole way lies, 0…1: each leg takes as much of it. It slows down at a stage between two others,
+ * so that the skin has no edge there: cubic Hermite, slope 1 at both ends of all, 0 at what lies between.
+ */
+export function legAt({ stages }: Blend, share: number): Leg {
+  const legs = stages.length - 1;
+  const from = Math.max(0, Math.min(legs - 1, Math.floor(share * legs)));
+  const t = share * legs - from;
+  const [begin, end] = [from === 0 ? 1 : 0, from === legs - 1 ? 1 : 0];
+  const [quadratic, cubic] = [3 - 2 * begin - end, begin + end - 2];
   return {
-    from: withEnd({ ...a, ...share((column) => column.from), round: false }),
-    to: withEnd({ ...b, ...share((column) => column.to), round: false }),
-    loops,
-    speedFrom: Float64Array.from(columns, ({ speedFrom }) => speedFrom),
-    speedTo: Float64Array.from(columns, ({ speedTo }) => speedTo),
+    from,
+    mixed: t * (begin + t * (quadratic + t * cubic)),
+    rate: legs * (begin + t * (2 * quadratic + t * 3 * cubic)),
   };
 }
 
-/** Whether an outline crosses itself, or another, somewhere between both. */
+/** Whether an outline crosses itself, or another, somewhere between two stages. */
 export function crossesBetween(blend: Blend): boolean {
-  return [0.25, 0.5, 0.75].some((share) => {
-    const { x, y, rim } = blendedAt(blend, share);
-    let begin = 0;
-    const outlines = blend.loops.map((count) => {
-      begin += count;
-      return Array.from(rim.subarray(begin - count, begin), (column): [number, number] => [x[column], y[column]]);
-    });
-    return !blend.from.open && crossingOf(outlines) !== undefined;
-  });
+  const legs = blend.stages.length - 1;
+  return [0.25, 0.5, 0.75].some((t) =>
+    blend.stages.slice(1).some((_, leg) => {
+      const { x, y, rim, open } = blendedAt(blend, (leg + t) / legs);
+      let begin = 0;
+      const outlines = blend.loops.map((count) => {
+        begin += count;
+        return Array.from(rim.subarray(begin - count, begin), (column): [number, number] => [x[column], y[column]]);
+      });
+      return !open && crossingOf(outlines) !== undefined;
+    }),
+  );
 }
 
-/** What lies between both, by a share from 0 to 1. */
-export function blendedAt({ from, to, speedFrom, speedTo, loops }: Blend, share: number): Section {
-  if (share === 0) return from;
-  if (share === 1) return to;
-  const mix = (one: Float64Array, other: Float64Array) => one.map((value, k) => value + share * (other[k] - value));
+/** What it is at a share of the whole way, 0…1. */
+export function blendedAt(blend: Blend, share: number): Section {
+  const leg = legAt(blend, share);
+  const { mixed } = leg;
+  const [from, to] = [blend.stages[leg.from], blend.stages[leg.from + 1]];
+  const [speedFrom, speedTo] = [blend.speeds[leg.from], blend.speeds[leg.from + 1]];
+  if (mixed === 0) return from;
+  if (mixed === 1) return to;
+  const mix = (one: Float64Array, other: Float64Array) => one.map((value, k) => value + mixed * (other[k] - value));
   const x = mix(from.x, to.x);
   const y = mix(from.y, to.y);
   const normal = (one: Float64Array, other: Float64Array) =>
-    one.map((value, k) => (1 - share) * speedFrom[k] * value + share * speedTo[k] * other[k]);
+    one.map((value, k) => (1 - mixed) * speedFrom[k] * value + mixed * speedTo[k] * other[k]);
   const [nx, ny] = [normal(from.normalX, to.normalX), normal(from.normalY, to.normalY)];
   const size = nx.map((value, k) => Math.hypot(value, ny[k]) || 1);
-  const domed = loops.length === 1 && !from.open && seesAll(Array.from(from.rim, (column) => [x[column], y[column]]));
-  const cap = domed || from.open ? undefined : capOf({ x, y, rim: from.rim }, loops);
+  const domed =
+    blend.loops.length === 1 && !from.open && seesAll(Array.from(from.rim, (column) => [x[column], y[column]]));
+  const cap = domed || from.open ? undefined : capOf({ x, y, rim: from.rim }, blend.loops);
   return {
     // where its outline crosses itself none fits: it is closed as the nearer of both is
-    ...(share < 0.5 ? from : to),
+    ...(mixed < 0.5 ? from : to),
     ...(domed || cap ? { domed, cap } : {}),
     x,
     y,
     normalX: nx.map((value, k) => value / size[k]),
     normalY: ny.map((value, k) => value / size[k]),
-    area: from.area + share * (to.area - from.area),
-    perimeter: from.perimeter + share * (to.perimeter - from.perimeter),
+    area: from.area + mixed * (to.area - from.area),
+    perimeter: from.perimeter + mixed * (to.perimeter - from.perimeter),
     reach: x.reduce((far, value, k) => Math.max(far, Math.hypot(value, y[k])), 0),
   };
 }
 
-interface BothPlaces {
-  from: Place;
-  to: Place;
-  speedFrom: number;
-  speedTo: number;
+/** A place of the outline: where it is in each of the stages. */
+interface Column {
+  places: Place[];
+  speeds: number[];
   u: number;
 }
 
 interface BlendedLoop {
-  columns: BothPlaces[];
+  columns: Column[];
   /** Column at which each face begins. */
   face: number[];
 }
 
-/** The outline with the places of both. */
-function blendedLoop(from: Outline, to: Outline): BlendedLoop {
-  const meeting = meet(from, to);
-  const shares = bothShares(from, to, meeting);
-  const columns: BothPlaces[] = [];
+/** The outline with the places of all stages. */
+function blendedLoop(outlines: readonly Outline[]): BlendedLoop {
+  const shares = sharesOfAll(outlines);
+  const columns: Column[] = [];
   const face: number[] = [];
   shares.slice(0, -1).forEach((begin, i) => {
     const end = shares[i + 1];
-    const ends = [facePart(from, begin.from, end.from), facePart(to, begin.to, end.to)];
-    const step = end.from - begin.from;
-    const [speedFrom, speedTo] = ends.map((part) => lengthOf(part) / (step || 1));
+    const parts = outlines.map((outline, n) => facePart(outline, begin[n], end[n]));
+    const step = end[0] - begin[0];
+    const speeds = parts.map((part) => lengthOf(part) / (step || 1));
     const put = (pick: 'from' | 'to', u: number) =>
-      columns.push({ from: ends[0][pick], to: ends[1][pick], speedFrom, speedTo, u });
+      columns.push({ places: parts.map((part) => part[pick]), speeds: [...speeds], u });
     const last = columns.at(-1);
-    const goesOn = last && isSmooth(last.from, ends[0].from) && isSmooth(last.to, ends[1].from);
-    if (!goesOn) {
-      put('from', begin.from - shares[0].from);
+    const goesOn = last?.places.every((place, n) => isSmooth(place, parts[n].from));
+    if (last && goesOn) last.speeds = last.speeds.map((speed, n) => (speed + speeds[n]) / 2);
+    else {
+      put('from', begin[0] - shares[0][0]);
       // one place to the bit, whichever face it was asked of
       const next = columns[columns.length - 1];
-      if (last) Object.assign(next, { from: moved(next.from, last.from), to: moved(next.to, last.to) });
-    }
-    if (goesOn) {
-      last.speedFrom = (last.speedFrom + speedFrom) / 2;
-      last.speedTo = (last.speedTo + speedTo) / 2;
+      if (last) next.places = next.places.map((place, n) => moved(place, last.places[n]));
     }
     face.push(columns.length - 1);
-    put('to', end.from - shares[0].from);
+    put('to', end[0] - shares[0][0]);
   });
-  closeUp(columns, from.closed);
+  if (outlines[0].closed) closeUp(columns);
   return { columns, face };
 }
 
@@ -149,14 +170,11 @@ const moved = (place: Place, { x, y }: Place): Place => ({ ...place, x, y });
 const isSmooth = (a: Place, b: Place): boolean => a.nx * b.nx + a.ny * b.ny > SMOOTH;
 
 /** Where it closes it is one place to the bit, and one in speed where it is smooth. */
-function closeUp(columns: BothPlaces[], closed: boolean): void {
-  if (!closed) return;
+function closeUp(columns: Column[]): void {
   const [first, last] = [columns[0], columns[columns.length - 1]];
-  last.from = moved(last.from, first.from);
-  last.to = moved(last.to, first.to);
-  if (!isSmooth(first.from, last.from) || !isSmooth(first.to, last.to)) return;
-  first.speedFrom = last.speedFrom = (first.speedFrom + last.speedFrom) / 2;
-  first.speedTo = last.speedTo = (first.speedTo + last.speedTo) / 2;
+  last.places = last.places.map((place, n) => moved(place, first.places[n]));
+  if (!first.places.every((place, n) => isSmooth(place, last.places[n]))) return;
+  first.speeds = last.speeds = first.speeds.map((speed, n) => (speed + last.speeds[n]) / 2);
 }
 
 /** The part of an outline's face between two shares that lie in one face. */
@@ -166,36 +184,46 @@ function facePart(outline: Outline, begin: number, end: number): Face {
   return { from: placeOn(outline, f, begin - round), to: placeOn(outline, f, end - round) };
 }
 
-/** Every share at which a face of either begins, as shares of both, rising, from the first meeting on. */
-function bothShares(from: Outline, to: Outline, meeting: Meeting): { from: number; to: number }[] {
-  const first = meeting.from[0];
-  const round = (u: number, begin: number) => begin + (u - begin - Math.floor(u - begin));
+/**
+ * Every share at which a face of any stage begins, or two stages meet, as shares of all stages, rising, from the first
+ * meeting on to where it closes.
+ */
+function sharesOfAll(outlines: readonly Outline[]): number[][] {
+  const meetings = outlines.slice(1).map((outline, k) => meet(outlines[k], outline));
+  const first = meetings[0].from[0];
+  /** The shares of all stages where stage `n` has `u`, within the first round of the first stage. */
+  const across = (n: number, u: number): number[] => {
+    const all = [u];
+    for (let k = n; k > 0; k--) all.unshift(mapped(all[0], meetings[k - 1].to, meetings[k - 1].from));
+    for (const { from, to } of meetings.slice(n)) all.push(mapped(all[all.length - 1], from, to));
+    const rounds = Math.floor(all[0] - first);
+    return all.map((share) => share - rounds);
+  };
+  const begin = across(0, first);
+  const end = outlines[0].closed ? begin.map((share) => share + 1) : begin.map(() => 1);
   const all = [
-    ...from.faces.map((one) => {
-      const u = round(one.from.u, first);
-      return { from: u, to: mapped(u, meeting.from, meeting.to) };
-    }),
-    ...to.faces.map((one) => {
-      const u = round(one.from.u, meeting.to[0]);
-      return { from: mapped(u, meeting.to, meeting.from), to: u };
-    }),
-    ...meeting.from.map((u, k) => ({ from: u, to: meeting.to[k] })),
-  ].sort((a, b) => a.from - b.from || a.to - b.to);
-  const kept: { from: number; to: number }[] = [];
+    begin,
+    end,
+    ...outlines.flatMap(({ faces }, n) => faces.map(({ from }) => across(n, from.u))),
+    ...meetings.flatMap(({ from }, n) => from.slice(1, -1).map((u) => across(n, u))),
+  ].sort((a, b) => a.reduce((sign, share, n) => sign || share - b[n], 0));
+  const kept: number[][] = [];
   for (const one of all) {
     const last = kept.at(-1);
-    if (!last || one.from - last.from > SAME || one.to - last.to > SAME) kept.push(one);
+    if (!last || one.some((share, n) => share - last[n] > SAME)) kept.push(one);
   }
-  // the last is where it closes
-  kept[kept.length - 1] = { from: first + 1, to: meeting.to[meeting.to.length - 1] };
+  kept[kept.length - 1] = end;
   return kept;
 }
 
-/** Along straight legs between places that rise. */
+/** Along straight legs between places that rise, and go on after a round as they began. */
 function mapped(value: number, from: readonly number[], to: readonly number[]): number {
+  const [first, last] = [from[0], from[from.length - 1]];
+  const rounds = value >= first && value <= last ? 0 : Math.floor(value - first);
+  const u = value - rounds;
   let k = 1;
-  while (k < from.length - 1 && from[k] < value) k++;
+  while (k < from.length - 1 && from[k] < u) k++;
   const step = from[k] - from[k - 1];
-  const t = step > 0 ? (value - from[k - 1]) / step : 0;
-  return to[k - 1] + t * (to[k] - to[k - 1]);
+  const t = step > 0 ? (u - from[k - 1]) / step : 0;
+  return rounds + to[k - 1] + t * (to[k] - to[k - 1]);
 }

@@ -1,6 +1,6 @@
 import type { Mesh } from '../../mesh/mesh.js';
 import { compiled, type Memory, makeRoom } from '../../numeric/compiled.js';
-import type { Blend } from '../../section/blend/blend.js';
+import { type Blend, legAt } from '../../section/blend/blend.js';
 import type { Section } from '../../section/section.js';
 import { KERNEL } from './binary.js';
 
@@ -89,14 +89,19 @@ export class PortionWriter {
     this.fillSection(section);
   }
 
-  /** What is between two sections, and how fast that changes, for the rings that are written next. */
-  fillBlend({ from, to, speedFrom, speedTo }: Blend, share: number, rate: number): void {
+  /** What a blend is at a share of its way, and how fast that changes, for the rings that are written next. */
+  fillBlend(blend: Blend, share: number, change: number): void {
+    const leg = legAt(blend, share);
+    const [from, to] = [blend.stages[leg.from], blend.stages[leg.from + 1]];
+    const [speedFrom, speedTo] = [blend.speeds[leg.from], blend.speeds[leg.from + 1]];
+    const { mixed } = leg;
+    const rate = change * leg.rate;
     const columns = this.sectionColumns();
     for (let k = 0, c = 0; k < this.columns; k++, c += COLUMN_NUMBERS) {
       const [dx, dy] = [to.x[k] - from.x[k], to.y[k] - from.y[k]];
-      const [a, b] = [(1 - share) * speedFrom[k], share * speedTo[k]];
-      columns[c] = from.x[k] + share * dx;
-      columns[c + 1] = from.y[k] + share * dy;
+      const [a, b] = [(1 - mixed) * speedFrom[k], mixed * speedTo[k]];
+      columns[c] = from.x[k] + mixed * dx;
+      columns[c + 1] = from.y[k] + mixed * dy;
       // of any length: it is made a unit vector as the section is stretched
       columns[c + 2] = a * from.normalX[k] + b * to.normalX[k];
       columns[c + 3] = a * from.normalY[k] + b * to.normalY[k];
