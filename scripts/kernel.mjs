@@ -6,7 +6,7 @@ import { root } from './root.mjs';
 /** Source and generated file of each kernel. */
 export const KERNELS = [
   ['packages/core/kernel/sweep.as.ts', 'packages/core/src/sweep/kernel/binary.ts'],
-  ['packages/core/kernel/sway.as.ts', 'packages/core/src/shape/sway/binary.ts'],
+  ['packages/core/kernel/lines.as.ts', 'packages/core/src/curve/kernel/binary.ts'],
 ];
 
 /** The text of the file generated from `source`. */

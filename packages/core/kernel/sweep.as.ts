@@ -141,12 +141,15 @@ export function freeRings(rings: i32, columns: i32, section: usize, ring: usize,
   }
 }
 
-/** The index pattern of one band, moved to the first vertex of each. Writes up to 12 bytes past the output. */
-export function bands(count: i32, indices: i32, pattern: usize, firstVertex: usize, out: usize): void {
-  for (let band = 0; band < count; band++, firstVertex += 4) {
-    const first = v128.load32_splat(firstVertex);
+/**
+ * The index pattern of one band, moved to the first vertex of each: `first`, and `step` further on for each after it.
+ * Writes up to 12 bytes past the output.
+ */
+export function bands(count: i32, indices: i32, pattern: usize, first: i32, step: i32, out: usize): void {
+  for (let band = 0; band < count; band++, first += step) {
+    const by = i32x4.splat(first);
     for (let i = 0; i < indices; i += 4) {
-      v128.store(out + 4 * i, i32x4.add(v128.load(pattern + 4 * i), first));
+      v128.store(out + 4 * i, i32x4.add(v128.load(pattern + 4 * i), by));
     }
     out += 4 * indices;
   }

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import Module from 'manifold-3d';
 import { Vector3 } from 'three';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { joinCurves } from '../src/curve/carry.js';
 import { allocateCurves, POINT } from '../src/curve/curve-set.js';
 import {
   curveCount,
@@ -219,6 +220,53 @@ describe('the compiled inner loops', () => {
     for (const [source, target] of KERNELS) {
       const written = readFileSync(new URL(`../../../${target}`, import.meta.url), 'utf8');
       expect(written).toBe(await compileKernel(source));
+    }
+  });
+
+  it('give many lines at once what each gets alone: gently bent, sharp, plumb, of two points, through one place twice', () => {
+    const place = evenly(-1, 1);
+    // on their way, so that none bends by just 20° at one point: rounding would say which side of it
+    const bent = fc.array(fc.tuple(place, place), { minLength: 2, maxLength: 5 });
+    const sections = fc.constantFrom(roundSection(6), polygonSection(4), roundedBoxSection(3, 0.3, 2));
+    const ends = fc.constantFrom<SweepOptions['start']>('open', 'flat');
+    fc.assert(
+      fc.property(fc.array(bent, { minLength: 3, maxLength: 6 }), sections, ends, fc.boolean(), (drawings, section, end, sharp) => {
+        const kinds = [
+          ...drawings.map((sides) => resample(drawn(sides.map(([y, z], k) => [k, 0.4 * y, 0.4 * z])), { spacing: 0.1, maxTurn: 0.3 })),
+          singleCurve([0, 0, 0, 0, -1, 0, 0.01, -2, 0], { smooth: true }),
+          singleCurve([1, 0, 0, 2, 0, 0], { smooth: true }),
+        ];
+        // a bend, and a line that turns back: their blocks are left to the plain way
+        if (sharp) kinds.push(singleCurve([0, 0, 0, 1, 0, 0, 1, 0, 1]), singleCurve([0, 0, 0, 1, 0, 0, 0, 0, 0, 0, 1, 0]));
+        const short = resample(joinCurves(kinds), { steps: 24 });
+        const times = Math.ceil(4100 / pointCount(short));
+        const lines = joinCurves(Array.from({ length: times }, () => short));
+        const options: SweepOptions = { radius: 0.01, start: end, end };
+        const [one, all] = [sweep(short, section, options), sweep(lines, section, options)];
+        expect(vertexCount(all)).toBe(times * vertexCount(one));
+        expect(all.index.length).toBe(times * one.index.length);
+        const body = pointCount(short) * section.x.length;
+        // a mitred bend has rings of its own, caps stand behind all skins
+        const same = end === 'open' && !sharp ? body : 0;
+        for (const [k, v] of [[0, 0], [times - 1, (times - 1) * same]])
+          for (const [mine, other, size] of [[all.position, one.position, 3], [all.normal, one.normal, 3], [all.uv, one.uv, 2]] as const)
+            for (let i = 0; i < size * (k === 0 ? body : same); i++)
+              expect(Math.abs(mine[size * v + i] - other[i])).toBeLessThan(3e-6);
+        for (let i = 0; i < 6 * (pointCount(short) - curveCount(short)); i++) expect(all.index[i]).toBe(one.index[i]);
+      }),
+      { numRuns: 60 },
+    );
+  }); // biome-ignore format: the arrays on one line each
+
+  it('refuse what is no number among many lines too', () => {
+    const lines = resample(joinCurves(Array.from({ length: 1000 }, (_, c) => singleCurve([c, 0, 0, c, 1, 0]))), {
+      steps: 5,
+    });
+    for (const value of [NaN, Infinity]) {
+      lines.position[3001] = value;
+      expect(() => sweep(lines, roundSection(4), { radius: 0.01, start: 'open', end: 'open' })).toThrow(
+        /has (NaN|Infinity) for y/,
+      );
     }
   });
 

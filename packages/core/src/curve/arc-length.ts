@@ -32,10 +32,11 @@ export function measureEdges(curves: CurveSet, tangent = tangentsOf(curves)): Ed
       const y = position[j + 1] - position[i + 1];
       const z = position[j + 2] - position[i + 2];
       const chord = Math.sqrt(x * x + y * y + z * z);
+      const unit = 1 / chord;
       const atP =
-        corner?.[p] || chord === 0 ? 0 : 1 - (tangent[i] * x + tangent[i + 1] * y + tangent[i + 2] * z) / chord;
+        corner?.[p] || chord === 0 ? 0 : 1 - (tangent[i] * x + tangent[i + 1] * y + tangent[i + 2] * z) * unit;
       const atQ =
-        corner?.[q] || chord === 0 ? 0 : 1 - (tangent[j] * x + tangent[j + 1] * y + tangent[j + 2] * z) / chord;
+        corner?.[q] || chord === 0 ? 0 : 1 - (tangent[j] * x + tangent[j + 1] * y + tangent[j + 2] * z) * unit;
       const angle = angleOf(atP) + angleOf(atQ);
       turn[p] = angle;
       length[p] = angle < Math.PI / 2 ? chord * arcOverChord(angle / 2) : chord;

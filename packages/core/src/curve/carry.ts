@@ -112,6 +112,14 @@ export function carryCurves(from: CurveSet, source: ArrayLike<number>): Record<s
   );
 }
 
+/** The same for curves of which each comes from the one with its number. */
+export const copiedCurveData = ({ curveData }: CurveSet): Record<string, CurveData> =>
+  Object.fromEntries(
+    Object.entries(curveData)
+      .filter(([name]) => name !== CURVE.length)
+      .map(([name, data]) => [name, data.slice()]),
+  );
+
 /** Some curves of a set, in the given order, with all they carry. */
 export function pickCurves(curves: CurveSet, wanted: readonly number[]): CurveSet {
   const points = wanted.reduce((sum, c) => sum + curves.start[c + 1] - curves.start[c], 0);

@@ -88,6 +88,12 @@ export const absentValue = (name: string): number => (name === POINT.radius ? 1 
  * @throws KelpError BAD_SHAPE (lengths that do not fit), BAD_NUMBER (NaN or infinite coordinate), TOO_FEW_POINTS
  */
 export function checkCurves(curves: CurveSet): void {
+  checkShape(curves);
+  checkNumbers(curves);
+}
+
+/** The first half of it: whether the arrays fit each other, and each curve has points. */
+export function checkShape(curves: CurveSet): void {
   const count = curveCount(curves);
   if (curves.start.length !== count + 1 || curves.id.length !== count)
     throw new KelpError(
@@ -100,6 +106,17 @@ export function checkCurves(curves: CurveSet): void {
     const points = curves.start[c + 1] - curves.start[c];
     if (!(points >= 2)) throw new KelpError('TOO_FEW_POINTS', `Curve ${c} has ${points} points; it needs 2 or more`);
   }
+}
+
+function checkNumbers(curves: CurveSet): void {
+  // what is no number, or endless, makes these sums no number: only then is there anything to look for
+  let [x, y, z] = [0, 0, 0];
+  for (let i = 0; i < curves.position.length; i += 3) {
+    x += 0 * curves.position[i];
+    y += 0 * curves.position[i + 1];
+    z += 0 * curves.position[i + 2];
+  }
+  if (x + y + z === 0) return;
   for (let i = 0; i < curves.position.length; i++)
     if (!Number.isFinite(curves.position[i]))
       throw new KelpError('BAD_NUMBER', `Point ${Math.floor(i / 3)} has ${curves.position[i]} for ${'xyz'[i % 3]}`);

@@ -1,11 +1,15 @@
 import { distanceAt } from '../numeric/vector.js';
+import { eachBlock } from './blocks.js';
 import { type CurveSet, curveCount, pointCount } from './curve-set.js';
+import { framesByKernel } from './kernel/frames.js';
 import { tangentsOf } from './tangents.js';
 
 /** Moving frames of all curves. Right-handed: binormal = tangent × normal. All flat xyz, one triple a point. */
 export interface Frames {
   tangent: Float64Array;
   normal: Float64Array;
+  /** No line bends by more than 20° at one point, as far as is known. */
+  smooth?: boolean;
 }
 
 export interface FrameOptions {
@@ -21,6 +25,47 @@ export interface FrameOptions {
  * ACM TOG 27(1), 2008, table I). On a closed curve the turn that is left over at the seam is spread over the length.
  */
 export function rotationMinimizingFrames(curves: CurveSet, options: FrameOptions = {}): Frames {
+  if (!options.tangent && !options.startDirection && pointCount(curves) > MANY) return framesOfMany(curves);
+  return framesOf(curves, options);
+}
+
+/** The same, worked out when they are asked for. */
+export function framesWhenAsked(curves: CurveSet): Frames {
+  let known: Frames | undefined;
+  const frames = () => {
+    known ??= rotationMinimizingFrames(curves);
+    return known;
+  };
+  return {
+    get tangent() {
+      return frames().tangent;
+    },
+    get normal() {
+      return frames().normal;
+    },
+    get smooth() {
+      return frames().smooth;
+    },
+  };
+}
+
+/** The same for very many lines, those without bends by the compiled loops. */
+function framesOfMany(curves: CurveSet): Frames {
+  const tangent = new Float64Array(curves.position.length);
+  const normal = new Float64Array(curves.position.length);
+  let smooth = true;
+  eachBlock(curves, (block, first) => {
+    const [from, end] = [3 * curves.start[first], 3 * curves.start[first] + block.position.length];
+    if (framesByKernel(block, tangent.subarray(from, end), normal.subarray(from, end))) return;
+    smooth = false;
+    const own = framesOf(block, {});
+    tangent.set(own.tangent, from);
+    normal.set(own.normal, from);
+  });
+  return { tangent, normal, smooth };
+}
+
+function framesOf(curves: CurveSet, options: FrameOptions): Frames {
   const tangent = options.tangent ?? tangentsOf(curves);
   const normal = new Float64Array(3 * pointCount(curves));
   const { start, closed, position } = curves;
@@ -34,6 +79,8 @@ export function rotationMinimizingFrames(curves: CurveSet, options: FrameOptions
   return { tangent, normal };
 }
 
+/** So many points are worth the compiled loops. */
+const MANY = 4000;
 /** Height of a unit tangent from which on the line counts as steep, and as plumb. */
 const STEEP = 0.9;
 const PLUMB = 0.99;

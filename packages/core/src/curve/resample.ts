@@ -1,5 +1,5 @@
 import { type Edges, measureEdges } from './arc-length.js';
-import { carryCurves, carryPoints, rollStep, roomLike, type Spots } from './carry.js';
+import { carriedNames, carryPoints, copiedCurveData, rollStep, roomLike, type Spots } from './carry.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from './curve-set.js';
 import { keepRoll } from './keep-roll.js';
 
@@ -36,10 +36,12 @@ export function resample(curves: CurveSet, options: ResampleOptions = {}, edges 
   out.start.set(plan.samples);
   out.closed.set(curves.closed);
   out.id.set(curves.id);
-  out.curveData = carryCurves(curves, Uint32Array.from(curves.id.keys()));
+  out.curveData = copiedCurveData(curves);
   out.curveData[CURVE.length] = new Float32Array(curveCount(curves));
-  const spots: Spots = { a: new Uint32Array(total), b: new Uint32Array(total), t: new Float64Array(total) };
-  for (let c = 0; c < curveCount(curves); c++) fillCurve(curves, c, plan, out, spots);
+  // where each point comes from is asked for only by what the points carry
+  const carries = carriedNames(out).length > 0 ? total : 0;
+  const spots: Spots = { a: new Uint32Array(carries), b: new Uint32Array(carries), t: new Float64Array(carries) };
+  fillCurves(curves, plan, out, spots);
   carryPoints(curves, spots, out);
   if (curves.pointData[POINT.roll]) keepRoll(curves, out, spots);
   return out;
@@ -73,32 +75,26 @@ function planSteps(curves: CurveSet, options: ResampleOptions, { length, turn, t
   const perRoll = options.maxRoll ? 1 / options.maxRoll : 0;
   // an arc of length l that turns by a leaves its chord by l·a/8
   const perSag = options.maxSag ? 1 / (8 * options.maxSag) : 0;
-  const rolled = (p: number, q: number) => (roll ? Math.abs(rollStep(roll, p, q)) : 0);
   for (let c = 0; c < curveCount(curves); c++) {
     const first = start[c];
     const last = start[c + 1] - 1;
     const end = closed[c] ? last : last - 1;
     let total = 0;
-    for (let p = first; p <= end; p++) total += length[p];
+    if (options.steps) for (let p = first; p <= end; p++) total += length[p];
     let run = first;
     let runCost = 0;
     let steps = 0;
     for (let p = first; p <= end; p++) {
-      cost[p] = options.steps
-        ? (length[p] / (total || 1)) * options.steps
-        : Math.max(
-            length[p] * perMetre,
-            turn[p] * perRadian,
-            rolled(p, p === last ? first : p + 1) * perRoll,
-            Math.sqrt(length[p] * turn[p] * perSag),
-            1e-12,
-          );
+      let wanted = Math.max(length[p] * perMetre, turn[p] * perRadian, 1e-12);
+      if (roll) wanted = Math.max(wanted, Math.abs(rollStep(roll, p, p === last ? first : p + 1)) * perRoll);
+      if (perSag > 0) wanted = Math.max(wanted, Math.sqrt(length[p] * turn[p] * perSag));
+      cost[p] = options.steps ? (length[p] / (total || 1)) * options.steps : wanted;
       runCost += cost[p];
       const breaks = p === end || corner?.[p + 1] || knot?.[p + 1];
       if (!breaks) continue;
       const least = closed[c] && run === first && p === end ? 3 : 1;
-      const wanted = Math.max(least, Math.ceil(runCost - 1e-6));
-      runSteps[run] = Math.min(wanted, Math.max(1, MOST_STEPS - steps));
+      const asked = Math.max(least, Math.ceil(runCost - 1e-6));
+      runSteps[run] = Math.min(asked, Math.max(1, MOST_STEPS - steps));
       steps += runSteps[run];
       run = p + 1;
       runCost = 0;
@@ -108,70 +104,94 @@ function planSteps(curves: CurveSet, options: ResampleOptions, { length, turn, t
   return { length, cost, tangent, runSteps, samples };
 }
 
-function fillCurve(curves: CurveSet, c: number, plan: Plan, out: CurveSet, spots: Spots): void {
-  const { start, closed } = curves;
+/** Places and lengths of all samples, and where each comes from if anybody asks. */
+function fillCurves(curves: CurveSet, plan: Plan, out: CurveSet, spots: Spots): void {
+  const { start, closed, position: from } = curves;
   const { length, cost, runSteps, tangent } = plan;
-  const { position: from } = curves;
   const { position } = out;
   const corner = curves.pointData[POINT.corner];
-  const first = start[c];
-  const last = start[c + 1] - 1;
-  const end = closed[c] ? last : last - 1;
   const along = out.pointData[POINT.along];
-  let to = out.start[c];
-  let runStart = first;
-  let base = 0;
-  while (runStart <= end) {
-    const steps = runSteps[runStart];
-    let runEnd = runStart;
-    let runCost = 0;
-    do {
-      runCost += cost[runEnd];
-      runEnd++;
-    } while (runEnd <= end && runSteps[runEnd] === 0);
-    let p = runStart;
-    let reached = 0;
-    for (let k = 0; k < steps; k++) {
-      const target = (runCost * k) / steps;
-      while (p < runEnd - 1 && reached + cost[p] <= target) {
-        reached += cost[p];
-        base += length[p];
-        p++;
-      }
-      const t = k === 0 ? 0 : Math.min(1, (target - reached) / cost[p]);
-      const q = p === last ? first : p + 1;
-      if (corner && (corner[p] || corner[q])) pointAtCorner(curves, plan, p, q, t, out.position, 3 * to);
-      else {
-        // cubic Hermite: the weights of both places and both tangents
-        const t2 = t * t;
-        const t3 = t2 * t;
-        const b = 3 * t2 - 2 * t3;
-        const a = 1 - b;
-        const u = (t3 - 2 * t2 + t) * length[p];
-        const v = (t3 - t2) * length[p];
+  const lengths = out.curveData[CURVE.length];
+  const placed = spots.t.length > 0;
+  let to = 0;
+  for (let c = 0; c < closed.length; c++) {
+    const first = start[c];
+    const last = start[c + 1] - 1;
+    const end = closed[c] ? last : last - 1;
+    let runStart = first;
+    let base = 0;
+    while (runStart <= end) {
+      const steps = runSteps[runStart];
+      let runEnd = runStart;
+      let runCost = 0;
+      do {
+        runCost += cost[runEnd];
+        runEnd++;
+      } while (runEnd <= end && runSteps[runEnd] === 0);
+      const step = runCost / steps;
+      let k = 0;
+      let reached = 0;
+      for (let p = runStart; p < runEnd; p++) {
+        const q = p === last ? first : p + 1;
+        const h = length[p];
+        const share = cost[p];
+        const perCost = 1 / share;
+        // every sample of the run stands on one of its edges: on the last whatever rounding left over
+        const upTo = p === runEnd - 1 ? Infinity : reached + share;
+        const isCorner = corner !== undefined && (corner[p] === 1 || corner[q] === 1);
         const i = 3 * p;
         const j = 3 * q;
-        const o = 3 * to;
-        position[o] = a * from[i] + u * tangent[i] + b * from[j] + v * tangent[j];
-        position[o + 1] = a * from[i + 1] + u * tangent[i + 1] + b * from[j + 1] + v * tangent[j + 1];
-        position[o + 2] = a * from[i + 2] + u * tangent[i + 2] + b * from[j + 2] + v * tangent[j + 2];
+        const ax = from[i];
+        const ay = from[i + 1];
+        const az = from[i + 2];
+        const bx = from[j];
+        const by = from[j + 1];
+        const bz = from[j + 2];
+        const ux = h * tangent[i];
+        const uy = h * tangent[i + 1];
+        const uz = h * tangent[i + 2];
+        const vx = h * tangent[j];
+        const vy = h * tangent[j + 1];
+        const vz = h * tangent[j + 2];
+        for (; k < steps; k++) {
+          const target = k * step;
+          if (target >= upTo) break;
+          const t = Math.min(1, (target - reached) * perCost);
+          if (isCorner) pointAtCorner(curves, plan, p, q, t, position, 3 * to);
+          else {
+            // cubic Hermite: the weights of both places and both tangents
+            const t2 = t * t;
+            const t3 = t2 * t;
+            const b = 3 * t2 - 2 * t3;
+            const a = 1 - b;
+            const u = t3 - 2 * t2 + t;
+            const v = t3 - t2;
+            const o = 3 * to;
+            position[o] = a * ax + u * ux + b * bx + v * vx;
+            position[o + 1] = a * ay + u * uy + b * by + v * vy;
+            position[o + 2] = a * az + u * uz + b * bz + v * vz;
+          }
+          along[to] = base + t * h;
+          if (placed) {
+            spots.a[to] = p;
+            spots.b[to] = q;
+            spots.t[to] = t;
+          }
+          to++;
+        }
+        reached += share;
+        base += h;
       }
-      along[to] = base + t * length[p];
-      spots.a[to] = p;
-      spots.b[to] = q;
-      spots.t[to] = t;
+      runStart = runEnd;
+    }
+    if (!closed[c]) {
+      for (let n = 0; n < 3; n++) position[3 * to + n] = from[3 * last + n];
+      along[to] = base;
+      if (placed) spots.a[to] = spots.b[to] = last;
       to++;
     }
-    while (p < runEnd) base += length[p++];
-    runStart = runEnd;
+    lengths[c] = base;
   }
-  if (!closed[c]) {
-    for (let n = 0; n < 3; n++) position[3 * to + n] = from[3 * last + n];
-    along[to] = base;
-    spots.a[to] = last;
-    spots.b[to] = last;
-  }
-  out.curveData[CURVE.length][c] = base;
 }
 
 /** The cubic where an end of the edge is a corner and its tangent means nothing: straight between two of them. */

@@ -1,5 +1,5 @@
 import type { Vec3 } from '../numeric/vector.js';
-import { carryCurves, carrySpots, roomLike, spotsOf } from './carry.js';
+import { carrySpots, copiedCurveData, roomLike, spotsOf } from './carry.js';
 import { CORNER_COSINE } from './corners.js';
 import { type CurveSet, curveCount, POINT } from './curve-set.js';
 import { type Spot, Walk } from './walk.js';
@@ -93,7 +93,7 @@ export function roundCorners(
   out.start.set(start);
   out.closed.set(curves.closed);
   out.id.set(curves.id);
-  out.curveData = carryCurves(curves, Uint32Array.from(curves.id.keys()));
+  out.curveData = copiedCurveData(curves);
   carrySpots(curves, spotsOf(spots), out);
   places.forEach((place, p) => {
     if (place) out.position.set(place, 3 * p);

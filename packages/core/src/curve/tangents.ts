@@ -23,7 +23,10 @@ export function tangentsOf(curves: CurveSet, out = new Float64Array(curves.posit
     }
     endTangent(position, out, first, first + 1, last - first > 1);
     endTangent(position, out, last, last - 1, last - first > 1);
-    if (first < last) for (const k of [3 * last, 3 * last + 1, 3 * last + 2]) out[k] = -out[k];
+    if (first === last) continue;
+    out[3 * last] *= -1;
+    out[3 * last + 1] *= -1;
+    out[3 * last + 2] *= -1;
   }
   // points that coincide are rare: only then is there anything to look for
   if (zero || curves.start.some((first, c) => c < closed.length && coincide(position, first, curves.start[c + 1] - 1)))

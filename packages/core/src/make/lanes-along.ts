@@ -7,6 +7,8 @@ import type { Steered, Steering } from './steering.js';
 interface LanesAlong {
   radius: Float32Array;
   roll: Float32Array;
+  /** It is one size and is not turned, all along. */
+  plain: boolean;
   /** Where it is broader than its outline says, or stands beside the line. */
   width?: Float32Array;
   shift?: { x: Float32Array; y: Float32Array };
@@ -27,7 +29,7 @@ export function lanesAlong(
   const own = turns ? undefined : rails.pointData[POINT.roll];
   const lengths = curveLengths(rails);
   const room = () => new Float32Array(along.length);
-  const out: LanesAlong = { radius: room(), roll: room() };
+  const out: LanesAlong = { radius: room(), roll: room(), plain: false };
   if (broad !== 1) out.width = room();
   if (rise !== 0 || aside !== 0) out.shift = { x: room(), y: room() };
   if (becomes) out.share = room();
@@ -46,7 +48,7 @@ export function lanesAlong(
   ) {
     out.radius.fill(size);
     out.roll.fill(roll);
-    return out;
+    return { ...out, plain: roll === 0 };
   }
   for (let c = 0; c < curveCount(rails); c++) {
     const [first, end] = [rails.start[c], rails.start[c + 1]];

@@ -193,9 +193,9 @@ export function sweptOn(
   { id, name }: { id: string; name: string },
 ): Made {
   const { section, least } = steered;
-  const { radius, roll, width, shift, share } = lanesAlong(rails, steered, p, turns);
-  const turned = roll.some((value) => value !== 0);
-  const varies = isLane(steered.size) || radius.some((value) => value !== radius[0]);
+  const { radius, roll, width, shift, share, plain } = lanesAlong(rails, steered, p, turns);
+  const turned = !plain && roll.some((value) => value !== 0);
+  const varies = !plain && (isLane(steered.size) || radius.some((value) => value !== radius[0]));
   const mesh = sweep(rails, section, {
     frames,
     radius: varies ? radius : (radius[0] ?? greatest(steered.size)),
@@ -211,7 +211,18 @@ export function sweptOn(
     into: spareMesh(spare),
   });
   const broad = width?.map((value, k) => (radius[k] > 0 ? value / radius[k] : 1));
-  const outline = steered.outline && { ...steered.outline, ...frames, roll, broad };
+  // very many lines are swept without their frames: only the checks ask for them
+  const outline = steered.outline && {
+    ...steered.outline,
+    get tangent() {
+      return frames.tangent;
+    },
+    get normal() {
+      return frames.normal;
+    },
+    roll,
+    broad,
+  };
   return madeOf(rails, {
     parts: mesh.index.length > 0 ? [{ kind: 'mesh', id, name, mesh, slot: 'main' }] : [],
     bodies: [

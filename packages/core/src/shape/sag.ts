@@ -1,4 +1,4 @@
-import { carryCurves, carryPoints, roomLike, type Spots } from '../curve/carry.js';
+import { carryPoints, copiedCurveData, roomLike, type Spots } from '../curve/carry.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { pointOf } from '../numeric/vector.js';
@@ -112,7 +112,7 @@ function hangSpans(
   const spots: Spots = { a: new Uint32Array(points), b: new Uint32Array(points), t: new Float64Array(points) };
   out.closed.set(curves.closed);
   out.id.set(curves.id);
-  out.curveData = carryCurves(curves, Uint32Array.from(curves.id.keys()));
+  out.curveData = copiedCurveData(curves);
   let to = 0;
   for (let c = 0; c < spans.length; c++) {
     for (let k = 0; k + 1 < spans[c].length; k++)

@@ -31,10 +31,12 @@ export interface Corner {
 }
 
 /** Lays out the rings of all curves. `hardAngle`: a bend above it at one point is a hard edge, radians. */
-export function planRings(curves: CurveSet, { tangent }: Frames, hardAngle: number): Rings {
+export function planRings(curves: CurveSet, { tangent, smooth }: Frames, hardAngle: number): Rings {
   const { start, closed } = curves;
   const count = curveCount(curves);
-  const corners = findCorners(curves, tangent);
+  const corners: Rings['corners'] = smooth ? new Map() : findCorners(curves, tangent);
+  const along = curves.pointData[POINT.along];
+  if (along && corners.size === 0 && !closed.includes(1)) return ringsOfPoints(curves, along, corners);
   const isHard = (p: number) => corners.size > 0 && (corners.get(p)?.bend ?? 0) > hardAngle;
   const ringStart = new Uint32Array(count + 1);
   for (let c = 0; c < count; c++) {
@@ -54,7 +56,6 @@ export function planRings(curves: CurveSet, { tangent }: Frames, hardAngle: numb
     v: new Float64Array(total),
     side: new Int8Array(total),
   };
-  const along = curves.pointData[POINT.along];
   const edges = along ? undefined : measureEdges(curves, tangent).length;
   const lengths = curves.curveData[CURVE.length];
   const { point, v, side } = rings;
@@ -84,6 +85,22 @@ export function planRings(curves: CurveSet, { tangent }: Frames, hardAngle: numb
     }
   }
   return rings;
+}
+
+/** Rings of open lines without corners, measured already: of very many short lines a walk over all points is felt. */
+function ringsOfPoints({ start }: CurveSet, along: Float32Array, corners: Rings['corners']): Rings {
+  const total = along.length;
+  const point = new Uint32Array(total);
+  for (let p = 0; p < total; p++) point[p] = p;
+  return {
+    start,
+    total,
+    bands: total - (start.length - 1),
+    corners,
+    point,
+    v: new Float64Array(along),
+    side: new Int8Array(total),
+  };
 }
 
 /** Every point whose two edges turn by more than 20°. */

@@ -1,13 +1,15 @@
-import { type CurveSet, checkCurves, curveCount } from '../curve/curve-set.js';
+import { type CurveSet, checkCurves, checkShape, curveCount, pointCount } from '../curve/curve-set.js';
 import { type Frames, rotationMinimizingFrames } from '../curve/frames.js';
 import { blankMesh, type Mesh } from '../mesh/mesh.js';
 import { type Blend, blendedAt } from '../section/blend/blend.js';
 import type { Section } from '../section/section.js';
+import { holdsBands, writeBands } from './bands.js';
 import type { CapWriter } from './cap-writer.js';
 import { capQuads, capSize, type EndKind, writeCap } from './caps.js';
 import { limitFolds } from './folds/limit-folds.js';
 import { PortionWriter, RING_NUMBERS } from './kernel/kernel.js';
 import { mitre } from './mitre.js';
+import { plainSkins } from './plain-lines.js';
 import { planRings, type Rings } from './rings.js';
 import { layTrueWidth } from './true-width.js';
 
@@ -54,6 +56,9 @@ const NO_LANE = new Float32Array(0);
  * @throws KelpError BAD_SHAPE, BAD_NUMBER, TOO_FEW_POINTS for curves that are none
  */
 export function sweep(curves: CurveSet, section: Section, options: SweepOptions): Mesh {
+  checkShape(curves);
+  const plain = isPlain(curves, options) && plainSkins(curves, section, options.radius as number, options.into);
+  if (plain) return finished(plain, curves, section, options);
   checkCurves(curves);
   const frames = options.frames ?? rotationMinimizingFrames(curves, { startDirection: options.startDirection });
   const rings = planRings(curves, frames, options.hardAngle ?? 0.7);
@@ -71,7 +76,7 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
   writeRings(curves, frames, rings, portion, options, mesh, columns);
   if (options.limited) limitFolds(curves, frames, rings, section, reachAt(section, options), mesh);
   if (options.trueWidth) layTrueWidth(mesh, rings.total, section);
-  if (!holdsBands(mesh.index, rings, section)) writeBands(curves, rings, portion, columns, mesh.index);
+  if (!holdsBands(mesh.index, rings, section)) writeBands(rings, portion, columns, mesh.index);
   if (caps.vertices > 0) {
     const writer: CapWriter = {
       mesh,
@@ -89,6 +94,35 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
       writeCap(writer, endKind, (rings.start[c + 1] - 1) * columns, 1, travel(curves.start[c + 1] - 1));
     }
   }
+  mesh.groups.push({ start: 0, count: mesh.index.length, slot: 'main' });
+  return mesh;
+}
+
+/** So many points are worth the way of very many lines. */
+const MANY = 4000;
+
+/** Whether it is one thickness that never turns, without ends, on very many points. */
+const isPlain = (
+  curves: CurveSet,
+  { radius, roll, width, shift, becomes, start, end, limited, startDirection }: SweepOptions,
+) =>
+  pointCount(curves) > MANY &&
+  typeof radius === 'number' &&
+  !roll &&
+  !width &&
+  !shift &&
+  !becomes &&
+  start === 'open' &&
+  end === 'open' &&
+  !limited &&
+  !startDirection;
+
+/** Skins of lines whose rings are their points, with their faces. */
+function finished(mesh: Mesh, curves: CurveSet, section: Section, { trueWidth }: SweepOptions): Mesh {
+  const rings = { start: curves.start, corners: new Map(), side: new Int8Array(0), point: new Uint32Array(0) };
+  if (trueWidth) layTrueWidth(mesh, pointCount(curves), section);
+  if (!holdsBands(mesh.index, rings, section))
+    writeBands(rings, new PortionWriter(section), section.x.length, mesh.index);
   mesh.groups.push({ start: 0, count: mesh.index.length, slot: 'main' });
   return mesh;
 }
@@ -272,36 +306,4 @@ function smoothNeighbours(rings: Rings, ring: number, first: number, last: numbe
 function slope(lane: Float32Array, { point }: Rings, { before, after, span }: Around, period = 0): number {
   const change = lane[point[after]] - lane[point[before]];
   return span > 0 ? (change - (period > 0 ? period * Math.round(change / period) : 0)) / span : 0;
-}
-
-/** What the bands of an index were written for: a body whose numbers change but not its divisions keeps them. */
-const written = new WeakMap<Uint32Array, { face: Uint32Array; start: Uint32Array }>();
-
-/** True when the index has the bands of these rings already; remembers that it will have. */
-function holdsBands(index: Uint32Array, { start, corners }: Rings, { face }: Section): boolean {
-  const old = written.get(index);
-  // the second ring of a hard edge may stand anywhere: such bodies are always written
-  if (corners.size > 0) written.delete(index);
-  else written.set(index, { face, start });
-  return corners.size === 0 && old !== undefined && sameNumbers(old.face, face) && sameNumbers(old.start, start);
-}
-
-const sameNumbers = (a: Uint32Array, b: Uint32Array) => a.length === b.length && a.every((value, i) => value === b[i]);
-
-/** Two triangles a face between neighbouring rings of one curve. */
-function writeBands(curves: CurveSet, rings: Rings, portion: PortionWriter, columns: number, index: Uint32Array): void {
-  const { firstVertices, capacity } = portion;
-  let waiting = 0;
-  let i = 0;
-  for (let c = 0; c < curveCount(curves); c++) {
-    for (let ring = rings.start[c]; ring < rings.start[c + 1] - 1; ring++) {
-      // the second ring of a hard edge stands where the first does: no band between them
-      if (rings.side[ring] < 0 && rings.side[ring + 1] > 0 && rings.point[ring] === rings.point[ring + 1]) continue;
-      firstVertices[waiting++] = ring * columns;
-      if (waiting < capacity) continue;
-      i = portion.writeBands(waiting, index, i);
-      waiting = 0;
-    }
-  }
-  portion.writeBands(waiting, index, i);
 }

@@ -1,4 +1,4 @@
-import { carryCurves, carrySpots, roomLike } from '../../curve/carry.js';
+import { carrySpots, copiedCurveData, roomLike } from '../../curve/carry.js';
 import { CURVE, type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../../curve/frames.js';
 import { resample } from '../../curve/resample.js';
@@ -84,7 +84,7 @@ function throughKnots(input: CurveSet): CurveSet | undefined {
   out.start.set(start);
   out.closed.set(input.closed);
   out.id.set(input.id);
-  out.curveData = carryCurves(input, Uint32Array.from(input.id.keys()));
+  out.curveData = copiedCurveData(input);
   const points = Uint32Array.from(kept);
   carrySpots(input, { a: points, b: points, t: new Float64Array(kept.length) }, out);
   out.pointData[POINT.corner].fill(1);

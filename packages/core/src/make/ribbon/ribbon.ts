@@ -1,6 +1,6 @@
 import { curveLengths } from '../../curve/arc-length.js';
 import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
-import { rotationMinimizingFrames } from '../../curve/frames.js';
+import { framesWhenAsked } from '../../curve/frames.js';
 import { resample, samplesOf } from '../../curve/resample.js';
 import { type AlongValue, greatest, isLane, mapAlong } from '../../numeric/lane.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
@@ -222,7 +222,7 @@ export const ribbon = defineUnit({
     reportFacing(p, context);
     const section = sectionOf(p, context.density);
     const rails = tapered(resample(input, { spacing: spacingOf(p, context.density) }), p);
-    const frames = rotationMinimizingFrames(rails);
+    const frames = framesWhenAsked(rails);
     const turns = turned(rails, facingOf(p, context)?.(rails, frames), p);
     const high = Math.max(THIN, Math.abs(p.crown));
     const steered: Steered = {

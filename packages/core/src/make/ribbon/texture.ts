@@ -25,13 +25,15 @@ const SLIDE = hashText('slide');
  * @param columns vertices of each ring; v is metres from the root, u across from 0 to 1
  */
 export function layTexture(mesh: Mesh, rails: CurveSet, columns: number, t: RibbonTexture): void {
+  const strips = Math.max(1, t.strips);
+  // a picture a metre long from the root on, one strip wide: so it lies already
+  if (t.along === 'metre' && t.pinned !== 'tip' && strips === 1 && t.slide === 0) return;
   const { uv } = mesh;
   const lengths = curveLengths(rails);
   const [longest, shortest] = [
     lengths.reduce((a, b) => Math.max(a, b), 0),
     lengths.reduce((a, b) => Math.min(a, b), Infinity),
   ];
-  const strips = Math.max(1, t.strips);
   const drawn = randomsOf(t.seed, STRIP);
   const slid = randomsOf(t.seed, SLIDE);
   let vertex = 0;

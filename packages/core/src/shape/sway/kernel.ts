@@ -1,36 +1,7 @@
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
-import { compiled, type Memory, makeRoom } from '../../numeric/compiled.js';
-import { KERNEL } from './binary.js';
+import { layout, lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from '../../curve/kernel/line-kernel.js';
+import { makeRoom } from '../../numeric/compiled.js';
 import { SIDEWAYS, type Sway, UP, writeReach } from './sway.js';
-
-interface Exports extends Memory {
-  measure(
-    lines: number,
-    start: number,
-    position: number,
-    steps: number,
-    tangents: number,
-    along: number,
-    length: number,
-  ): number;
-  sway(
-    lines: number,
-    start: number,
-    id: number,
-    position: number,
-    steps: number,
-    tangents: number,
-    along: number,
-    far: number,
-    step: number,
-    up: number,
-    seed: number,
-    sideways: number,
-    upward: number,
-  ): void;
-}
-
-let exports: Exports | undefined;
 
 /**
  * What `swayLines` does, several times as fast, for open lines without corners whose points all differ, at single
@@ -39,44 +10,40 @@ let exports: Exports | undefined;
  * @returns whether it was done; where not, nothing has changed
  */
 export function swayByKernel(from: Float64Array, lines: CurveSet, sway: Sway): boolean {
-  if (lines.pointData[POINT.corner] || lines.closed.includes(1)) return false;
-  exports ??= compiled<Exports>(KERNEL);
   const [count, points] = [curveCount(lines), pointCount(lines)];
-  let end = 1024;
-  const reserve = (bytes: number) => {
-    const at = end;
-    end += Math.ceil(bytes / 16) * 16;
-    return at;
-  };
+  if (points > MOST_POINTS || lines.pointData[POINT.corner] || lines.closed.includes(1)) return false;
+  const kernel = lineKernel();
+  const { reserve, end } = layout();
   const at = {
     start: reserve(4 * count + 4),
     id: reserve(4 * count),
     position: reserve(24 * points),
-    // four lines side by side, where there are not four of one kind too
-    steps: reserve(64 * points),
-    tangents: reserve(48 * points),
+    steps: reserve(STEP_BYTES * points),
+    tangents: reserve(TANGENT_BYTES * points),
+    normals: reserve(TANGENT_BYTES * points),
     along: reserve(4 * points),
     far: reserve(4 * points),
     length: reserve(4 * count),
   };
-  makeRoom(exports, end);
-  const { buffer } = exports.memory;
+  makeRoom(kernel, end());
+  const { buffer } = kernel.memory;
   new Uint32Array(buffer, at.start, count + 1).set(lines.start);
   new Uint32Array(buffer, at.id, count).set(lines.id);
   const position = new Float64Array(buffer, at.position, 3 * points);
   const along = new Float32Array(buffer, at.along, points);
   const length = new Float32Array(buffer, at.length, count);
   position.set(from.subarray(0, 3 * points));
-  if (exports.measure(count, at.start, at.position, at.steps, at.tangents, at.along, at.length)) return false;
+  if (kernel.measure(count, at.start, at.position, at.steps, at.tangents, at.along, at.length)) return false;
   writeReach(lines, along, length, sway, new Float32Array(buffer, at.far, points));
   const { period, up, seed } = sway;
-  exports.sway(
+  kernel.sway(
     count,
     at.start,
     at.id,
     at.position,
     at.steps,
     at.tangents,
+    at.normals,
     at.along,
     at.far,
     period,
@@ -85,7 +52,7 @@ export function swayByKernel(from: Float64Array, lines: CurveSet, sway: Sway): b
     SIDEWAYS,
     UP,
   );
-  exports.measure(count, at.start, at.position, at.steps, at.tangents, at.along, at.length);
+  kernel.measure(count, at.start, at.position, at.steps, at.tangents, at.along, at.length);
   lines.position.set(position);
   lines.pointData[POINT.along].set(along);
   lines.curveData[CURVE.length].set(length);

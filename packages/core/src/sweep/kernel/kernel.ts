@@ -9,7 +9,7 @@ interface Exports extends Memory {
   roundRings: WriteRings;
   leaningRings: WriteRings;
   freeRings: WriteRings;
-  bands(count: number, indices: number, pattern: number, firstVertex: number, out: number): void;
+  bands(count: number, indices: number, pattern: number, first: number, step: number, out: number): void;
 }
 type WriteRings = (
   rings: number,
@@ -40,8 +40,8 @@ function kernel(): Exports {
 export type RingManner = 'even' | 'leaning' | 'free';
 
 /**
- * Writes rings and bands of one section in portions. The caller fills `rings` (or `firstVertices`) with up to
- * `capacity` entries and asks for them to be written. One at a time: all portions share one memory.
+ * Writes rings and bands of one section in portions. The caller fills `rings` with up to `capacity` entries and asks for
+ * them to be written; bands are told in runs. One at a time: all portions share one memory.
  */
 export class PortionWriter {
   readonly capacity: number;
@@ -50,15 +50,12 @@ export class PortionWriter {
    * width, widen, shiftA, shiftB, driftA, driftB of what is free.
    */
   readonly rings: Float32Array;
-  /** First vertex of each band. */
-  readonly firstVertices: Uint32Array;
   private readonly columns: number;
   private readonly round: boolean;
   private readonly indices: number;
-  private readonly at: Record<
-    'section' | 'rings' | 'position' | 'normal' | 'uv' | 'pattern' | 'first' | 'index',
-    number
-  >;
+  /** Bands that are not copied out yet. */
+  private waiting = 0;
+  private readonly at: Record<'section' | 'rings' | 'position' | 'normal' | 'uv' | 'pattern' | 'index', number>;
 
   constructor(section: Section) {
     const { memory } = kernel();
@@ -80,12 +77,10 @@ export class PortionWriter {
       normal: reserve(3 * vertices),
       uv: reserve(2 * vertices),
       pattern: reserve(this.indices),
-      first: reserve(this.capacity),
       index: reserve(this.capacity * this.indices),
     };
     makeRoom(kernel(), end);
     this.rings = new Float32Array(memory.buffer, this.at.rings, RING_NUMBERS * this.capacity);
-    this.firstVertices = new Uint32Array(memory.buffer, this.at.first, this.capacity);
     this.fillSection(section);
   }
 
@@ -139,11 +134,30 @@ export class PortionWriter {
     mesh.uv.set(new Float32Array(memory.buffer, uv, 2 * vertices), 2 * vertex);
   }
 
-  /** Writes two triangles a face for the first `count` of `firstVertices`; returns where the index goes on. */
-  writeBands(count: number, index: Uint32Array, at: number): number {
-    const { memory, bands } = kernel();
-    bands(count, this.indices, this.at.pattern, this.at.first, this.at.index);
-    index.set(new Uint32Array(memory.buffer, this.at.index, count * this.indices), at);
-    return at + count * this.indices;
+  /**
+   * Two triangles a face for a run of `count` bands, the first of which begins at a vertex; they stand in `index` from `at`
+   * on once `endBands` was called.
+   * @returns where the index goes on
+   */
+  addBands(vertex: number, count: number, index: Uint32Array, at: number): number {
+    const { bands } = kernel();
+    let next = at;
+    for (let done = 0; done < count; ) {
+      const some = Math.min(count - done, this.capacity - this.waiting);
+      const out = this.at.index + 4 * this.indices * this.waiting;
+      bands(some, this.indices, this.at.pattern, vertex + done * this.columns, this.columns, out);
+      this.waiting += some;
+      done += some;
+      if (this.waiting === this.capacity) next = this.endBands(index, next);
+    }
+    return next;
+  }
+
+  /** Copies out what waits; returns where the index goes on. */
+  endBands(index: Uint32Array, at: number): number {
+    const count = this.waiting * this.indices;
+    index.set(new Uint32Array(kernel().memory.buffer, this.at.index, count), at);
+    this.waiting = 0;
+    return at + count;
   }
 }

@@ -1,13 +1,15 @@
-// Lines by the hundred thousand, measured and swayed in AssemblyScript, four lines at a time. `npm run kernel` compiles
-// this file into packages/core/src/shape/sway/binary.ts; all addresses are bytes in the module's one memory, laid out by
-// its caller. Positions are f64 and only their differences are taken at single precision. The formulas stand at
+// Lines by the hundred thousand, measured, framed and swayed in AssemblyScript, four lines at a time. `npm run kernel`
+// compiles this file into packages/core/src/curve/kernel/binary.ts; all addresses are bytes in the module's one memory,
+// laid out by its caller. Positions are f64 and only their differences are taken at single precision. The formulas stand at
 // `tangentsOf`, `measureEdges`, `rotationMinimizingFrames` and `LineNoise`, which a test holds this against.
 
 /** cos 20°: a sharper bend at one point is a corner. */
 const MITRE: f32 = 0.93969262;
 /** Of longer lines the sum of the steps is no longer good enough at single precision. */
 const MOST_POINTS: u32 = 2000;
-/** Bytes of one step of four lines: its direction, xyz, and how long it is. Tangents take three quarters of that. */
+/** What is further apart than this, metres, is endless. */
+const MOST_STEP: f32 = 1e18;
+/** Bytes of one step of four lines: its direction, xyz, and how long it is. Tangents and normals take three quarters of that. */
 const STEP: usize = 64;
 const TANGENT: usize = 48;
 
@@ -67,7 +69,7 @@ export function measure(
   return 0;
 }
 
-/** Direction and length of each step; false where two points coincide. */
+/** Direction and length of each step; false where two points coincide, or one is no number or endless. */
 function writeSteps(position: usize, steps: usize): bool {
   let a = position + 24 * line0;
   let b = position + 24 * line1;
@@ -78,7 +80,8 @@ function writeSteps(position: usize, steps: usize): bool {
     const y = four(difference(a, 8), difference(b, 8), difference(c, 8), difference(d, 8));
     const z = four(difference(a, 16), difference(b, 16), difference(c, 16), difference(d, 16));
     const size = f32x4.sqrt(dot(x, y, z, x, y, z));
-    if (v128.any_true(f32x4.eq(size, f32x4.splat(0)))) return false;
+    if (!v128.all_true<i32>(v128.and(f32x4.gt(size, f32x4.splat(0)), f32x4.lt(size, f32x4.splat(MOST_STEP)))))
+      return false;
     const scale = f32x4.div(f32x4.splat(1), size);
     v128.store(steps, f32x4.mul(x, scale));
     v128.store(steps, f32x4.mul(y, scale), 16);
@@ -88,7 +91,9 @@ function writeSteps(position: usize, steps: usize): bool {
   return true;
 }
 
-function writeTangents(steps: usize, tangents: usize): void {
+/** → whether no line has a sharp bend */
+function writeTangents(steps: usize, tangents: usize): bool {
+  let all = f32x4.eq(f32x4.splat(0), f32x4.splat(0));
   let ux = v128.load(steps);
   let uy = v128.load(steps, 16);
   let uz = v128.load(steps, 32);
@@ -103,6 +108,7 @@ function writeTangents(steps: usize, tangents: usize): void {
     const v = v128.load(steps, 48);
     // a parabola through three points where they lie smoothly, the bisector at a sharp bend, the way there on the way back
     const smooth = f32x4.gt(dot(ux, uy, uz, vx, vy, vz), f32x4.splat(MITRE));
+    all = v128.and(all, smooth);
     const wu = v128.bitselect(v, f32x4.splat(1), smooth);
     const wv = v128.bitselect(u, f32x4.splat(1), smooth);
     const x = f32x4.add(f32x4.mul(ux, wu), f32x4.mul(vx, wv));
@@ -121,6 +127,7 @@ function writeTangents(steps: usize, tangents: usize): void {
   }
   writeEnd(first, tangents, tangents + TANGENT);
   writeEnd(steps, at, at - TANGENT);
+  return v128.bitmask<i32>(all) === 15;
 }
 
 /** The tangent of an end: its neighbour's mirrored in the step between them, or the step itself at a sharp bend. */
@@ -204,56 +211,189 @@ function arcOverChord(s: v128): v128 {
 }
 
 /**
- * Moves the points of lines that were measured off their course: by up to `far` of each point sideways, and `up` times
- * as much along the normal.
- * @param step length of one wave
+ * Writes tangents and rotation-minimizing normals of open lines, flat xyz at double precision; `steps`, `tangents` and
+ * `normals` are its own room, the last for one group of four lines.
+ * @returns 1 where a line has a sharp bend, one point only, two that coincide, or very many: nothing here is made for those
  */
-export function sway(
+export function frames(
   lines: i32,
   start: usize,
-  id: usize,
   position: usize,
   steps: usize,
   tangents: usize,
-  along: usize,
-  far: usize,
-  step: f32,
-  up: f32,
-  seed: u32,
-  sideways: u32,
-  upward: u32,
-): void {
-  const mixed = mixOne(seed);
+  normals: usize,
+  tangent: usize,
+  normal: usize,
+): i32 {
   for (let c = 0; c < lines; c += taken) {
     take(c, lines, start);
-    const last = taken - 1;
-    const own = id + 4 * <usize>c;
-    let ids = i32x4.splat(load<i32>(own));
-    ids = i32x4.replace_lane(ids, 1, load<i32>(own + 4 * <usize>min(1, last)));
-    ids = i32x4.replace_lane(ids, 2, load<i32>(own + 4 * <usize>min(2, last)));
-    ids = i32x4.replace_lane(ids, 3, load<i32>(own + 4 * <usize>min(3, last)));
-    swayFour(position, steps, tangents, along, far, step, up, v128.xor(ids, i32x4.splat(mixed)), sideways, upward);
-    steps += STEP * <usize>points;
-    tangents += TANGENT * <usize>points;
+    if (points < 2 || points > MOST_POINTS) return 1;
+    if (!writeSteps(position, steps)) return 1;
+    if (!writeTangents(steps, tangents)) return 1;
+    writeNormals(steps, tangents, normals);
+    writeOut(tangents, tangent);
+    writeOut(normals, normal);
+  }
+  return 0;
+}
+
+/** Bytes from one column of a section to the next: x, y, normal x, normal y, u, and three unused. */
+const COLUMN: usize = 32;
+
+/**
+ * Writes the rings of bodies of one thickness that never turn along open lines, one ring a point: place, normal, and
+ * texture coordinate of each column. The formula stands at `sweep`. The rest as for `frames`.
+ * @returns 1 as `frames` does
+ */
+export function rings(
+  lines: i32,
+  start: usize,
+  position: usize,
+  steps: usize,
+  tangents: usize,
+  normals: usize,
+  along: usize,
+  section: usize,
+  columns: i32,
+  radius: f32,
+  p: usize,
+  n: usize,
+  uv: usize,
+): i32 {
+  for (let c = 0; c < lines; c += taken) {
+    take(c, lines, start);
+    if (points < 2 || points > MOST_POINTS) return 1;
+    if (!writeSteps(position, steps)) return 1;
+    if (!writeTangents(steps, tangents)) return 1;
+    writeNormals(steps, tangents, normals);
+    for (let k: i32 = 0; k < columns; k++, section += COLUMN)
+      writeColumn(position, tangents, normals, along, section, columns, radius, p + 12 * k, n + 12 * k, uv + 8 * k);
+    section -= COLUMN * <usize>columns;
+  }
+  return 0;
+}
+
+/** One column of the rings of four lines. */
+function writeColumn(
+  position: usize,
+  tangents: usize,
+  normals: usize,
+  along: usize,
+  section: usize,
+  columns: i32,
+  radius: f32,
+  p: usize,
+  n: usize,
+  uv: usize,
+): void {
+  const x = v128.load32_splat(section);
+  const y = v128.load32_splat(section, 4);
+  const nx = v128.load32_splat(section, 8);
+  const ny = v128.load32_splat(section, 12);
+  const u = load<f32>(section, 16);
+  const size = f32x4.splat(radius);
+  const rx = f32x4.mul(size, x);
+  const ry = f32x4.mul(size, y);
+  const ring = 12 * <usize>columns;
+  const flat = 8 * <usize>columns;
+  for (let q: u32 = 0; q < points; q++, tangents += TANGENT, normals += TANGENT) {
+    const tx = v128.load(tangents);
+    const ty = v128.load(tangents, 16);
+    const tz = v128.load(tangents, 32);
+    const ax = v128.load(normals);
+    const ay = v128.load(normals, 16);
+    const az = v128.load(normals, 32);
+    const bx = f32x4.sub(f32x4.mul(ty, az), f32x4.mul(tz, ay));
+    const by = f32x4.sub(f32x4.mul(tz, ax), f32x4.mul(tx, az));
+    const bz = f32x4.sub(f32x4.mul(tx, ay), f32x4.mul(ty, ax));
+    const px = f32x4.add(f32x4.mul(ax, rx), f32x4.mul(bx, ry));
+    const py = f32x4.add(f32x4.mul(ay, rx), f32x4.mul(by, ry));
+    const pz = f32x4.add(f32x4.mul(az, rx), f32x4.mul(bz, ry));
+    const mx = f32x4.add(f32x4.mul(ax, nx), f32x4.mul(bx, ny));
+    const my = f32x4.add(f32x4.mul(ay, nx), f32x4.mul(by, ny));
+    const mz = f32x4.add(f32x4.mul(az, nx), f32x4.mul(bz, ny));
+    let at = line0 + q;
+    fromPoint(
+      p + ring * at,
+      position + 24 * at,
+      f32x4.extract_lane(px, 0),
+      f32x4.extract_lane(py, 0),
+      f32x4.extract_lane(pz, 0),
+    );
+    three(n + ring * at, f32x4.extract_lane(mx, 0), f32x4.extract_lane(my, 0), f32x4.extract_lane(mz, 0));
+    two(uv + flat * at, u, load<f32>(along + 4 * at));
+    if (taken < 2) continue;
+    at = line1 + q;
+    fromPoint(
+      p + ring * at,
+      position + 24 * at,
+      f32x4.extract_lane(px, 1),
+      f32x4.extract_lane(py, 1),
+      f32x4.extract_lane(pz, 1),
+    );
+    three(n + ring * at, f32x4.extract_lane(mx, 1), f32x4.extract_lane(my, 1), f32x4.extract_lane(mz, 1));
+    two(uv + flat * at, u, load<f32>(along + 4 * at));
+    if (taken < 3) continue;
+    at = line2 + q;
+    fromPoint(
+      p + ring * at,
+      position + 24 * at,
+      f32x4.extract_lane(px, 2),
+      f32x4.extract_lane(py, 2),
+      f32x4.extract_lane(pz, 2),
+    );
+    three(n + ring * at, f32x4.extract_lane(mx, 2), f32x4.extract_lane(my, 2), f32x4.extract_lane(mz, 2));
+    two(uv + flat * at, u, load<f32>(along + 4 * at));
+    if (taken < 4) continue;
+    at = line3 + q;
+    fromPoint(
+      p + ring * at,
+      position + 24 * at,
+      f32x4.extract_lane(px, 3),
+      f32x4.extract_lane(py, 3),
+      f32x4.extract_lane(pz, 3),
+    );
+    three(n + ring * at, f32x4.extract_lane(mx, 3), f32x4.extract_lane(my, 3), f32x4.extract_lane(mz, 3));
+    two(uv + flat * at, u, load<f32>(along + 4 * at));
   }
 }
 
-function swayFour(
-  position: usize,
-  steps: usize,
-  tangents: usize,
-  along: usize,
-  far: usize,
-  step: f32,
-  up: f32,
-  ids: v128,
-  sideways: u32,
-  upward: u32,
-): void {
+/** A place beside a point. */
+// @ts-expect-error: decorator
+function fromPoint(to: usize, point: usize, x: f32, y: f32, z: f32): void {
+  three(to, <f32>load<f64>(point) + x, <f32>load<f64>(point, 8) + y, <f32>load<f64>(point, 16) + z);
+}
+
+// @ts-expect-error: decorator
+function three(to: usize, x: f32, y: f32, z: f32): void {
+  store<f32>(to, x);
+  store<f32>(to, y, 4);
+  store<f32>(to, z, 8);
+}
+
+// @ts-expect-error: decorator
+function two(to: usize, u: f32, v: f32): void {
+  store<f32>(to, u);
+  store<f32>(to, v, 4);
+}
+
+/** Numbers of four lines side by side, xyz, to those of each line at double precision. */
+function writeOut(from: usize, to: usize): void {
+  for (let p: u32 = 0; p < points; p++, from += TANGENT, to += 24) {
+    const x = v128.load(from);
+    const y = v128.load(from, 16);
+    const z = v128.load(from, 32);
+    place(to + 24 * line3, f32x4.extract_lane(x, 3), f32x4.extract_lane(y, 3), f32x4.extract_lane(z, 3));
+    place(to + 24 * line2, f32x4.extract_lane(x, 2), f32x4.extract_lane(y, 2), f32x4.extract_lane(z, 2));
+    place(to + 24 * line1, f32x4.extract_lane(x, 1), f32x4.extract_lane(y, 1), f32x4.extract_lane(z, 1));
+    place(to + 24 * line0, f32x4.extract_lane(x, 0), f32x4.extract_lane(y, 0), f32x4.extract_lane(z, 0));
+  }
+}
+
+/** Normals of four lines: the first looks up as `startNormal` says, and is carried on through two reflections a step. */
+function writeNormals(steps: usize, tangents: usize, normals: usize): void {
   const one = f32x4.splat(1);
   const two = f32x4.splat(2);
-  const scaleUp = f32x4.splat(up);
-  const wave = f32x4.splat(step);
   let tx = v128.load(tangents);
   let ty = v128.load(tangents, 16);
   let tz = v128.load(tangents, 32);
@@ -279,28 +419,11 @@ function swayFour(
   rx = f32x4.mul(rx, unit);
   ry = f32x4.mul(ry, unit);
   rz = f32x4.mul(rz, unit);
-  for (let p: u32 = 0; ; p++) {
-    const place = f32x4.div(loadFour(along, p), wave);
-    const cell = f32x4.floor(place);
-    const whole = i32x4.trunc_sat_f32x4_s(cell);
-    const t = f32x4.sub(place, cell);
-    const inner = f32x4.sub(f32x4.mul(f32x4.splat(6), t), f32x4.splat(15));
-    const cube = f32x4.mul(t, f32x4.mul(t, t));
-    const eased = f32x4.mul(cube, f32x4.add(f32x4.mul(t, inner), f32x4.splat(10)));
-    const here = f32x4.mul(f32x4.splat(2), eased);
-    const most = loadFour(far, p);
-    const b = f32x4.mul(most, noise(ids, whole, sideways, here));
-    const n = f32x4.mul(f32x4.mul(scaleUp, most), noise(ids, whole, upward, here));
-    const x = f32x4.add(f32x4.mul(n, rx), f32x4.mul(b, f32x4.sub(f32x4.mul(ty, rz), f32x4.mul(tz, ry))));
-    const y = f32x4.add(f32x4.mul(n, ry), f32x4.mul(b, f32x4.sub(f32x4.mul(tz, rx), f32x4.mul(tx, rz))));
-    const z = f32x4.add(f32x4.mul(n, rz), f32x4.mul(b, f32x4.sub(f32x4.mul(tx, ry), f32x4.mul(ty, rx))));
-    const at = position + 24 * <usize>p;
-    shift(at + 24 * line0, f32x4.extract_lane(x, 0), f32x4.extract_lane(y, 0), f32x4.extract_lane(z, 0));
-    if (taken > 1) shift(at + 24 * line1, f32x4.extract_lane(x, 1), f32x4.extract_lane(y, 1), f32x4.extract_lane(z, 1));
-    if (taken > 2) shift(at + 24 * line2, f32x4.extract_lane(x, 2), f32x4.extract_lane(y, 2), f32x4.extract_lane(z, 2));
-    if (taken > 3) shift(at + 24 * line3, f32x4.extract_lane(x, 3), f32x4.extract_lane(y, 3), f32x4.extract_lane(z, 3));
+  for (let p: u32 = 0; ; p++, normals += TANGENT) {
+    v128.store(normals, rx);
+    v128.store(normals, ry, 16);
+    v128.store(normals, rz, 32);
     if (p === points - 1) break;
-    // the normal is carried to the next point through two reflections
     const ux = v128.load(steps);
     const uy = v128.load(steps, 16);
     const uz = v128.load(steps, 32);
@@ -334,6 +457,86 @@ function swayFour(
     tx = nx;
     ty = ny;
     tz = nz;
+  }
+}
+
+/**
+ * Moves the points of lines that were measured off their course: by up to `far` of each point sideways, and `up` times
+ * as much along the normal. `normals` is its own room, for one group of four lines.
+ * @param step length of one wave
+ */
+export function sway(
+  lines: i32,
+  start: usize,
+  id: usize,
+  position: usize,
+  steps: usize,
+  tangents: usize,
+  normals: usize,
+  along: usize,
+  far: usize,
+  step: f32,
+  up: f32,
+  seed: u32,
+  sideways: u32,
+  upward: u32,
+): void {
+  const mixed = mixOne(seed);
+  for (let c = 0; c < lines; c += taken) {
+    take(c, lines, start);
+    const last = taken - 1;
+    const own = id + 4 * <usize>c;
+    let ids = i32x4.splat(load<i32>(own));
+    ids = i32x4.replace_lane(ids, 1, load<i32>(own + 4 * <usize>min(1, last)));
+    ids = i32x4.replace_lane(ids, 2, load<i32>(own + 4 * <usize>min(2, last)));
+    ids = i32x4.replace_lane(ids, 3, load<i32>(own + 4 * <usize>min(3, last)));
+    writeNormals(steps, tangents, normals);
+    swayFour(position, tangents, normals, along, far, step, up, v128.xor(ids, i32x4.splat(mixed)), sideways, upward);
+    steps += STEP * <usize>points;
+    tangents += TANGENT * <usize>points;
+  }
+}
+
+function swayFour(
+  position: usize,
+  tangents: usize,
+  normals: usize,
+  along: usize,
+  far: usize,
+  step: f32,
+  up: f32,
+  ids: v128,
+  sideways: u32,
+  upward: u32,
+): void {
+  const scaleUp = f32x4.splat(up);
+  const wave = f32x4.splat(step);
+  for (let p: u32 = 0; p < points; p++, tangents += TANGENT, normals += TANGENT) {
+    const tx = v128.load(tangents);
+    const ty = v128.load(tangents, 16);
+    const tz = v128.load(tangents, 32);
+    const rx = v128.load(normals);
+    const ry = v128.load(normals, 16);
+    const rz = v128.load(normals, 32);
+    const place = f32x4.div(loadFour(along, p), wave);
+    const cell = f32x4.floor(place);
+    const whole = i32x4.trunc_sat_f32x4_s(cell);
+    const t = f32x4.sub(place, cell);
+    const inner = f32x4.sub(f32x4.mul(f32x4.splat(6), t), f32x4.splat(15));
+    const cube = f32x4.mul(t, f32x4.mul(t, t));
+    const eased = f32x4.mul(cube, f32x4.add(f32x4.mul(t, inner), f32x4.splat(10)));
+    const here = f32x4.mul(f32x4.splat(2), eased);
+    const most = loadFour(far, p);
+    const b = f32x4.mul(most, noise(ids, whole, sideways, here));
+    const n = f32x4.mul(f32x4.mul(scaleUp, most), noise(ids, whole, upward, here));
+    const x = f32x4.add(f32x4.mul(n, rx), f32x4.mul(b, f32x4.sub(f32x4.mul(ty, rz), f32x4.mul(tz, ry))));
+    const y = f32x4.add(f32x4.mul(n, ry), f32x4.mul(b, f32x4.sub(f32x4.mul(tz, rx), f32x4.mul(tx, rz))));
+    const z = f32x4.add(f32x4.mul(n, rz), f32x4.mul(b, f32x4.sub(f32x4.mul(tx, ry), f32x4.mul(ty, rx))));
+    const at = position + 24 * <usize>p;
+    shift(at + 24 * line0, f32x4.extract_lane(x, 0), f32x4.extract_lane(y, 0), f32x4.extract_lane(z, 0));
+    if (taken > 1) shift(at + 24 * line1, f32x4.extract_lane(x, 1), f32x4.extract_lane(y, 1), f32x4.extract_lane(z, 1));
+    if (taken > 2) shift(at + 24 * line2, f32x4.extract_lane(x, 2), f32x4.extract_lane(y, 2), f32x4.extract_lane(z, 2));
+    if (taken > 3) shift(at + 24 * line3, f32x4.extract_lane(x, 3), f32x4.extract_lane(y, 3), f32x4.extract_lane(z, 3));
   }
 }
 
@@ -398,6 +601,13 @@ function storeAlong(along: usize, p: u32, value: v128): void {
   store<f32>(at + 4 * line2, f32x4.extract_lane(value, 2));
   store<f32>(at + 4 * line1, f32x4.extract_lane(value, 1));
   store<f32>(at + 4 * line0, f32x4.extract_lane(value, 0));
+}
+
+// @ts-expect-error: decorator
+function place(point: usize, x: f32, y: f32, z: f32): void {
+  store<f64>(point, <f64>x);
+  store<f64>(point, <f64>y, 8);
+  store<f64>(point, <f64>z, 16);
 }
 
 // @ts-expect-error: decorator
