@@ -136,6 +136,105 @@ it('a crease lies where the inner sides of both legs meet, and each side of it l
   expect(near).toBeGreaterThan(20);
 });
 
+/** A line that turns back at x = 0.6, 60 mm wide, its middle lifted a little. */
+const turnAt = (y: number, lift = 0): Place[] => [[0.3, y, 0], [0.57, y, 0], [0.6, y + 0.03, lift], [0.57, y + 0.06, 0], [0.3, y + 0.06, 0]]; // biome-ignore format: one line
+const LEGS: Record<string, { points: Place[]; corners?: number[]; closed?: boolean; turns: Place[] }> = {
+  'two turns': { points: [...turnAt(0), [0.1, 0.4, 0], ...turnAt(0.7)], turns: [[0.6, 0.03, 0], [0.6, 0.73, 0]] },
+  'between corners': { points: [[-0.3, 0.3, 0], [0, 0, 0], ...turnAt(0, 0.01), [0, 0.06, 0], [-0.3, -0.3, 0.1]], corners: [1, 7], turns: [[0.6, 0.03, 0]] },
+  'closed over corners': { points: [[0, 0, 0], ...turnAt(0, 0.01), [0, 0.06, 0], [-0.4, 0.5, 0], [-0.4, -0.4, 0]], corners: [0, 6, 7, 8], closed: true, turns: [[0.6, 0.03, 0]] },
+  'closed over a corner': { points: [...turnAt(0, 0.01), [0, 0.06, 0], [-0.4, 0.5, 0], [-0.6, 0.1, 0], [-0.5, -0.3, 0], [-0.2, -0.2, 0]], corners: [6], closed: true, turns: [[0.6, 0.03, 0]] },
+  'closed and smooth': { points: [[0, 0, 0], ...turnAt(0, 0.01), [0, 0.4, 0], ...turnAt(0.7), [0, 0.76, 0], [-0.5, 0.4, 0.2]], closed: true, turns: [[0.6, 0.03, 0], [0.6, 0.73, 0]] },
+}; // biome-ignore format: a line each
+
+it.each(Object.keys(LEGS))('what folds is creased where it folds, and nothing else is moved: %s', (name) => {
+  const { points, corners = [], closed = false, turns } = LEGS[name];
+  const make = { form: 'round', cuts: 100, start: 'flat', end: 'flat' };
+  const [through, limited] = ['through', 'limited'].map((folds) => {
+    const document = tight(points, { ...make, folds }, closed);
+    for (const k of corners) document.curves[0].points[k].corner = true;
+    // another line of the same piece, before the tight one
+    const straight = structuredClone(document.curves[0]);
+    Object.assign(straight, { id: 'straight', closed: false, points: [[0, 2, 0], [0.5, 2, 0], [1, 2, 0.1]].map((position) => ({ position, corner: false, radius: 1 })) });
+    document.curves.push(straight as (typeof document.curves)[0]);
+    document.pieces[0].path.parameters['curves'] = ['straight', document.curves[0].id];
+    const { parts, made, findings } = built(document);
+    if (parts[0]?.kind !== 'mesh') throw new Error('A sweep is a mesh');
+    expect(findings.map(({ code }) => code).filter((code) => code !== 'pinch' && code !== 'cuts-itself')).toEqual([]);
+    return { mesh: parts[0].mesh, curves: made.bodies[0].curves };
+  });
+  const far = (i: number) =>
+    Math.min(...turns.map((turn) => Math.hypot(...turn.map((value, k) => value - limited.mesh.position[i + k]))));
+  let moved = 0;
+  for (let i = 0; i < limited.mesh.position.length; i += 3) {
+    const same = [0, 1, 2].every((k) => limited.mesh.position[i + k] === through.mesh.position[i + k]);
+    if (!same) moved++;
+    if (!same) expect(far(i)).toBeLessThan(0.14);
+  }
+  expect(moved).toBeGreaterThan(40 * turns.length);
+  // of the tight line alone
+  const { mesh, curves } = limited;
+  const first = mesh.position.findIndex((_, i) => i % 3 === 1 && mesh.position[i] < 1.5);
+  const from = Math.floor(first / 3);
+  const own = {
+    ...mesh,
+    position: mesh.position.subarray(3 * from),
+    uv: mesh.uv.subarray(2 * from),
+  };
+  const start = Uint32Array.of(0, curves.start[2] - curves.start[1]);
+  expect(leastStep(own, { ...curves, start, position: curves.position.subarray(3 * curves.start[1]), closed: curves.closed.subarray(1) })).toBeGreaterThan(-1e-6);
+  expect(topologyOf(mesh).openEdges).toBe(0);
+}); // biome-ignore format: the lists on a line each
+
+it('what turns in itself is drawn in on its inner side alone, the same all round, its order kept, and no face looks inwards', () => {
+  for (const form of ['round', 'box'])
+    for (const r of [0.012, 0.02, 0.03]) {
+      const circle = Array.from({ length: 12 }, (_, k): Place => [r * Math.cos((k * Math.PI) / 6), r * Math.sin((k * Math.PI) / 6), 0]);
+      const [through, limited] = ['through', 'limited'].map((folds) => built(tight(circle, { form, folds }, true)));
+      if (through.parts[0]?.kind !== 'mesh' || limited.parts[0]?.kind !== 'mesh') throw new Error('A sweep is a mesh');
+      const [was, is] = [through.parts[0].mesh, limited.parts[0].mesh];
+      expect(leastStep(is, limited.made.bodies[0].curves)).toBeGreaterThan(0.1);
+      expect(mostTurned(limited)).toBeGreaterThan(0.5);
+      const rings = limited.made.bodies[0].curves.start[1];
+      const columns = was.position.length / 3 / (rings + 1);
+      /** From the axis, in radii, and up, of a place of a ring. */
+      const at = ({ position }: Mesh, v: number) => {
+        const [x, y, z] = position.subarray(3 * v, 3 * v + 3);
+        const angle = (2 * Math.PI * Math.floor(v / columns)) / rings;
+        return { far: (x * Math.cos(angle) + y * Math.sin(angle)) / r, z };
+      };
+      for (let v = 0; v < is.position.length / 3; v++) {
+        const [a, b] = [at(was, v), at(is, v)];
+        // up to 0.55 of the way to the axis it stays, from there on it is drawn together in a quarter more
+        if (a.far > 0.46) expect(b.far).toBeCloseTo(a.far, 2);
+        else expect(b.far > 0.13 && b.far < 0.47, `${b.far} was ${a.far}`).toBe(true);
+        expect(Math.abs(b.z - a.z)).toBeLessThan(0.002);
+        // the same all round: a ring like the one a twelfth of the way further on, place and normal
+        const next = (v + (columns * rings) / 12) % (columns * rings);
+        expect(at(is, next).far).toBeCloseTo(b.far, 2);
+        const [turn, n, m] = [Math.PI / 6, is.normal.subarray(3 * v, 3 * v + 3), is.normal.subarray(3 * next, 3 * next + 3)];
+        expect(m[0] * Math.cos(turn) + m[1] * Math.sin(turn)).toBeCloseTo(n[0], 1);
+        expect(m[2]).toBeCloseTo(n[2], 1);
+      }
+      const ring = Array.from({ length: columns }, (_, k) => ({ was: at(was, k).far, is: at(is, k).far }));
+      ring.sort((a, b) => a.was - b.was);
+      for (let k = 1; k < columns; k++) expect(ring[k].is).toBeGreaterThan(ring[k - 1].is - 1e-3);
+    }
+}); // biome-ignore format: a line each
+
+it('a screw so tight that its inner side folds looks outwards everywhere', () => {
+  for (const r of [0.02, 0.03, 0.04]) {
+    const screw = Array.from({ length: 26 }, (_, k): Place => [r * Math.cos((k * Math.PI) / 6), r * Math.sin((k * Math.PI) / 6), k / 80]); // biome-ignore format: one line
+    const make = { form: 'round', start: 'flat', end: 'flat' };
+    const made = ['through', 'limited'].map((folds) => built(tight(screw, { ...make, folds })));
+    const steps = made.map(({ parts, made: { bodies } }) =>
+      parts[0]?.kind === 'mesh' ? leastStep(parts[0].mesh, bodies[0].curves) : Number.NaN,
+    );
+    expect(steps[0]).toBeLessThan(-0.05);
+    expect(steps[1]).toBeGreaterThan(0);
+    expect(mostTurned(made[1])).toBeGreaterThan(0.9);
+  }
+});
+
 it('a bend that is wide enough is the same to the bit, creased or not', () => {
   const wide: Place[] = [[0, 0, 0], [0.5, 0.1, 0.2], [1, 0, 0]]; // biome-ignore format: one line
   const [a, b] = ['through', 'limited'].map((folds) => built(tight(wide, { folds })).parts[0]);

@@ -58,7 +58,16 @@ export function pressIn(
         pressRing(mesh, next * columns, columns, center, tangent, 3 * q, bend(q, -1), round, moved);
       }
     }
+  closeUp(mesh.position, closed, rings, columns);
   renewNormals(moved, closed, rings, section, mesh);
+  closeUp(mesh.normal, closed, rings, columns);
+}
+
+/** The last ring of a closed line is its first to the bit, but for the normals of a hard edge. */
+function closeUp(of: Float32Array, closed: Uint8Array, { start, side }: Rings, columns: number): void {
+  for (let c = 0; c < closed.length; c++)
+    if (closed[c] && side[start[c]] === 0)
+      of.copyWithin(3 * (start[c + 1] - 1) * columns, 3 * start[c] * columns, 3 * (start[c] + 1) * columns);
 }
 
 /** Moves what lies too far in of one ring back, within the ring's own plane. */
