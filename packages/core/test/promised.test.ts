@@ -1,0 +1,65 @@
+import { expect, it } from 'vitest';
+import { lineOf } from '../src/evaluate/line.js';
+import { evaluatePiece, newUse, type Piece, Surroundings, unitsOf, World } from '../src/index.js';
+import { greatest } from '../src/numeric/lane.js';
+import { partBounds, partCounts } from '../src/part/part.js';
+import type { BuildContext } from '../src/unit/unit.js';
+import { alongPoints } from './projects.js';
+
+// What a recipe says of itself before it is built, held against what is then built: for every preset of every make unit.
+
+type Place = [number, number, number];
+const LINES: Record<string, { points: Place[]; closed?: boolean; corners?: boolean }> = {
+  bent: { points: [[0, 0, 0], [0.5, 0.1, 0.1], [1, 0, 0]] },
+  cornered: { points: [[0, 0, 0], [1.2, 0, 0], [1.2, 0, 1.2]], corners: true },
+  closed: { points: [[0, 0, 0], [1, 0, 0], [1, 0, 1], [0, 0, 1]], closed: true },
+}; // biome-ignore format: a line each
+/** How far what is made may differ from what was said: little where rings are counted (a corner has two), much where rims are met or slabs filled. */
+const ROUGH: Record<string, number> = { pipe: 4, fill: 12, bridge: 3 };
+
+function along(line: keyof typeof LINES | Place[], unit: string, preset: string, density = 1) {
+  const { points, closed = false, corners = false } = Array.isArray(line) ? { points: line } : LINES[line];
+  const { document, piece } = alongPoints(points, (one: Piece) => {
+    one.make = newUse('make', unit, preset);
+  });
+  document.curves[0].closed = closed;
+  for (const point of document.curves[0].points) point.corner = corners;
+  const world = new World(document, new Surroundings(new Map()));
+  return { made: evaluatePiece(world, piece, { density }).parts, line: lineOf(world, piece).curves, piece };
+}
+
+const presets = unitsOf('make').flatMap((unit) => unit.presets.map(({ id }) => [unit.id, id] as const));
+
+it.each(presets)('%s, %s: costs about what it says, is at most as thick and as broad as it says, and says so in words', (id, preset) => {
+  const unit = unitsOf('make').find((one) => one.id === id);
+  if (!unit) throw new Error('It is listed');
+  for (const line of Object.keys(LINES))
+    for (const density of [1, 0.5]) {
+      const { made, line: path, piece } = along(line, id, preset, density);
+      const said = unit.cost?.(path, piece.make.parameters, { density, profile: () => undefined, piece: () => undefined } as unknown as BuildContext);
+      const vertices = made.reduce((sum, part) => sum + partCounts(part).vertices, 0);
+      if (!said || vertices === 0) continue;
+      const rough = ROUGH[id] ?? 1.06;
+      expect(said.vertices / vertices, `${line} at ${density}`).toBeLessThan(rough);
+      expect(vertices / said.vertices, `${line} at ${density}`).toBeLessThan(rough);
+      expect(said.bytes / said.vertices).toBeGreaterThanOrEqual(32);
+    }
+  const { made, piece } = along([[0, 0, 0], [0.4, 0, 0], [0.8, 0, 0]], id, preset);
+  const p = piece.make.parameters;
+  const [thick, broad] = [unit.thickness?.(p), unit.breadth?.(p) ?? unit.thickness?.(p)].map((size) => greatest(size ?? 0));
+  const boxes = made.filter(({ slot }) => slot === 'main').flatMap((part) => partBounds(part) ?? []);
+  const far = (axis: number) => Math.max(0, ...boxes.flatMap(({ min, max }) => [-min[axis], max[axis]]));
+  // what is leant or crowned may use up less of it; a slab needs a closed line, a bridge openings
+  const plate = p['start'] === 'plate' ? 1.65 : 1.001;
+  // towards what it lies on; what stands on its line reaches as far up as it likes
+  const below = Math.max(0, ...boxes.map(({ min }) => -min[1]));
+  expect(below).toBeLessThan(plate * Math.max(thick, ['ribbon', 'coil'].includes(id) ? broad : 0) + 1e-9);
+  expect(far(2)).toBeLessThan(plate * broad + 1e-9);
+  if (boxes.length > 0) expect(Math.max(far(1), far(2))).toBeGreaterThan(0.7 * Math.max(thick, broad));
+  const words = unit.describe(p, (metres) => `<${metres.toFixed(6)}>`);
+  expect(words.length).toBeGreaterThan(3);
+  for (const [, value] of words.matchAll(/<([^>]+)>/g)) {
+    expect(Number(value)).toBeGreaterThan(0);
+    expect(Number(value)).toBeLessThan(2.001 * Math.max(thick, broad, greatest((p['radius'] as number) ?? 0)));
+  }
+}); // biome-ignore format: a line each
