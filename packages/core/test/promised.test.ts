@@ -15,7 +15,7 @@ const LINES: Record<string, { points: Place[]; closed?: boolean; corners?: boole
   closed: { points: [[0, 0, 0], [1, 0, 0], [1, 0, 1], [0, 0, 1]], closed: true },
 }; // biome-ignore format: a line each
 /** How far what is made may differ from what was said: little where rings are counted (a corner has two), much where rims are met or slabs filled. */
-const ROUGH: Record<string, number> = { pipe: 4, fill: 12, bridge: 3 };
+const ROUGH: Record<string, number> = { laid: 1.3, pipe: 4, fill: 12, bridge: 3 };
 
 function along(line: keyof typeof LINES | Place[], unit: string, preset: string, density = 1) {
   const { points, closed = false, corners = false } = Array.isArray(line) ? { points: line } : LINES[line];

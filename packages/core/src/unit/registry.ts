@@ -4,6 +4,7 @@ import { bridge } from '../make/bridge/bridge.js';
 import { cable } from '../make/cable.js';
 import { coil } from '../make/coil/coil.js';
 import { fill } from '../make/fill/fill.js';
+import { laid } from '../make/laid/laid.js';
 import { pipe } from '../make/pipe/pipe.js';
 import { ribbon } from '../make/ribbon/ribbon.js';
 import { sweep } from '../make/sweep/sweep.js';
@@ -56,6 +57,7 @@ const UNITS: readonly unknown[] = [
   coil,
   pipe,
   ribbon,
+  laid,
   bridge,
   fill,
   plain,

@@ -9,10 +9,6 @@ import { pressIn } from './press.js';
 
 /** A step whose bend leaves less than this share of the line's way on the inside of the section may fold. */
 const TIGHT = 0.3;
-/** So many steps beside those are looked at as well. */
-const BESIDE = 4;
-/** So often what folds is looked for. */
-const ROUNDS = 4;
 
 /**
  * Takes the folds out of the inner side of tight bends, so that no face is inside out. What lies between the place where a
@@ -32,19 +28,15 @@ export function limitFolds(
   const { position: center } = curves;
   const columns = section.x.length;
   const tight = tightLegs(curves, frames.tangent, rings, reach);
-  // beside what was drawn in a little may be left
-  for (let round = 0, left = tight; round < ROUNDS && left.length > 0; round++) {
-    const pressed = new Set<number>();
-    left = left.filter((leg) => {
-      const folds = foldsOf(leg, rings, center, columns, mesh);
-      const turned = turnedBack(folds.map(({ fold }) => fold));
-      for (const { column, fold } of folds)
-        if (!turned.has(fold)) column.crease(fold);
-        else for (let k = Math.floor(fold.from); k <= Math.ceil(fold.to); k++) pressed.add(ringOf(leg, k));
-      return turned.size > 0;
-    });
-    if (pressed.size > 0) pressIn(curves, frames, rings, pressed, section, mesh);
+  const pressed = new Set<number>();
+  for (const leg of tight) {
+    const folds = foldsOf(leg, rings, center, columns, mesh);
+    const turned = turnedBack(folds.map(({ fold }) => fold));
+    for (const { column, fold } of folds)
+      if (!turned.has(fold)) column.crease(fold);
+      else for (let k = Math.floor(fold.from); k <= Math.ceil(fold.to); k++) pressed.add(ringOf(leg, k));
   }
+  if (pressed.size > 0) pressIn(curves, frames, rings, pressed, section, mesh);
   // the last ring of a closed line is its first to the bit
   for (const { first, count, round } of tight)
     for (const array of round ? [mesh.position, mesh.normal] : [])
@@ -102,8 +94,7 @@ function tightLegs(
     ends.slice(1).forEach((end, k) => {
       const [first, count] = [ends[k], end - ends[k] + (round ? 0 : 1)];
       const near = steps.filter((ring) => ring >= first && ring < end).map((ring) => ring - first);
-      if (near.length > 0 && count > 2)
-        legs.push({ first, count, round, tight: round ? wound(near, count) : widened(near, [1, count - 2]) });
+      if (near.length > 0 && count > 2) legs.push({ first, count, round, tight: round ? wound(near, count) : near });
     });
   }
   return legs;
@@ -111,18 +102,7 @@ function tightLegs(
 
 /** The same round a closed line, counted on from the widest stretch that is not tight: no fold is seen from both its ends. */
 function wound(steps: readonly number[], count: number): number[] {
-  const all = [...new Set(widened(steps, [-BESIDE, count + BESIDE]).map((k) => (k + count) % count))].sort(
-    (a, b) => a - b,
-  );
-  const gap = (k: number) => all[k] - (k > 0 ? all[k - 1] : all[all.length - 1] - count);
-  const begin = all.reduce((best, _, k) => (gap(k) > gap(best) ? k : best), 0);
-  return [...all.slice(begin), ...all.slice(0, begin).map((k) => k + count)];
-}
-
-/** Steps with those beside them, but for the ends, where a mitre may be: what was drawn in moves what may fold a little. */
-function widened(steps: readonly number[], [from, to]: readonly [number, number]): number[] {
-  const out = new Set(steps);
-  for (const step of steps)
-    for (let k = Math.max(from, step - BESIDE); k < Math.min(to, step + BESIDE + 1); k++) out.add(k);
-  return [...out].sort((a, b) => a - b);
+  const gap = (k: number) => steps[k] - (k > 0 ? steps[k - 1] : steps[steps.length - 1] - count);
+  const begin = steps.reduce((best, _, k) => (gap(k) > gap(best) ? k : best), 0);
+  return [...steps.slice(begin), ...steps.slice(0, begin).map((k) => k + count)];
 }

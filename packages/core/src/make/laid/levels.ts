@@ -1,0 +1,98 @@
+import { type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
+import { rotationMinimizingFrames } from '../../curve/frames.js';
+import { distanceAt } from '../../numeric/vector.js';
+import type { LevelValue } from '../../unit/parameters.js';
+import { laidAbout } from './lay.js';
+import { filledBy, type Packing, ringOf } from './packing.js';
+import { type Fit, pairsOf, touching } from './touch.js';
+
+/** One level of a bundle: so many strands about a middle. */
+export interface Level {
+  count: number;
+  filling: string;
+  hand: string;
+  /** Length of one turn, in thicknesses of the bundle. */
+  lay: number;
+}
+
+/** What has been laid so far: lines, how thick each is at its points, and what their last level came to. */
+export interface Laid {
+  lines: CurveSet;
+  /** Radius of each line at each of its points, metres. */
+  radius: Float32Array;
+}
+
+/** How a level came out. */
+export interface Solved {
+  /** Radius of its strands over that of the bundle, and what it would be did they run straight. */
+  radius: number;
+  straight: number;
+  /** The least length of a turn, in radii of the bundle, bends counted in. */
+  pitch: number;
+}
+
+/** Bends are counted in down to where so much of the way is left on their inside: a bundle that bends more tightly is told. */
+const LEAST_INSIDE = 0.6;
+
+export const levelOf = (value: LevelValue): Level => value as unknown as Level;
+
+/** Strands that a level makes of one line. */
+export const strandsOf = ({ count, filling }: Level): number => count + (filling === 'cored' && count > 2 ? 1 : 0);
+
+/** Turns for each metre that a level makes at a thickness of its bundle, right-handed (Z) above 0. */
+export const turnsOf = ({ lay, hand }: Level, radius: number): number =>
+  radius > 0 ? (hand === 's' ? -1 : 1) / (2 * lay * radius) : 0;
+
+/**
+ * Lays the strands of one level about each line, as thick as they can be without cutting each other where they are tightest.
+ * @param more turns for each metre of the whole beside the level's own
+ */
+export function layLevel(
+  { lines, radius }: Laid,
+  level: Level,
+  fit: Fit,
+  roll: number,
+  more: (p: number) => number,
+): { laid: Laid; solved: Solved } {
+  const turns = (p: number) => turnsOf(level, radius[p]) + more(p);
+  const packing = level.filling === 'filled' ? filledBy(level.count) : ringOf(level.count);
+  const pitch = tightest(lines, radius, turns);
+  const { radius: thick, spread } = touching(packing, pairsOf(packing), pitch, fit);
+  const { x, y, size } = withCore(packing, spread, thick, level);
+  const out = laidAbout(lines, { x, y, bundle: radius, turns, roll });
+  const own = new Float32Array(pointCount(out));
+  const each = size.length;
+  for (let c = 0; c < curveCount(lines); c++)
+    for (let k = 0; k < each; k++) {
+      const to = out.start[c * each + k] - lines.start[c];
+      for (let p = lines.start[c]; p < lines.start[c + 1]; p++) own[to + p] = radius[p] * size[k];
+    }
+  return { laid: { lines: out, radius: own }, solved: { radius: thick[0], straight: packing.radius, pitch } };
+}
+
+/** The places drawn out to where the bundle ends; with a core, one more in the middle that fills the hole. */
+function withCore({ x, y }: Packing, spread: number, thick: Float64Array, level: Level) {
+  const places = { x: x.map((value) => value * spread), y: y.map((value) => value * spread), size: thick };
+  if (strandsOf(level) === x.length) return places;
+  const hole = Math.hypot(places.x[0], places.y[0]) - thick[0];
+  const add = (values: Float64Array, value: number) => Float64Array.from([...values, value]);
+  return { x: add(places.x, 0), y: add(places.y, 0), size: add(thick, hole) };
+}
+
+/** The least length of a turn in radii of the bundle: on the inside of a bend, 1 − κR of it is left. */
+function tightest(lines: CurveSet, radius: Float32Array, turns: (p: number) => number): number {
+  const { tangent } = rotationMinimizingFrames(lines);
+  const along = lines.pointData[POINT.along];
+  let least = Infinity;
+  for (let c = 0; c < curveCount(lines); c++) {
+    const [first, last] = [lines.start[c], lines.start[c + 1] - 1];
+    for (let p = first; p <= last; p++) {
+      const q = p === last ? p - 1 : p;
+      const step = along[q + 1] - along[q];
+      const bend = step > 0 ? (distanceAt(tangent, q, q + 1) / step) * radius[p] : 0;
+      const rate = Math.abs(turns(p)) * radius[p];
+      if (rate > 0) least = Math.min(least, Math.max(LEAST_INSIDE, 1 - bend) / rate);
+    }
+  }
+  return least;
+}
