@@ -4,6 +4,7 @@ import { rotationMinimizingFrames } from '../../curve/frames.js';
 import { resample, samplesOf } from '../../curve/resample.js';
 import { type AlongValue, greatest, isLane, valueAt } from '../../numeric/lane.js';
 import { roundSection } from '../../section/section.js';
+import { capSize, type EndKind } from '../../sweep/caps.js';
 import { type Made, madeOf } from '../../unit/carriers.js';
 import type { LevelValue } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
@@ -14,7 +15,7 @@ import type { Fit } from './touch.js';
 /** Places of a strand for each turn of the level that turns fastest, in a draft at least; and at most on all strands. */
 const PLACES = 18;
 const LEAST_PLACES = 10;
-const MOST_PLACES = 3_000_000;
+const MOST_PLACES = 1_000_000;
 /** A bundle that tapers to nothing is laid as if it had this part of its size. */
 const LEAST_SIZE = 0.1;
 /** Strands that can be less than so much as thick as they were straight are laid more steeply than can be laid. */
@@ -186,8 +187,11 @@ export const laid = defineUnit({
   },
   cost(input, p, { density }) {
     const strands = p.levels.reduce((product, one) => product * strandsOf(levelOf(one)), 1);
-    const points = strands * samplesOf(input, cutOptions(input, p, density).options);
-    const vertices = points * (sidesOf(p.sides, density) + 1);
+    const section = roundSection(sidesOf(p.sides, density));
+    const points = samplesOf(input, cutOptions(input, p, density).options);
+    const open = curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0);
+    const [start, end] = [p.start, p.end].map((kind) => capSize(section, kind as EndKind).vertices);
+    const vertices = strands * (points * section.x.length + open * (start + end));
     return { vertices, bytes: VERTEX_BYTES * vertices, strands: strands * curveCount(input) };
   },
   build(input, p, context) {
