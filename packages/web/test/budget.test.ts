@@ -20,6 +20,9 @@ it('a picture holds what it has time for, and never leaves out a thing for one t
       }));
       const eye = [0, 2, 100] as const;
       const kept = fitting(all, eye, budget);
+      // what is in hand is drawn, be it the heaviest and the furthest away
+      const held = all.map((thing, i) => ({ ...thing, inHand: i === all.length - 1 }));
+      expect(fitting(held, eye, budget).at(-1)).toBe(1);
       const shown = all.filter((_, i) => kept[i]);
       const largest = all.reduce((a, b) => (apparentSize(b, eye) > apparentSize(a, eye) ? b : a));
       expect(shown.map((thing) => apparentSize(thing, eye))).toContain(apparentSize(largest, eye));

@@ -52,7 +52,10 @@ export const PieceBody = memo(function PieceBody({
   const shown = asLine ? [] : build.parts;
   const colour = Object.values(build.materials)[0]?.colour ?? palette.ink;
   const group = useRef<Group>(null);
-  const userData = useMemo(() => ({ piece: build.piece, weighable: weighablePiece(build, group) }), [build]);
+  const userData = useMemo(
+    () => ({ piece: build.piece, weighable: weighablePiece(build, group, chosen) }),
+    [build, chosen],
+  );
   useImperativeHandle(body, () => group.current as Group, []);
   return (
     <group ref={group} userData={userData}>
@@ -84,8 +87,8 @@ export const PieceBody = memo(function PieceBody({
   );
 });
 
-/** A piece may be left out of a picture as a whole. */
-function weighablePiece({ bounds, measures }: PieceBuild, group: RefObject<Group | null>): Weighable {
+/** A piece may be left out of a picture as a whole; not one that is chosen. */
+function weighablePiece({ bounds, measures }: PieceBuild, group: RefObject<Group | null>, inHand: boolean): Weighable {
   return {
     weigh: () =>
       bounds
@@ -93,6 +96,7 @@ function weighablePiece({ bounds, measures }: PieceBuild, group: RefObject<Group
             {
               box: [...bounds.min, ...bounds.max],
               triangles: measures.triangles,
+              inHand,
               show: (shown) => {
                 if (group.current) group.current.visible = shown;
               },

@@ -35,6 +35,7 @@ export function Thinning({ contentKey }: { contentKey: unknown }) {
   const builds = useComputed('builds');
   const progress = useComputed('progress');
   const pieces = useAppSelector((state) => state.project.document?.pieces.length ?? 0);
+  const chosen = useAppSelector((state) => state.view.pieces);
   // at the very first nothing is known yet of what is to be made: all of it is
   const waiting = progress ? progress.total - progress.done : builds.size === 0 ? pieces : 0;
   const bulk = waiting > BULK;
@@ -54,7 +55,7 @@ export function Thinning({ contentKey }: { contentKey: unknown }) {
   useEffect(() => {
     state.current.stale = true;
     invalidate();
-  }, [contentKey, builds, bulk, invalidate]);
+  }, [contentKey, builds, bulk, chosen, invalidate]);
 
   useEffect(() => {
     if (!controls) return;

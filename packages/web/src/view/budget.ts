@@ -5,6 +5,8 @@ export interface Weighed {
   /** World box: least xyz, greatest xyz. */
   box: readonly number[];
   triangles: number;
+  /** It is in hand: it is drawn however much it is, and takes no room from the others. */
+  inHand?: boolean;
 }
 
 /** Times that a picture may take, milliseconds: while the view moves, and once it stands still. */
@@ -28,7 +30,7 @@ export function apparentSize({ box }: Weighed, eye: readonly [number, number, nu
 }
 
 /**
- * Which things fit into a budget, the largest-looking first; the first always does. What is kept is said by the place in
+ * Which things fit into a budget, the largest-looking first; the first always does, and what is in hand beside all others. What is kept is said by the place in
  * `things`.
  */
 export function fitting(
@@ -43,7 +45,8 @@ export function fitting(
   const order = Uint32Array.from(things.keys()).sort((a, b) => size[b] - size[a]);
   let left = triangles;
   for (const i of order) {
-    if (things[i].triangles > left && left < triangles) continue;
+    if (things[i].inHand) kept[i] = 1;
+    if (kept[i] || (things[i].triangles > left && left < triangles)) continue;
     left -= things[i].triangles;
     kept[i] = 1;
   }
