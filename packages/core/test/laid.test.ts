@@ -146,6 +146,49 @@ describe('laid strands', () => {
     expect(new Set(five.curves.id).size).toBe(20);
   });
 
+  it.each(['flat', 'round', 'pointed', 'open'])('say of every vertex whose it is, ends and all, where in the bundle, and in which tint: ends %s', (kind) => {
+    for (const closed of [false, true]) {
+      const ring: Place[] = [[0, 0, 0], [0.3, 0, 0], [0.3, 0, 0.3], [0, 0, 0.3]]; // biome-ignore format: one line
+      const levels = [level(3, 'cored', 4), level(3, 'hollow', 4, 's')];
+      const made = bundle(closed ? ring : STRAIGHT, { levels, places: 12, start: kind, end: kind, tinted: 'level', variation: 0.5 }, closed);
+      if (made.parts[0]?.kind !== 'mesh') throw new Error('Strands are a mesh');
+      const { position, attributes = {} } = made.parts[0].mesh;
+      const { curves, radius } = made;
+      const strandOf = new Map([...curves.id].map((id, c) => [id & 0xffffff, c]));
+      const tints = new Map<number, number>();
+      const [length] = curveLengths(made.made.guide);
+      for (let v = 0; v < position.length / 3; v++) {
+        const c = strandOf.get(attributes['strand'].data[v]) ?? -1;
+        let near = Infinity;
+        for (let p = curves.start[c]; p < curves.start[c + 1]; p++)
+          near = Math.min(near, Math.hypot(...[0, 1, 2].map((k) => position[3 * v + k] - curves.position[3 * p + k])));
+        expect(near).toBeLessThan(2.2 * radius[curves.start[c]]);
+        const outer = attributes['level'].data[v];
+        expect(outer).toBe(Math.floor(c / 3));
+        const tint = attributes['colour'].data[3 * v];
+        expect(tints.get(outer) ?? tint).toBe(tint);
+        tints.set(outer, tint);
+        expect(tint).toBeGreaterThanOrEqual(0.5);
+        expect(tint).toBeLessThanOrEqual(1);
+        const [u, along] = attributes['uv2'].data.subarray(2 * v, 2 * v + 2);
+        expect(u >= 0 && u <= 1 && along >= 0 && along <= length * 1.001).toBe(true);
+        // along a straight line it is where it is
+        if (!closed && kind !== 'pointed' && kind !== 'round') expect(Math.abs(along - position[3 * v])).toBeLessThan(0.011);
+      }
+      expect(new Set(tints.values()).size).toBe(4);
+    }
+  }); // biome-ignore format: the rows on one line each
+
+  it('weigh what their stuff weighs: one of steel, and three of them as much as their lengths say', () => {
+    for (const count of [1, 3]) {
+      const { made, curves, radius } = bundle(STRAIGHT, { levels: [level(count, 'hollow', 4)], density: 7.85 });
+      const long = curveLengths(curves).reduce((a, b) => a + b, 0);
+      const mass = made.measures.find(({ id }) => id === 'mass')?.value ?? 0;
+      expect(mass / (Math.PI * radius[0] ** 2 * long * 7850)).toBeCloseTo(1, 4);
+      expect(made.measures.find(({ id }) => id === 'strands')?.value).toBe(count);
+    }
+  });
+
   it('that are laid more steeply than can be laid, or would have too many places, are told with a figure', () => {
     const codes = (change: object, points = STRAIGHT) => bundle(points, change).findings.map(({ code }) => code);
     expect(codes({ levels: [level(3, 'hollow', 0.7)] })).toContain('lay-steep');

@@ -101,6 +101,8 @@ export function Thinning({ contentKey }: { contentKey: unknown }) {
         thing.show(kept[i] === 1);
         if (!kept[i]) left++;
       });
+      // what comes back into the picture throws its shadow again
+      if (left < now.left) gl.shadowMap.needsUpdate = true;
       for (const owner of now.owners) owner.settle?.();
       now.left = left;
       now.triangles = now.things.reduce((sum, thing) => sum + thing.triangles, 0);

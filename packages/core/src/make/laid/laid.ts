@@ -9,6 +9,7 @@ import { type Made, madeOf } from '../../unit/carriers.js';
 import type { LevelValue } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { finerBends, STEERING, type Steered, sweptOn } from '../steering.js';
+import { markStrands, type Tinted } from './attributes.js';
 import { type Laid, type Level, layLevel, levelOf, type Solved, strandsOf, turnsOf } from './levels.js';
 import type { Fit } from './touch.js';
 
@@ -127,6 +128,55 @@ export const laid = defineUnit({
       help: 'Turns of the whole for each metre beside its lay; below 0 they open it. On a closed curve, whole turns in all.',
     },
     roll: { ...STEERING.roll, along: undefined, help: 'Turns the whole about the line.' },
+    tinted: {
+      kind: 'choice',
+      label: 'Tint',
+      help: 'Whether strands are a little darker than each other: each by itself, or those of one outer strand alike.',
+      default: 'strand',
+      options: [
+        { value: 'even', label: 'None' },
+        { value: 'strand', label: 'Strand' },
+        { value: 'level', label: 'Outer' },
+      ],
+      group: 'Look',
+    },
+    variation: {
+      kind: 'ratio',
+      of: 'its colour',
+      label: 'Darker by',
+      help: 'How much darker than the dress a strand may be.',
+      default: 0.16,
+      min: 0,
+      max: 1,
+      comfortable: [0, 0.5],
+      unmeasured: 'It is about colour, not the place.',
+      when: { parameter: 'tinted', is: ['strand', 'level'] },
+      group: 'Look',
+    },
+    seed: {
+      kind: 'seed',
+      label: 'Seed',
+      help: 'Another draw of tints.',
+      default: 1,
+      min: 0,
+      max: 1e9,
+      comfortable: [0, 100],
+      unmeasured: 'It is a draw, not a measure.',
+      when: { parameter: 'tinted', is: ['strand', 'level'] },
+      group: 'Look',
+    },
+    density: {
+      kind: 'ratio',
+      of: 'water',
+      label: 'Density',
+      help: 'Of the stuff of its strands, for its mass: polyamide 1.14, polyester 1.38, hemp 1.48, steel 7.85.',
+      default: 1.14,
+      min: 0.01,
+      max: 25,
+      comfortable: [0.9, 8],
+      unmeasured: 'It is about the stuff, not the place.',
+      group: 'Look',
+    },
     sides: {
       kind: 'count',
       label: 'Sides',
@@ -172,10 +222,10 @@ export const laid = defineUnit({
     { id: 'two-ply', label: 'Two-ply', parameters: { radius: 0.002, levels: [level(2, 'hollow', 'z', 3), level(19, 'filled', 's', 5)], sides: 6 } },
     { id: 'yarn', label: 'Yarn', parameters: { radius: 0.003, levels: [level(37, 'filled', 'z', 5)], sides: 6 } },
     { id: 'hank', label: 'Loose hank', parameters: { radius: 0.02, levels: [level(24, 'filled', 'z', 14)], scale: 0.8, start: 'round', end: 'round' } },
-    { id: 'wire-1x7', label: 'Wire 1 × 7', parameters: { radius: 0.004, levels: [level(7, 'filled', 'z', 8)], sides: 10 } },
-    { id: 'wire-1x19', label: 'Wire 1 × 19', parameters: { radius: 0.006, levels: [level(19, 'filled', 'z', 8)], sides: 8 } },
-    { id: 'wire-7x7', label: 'Wire 7 × 7', parameters: { radius: 0.008, levels: [level(7, 'filled', 'z', 7), level(7, 'filled', 's', 7)] } },
-    { id: 'wire-6x19', label: 'Wire 6 × 19', parameters: { radius: 0.01, levels: [level(6, 'cored', 'z', 7), level(19, 'filled', 's', 7)], sides: 6 } },
+    { id: 'wire-1x7', label: 'Wire 1 × 7', parameters: { density: 7.85, radius: 0.004, levels: [level(7, 'filled', 'z', 8)], sides: 10 } },
+    { id: 'wire-1x19', label: 'Wire 1 × 19', parameters: { density: 7.85, radius: 0.006, levels: [level(19, 'filled', 'z', 8)], sides: 8 } },
+    { id: 'wire-7x7', label: 'Wire 7 × 7', parameters: { density: 7.85, radius: 0.008, levels: [level(7, 'filled', 'z', 7), level(7, 'filled', 's', 7)] } },
+    { id: 'wire-6x19', label: 'Wire 6 × 19', parameters: { density: 7.85, radius: 0.01, levels: [level(6, 'cored', 'z', 7), level(19, 'filled', 's', 7)], sides: 6 } },
   ], // biome-ignore format: a line each
   shelf: 'strands',
   sample: { parameters: { radius: 0.012 } },
@@ -213,9 +263,10 @@ export const laid = defineUnit({
     }
     reportSteep(solved, p.levels, context);
     const made = sweptStrands(laid, p, context);
+    markParts(made, laid.lines, rails, p, context);
     return madeOf(resample(input, { maxTurn: GUIDE_TURN, keepKnots: true }), {
       ...made,
-      measures: measuresOf(laid.lines, solved[0]),
+      measures: measuresOf(laid, solved[0], p),
     });
   },
 });
@@ -231,6 +282,10 @@ interface LaidChoice {
   start: string;
   end: string;
   leastBend: number;
+  tinted: string;
+  variation: number;
+  seed: number;
+  density: number;
 }
 
 const sidesOf = (sides: number, density: number): number => Math.max(Math.min(sides, 4), Math.round(sides * density));
@@ -310,12 +365,42 @@ function sweptStrands({ lines, radius }: Laid, p: LaidChoice, context: BuildCont
   });
 }
 
-function measuresOf(lines: CurveSet, outer: Solved): Made['measures'] {
+/** Who each vertex belongs to. */
+function markParts({ parts }: Made, lines: CurveSet, rails: CurveSet, p: LaidChoice, context: BuildContext): void {
+  const strands = p.levels.reduce((product, one) => product * strandsOf(levelOf(one)), 1);
+  for (const part of parts)
+    if (part.kind === 'mesh')
+      markStrands(part.mesh, lines, {
+        rails,
+        frames: rotationMinimizingFrames(rails),
+        section: roundSection(sidesOf(p.sides, context.density)),
+        start: p.start as EndKind,
+        end: p.end as EndKind,
+        strands,
+        inOuter: strands / strandsOf(levelOf(p.levels[0])),
+        tinted: p.tinted as Tinted,
+        variation: p.variation,
+        seed: p.seed,
+      });
+}
+
+/** Kilogrammes of a cubic metre of water. */
+const WATER = 1000;
+
+function measuresOf({ lines, radius }: Laid, outer: Solved, { scale, density }: LaidChoice): Made['measures'] {
   const lengths = curveLengths(lines);
+  const along = lines.pointData[POINT.along];
+  let volume = 0;
+  for (let c = 0; c < curveCount(lines); c++)
+    for (let q = lines.start[c]; q < lines.start[c + 1]; q++) {
+      const next = q + 1 < lines.start[c + 1] ? along[q + 1] : lines.closed[c] ? lengths[c] : along[q];
+      volume += Math.PI * (scale * radius[q]) ** 2 * (next - along[q]);
+    }
   const ring = 1 - outer.radius;
   return [
     { id: 'strands', label: 'Strands', quantity: 'count', value: curveCount(lines) },
     { id: 'strand-length', label: 'Length of strands', quantity: 'length', value: lengths.reduce((a, b) => a + b, 0) },
+    { id: 'mass', label: 'Mass', quantity: 'mass', value: volume * density * WATER },
     { id: 'lay-angle', label: 'Lay angle', quantity: 'angle', value: Math.atan2(2 * Math.PI * ring, outer.pitch) },
   ];
 }
