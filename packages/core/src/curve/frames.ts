@@ -25,7 +25,8 @@ export interface FrameOptions {
  * ACM TOG 27(1), 2008, table I). On a closed curve the turn that is left over at the seam is spread over the length.
  */
 export function rotationMinimizingFrames(curves: CurveSet, options: FrameOptions = {}): Frames {
-  if (!options.tangent && !options.startDirection && pointCount(curves) > MANY) return framesOfMany(curves);
+  const short = pointCount(curves) <= SHORT * curveCount(curves);
+  if (!options.tangent && !options.startDirection && short && pointCount(curves) > MANY) return framesOfMany(curves);
   return framesOf(curves, options);
 }
 
@@ -79,8 +80,9 @@ function framesOf(curves: CurveSet, options: FrameOptions): Frames {
   return { tangent, normal };
 }
 
-/** So many points are worth the compiled loops. */
+/** So many points on lines of so few in the mean are worth the compiled loops. */
 const MANY = 4000;
+const SHORT = 1000;
 /** Height of a unit tangent from which on the line counts as steep, and as plumb. */
 const STEEP = 0.9;
 const PLUMB = 0.99;

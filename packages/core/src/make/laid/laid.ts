@@ -294,7 +294,7 @@ const sidesOf = (sides: number, density: number): number => Math.max(Math.min(si
 function cutOptions(input: CurveSet, p: LaidChoice, density: number) {
   const strands = p.levels.reduce((product, one) => product * strandsOf(levelOf(one)), 1);
   const twist = typeof p.twist === 'number' ? Math.abs(p.twist) : greatest(mapped(p.twist, Math.abs));
-  let size = LEAST_SIZE * greatest(p.radius) > leastOf(p.radius) ? LEAST_SIZE * greatest(p.radius) : leastOf(p.radius);
+  let size = Math.max(LEAST_SIZE * greatest(p.radius), leastOf(p.radius));
   let fastest = 0;
   p.levels.forEach((one, n) => {
     const own = levelOf(one);
