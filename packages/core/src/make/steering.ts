@@ -100,6 +100,18 @@ export const STEERING = {
       { value: 'through', label: 'As is' },
     ],
   },
+  leastBend: {
+    kind: 'ratio',
+    of: 'reach',
+    label: 'Least bend',
+    help: 'Bends tighter than so many times what it reaches inwards are reported. Below 1 the inner side folds.',
+    default: 1,
+    min: 1,
+    max: 100,
+    comfortable: [1, 12],
+    gauge: 'tightest',
+    group: 'Checks',
+  },
   start: { kind: 'choice', label: 'Start', help: 'How the start is closed.', default: 'round', options: ENDS },
   end: { kind: 'choice', label: 'End', help: 'How the end is closed.', default: 'round', options: ENDS },
 } as const satisfies ParameterSet;

@@ -8,17 +8,14 @@ import { capSize, type EndKind } from '../../sweep/caps.js';
 import { type Made, madeOf } from '../../unit/carriers.js';
 import type { LevelValue } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
-import { finerBends, STEERING, type Steered, sweptOn } from '../steering.js';
+import { finerBends, type Rails, STEERING, type Steered, sweptOn } from '../steering.js';
 import { markStrands, type Tinted } from './attributes.js';
-import { type Laid, type Level, layLevel, levelOf, type Solved, strandsOf, turnsOf } from './levels.js';
+import { cutOptions } from './cuts.js';
+import { type Laid, layLevel, levelOf, type Solved, strandsIn, strandsOf } from './levels.js';
 import type { Fit } from './touch.js';
 
-/** Places of a strand for each turn of the level that turns fastest, in a draft at least; and at most on all strands. */
+/** Places of a strand for each turn of the level that turns fastest. */
 const PLACES = 18;
-const LEAST_PLACES = 10;
-const MOST_PLACES = 1_000_000;
-/** A bundle that tapers to nothing is laid as if it had this part of its size. */
-const LEAST_SIZE = 0.1;
 /** Strands that can be less than so much as thick as they were straight are laid more steeply than can be laid. */
 const STEEP = 0.6;
 /** Greatest turn of the line that the strip and the view show, from place to place. */
@@ -203,16 +200,9 @@ export const laid = defineUnit({
     start: { ...STEERING.start, default: 'flat' },
     end: { ...STEERING.end, default: 'flat' },
     leastBend: {
-      kind: 'ratio',
+      ...STEERING.leastBend,
       of: 'radius',
-      label: 'Least bend',
       help: 'Bends of a strand tighter than so many times its radius are reported.',
-      default: 1,
-      min: 1,
-      max: 100,
-      comfortable: [1, 12],
-      gauge: 'tightest',
-      group: 'Checks',
     },
   },
   presets: [
@@ -236,7 +226,7 @@ export const laid = defineUnit({
     return `${counts}, ⌀ ${isLane(radius) ? 'up to ' : ''}${length(2 * greatest(radius))}`;
   },
   cost(input, p, { density }) {
-    const strands = p.levels.reduce((product, one) => product * strandsOf(levelOf(one)), 1);
+    const strands = strandsIn(p.levels);
     const section = roundSection(sidesOf(p.sides, density));
     const points = samplesOf(input, cutOptions(input, p, density).options);
     const open = curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0);
@@ -253,7 +243,8 @@ export const laid = defineUnit({
     const along = rails.pointData[POINT.along];
     const curveOf = curveOfPoints(rails);
     const twist = (q: number) => valueAt(p.twist, lengths[curveOf[q]] > 0 ? along[q] / lengths[curveOf[q]] : 0);
-    let laid: Laid = { lines: rails, radius: sized };
+    const frames = rotationMinimizingFrames(rails);
+    let laid: Laid = { lines: rails, frames, radius: sized };
     const solved: Solved[] = [];
     for (const [n, one] of p.levels.entries()) {
       const made = layLevel(laid, levelOf(one), p.fit as Fit, n === 0 ? p.roll : 0, n === 0 ? twist : () => 0);
@@ -263,7 +254,7 @@ export const laid = defineUnit({
     }
     reportSteep(solved, p.levels, context);
     const made = sweptStrands(laid, p, context);
-    markParts(made, laid.lines, rails, p, context);
+    markParts(made, laid.lines, { rails, frames }, p, context);
     return madeOf(resample(input, { maxTurn: GUIDE_TURN, keepKnots: true }), {
       ...made,
       measures: measuresOf(laid, solved[0], p),
@@ -290,35 +281,6 @@ interface LaidChoice {
 
 const sidesOf = (sides: number, density: number): number => Math.max(Math.min(sides, 4), Math.round(sides * density));
 
-/** How far apart the places stand along the line; and how many times that where there would be too many. */
-function cutOptions(input: CurveSet, p: LaidChoice, density: number) {
-  const strands = p.levels.reduce((product, one) => product * strandsOf(levelOf(one)), 1);
-  const twist = typeof p.twist === 'number' ? Math.abs(p.twist) : greatest(mapped(p.twist, Math.abs));
-  let size = Math.max(LEAST_SIZE * greatest(p.radius), leastOf(p.radius));
-  let fastest = 0;
-  p.levels.forEach((one, n) => {
-    const own = levelOf(one);
-    fastest = Math.max(fastest, Math.abs(turnsOf(own, size)) + (n === 0 ? twist : 0));
-    size *= thinner(own);
-  });
-  // with fewer, a strand would cut across its own bundle
-  const spacing = 1 / (Math.max(Math.min(p.places, LEAST_PLACES), p.places * density) * fastest);
-  const all = curveLengths(input).reduce((sum, length) => sum + length, 0);
-  const longer = Math.max(1, (strands * all) / spacing / MOST_PLACES);
-  return { options: { spacing: spacing * longer, maxTurn: p.bendStep / density }, longer };
-}
-
-/** About how thick the strands of a level are against their bundle: enough to say how fast they will turn. */
-const thinner = ({ count, filling }: Level): number =>
-  count === 1 ? 1 : filling === 'filled' ? 0.87 / Math.sqrt(count) : 1 / (1 + 1 / Math.sin(Math.PI / count));
-
-const mapped = (lane: Exclude<AlongValue, number>, map: (value: number) => number): AlongValue => ({
-  ...lane,
-  knots: lane.knots.map((knot) => ({ ...knot, value: map(knot.value) })),
-});
-const leastOf = (value: AlongValue): number =>
-  typeof value === 'number' ? value : Math.min(...value.knots.map((knot) => knot.value));
-
 /** Radius of the bundle at each point, metres, drawn thickness counted in. */
 function radiusAlong(rails: CurveSet, radius: AlongValue): Float32Array {
   const along = rails.pointData[POINT.along];
@@ -338,7 +300,7 @@ function curveOfPoints({ start }: CurveSet): Uint32Array {
 }
 
 /** The skin of every strand. */
-function sweptStrands({ lines, radius }: Laid, p: LaidChoice, context: BuildContext): Made {
+function sweptStrands({ lines, frames, radius }: Laid, p: LaidChoice, context: BuildContext): Made {
   const size = radius.reduce((a, b) => Math.max(a, b), 0) || 1;
   const share = radius.map((value) => value / size);
   const rails: CurveSet = { ...lines, pointData: { ...lines.pointData, [POINT.radius]: share } };
@@ -359,20 +321,19 @@ function sweptStrands({ lines, radius }: Laid, p: LaidChoice, context: BuildCont
     end: p.end,
     leastBend: p.leastBend,
   };
-  return sweptOn({ rails, frames: rotationMinimizingFrames(rails) }, steered, steering, context, {
+  return sweptOn({ rails, frames }, steered, steering, context, {
     id: 'strands',
     name: 'Strands',
   });
 }
 
 /** Who each vertex belongs to. */
-function markParts({ parts }: Made, lines: CurveSet, rails: CurveSet, p: LaidChoice, context: BuildContext): void {
-  const strands = p.levels.reduce((product, one) => product * strandsOf(levelOf(one)), 1);
+function markParts({ parts }: Made, lines: CurveSet, along: Rails, p: LaidChoice, context: BuildContext): void {
+  const strands = strandsIn(p.levels);
   for (const part of parts)
     if (part.kind === 'mesh')
       markStrands(part.mesh, lines, {
-        rails,
-        frames: rotationMinimizingFrames(rails),
+        ...along,
         section: roundSection(sidesOf(p.sides, context.density)),
         start: p.start as EndKind,
         end: p.end as EndKind,

@@ -1,6 +1,6 @@
 import { curveLengths, measureEdges, writeLengths } from '../../curve/arc-length.js';
 import { allocateCurves, CURVE, type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
-import { rotationMinimizingFrames } from '../../curve/frames.js';
+import type { Frames } from '../../curve/frames.js';
 import { childId } from '../../numeric/random.js';
 
 /** How strands are laid about each of some lines. */
@@ -22,8 +22,7 @@ export interface Lay {
  * @param lines know how far along their points are
  * @returns the strands of one line after the other, each with as many points as its line
  */
-export function laidAbout(lines: CurveSet, { x, y, bundle, turns, roll }: Lay): CurveSet {
-  const { tangent, normal } = rotationMinimizingFrames(lines);
+export function laidAbout(lines: CurveSet, { tangent, normal }: Frames, { x, y, bundle, turns, roll }: Lay): CurveSet {
   const count = x.length;
   const out = allocateCurves(curveCount(lines) * count, pointCount(lines) * count, [POINT.along]);
   out.curveData[CURVE.length] = new Float32Array(curveCount(lines) * count);

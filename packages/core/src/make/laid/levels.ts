@@ -1,5 +1,5 @@
 import { type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
-import { rotationMinimizingFrames } from '../../curve/frames.js';
+import { type Frames, rotationMinimizingFrames } from '../../curve/frames.js';
 import { distanceAt } from '../../numeric/vector.js';
 import type { LevelValue } from '../../unit/parameters.js';
 import { laidAbout } from './lay.js';
@@ -15,9 +15,10 @@ export interface Level {
   lay: number;
 }
 
-/** What has been laid so far: lines, how thick each is at its points, and what their last level came to. */
+/** What has been laid so far: lines with their frames, and how thick each is at its points. */
 export interface Laid {
   lines: CurveSet;
+  frames: Frames;
   /** Radius of each line at each of its points, metres. */
   radius: Float32Array;
 }
@@ -39,6 +40,10 @@ export const levelOf = (value: LevelValue): Level => value as unknown as Level;
 /** Strands that a level makes of one line. */
 export const strandsOf = ({ count, filling }: Level): number => count + (filling === 'cored' && count > 2 ? 1 : 0);
 
+/** Strands that all levels make of one line. */
+export const strandsIn = (levels: readonly LevelValue[]): number =>
+  levels.reduce((product, one) => product * strandsOf(levelOf(one)), 1);
+
 /** Turns for each metre that a level makes at a thickness of its bundle, right-handed (Z) above 0. */
 export const turnsOf = ({ lay, hand }: Level, radius: number): number =>
   radius > 0 ? (hand === 's' ? -1 : 1) / (2 * lay * radius) : 0;
@@ -48,7 +53,7 @@ export const turnsOf = ({ lay, hand }: Level, radius: number): number =>
  * @param more turns for each metre of the whole beside the level's own
  */
 export function layLevel(
-  { lines, radius }: Laid,
+  { lines, frames, radius }: Laid,
   level: Level,
   fit: Fit,
   roll: number,
@@ -56,10 +61,10 @@ export function layLevel(
 ): { laid: Laid; solved: Solved } {
   const turns = (p: number) => turnsOf(level, radius[p]) + more(p);
   const packing = level.filling === 'filled' ? filledBy(level.count) : ringOf(level.count);
-  const pitch = tightest(lines, radius, turns);
+  const pitch = tightest(lines, frames, radius, turns);
   const { radius: thick, spread } = touching(packing, pairsOf(packing), pitch, fit);
   const { x, y, size } = withCore(packing, spread, thick, level);
-  const out = laidAbout(lines, { x, y, bundle: radius, turns, roll });
+  const out = laidAbout(lines, frames, { x, y, bundle: radius, turns, roll });
   const own = new Float32Array(pointCount(out));
   const each = size.length;
   for (let c = 0; c < curveCount(lines); c++)
@@ -67,7 +72,10 @@ export function layLevel(
       const to = out.start[c * each + k] - lines.start[c];
       for (let p = lines.start[c]; p < lines.start[c + 1]; p++) own[to + p] = radius[p] * size[k];
     }
-  return { laid: { lines: out, radius: own }, solved: { radius: thick[0], straight: packing.radius, pitch } };
+  return {
+    laid: { lines: out, frames: rotationMinimizingFrames(out), radius: own },
+    solved: { radius: thick[0], straight: packing.radius, pitch },
+  };
 }
 
 /** The places drawn out to where the bundle ends; with a core, one more in the middle that fills the hole. */
@@ -80,8 +88,7 @@ function withCore({ x, y }: Packing, spread: number, thick: Float64Array, level:
 }
 
 /** The least length of a turn in radii of the bundle: on the inside of a bend, 1 − κR of it is left. */
-function tightest(lines: CurveSet, radius: Float32Array, turns: (p: number) => number): number {
-  const { tangent } = rotationMinimizingFrames(lines);
+function tightest(lines: CurveSet, { tangent }: Frames, radius: Float32Array, turns: (p: number) => number): number {
   const along = lines.pointData[POINT.along];
   let least = Infinity;
   for (let c = 0; c < curveCount(lines); c++) {

@@ -1,0 +1,49 @@
+import { curveLengths } from '../../curve/arc-length.js';
+import type { CurveSet } from '../../curve/curve-set.js';
+import { type AlongValue, greatest } from '../../numeric/lane.js';
+import type { LevelValue } from '../../unit/parameters.js';
+import { type Level, levelOf, strandsIn, turnsOf } from './levels.js';
+
+/** Places of a strand for each turn of the level that turns fastest, in a draft; and at most on all strands. */
+const LEAST_PLACES = 10;
+const MOST_PLACES = 1_000_000;
+/** A bundle that tapers to nothing is laid as if it had this part of its size. */
+const LEAST_SIZE = 0.1;
+
+/** What says how close the places stand. */
+interface Cut {
+  radius: AlongValue;
+  twist: AlongValue;
+  levels: readonly LevelValue[];
+  places: number;
+  bendStep: number;
+}
+
+/** How far apart the places stand along the line; and how many times that where there would be too many. */
+export function cutOptions(input: CurveSet, p: Cut, density: number) {
+  const strands = strandsIn(p.levels);
+  const twist = typeof p.twist === 'number' ? Math.abs(p.twist) : greatest(mapped(p.twist, Math.abs));
+  let size = Math.max(LEAST_SIZE * greatest(p.radius), leastOf(p.radius));
+  let fastest = 0;
+  p.levels.forEach((one, n) => {
+    const own = levelOf(one);
+    fastest = Math.max(fastest, Math.abs(turnsOf(own, size)) + (n === 0 ? twist : 0));
+    size *= thinner(own);
+  });
+  // with fewer, a strand would cut across its own bundle
+  const spacing = 1 / (Math.max(Math.min(p.places, LEAST_PLACES), p.places * density) * fastest);
+  const all = curveLengths(input).reduce((sum, length) => sum + length, 0);
+  const longer = Math.max(1, (strands * all) / spacing / MOST_PLACES);
+  return { options: { spacing: spacing * longer, maxTurn: p.bendStep / density }, longer };
+}
+
+/** About how thick the strands of a level are against their bundle: enough to say how fast they will turn. */
+const thinner = ({ count, filling }: Level): number =>
+  count === 1 ? 1 : filling === 'filled' ? 0.87 / Math.sqrt(count) : 1 / (1 + 1 / Math.sin(Math.PI / count));
+
+const mapped = (lane: Exclude<AlongValue, number>, map: (value: number) => number): AlongValue => ({
+  ...lane,
+  knots: lane.knots.map((knot) => ({ ...knot, value: map(knot.value) })),
+});
+const leastOf = (value: AlongValue): number =>
+  typeof value === 'number' ? value : Math.min(...value.knots.map((knot) => knot.value));
