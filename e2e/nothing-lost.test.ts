@@ -11,7 +11,7 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
 }) => {
   const bench = new Workbench(page);
   await page.goto(kelp.url);
-  await page.getByRole('list', { name: 'Projects' }).getByRole('link').click();
+  await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
   const pieces = page.getByRole('region', { name: 'Pieces' });
   await pieces.getByRole('button', { name: /^Buoy tether/ }).click();
   await bench.openFloat('Make');
@@ -54,6 +54,7 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
   await expect(page.getByRole('list', { name: 'Projects' }).getByRole('listitem')).toHaveText([
     /my version/,
     /^Theirs/,
+    /rigging loft/,
   ]);
 
   // again, but each side changed another piece: both are taken

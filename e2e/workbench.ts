@@ -17,7 +17,7 @@ export class Workbench {
   /** Opens the demo project of a fresh server and waits for its first picture. */
   async openDemo(url: string): Promise<void> {
     await this.page.goto(url);
-    await this.page.getByRole('list', { name: 'Projects' }).getByRole('link').click();
+    await this.page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
     await expect(this.page.getByText(/tri$/).first()).toBeVisible();
   }
 

@@ -1,12 +1,13 @@
-// npm run pictures: draws what comes with the build, so that nobody waits for it: a picture of each preset, and the demo's cover.
+// npm run pictures: draws what comes with the build, so that nobody waits for it: a picture of each preset, and the demos' covers.
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { openDemoPage } from './demo-page.mjs';
 import { root } from './root.mjs';
 
+const COVERS = { 'Kelp farm, pier corner': 'corner', 'Kelp farm, rigging loft': 'loft' };
 const { page, url, close } = await openDemoPage({ 'kelp-draw-presets': 'yes' });
-const [{ id, cover }] = await (await fetch(`${url}/api/projects`)).json();
-await page.goto(`${url}/project/${id}`);
+const demos = (await (await fetch(`${url}/api/projects`)).json()).map(({ id, cover, name }) => ({ id, cover, name: COVERS[name] }));
+await page.goto(`${url}/project/${demos[0].id}`);
 await page.getByText(/tri$/).first().waitFor();
 await page.getByRole('button', { name: 'Locker' }).click();
 const cards = page.getByRole('dialog', { name: 'Locker' }).locator('[data-preset]');
@@ -22,12 +23,15 @@ for (const card of await cards.all()) {
   console.log(name);
 }
 // the page draws a cover some time after it has made all pieces
-let drawn = cover;
-while (drawn === cover) {
-  await page.waitForTimeout(500);
-  [{ cover: drawn }] = await (await fetch(`${url}/api/projects`)).json();
+for (const { id, cover, name } of demos) {
+  if (id !== demos[0].id) await page.goto(`${url}/project/${id}`);
+  let drawn = cover;
+  while (drawn === cover) {
+    await page.waitForTimeout(500);
+    drawn = (await (await fetch(`${url}/api/projects`)).json()).find((one) => one.id === id).cover;
+  }
+  const png = await (await fetch(`${url}/api/projects/${id}/cover`)).arrayBuffer();
+  writeFileSync(join(root, 'packages/demo/covers', `${name}.png`), Buffer.from(png));
+  console.log(`${name}.png`);
 }
-const png = await (await fetch(`${url}/api/projects/${id}/cover`)).arrayBuffer();
-writeFileSync(join(root, 'packages/demo/cover.png'), Buffer.from(png));
-console.log('cover.png');
 await close();

@@ -17,7 +17,7 @@ const piece = (name) =>
 const float = (name) => page.getByRole('region', { name, exact: true }).getByRole('button').first();
 
 await page.goto(url);
-await page.getByRole('list', { name: 'Projects' }).getByRole('link').click();
+await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
 await page.getByText(/tri$/).first().waitFor();
 await page.waitForTimeout(4000);
 await piece('Mooring line').click();
@@ -153,7 +153,7 @@ await page.getByRole('button', { name: 'Frame' }).click();
 await shoot('manifest');
 
 await page.goto(url);
-await page.getByRole('list', { name: 'Projects' }).getByRole('link').waitFor();
+await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).waitFor();
 await shoot('project-list');
 
 await page.goto(`${url}/reference#wobble`);

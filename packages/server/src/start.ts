@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
-import { demoProject } from '@kelp/demo';
+import { DEMOS } from '@kelp/demo';
 import { writeArchive } from '@kelp/formats';
 import { type Logger, pino } from 'pino';
 import { createApp } from './app.js';
@@ -24,10 +24,10 @@ export interface ServerOptions {
   port?: number;
   /** Take the next free port when it is taken. Default: false. */
   nextFreePort?: boolean;
-  /** Put the demo project into an empty database. Default: false. */
+  /** Put the demo projects into an empty database. Default: false. */
   demo?: boolean;
-  /** Picture by which the list of projects shows the demo. */
-  demoCover?: string;
+  /** Folder of the pictures by which the list of projects shows them, by id. */
+  demoCovers?: string;
   webRoot?: string;
   /** Folder of the built threads: `gate-worker.js` reads what comes in, bakes run in `bake-worker.js`. */
   workers: string;
@@ -64,10 +64,13 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   );
   await bakes.recover();
   if (options.demo && (await projects.list()).length === 0) {
-    const { document, files } = await gate.run('project', { body: writeArchive(await demoProject()) });
-    const { summary } = await projects.importProject(document, files);
-    if (options.demoCover && existsSync(options.demoCover))
-      await projects.putCover(summary.id, readFileSync(options.demoCover));
+    // the list begins with what was changed last
+    for (const { id, build } of DEMOS.toReversed()) {
+      const { document, files } = await gate.run('project', { body: writeArchive(await build()) });
+      const { summary } = await projects.importProject(document, files);
+      const cover = options.demoCovers && join(options.demoCovers, `${id}.png`);
+      if (cover && existsSync(cover)) await projects.putCover(summary.id, readFileSync(cover));
+    }
   }
   const webRoot = options.webRoot && existsSync(join(options.webRoot, 'index.html')) ? options.webRoot : undefined;
   const server = createServer(createApp({ projects, props, bakes, gate, log, host, webRoot }));

@@ -1,20 +1,23 @@
-import { demoProject, manyCorners } from '@kelp/demo';
+import { DEMOS, manyCorners } from '@kelp/demo';
 import { writeArchive } from '@kelp/formats';
-import { Command, InvalidArgumentError } from 'commander';
+import { Argument, Command, InvalidArgumentError } from 'commander';
 import { checkOut, writeWhole } from '../out-file.js';
 import { print } from '../print.js';
 
 export const demoCommand = (): Command =>
   new Command('demo')
-    .description('Write the demo project as an archive.')
+    .description('Write a demo project as an archive.')
+    .addArgument(new Argument('[name]', 'which place of the farm').choices(DEMOS.map(({ id }) => id)).default(DEMOS[0].id))
     .requiredOption('--out <file.kelp>', 'where to write it')
     .option('--times <count>', 'so many corners side by side, to try a large scene (1 to 160)', countOf, 1)
-    .action(async ({ out, times }: { out: string; times: number }) => {
+    .action(async (name: string, { out, times }: { out: string; times: number }) => {
       checkOut(out, ['.kelp']);
-      const bytes = writeArchive(times === 1 ? await demoProject() : await manyCorners(times));
+      const bytes = writeArchive(times === 1 ? await demoNamed(name) : await manyCorners(times));
       writeWhole(out, bytes);
       print(`${out}: ${bytes.length.toLocaleString('en')} bytes`);
     });
+
+const demoNamed = (name: string) => (DEMOS.find(({ id }) => id === name) ?? DEMOS[0]).build();
 
 /** The limits of a project hold 160 corners: 1,920 props of 2,000. */
 function countOf(text: string): number {

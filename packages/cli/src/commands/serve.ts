@@ -19,7 +19,7 @@ export const serveCommand = (): Command =>
     .option('--data <dir>', 'folder of the database', '.kelp-data')
     .option('--host <h>', 'address to listen on; anything but 127.0.0.1 lets other machines in', '127.0.0.1')
     .addOption(memoryOption())
-    .option('--with-demo', 'put the demo project into an empty database')
+    .option('--with-demo', 'put the demo projects into an empty database')
     .action(run);
 
 async function run({ port: wanted, data, host, withDemo, memory }: ServeFlags): Promise<void> {
@@ -34,7 +34,7 @@ async function run({ port: wanted, data, host, withDemo, memory }: ServeFlags): 
     memory,
     // these stand beside the built command line
     webRoot: fileURLToPath(new URL('../../web/dist', import.meta.url)),
-    demoCover: fileURLToPath(new URL('../../demo/cover.png', import.meta.url)),
+    demoCovers: fileURLToPath(new URL('../../demo/covers', import.meta.url)),
     workers: fileURLToPath(new URL('.', import.meta.url)),
   });
   print(`Kelp is at ${server.url}`);

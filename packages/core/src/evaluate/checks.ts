@@ -7,13 +7,13 @@ import { furthestReach, nearAt } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
 import type { Made, SweptBody } from '../unit/carriers.js';
-import type { Finding, Fix } from '../unit/finding.js';
+import { CONTACT, type Finding, type Fix } from '../unit/finding.js';
 import { knownUnit } from '../unit/registry.js';
 import { cutDepth } from './cut-depth.js';
 import { pinches, sharpTurns, shortLegs } from './folds.js';
 import { seamJumps } from './seam-jumps.js';
 import { selfCuts } from './self-cuts.js';
-import { CONTACT, endReach } from './skeleton.js';
+import { endReach } from './skeleton.js';
 import type { World } from './world.js';
 
 /** A turn above this from ring to ring shows as facets. */

@@ -4,9 +4,9 @@ import { referencesOf } from '../document/references.js';
 import { mix, pointOf, type Vec3, vec3 } from '../numeric/vector.js';
 import { BoxTree } from '../surface/box-tree.js';
 import type { Made } from '../unit/carriers.js';
-import type { Finding } from '../unit/finding.js';
+import { CONTACT, type Finding } from '../unit/finding.js';
 import { gatherFindings } from './gather.js';
-import { CONTACT, END_REACH, type Skeleton, type Steps, skeletonOf, stepsOf } from './skeleton.js';
+import { END_REACH, type Skeleton, type Steps, skeletonOf, stepsOf } from './skeleton.js';
 
 /** Steps that are looked at together first. */
 const SPAN = 16;

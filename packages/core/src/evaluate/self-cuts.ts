@@ -1,11 +1,18 @@
 import { type Approach, nearestOnSegments, SegmentGrid } from '../curve/segment-grid.js';
 import { distanceAt, mix, pointOf, vec3 } from '../numeric/vector.js';
 import type { SweptBody } from '../unit/carriers.js';
-import type { Finding } from '../unit/finding.js';
-import { CONTACT, type Skeleton, type Steps, skeletonOf, stepsOf } from './skeleton.js';
+import { CONTACT, type Finding } from '../unit/finding.js';
+import { type Skeleton, type Steps, skeletonOf, stepsOf } from './skeleton.js';
 
 /** Places along one line nearer than this times the half circle of a section are one bend, which is looked at elsewhere. */
 const ONE_BEND = 1.5;
+
+const BETWEEN_STRANDS = { code: 'strands-cut', message: 'Two of its strands run through each other here.' };
+const THROUGH_ITSELF = {
+  code: 'cuts-itself',
+  message: 'The piece runs through itself here.',
+  fix: { label: 'Keep it apart', kind: 'add-shape', unit: 'keep-apart', parameters: {} },
+} as const;
 
 /** Places where a body runs through itself, or two of its lines through each other: one for each stretch, at its deepest. */
 export function selfCuts(body: SweptBody): Finding[] {
@@ -44,13 +51,11 @@ export function selfCuts(body: SweptBody): Finding[] {
       if (missing <= depth) return;
       depth = missing;
       deepest = {
-        code: 'cuts-itself',
+        ...(body.ofStrands && curve[a] !== curve[b] ? BETWEEN_STRANDS : THROUGH_ITSELF),
         severity: 'warning',
-        message: 'The piece runs through itself here.',
         place: mix(vec3(), pointOf(position, from[a]), pointOf(position, to[a]), approach.s),
         along: at[a],
         size: { value: missing, limit: CONTACT * wanted, kind: 'length' },
-        fix: { label: 'Keep it apart', kind: 'add-shape', unit: 'keep-apart', parameters: {} },
       };
     });
   }

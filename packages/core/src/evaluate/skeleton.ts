@@ -8,9 +8,9 @@ import type { SweptBody } from '../unit/carriers.js';
 /** Steps of the lines that are looked at, in section radii; and of bodies with more steps none are. */
 const STEP = 1.5;
 const MOST_STEPS = 200_000;
+/** Strands wind about each other: steps leave their lines by so much of their radius at most. */
+const STRAND_SAG = 0.03;
 
-/** Of the distance two skins need, so much may be missing: a polygon touches with its flats, a coil with its steps. */
-export const CONTACT = 0.08;
 /** Next to an open end so many sections deep, going into something is a connection, not a mistake. */
 export const END_REACH = 3;
 /** What is broad goes in with its sides as well: next to its ends so many times as deep as it reaches there. */
@@ -59,7 +59,7 @@ function skeletonOfBody(body: SweptBody): Skeleton {
   if (!(radius > 0) || total / (STEP * radius) + curveCount(rails) > MOST_STEPS) return NONE;
   const { position, start, closed, pointData } = resample(
     { ...rails, pointData: { corner: rails.pointData[POINT.corner] ?? new Uint8Array(reach.length), reach } },
-    { spacing: STEP * radius },
+    { spacing: STEP * radius, maxSag: body.ofStrands ? STRAND_SAG * radius : undefined },
   );
   return { position, start, closed, near: pointData['reach'] };
 }

@@ -49,6 +49,10 @@ export function greatest(value: AlongValue): number {
   return typeof value === 'number' ? value : Math.max(...value.knots.map((knot) => knot.value));
 }
 
+/** And the least. */
+export const leastOf = (value: AlongValue): number =>
+  typeof value === 'number' ? value : Math.min(...value.knots.map((knot) => knot.value));
+
 /** The same course, every value put through `change`. */
 export function mapAlong(value: AlongValue, change: (value: number) => number): AlongValue {
   if (typeof value === 'number') return change(value);

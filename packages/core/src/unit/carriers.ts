@@ -80,6 +80,8 @@ export interface SweptBody {
   leastBend: number;
   /** Where it bends tighter than it reaches, its inner side is creased: no face is inside out. */
   limited?: boolean;
+  /** Its lines are strands of one bundle: where two cut each other, it is they that are too thick. */
+  ofStrands?: boolean;
 }
 
 /** Places along the guide that the strip draws: one row a kind. */
@@ -106,7 +108,7 @@ export interface Rim {
 }
 
 /** What a figure or a column holds: decides its unit on the screen. */
-export type Quantity = 'length' | 'area' | 'volume' | 'mass' | 'angle' | 'count' | 'text';
+export type Quantity = 'length' | 'area' | 'volume' | 'mass' | 'angle' | 'count' | 'share' | 'text';
 
 /** A further figure. Metres, m², m³, kg, radians, pieces. */
 export interface Measure {

@@ -1,5 +1,6 @@
 import { plain } from '../dress/plain.js';
 import { KelpError } from '../errors.js';
+import { braid } from '../make/braid/braid.js';
 import { bridge } from '../make/bridge/bridge.js';
 import { cable } from '../make/cable.js';
 import { coil } from '../make/coil/coil.js';
@@ -58,6 +59,7 @@ const UNITS: readonly unknown[] = [
   pipe,
   ribbon,
   laid,
+  braid,
   bridge,
   fill,
   plain,

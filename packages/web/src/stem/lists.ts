@@ -15,6 +15,8 @@ export function entryText(value: string | number, quantity: Quantity, display: D
       return `${round(value, 6)} m³`;
     case 'mass':
       return `${round(value, 3)} kg`;
+    case 'share':
+      return `${round(100 * value, 1)} %`;
     default:
       return countText(value);
   }
@@ -26,7 +28,7 @@ export const measuresText = (measures: readonly Measure[], display: DisplayUnit)
 
 /** Unit of a column, as a sheet of numbers has it: one unit all the way down. */
 const columnUnit = (quantity: Quantity, display: DisplayUnit): string =>
-  ({ length: display as string, angle: '°', area: 'm²', volume: 'm³', mass: 'kg', count: '', text: '' })[quantity];
+  ({ length: display as string, angle: '°', area: 'm²', volume: 'm³', mass: 'kg', count: '', share: '', text: '' })[quantity];
 
 /** A list as comma-separated values (RFC 4180): a heading with units, then a line each. */
 export function listCsv({ columns, rows }: Table, display: DisplayUnit): string {

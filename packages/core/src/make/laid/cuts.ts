@@ -1,6 +1,6 @@
 import { curveLengths } from '../../curve/arc-length.js';
 import type { CurveSet } from '../../curve/curve-set.js';
-import { type AlongValue, greatest } from '../../numeric/lane.js';
+import { type AlongValue, greatest, leastOf, mapAlong } from '../../numeric/lane.js';
 import type { LevelValue } from '../../unit/parameters.js';
 import { type Level, levelOf, strandsIn, turnsOf } from './levels.js';
 
@@ -14,6 +14,7 @@ const LEAST_SIZE = 0.1;
 interface Cut {
   radius: AlongValue;
   twist: AlongValue;
+  twistBy: string;
   levels: readonly LevelValue[];
   places: number;
   bendStep: number;
@@ -22,12 +23,13 @@ interface Cut {
 /** How far apart the places stand along the line; and how many times that where there would be too many. */
 export function cutOptions(input: CurveSet, p: Cut, density: number) {
   const strands = strandsIn(p.levels);
-  const twist = typeof p.twist === 'number' ? Math.abs(p.twist) : greatest(mapped(p.twist, Math.abs));
+  const long = curveLengths(input).reduce((a, b) => Math.max(a, b), 0);
+  const twist = greatest(mapAlong(p.twist, Math.abs)) / (p.twistBy === 'whole' ? long || 1 : 1);
   let size = Math.max(LEAST_SIZE * greatest(p.radius), leastOf(p.radius));
   let fastest = 0;
   p.levels.forEach((one, n) => {
     const own = levelOf(one);
-    fastest = Math.max(fastest, Math.abs(turnsOf(own, size)) + (n === 0 ? twist : 0));
+    fastest = Math.max(fastest, Math.abs(turnsOf(own, size, long)) + (n === 0 ? twist : 0));
     size *= thinner(own);
   });
   // with fewer, a strand would cut across its own bundle
@@ -40,10 +42,3 @@ export function cutOptions(input: CurveSet, p: Cut, density: number) {
 /** About how thick the strands of a level are against their bundle: enough to say how fast they will turn. */
 const thinner = ({ count, filling }: Level): number =>
   count === 1 ? 1 : filling === 'filled' ? 0.87 / Math.sqrt(count) : 1 / (1 + 1 / Math.sin(Math.PI / count));
-
-const mapped = (lane: Exclude<AlongValue, number>, map: (value: number) => number): AlongValue => ({
-  ...lane,
-  knots: lane.knots.map((knot) => ({ ...knot, value: map(knot.value) })),
-});
-const leastOf = (value: AlongValue): number =>
-  typeof value === 'number' ? value : Math.min(...value.knots.map((knot) => knot.value));

@@ -1,52 +1,52 @@
 import { curveLengths } from '../../curve/arc-length.js';
-import { type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
+import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../../curve/frames.js';
 import { resample, samplesOf } from '../../curve/resample.js';
-import { type AlongValue, greatest, isLane, valueAt } from '../../numeric/lane.js';
+import { type AlongValue, greatest, isLane, mapAlong, valueAt } from '../../numeric/lane.js';
 import { roundSection } from '../../section/section.js';
-import { capSize, type EndKind } from '../../sweep/caps.js';
-import { type Made, madeOf } from '../../unit/carriers.js';
-import type { LevelValue } from '../../unit/parameters.js';
+import { capSize } from '../../sweep/caps.js';
+import { madeOf } from '../../unit/carriers.js';
+import type { LevelValue, ParameterValues } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
-import { finerBends, type Rails, STEERING, type Steered, sweptOn } from '../steering.js';
-import { markStrands, type Tinted } from './attributes.js';
+import { BUNDLE_SLOTS, capOf, finishedBundle, measuresOf, sidesOf } from '../bundle/bundle.js';
+import { BUNDLE_RADIUS, courseOf, GUIDE_TURN, sharesAlong } from '../bundle/course.js';
+import type { BundleEnd } from '../bundle/ends/parameters.js';
+import { bundleFixes } from '../bundle/fixes.js';
+import { COLUMNS, hullOf, outlineOf } from '../bundle/hull.js';
+import { lineOnly } from '../bundle/line-only.js';
+import { BUNDLE } from '../bundle/parameters.js';
+import type { Strands } from '../bundle/strands.js';
+import { STEERING } from '../steering.js';
 import { cutOptions } from './cuts.js';
-import { type Laid, layLevel, levelOf, type Solved, strandsIn, strandsOf } from './levels.js';
+import { anglesAlong } from './lay.js';
+import { type Laid, layLevel, levelOf, type Solved, solveLevel, strandsIn, strandsOf, turnsOf } from './levels.js';
 import type { Fit } from './touch.js';
 
 /** Places of a strand for each turn of the level that turns fastest. */
 const PLACES = 18;
 /** Strands that can be less than so much as thick as they were straight are laid more steeply than can be laid. */
 const STEEP = 0.6;
-/** Greatest turn of the line that the strip and the view show, from place to place. */
-const GUIDE_TURN = Math.PI / 30;
 const VERTEX_BYTES = 56;
+/** With fewer places a turn, strands cut across their own bundle. */
+const FEWEST_PLACES = 8;
 
 const level = (count: number, filling: string, hand: string, lay: number): LevelValue => ({
   count,
   filling,
   hand,
   lay,
+  by: 'thickness',
 });
 
 export const laid = defineUnit({
   stage: 'make',
   id: 'laid',
+  version: 2,
+  upgrades: [{ from: 1, upgrade: layByThickness }],
   label: 'Laid',
   purpose: 'Strands laid about each other, level by level: ropes, thread, yarn, wire rope.',
   parameters: {
-    radius: {
-      kind: 'length',
-      label: 'Radius',
-      help: 'From the line to the outside of the bundle.',
-      default: 0.02,
-      min: 1e-6,
-      max: 100,
-      comfortable: [0.001, 0.1],
-      along: true,
-      share: 'size',
-      gauge: 'diameter',
-    },
+    radius: BUNDLE_RADIUS,
     levels: {
       kind: 'levels',
       label: 'Levels',
@@ -89,24 +89,35 @@ export const laid = defineUnit({
           kind: 'ratio',
           of: 'thickness',
           label: 'Lay',
-          help: 'Length of one turn. Fibre rope 3 to 4, wire rope 6 to 8.',
+          help: 'Length of one turn in thicknesses (fibre rope 3 to 4, wire rope 6 to 8), or turns in all.',
           default: 3.5,
           min: 0.3,
           max: 10_000,
           comfortable: [2, 12],
+        },
+        by: {
+          kind: 'choice',
+          label: 'Lay is',
+          help: 'The length of one turn in thicknesses of what it lays, or how many turns there are in all.',
+          default: 'thickness',
+          options: [
+            { value: 'thickness', label: 'Thicknesses' },
+            { value: 'turns', label: 'Turns in all' },
+          ],
         },
       },
     },
     fit: {
       kind: 'choice',
       label: 'Thickness',
-      help: 'Strands just touch where they are tightest: all as the least gap allows, as the mean or the widest, or each fills its own.',
+      help: 'Strands just touch where they are tightest: all as the least gap allows, as the mean or the widest, or each fills its own. As drawn: the thickness of the line’s points is theirs, and the bundle keeps its own.',
       default: 'least',
       options: [
         { value: 'least', label: 'Least gap' },
         { value: 'mean', label: 'Mean gap' },
         { value: 'most', label: 'Widest gap' },
         { value: 'own', label: 'Each its own' },
+        { value: 'drawn', label: 'As drawn' },
       ],
     },
     scale: {
@@ -122,69 +133,20 @@ export const laid = defineUnit({
     },
     twist: {
       ...STEERING.twist,
-      help: 'Turns of the whole for each metre beside its lay; below 0 they open it. On a closed curve, whole turns in all.',
+      help: 'Turns of the whole beside its lay; below 0 they open it. On a closed curve, whole turns in all.',
     },
-    roll: { ...STEERING.roll, along: undefined, help: 'Turns the whole about the line.' },
-    tinted: {
+    twistBy: {
       kind: 'choice',
-      label: 'Tint',
-      help: 'Whether strands are a little darker than each other: each by itself, or those of one outer strand alike.',
-      default: 'strand',
+      label: 'Twist is',
+      help: 'Turns for each metre, or turns in all on each line.',
+      default: 'metre',
       options: [
-        { value: 'even', label: 'None' },
-        { value: 'strand', label: 'Strand' },
-        { value: 'level', label: 'Outer' },
+        { value: 'metre', label: 'A metre' },
+        { value: 'whole', label: 'In all' },
       ],
-      group: 'Look',
     },
-    variation: {
-      kind: 'ratio',
-      of: 'its colour',
-      label: 'Darker by',
-      help: 'How much darker than the dress a strand may be.',
-      default: 0.16,
-      min: 0,
-      max: 1,
-      comfortable: [0, 0.5],
-      unmeasured: 'It is about colour, not the place.',
-      when: { parameter: 'tinted', is: ['strand', 'level'] },
-      group: 'Look',
-    },
-    seed: {
-      kind: 'seed',
-      label: 'Seed',
-      help: 'Another draw of tints.',
-      default: 1,
-      min: 0,
-      max: 1e9,
-      comfortable: [0, 100],
-      unmeasured: 'It is a draw, not a measure.',
-      when: { parameter: 'tinted', is: ['strand', 'level'] },
-      group: 'Look',
-    },
-    density: {
-      kind: 'ratio',
-      of: 'water',
-      label: 'Density',
-      help: 'Of the stuff of its strands, for its mass: polyamide 1.14, polyester 1.38, hemp 1.48, steel 7.85.',
-      default: 1.14,
-      min: 0.01,
-      max: 25,
-      comfortable: [0.9, 8],
-      unmeasured: 'It is about the stuff, not the place.',
-      group: 'Look',
-    },
-    sides: {
-      kind: 'count',
-      label: 'Sides',
-      help: 'Faces round each strand.',
-      default: 7,
-      min: 3,
-      max: 64,
-      comfortable: [5, 16],
-      gauge: 'corners',
-      group: 'Divisions',
-    },
+    roll: { ...STEERING.roll, help: 'Turns the whole about the line.' },
+    ...BUNDLE,
     places: {
       kind: 'count',
       label: 'Places',
@@ -195,14 +157,6 @@ export const laid = defineUnit({
       comfortable: [8, 40],
       gauge: 'figure',
       group: 'Divisions',
-    },
-    bendStep: { ...STEERING.bendStep, group: 'Divisions' },
-    start: { ...STEERING.start, default: 'flat' },
-    end: { ...STEERING.end, default: 'flat' },
-    leastBend: {
-      ...STEERING.leastBend,
-      of: 'radius',
-      help: 'Bends of a strand tighter than so many times its radius are reported.',
     },
   },
   presets: [
@@ -218,162 +172,141 @@ export const laid = defineUnit({
     { id: 'wire-6x19', label: 'Wire 6 × 19', parameters: { density: 7.85, radius: 0.01, levels: [level(6, 'cored', 'z', 7), level(19, 'filled', 's', 7)], sides: 6 } },
   ], // biome-ignore format: a line each
   shelf: 'strands',
+  slots: BUNDLE_SLOTS,
   sample: { parameters: { radius: 0.012 } },
-  thickness: ({ radius }) => radius,
-  fixes: finerBends,
+  thickness: ({ radius, swell }) => mapAlong(radius, (r) => r * (1 + swell)),
+  fixes: bundleFixes,
   describe({ levels, radius }, length) {
     const counts = levels.map((one) => levelOf(one).count).join(' × ');
     return `${counts}, ⌀ ${isLane(radius) ? 'up to ' : ''}${length(2 * greatest(radius))}`;
   },
   cost(input, p, { density }) {
-    const strands = strandsIn(p.levels);
-    const section = roundSection(sidesOf(p.sides, density));
-    const points = samplesOf(input, cutOptions(input, p, density).options);
+    const strands = p.shown === 'strands' ? strandsIn(p.levels) : 1;
+    if (p.shown === 'line') return { vertices: 0, bytes: 0, strands: curveCount(input) };
+    const levels = p.shown === 'hull' ? p.levels.slice(0, 1) : p.levels;
+    const section = roundSection(p.shown === 'hull' ? COLUMNS : sidesOf(p.sides, density));
+    const points = samplesOf(input, cutOptions(input, { ...p, levels }, density).options);
     const open = curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0);
-    const [start, end] = [p.start, p.end].map((kind) => capSize(section, kind as EndKind).vertices);
-    const vertices = strands * (points * section.x.length + open * (start + end));
+    const caps = [p.start, p.end].reduce((sum, kind) => sum + capSize(section, p.shown === 'hull' ? 'flat' : capOf(kind as BundleEnd)).vertices, 0);
+    const vertices = strands * (points * section.x.length + open * caps);
     return { vertices, bytes: VERTEX_BYTES * vertices, strands: strands * curveCount(input) };
-  },
+  }, // biome-ignore format: the ends on one line
   build(input, p, context) {
-    const { options, longer } = cutOptions(input, p, context.density);
-    reportCoarse(longer, context);
+    const levels = p.shown === 'strands' ? p.levels : p.levels.slice(0, 1);
+    const { options, longer } = cutOptions(input, { ...p, levels }, context.density);
+    reportCoarse(longer, p.places, context);
     const rails = resample(input, options);
-    const sized = radiusAlong(rails, p.radius);
-    const lengths = curveLengths(rails);
-    const along = rails.pointData[POINT.along];
-    const curveOf = curveOfPoints(rails);
-    const twist = (q: number) => valueAt(p.twist, lengths[curveOf[q]] > 0 ? along[q] / lengths[curveOf[q]] : 0);
-    const frames = rotationMinimizingFrames(rails);
-    let laid: Laid = { lines: rails, frames, radius: sized };
+    const course = courseOf(rails, p.radius, p.fit !== 'drawn', p);
+    const guide = resample(input, { maxTurn: GUIDE_TURN, keepKnots: true });
+    if (p.shown === 'line') return madeOf(guide, lineOnly(course, p.leastBend));
+    const { turns, roll } = turningAlong(rails, course.radius, p);
+    if (p.shown === 'hull') {
+      const places = solveLevel({ lines: rails, ...course }, levelOf(p.levels[0]), fitOf(p.fit), turns);
+      const angle = anglesAlong(rails, turns);
+      const { part, body } = hullOf(
+        course,
+        outlineOf(places),
+        Float32Array.from(angle, (a, q) => a + roll(q)),
+        {
+          depth: p.levels.length,
+          leastBend: p.leastBend,
+          tinting: p,
+        },
+      );
+      return madeOf(guide, { parts: [part], bodies: [body] });
+    }
     const solved: Solved[] = [];
-    for (const [n, one] of p.levels.entries()) {
-      const made = layLevel(laid, levelOf(one), p.fit as Fit, n === 0 ? p.roll : 0, n === 0 ? twist : () => 0);
-      laid = made.laid;
+    let laid: Laid = { lines: rails, ...course };
+    for (const [n, one] of levels.entries()) {
+      const inner = n === 0 ? turns : turnsAlong(laid, one);
+      const made = layLevel(laid, levelOf(one), fitOf(p.fit), inner, n === 0 ? roll : () => 0);
+      const last = n + 1 === levels.length;
+      // what is laid last is framed when all that moves it has moved it
+      laid = { ...made.laid, frames: last ? laid.frames : rotationMinimizingFrames(made.laid.lines) };
       solved.push(made.solved);
-      context.step((n + 1) / (p.levels.length + 1));
+      context.step((n + 1) / (levels.length + 1));
     }
     reportSteep(solved, p.levels, context);
-    const made = sweptStrands(laid, p, context);
-    markParts(made, laid.lines, { rails, frames }, p, context);
-    return madeOf(resample(input, { maxTurn: GUIDE_TURN, keepKnots: true }), {
+    const each = strandsIn(p.levels);
+    const strands: Strands = {
+      lines: laid.lines,
+      radius: p.fit === 'drawn' ? drawnThickness(rails, laid, each) : laid.radius,
+      each,
+      inOuter: each / strandsOf(levelOf(p.levels[0])),
+    };
+    const made = finishedBundle(course, strands, p, p.scale, context);
+    const ring = 1 - solved[0].radius;
+    return madeOf(guide, {
       ...made,
-      measures: measuresOf(laid, solved[0], p),
-    });
+      measures: [
+        ...measuresOf(course, strands, { scale: p.scale, density: p.density, area: Math.PI }),
+        { id: 'lay-angle', label: 'Lay angle', quantity: 'angle', value: Math.atan2(2 * Math.PI * ring, solved[0].pitch) },
+      ],
+    }); // biome-ignore format: a measure a line
   },
 });
 
-interface LaidChoice {
-  radius: AlongValue;
-  levels: readonly LevelValue[];
-  scale: number;
-  sides: number;
-  places: number;
-  bendStep: number;
-  twist: AlongValue;
-  start: string;
-  end: string;
-  leastBend: number;
-  tinted: string;
-  variation: number;
-  seed: number;
-  density: number;
+/** Until version 2 a lay was always a length. */
+function layByThickness(parameters: ParameterValues): ParameterValues {
+  const levels = parameters['levels'] as readonly LevelValue[];
+  return { ...parameters, levels: levels.map((one) => ({ by: 'thickness', ...one })) };
 }
 
-const sidesOf = (sides: number, density: number): number => Math.max(Math.min(sides, 4), Math.round(sides * density));
+/** What is drawn says how thick strands are, not what they touch: they are then as near as the least gap allows. */
+const fitOf = (fit: string): Fit => (fit === 'drawn' ? 'least' : (fit as Fit));
 
-/** Radius of the bundle at each point, metres, drawn thickness counted in. */
-function radiusAlong(rails: CurveSet, radius: AlongValue): Float32Array {
-  const along = rails.pointData[POINT.along];
-  const share = rails.pointData[POINT.radius];
+/** How the outermost level turns: its lay, and the twist and roll of the whole beside it. */
+function turningAlong(
+  rails: CurveSet,
+  radius: Float32Array,
+  p: { levels: readonly LevelValue[]; twist: AlongValue; twistBy: string; roll: AlongValue },
+) {
   const lengths = curveLengths(rails);
-  const out = new Float32Array(pointCount(rails));
-  for (let c = 0; c < curveCount(rails); c++)
-    for (let p = rails.start[c]; p < rails.start[c + 1]; p++)
-      out[p] = valueAt(radius, lengths[c] > 0 ? along[p] / lengths[c] : 0) * (share?.[p] ?? 1);
-  return out;
-}
-
-function curveOfPoints({ start }: CurveSet): Uint32Array {
-  const out = new Uint32Array(start[start.length - 1]);
-  for (let c = 0; c + 1 < start.length; c++) out.fill(c, start[c], start[c + 1]);
-  return out;
-}
-
-/** The skin of every strand. */
-function sweptStrands({ lines, frames, radius }: Laid, p: LaidChoice, context: BuildContext): Made {
-  const size = radius.reduce((a, b) => Math.max(a, b), 0) || 1;
-  const share = radius.map((value) => value / size);
-  const rails: CurveSet = { ...lines, pointData: { ...lines.pointData, [POINT.radius]: share } };
-  const steered: Steered = {
-    section: roundSection(sidesOf(p.sides, context.density)),
-    size: size * p.scale,
-    flatness: 1,
-    isRound: true,
-    least: 1,
-    soft: true,
+  const { share, curve } = sharesAlong(rails);
+  const level = levelOf(p.levels[0]);
+  const per = (q: number) => (p.twistBy === 'whole' ? lengths[curve[q]] || 1 : 1);
+  return {
+    turns: (q: number) => turnsOf(level, radius[q], lengths[curve[q]]) + valueAt(p.twist, share[q]) / per(q),
+    roll: (q: number) => valueAt(p.roll, share[q]),
   };
-  const steering = {
-    cuts: 0,
-    bendStep: p.bendStep,
-    roll: 0,
-    twist: 0,
-    start: p.start,
-    end: p.end,
-    leastBend: p.leastBend,
-  };
-  return sweptOn({ rails, frames }, steered, steering, context, {
-    id: 'strands',
-    name: 'Strands',
-  });
 }
 
-/** Who each vertex belongs to. */
-function markParts({ parts }: Made, lines: CurveSet, along: Rails, p: LaidChoice, context: BuildContext): void {
-  const strands = strandsIn(p.levels);
-  for (const part of parts)
-    if (part.kind === 'mesh')
-      markStrands(part.mesh, lines, {
-        ...along,
-        section: roundSection(sidesOf(p.sides, context.density)),
-        start: p.start as EndKind,
-        end: p.end as EndKind,
-        strands,
-        inOuter: strands / strandsOf(levelOf(p.levels[0])),
-        tinted: p.tinted as Tinted,
-        variation: p.variation,
-        seed: p.seed,
-      });
-}
-
-/** Kilogrammes of a cubic metre of water. */
-const WATER = 1000;
-
-function measuresOf({ lines, radius }: Laid, outer: Solved, { scale, density }: LaidChoice): Made['measures'] {
+/** How an inner level turns. */
+function turnsAlong({ lines, radius }: Laid, one: LevelValue): (q: number) => number {
+  const level = levelOf(one);
+  if (level.by !== 'turns') return (q) => turnsOf(level, radius[q], 0);
   const lengths = curveLengths(lines);
-  const along = lines.pointData[POINT.along];
-  let volume = 0;
-  for (let c = 0; c < curveCount(lines); c++)
-    for (let q = lines.start[c]; q < lines.start[c + 1]; q++) {
-      const next = q + 1 < lines.start[c + 1] ? along[q + 1] : lines.closed[c] ? lengths[c] : along[q];
-      volume += Math.PI * (scale * radius[q]) ** 2 * (next - along[q]);
-    }
-  const ring = 1 - outer.radius;
-  return [
-    { id: 'strands', label: 'Strands', quantity: 'count', value: curveCount(lines) },
-    { id: 'strand-length', label: 'Length of strands', quantity: 'length', value: lengths.reduce((a, b) => a + b, 0) },
-    { id: 'mass', label: 'Mass', quantity: 'mass', value: volume * density * WATER },
-    { id: 'lay-angle', label: 'Lay angle', quantity: 'angle', value: Math.atan2(2 * Math.PI * ring, outer.pitch) },
-  ];
+  const { curve } = sharesAlong(lines);
+  return (q) => turnsOf(level, radius[q], lengths[curve[q]]);
 }
 
-function reportCoarse(longer: number, { report }: BuildContext): void {
-  if (longer <= 1) return;
-  report({
-    code: 'too-many-turns',
-    severity: 'warning',
-    message: `So fine a lay on so long a line has more places than can be made: they stand ${longer.toFixed(1)} times as far apart. Lay it longer, take fewer strands, or make the line shorter.`,
-    size: { value: longer, limit: 1, kind: 'count' },
-  });
+/** Strands as thick as the line's points were drawn. */
+function drawnThickness(rails: CurveSet, { lines, radius }: Laid, each: number): Float32Array {
+  const share = rails.pointData[POINT.radius];
+  if (!share) return radius;
+  const out = radius.slice();
+  for (let c = 0; c < curveCount(lines); c++) {
+    const first = rails.start[Math.floor(c / each)];
+    for (let q = lines.start[c]; q < lines.start[c + 1]; q++) out[q] *= share[first + q - lines.start[c]];
+  }
+  return out;
+}
+
+function reportCoarse(longer: number, places: number, { report }: BuildContext): void {
+  if (longer > 1)
+    report({
+      code: 'too-many-turns',
+      severity: 'warning',
+      message: `So fine a lay on so long a line has more places than can be made: they stand ${longer.toFixed(1)} times as far apart. Lay it longer, take fewer strands, or make the line shorter.`,
+      size: { value: longer, limit: 1, kind: 'count' },
+    });
+  else if (places < FEWEST_PLACES)
+    report({
+      code: 'few-places',
+      severity: 'warning',
+      message: `With ${places} places a turn strands cut across their own bundle. Take ${FEWEST_PLACES} or more.`,
+      size: { value: places, limit: FEWEST_PLACES, kind: 'count' },
+    });
 }
 
 function reportSteep(solved: readonly Solved[], levels: readonly LevelValue[], { report }: BuildContext): void {
@@ -382,7 +315,7 @@ function reportSteep(solved: readonly Solved[], levels: readonly LevelValue[], {
     report({
       code: 'lay-steep',
       severity: 'warning',
-      message: `Level ${n + 1} is laid more steeply than can be laid: at its tightest its strands are ${Math.round((100 * radius) / straight)} % as thick as side by side. Lay it longer than ${levelOf(levels[n]).lay}, or twist it less.`,
+      message: `Level ${n + 1} is laid more steeply than can be laid: at its tightest its strands are ${Math.round((100 * radius) / straight)} % as thick as side by side. Lay it longer, or twist it less.`,
       size: { value: pitch / 2, limit: levelOf(levels[n]).lay, kind: 'count' },
     });
   });

@@ -12,8 +12,25 @@ export interface Lay {
   bundle: Float32Array;
   /** Turns for each metre at each point, right-handed above 0. */
   turns: (p: number) => number;
-  /** Turned at the start, radians. */
-  roll: number;
+  /** Turned beside that at each point, radians. */
+  roll: (p: number) => number;
+}
+
+/** How far the whole has turned at each point, radians; round a closed line whole turns. */
+export function anglesAlong(lines: CurveSet, turns: (p: number) => number): Float64Array {
+  const along = lines.pointData[POINT.along];
+  const lengths = curveLengths(lines);
+  const angle = new Float64Array(pointCount(lines));
+  for (let c = 0; c < curveCount(lines); c++) {
+    const [first, end] = [lines.start[c], lines.start[c + 1]];
+    for (let p = first + 1; p < end; p++)
+      angle[p] = angle[p - 1] + Math.PI * (turns(p - 1) + turns(p)) * (along[p] - along[p - 1]);
+    if (!lines.closed[c]) continue;
+    const all = angle[end - 1] + Math.PI * (turns(end - 1) + turns(first)) * (lengths[c] - along[end - 1]);
+    const whole = 2 * Math.PI * Math.round(all / (2 * Math.PI));
+    for (let p = first; p < end; p++) angle[p] += ((whole - all) * along[p]) / lengths[c];
+  }
+  return angle;
 }
 
 /**
@@ -26,18 +43,9 @@ export function laidAbout(lines: CurveSet, { tangent, normal }: Frames, { x, y, 
   const count = x.length;
   const out = allocateCurves(curveCount(lines) * count, pointCount(lines) * count, [POINT.along]);
   out.curveData[CURVE.length] = new Float32Array(curveCount(lines) * count);
-  const along = lines.pointData[POINT.along];
-  const lengths = curveLengths(lines);
-  const angle = new Float64Array(pointCount(lines));
+  const angle = anglesAlong(lines, turns);
   for (let c = 0; c < curveCount(lines); c++) {
     const [first, end] = [lines.start[c], lines.start[c + 1]];
-    for (let p = first + 1; p < end; p++)
-      angle[p] = angle[p - 1] + Math.PI * (turns(p - 1) + turns(p)) * (along[p] - along[p - 1]);
-    if (lines.closed[c]) {
-      const all = angle[end - 1] + Math.PI * (turns(end - 1) + turns(first)) * (lengths[c] - along[end - 1]);
-      const whole = 2 * Math.PI * Math.round(all / (2 * Math.PI));
-      for (let p = first; p < end; p++) angle[p] += ((whole - all) * along[p]) / lengths[c];
-    }
     for (let k = 0; k < count; k++) {
       const strand = c * count + k;
       out.start[strand + 1] = out.start[strand] + (end - first);
@@ -51,8 +59,8 @@ export function laidAbout(lines: CurveSet, { tangent, normal }: Frames, { x, y, 
     const [first, end] = [lines.start[c], lines.start[c + 1]];
     for (let p = first; p < end; p++) {
       const i = 3 * p;
-      const cos = bundle[p] * Math.cos(angle[p] + roll);
-      const sin = bundle[p] * Math.sin(angle[p] + roll);
+      const cos = bundle[p] * Math.cos(angle[p] + roll(p));
+      const sin = bundle[p] * Math.sin(angle[p] + roll(p));
       const [tx, ty, tz] = [tangent[i], tangent[i + 1], tangent[i + 2]];
       const [nx, ny, nz] = [normal[i], normal[i + 1], normal[i + 2]];
       const bx = ty * nz - tz * ny;

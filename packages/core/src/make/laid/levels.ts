@@ -1,7 +1,8 @@
 import { type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
-import { type Frames, rotationMinimizingFrames } from '../../curve/frames.js';
+import type { Frames } from '../../curve/frames.js';
 import { distanceAt } from '../../numeric/vector.js';
 import type { LevelValue } from '../../unit/parameters.js';
+import type { Places } from '../bundle/hull.js';
 import { laidAbout } from './lay.js';
 import { filledBy, type Packing, ringOf } from './packing.js';
 import { type Fit, pairsOf, touching } from './touch.js';
@@ -11,8 +12,9 @@ export interface Level {
   count: number;
   filling: string;
   hand: string;
-  /** Length of one turn, in thicknesses of the bundle. */
+  /** Length of one turn, in thicknesses of the bundle; or turns in all. */
   lay: number;
+  by: string;
 }
 
 /** What has been laid so far: lines with their frames, and how thick each is at its points. */
@@ -44,26 +46,50 @@ export const strandsOf = ({ count, filling }: Level): number => count + (filling
 export const strandsIn = (levels: readonly LevelValue[]): number =>
   levels.reduce((product, one) => product * strandsOf(levelOf(one)), 1);
 
-/** Turns for each metre that a level makes at a thickness of its bundle, right-handed (Z) above 0. */
-export const turnsOf = ({ lay, hand }: Level, radius: number): number =>
-  radius > 0 ? (hand === 's' ? -1 : 1) / (2 * lay * radius) : 0;
+/** Turns for each metre that a level makes at a thickness of its bundle and on a length of line, right-handed (Z) above 0. */
+export function turnsOf({ lay, hand, by }: Level, radius: number, length: number): number {
+  const turns = by === 'turns' ? (length > 0 ? lay / length : 0) : radius > 0 ? 1 / (2 * lay * radius) : 0;
+  return hand === 's' ? -turns : turns;
+}
+
+/** Where the strands of a level stand in a bundle of radius 1, and how thick each is. */
+export interface SolvedLevel extends Places {
+  x: Float64Array;
+  y: Float64Array;
+  size: Float64Array;
+  solved: Solved;
+}
 
 /**
- * Lays the strands of one level about each line, as thick as they can be without cutting each other where they are tightest.
- * @param more turns for each metre of the whole beside the level's own
+ * How thick the strands of a level can be without cutting each other where they are tightest, and where they then stand.
+ * @param turns for each metre at each point
  */
-export function layLevel(
+export function solveLevel(
   { lines, frames, radius }: Laid,
   level: Level,
   fit: Fit,
-  roll: number,
-  more: (p: number) => number,
-): { laid: Laid; solved: Solved } {
-  const turns = (p: number) => turnsOf(level, radius[p]) + more(p);
+  turns: (p: number) => number,
+): SolvedLevel {
   const packing = level.filling === 'filled' ? filledBy(level.count) : ringOf(level.count);
-  const pitch = tightest(lines, frames, radius, turns);
+  const pitch = tightestPitch(lines, frames, radius, turns);
   const { radius: thick, spread } = touching(packing, pairsOf(packing), pitch, fit);
-  const { x, y, size } = withCore(packing, spread, thick, level);
+  return { ...withCore(packing, spread, thick, level), solved: { radius: thick[0], straight: packing.radius, pitch } };
+}
+
+/**
+ * Lays the strands of one level about each line.
+ * @param turns for each metre of the whole at each point
+ * @param roll radians, beside that
+ */
+export function layLevel(
+  laid: Laid,
+  level: Level,
+  fit: Fit,
+  turns: (p: number) => number,
+  roll: (p: number) => number,
+): { laid: Omit<Laid, 'frames'>; solved: Solved } {
+  const { lines, frames, radius } = laid;
+  const { x, y, size, solved } = solveLevel(laid, level, fit, turns);
   const out = laidAbout(lines, frames, { x, y, bundle: radius, turns, roll });
   const own = new Float32Array(pointCount(out));
   const each = size.length;
@@ -72,10 +98,7 @@ export function layLevel(
       const to = out.start[c * each + k] - lines.start[c];
       for (let p = lines.start[c]; p < lines.start[c + 1]; p++) own[to + p] = radius[p] * size[k];
     }
-  return {
-    laid: { lines: out, frames: rotationMinimizingFrames(out), radius: own },
-    solved: { radius: thick[0], straight: packing.radius, pitch },
-  };
+  return { laid: { lines: out, radius: own }, solved };
 }
 
 /** The places drawn out to where the bundle ends; with a core, one more in the middle that fills the hole. */
@@ -88,7 +111,12 @@ function withCore({ x, y }: Packing, spread: number, thick: Float64Array, level:
 }
 
 /** The least length of a turn in radii of the bundle: on the inside of a bend, 1 − κR of it is left. */
-function tightest(lines: CurveSet, { tangent }: Frames, radius: Float32Array, turns: (p: number) => number): number {
+export function tightestPitch(
+  lines: CurveSet,
+  { tangent }: Frames,
+  radius: Float32Array,
+  turns: (p: number) => number,
+): number {
   const along = lines.pointData[POINT.along];
   let least = Infinity;
   for (let c = 0; c < curveCount(lines); c++) {

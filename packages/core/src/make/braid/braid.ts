@@ -1,0 +1,272 @@
+import { curveLengths } from '../../curve/arc-length.js';
+import { type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { resample, samplesOf } from '../../curve/resample.js';
+import { type AlongValue, greatest, isLane, leastOf, mapAlong, valueAt } from '../../numeric/lane.js';
+import { roundSection } from '../../section/section.js';
+import { capSize } from '../../sweep/caps.js';
+import { madeOf } from '../../unit/carriers.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { BUNDLE_SLOTS, capOf, finishedBundle, measuresOf, sidesOf } from '../bundle/bundle.js';
+import { BUNDLE_RADIUS, courseOf, GUIDE_TURN, sharesAlong } from '../bundle/course.js';
+import type { BundleEnd } from '../bundle/ends/parameters.js';
+import { bundleFixes } from '../bundle/fixes.js';
+import { COLUMNS } from '../bundle/hull.js';
+import { lineOnly } from '../bundle/line-only.js';
+import { BUNDLE } from '../bundle/parameters.js';
+import { anglesAlong } from '../laid/lay.js';
+import { tightestPitch } from '../laid/levels.js';
+import { STEERING } from '../steering.js';
+import { braidHull } from './hull.js';
+import { braidedAbout } from './lay.js';
+import { type BraidSize, solveBraid } from './solve.js';
+import { flatWeave, tubeWeave, type Weave } from './weave.js';
+
+/** Places of a strand from one crossing to the next, in a draft at least; and at most on all strands. */
+const LEAST_PLACES = 3;
+const MOST_PLACES = 1_000_000;
+const AT_EDGES = 1.8;
+/** A braid that tapers to nothing is woven as if it had this part of its size. */
+const LEAST_SIZE = 0.1;
+const VERTEX_BYTES = 56;
+/** Strands that lean reach a little farther out than what is measured square to the line. */
+const LEANING = 1.006;
+
+export const braid = defineUnit({
+  stage: 'make',
+  id: 'braid',
+  label: 'Braid',
+  purpose: 'Strands woven over and under each other: braided line, cord, sleeves, flat braids.',
+  parameters: {
+    radius: { ...BUNDLE_RADIUS, default: 0.012, help: 'From the line to the outside; of a flat braid half its width.' },
+    form: {
+      kind: 'choice',
+      label: 'Form',
+      help: 'Strands go round in both directions, or to and fro in a flat band.',
+      default: 'tube',
+      options: [
+        { value: 'tube', label: 'Tube' },
+        { value: 'flat', label: 'Flat' },
+      ],
+    },
+    carriers: {
+      kind: 'count',
+      label: 'Strands',
+      help: 'Half of them go each way round: an even number.',
+      default: 12,
+      min: 4,
+      max: 48,
+      comfortable: [4, 32],
+      gauge: 'figure',
+      when: { parameter: 'form', is: ['tube'] },
+    },
+    over: {
+      kind: 'choice',
+      label: 'Weave',
+      help: 'Over one and under one, or over two and under two, for which the strands must be a multiple of four.',
+      default: 'two',
+      options: [
+        { value: 'one', label: 'One by one' },
+        { value: 'two', label: 'Two by two' },
+      ],
+      when: { parameter: 'form', is: ['tube'] },
+    },
+    core: {
+      kind: 'choice',
+      label: 'Core',
+      help: 'What a tube is braided about: nothing, or a strand that fills it.',
+      default: 'core',
+      options: [
+        { value: 'hollow', label: 'Hollow' },
+        { value: 'core', label: 'Filled' },
+      ],
+      when: { parameter: 'form', is: ['tube'] },
+    },
+    across: {
+      kind: 'count',
+      label: 'Strands',
+      help: 'Side by side in the band.',
+      default: 3,
+      min: 3,
+      max: 9,
+      comfortable: [3, 9],
+      gauge: 'figure',
+      when: { parameter: 'form', is: ['flat'] },
+    },
+    lay: {
+      kind: 'ratio',
+      of: 'thickness',
+      label: 'Lay',
+      help: 'Length on which a strand goes once round, or there and back, in thicknesses of the braid.',
+      default: 3,
+      min: 0.5,
+      max: 10_000,
+      comfortable: [1.5, 8],
+      gauge: 'figure',
+    },
+    scale: {
+      kind: 'ratio',
+      of: 'what fits',
+      label: 'Thickness',
+      help: 'How thick strands are against the thickest that can be woven so. Thinner ones go on touching where they cross; above 1 they cut.',
+      default: 1,
+      min: 0.05,
+      max: 1.5,
+      comfortable: [0.5, 1],
+      gauge: 'figure',
+    },
+    twist: { ...STEERING.twist, help: 'Turns of the whole for each metre. On a closed curve, whole turns in all.' },
+    roll: { ...STEERING.roll, help: 'Turns the whole about the line.' },
+    ...BUNDLE,
+    places: {
+      kind: 'count',
+      label: 'Places',
+      help: 'Cross-cuts from one crossing to the next.',
+      default: 7,
+      min: 2,
+      max: 60,
+      comfortable: [4, 12],
+      gauge: 'figure',
+      group: 'Divisions',
+    },
+  },
+  presets: [
+    { id: 'braided-line', label: 'Braided line', parameters: {} },
+    { id: 'sash-cord', label: 'Sash cord', parameters: { radius: 0.004, carriers: 8, over: 'one', lay: 2.6 } },
+    { id: 'sleeve', label: 'Open sleeve', parameters: { radius: 0.01, carriers: 24, core: 'hollow', scale: 0.6, lay: 3, sides: 5 } },
+    { id: 'square-plait', label: 'Square plait', parameters: { radius: 0.014, carriers: 8, over: 'two', core: 'hollow', lay: 3 } },
+    { id: 'flat-three', label: 'Flat, of three', parameters: { form: 'flat', across: 3, radius: 0.012, lay: 2.8 } },
+    { id: 'flat-five', label: 'Flat, of five', parameters: { form: 'flat', across: 5, radius: 0.018, lay: 3.2 } },
+    { id: 'flat-nine', label: 'Flat, of nine', parameters: { form: 'flat', across: 9, radius: 0.025, lay: 3.4 } },
+  ], // biome-ignore format: a line each
+  shelf: 'strands',
+  slots: BUNDLE_SLOTS,
+  sample: { parameters: { radius: 0.014 } },
+  thickness: (p) => mapAlong(p.radius, (r) => LEANING * r * (1 + p.swell) * heightOf(p)),
+  breadth: ({ radius, swell }) => mapAlong(radius, (r) => LEANING * r * (1 + swell)),
+  fixes: bundleFixes,
+  describe(p, length) {
+    const { count, flat } = weaveOf(p);
+    const wide = length(2 * greatest(p.radius));
+    return `${flat ? `Flat braid of ${count}` : `Braid of ${count}`}, ${flat ? '' : '⌀ '}${isLane(p.radius) ? 'up to ' : ''}${wide}`;
+  },
+  cost(input, p, { density }) {
+    if (p.shown === 'line') return { vertices: 0, bytes: 0, strands: curveCount(input) };
+    const strands = p.shown === 'hull' ? 1 : strandsOf(p);
+    const sides = p.shown === 'hull' ? (p.form === 'flat' ? 20 : COLUMNS) : sidesOf(p.sides, density);
+    const section = roundSection(sides);
+    const points = samplesOf(input, placesOf(input, p, density).options);
+    const open = curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0);
+    const caps = [p.start, p.end].reduce((sum, kind) => sum + capSize(section, p.shown === 'hull' ? 'flat' : capOf(kind as BundleEnd)).vertices, 0);
+    const vertices = strands * (points * section.x.length + open * caps);
+    return { vertices, bytes: VERTEX_BYTES * vertices, strands: strands * curveCount(input) };
+  }, // biome-ignore format: the ends on one line
+  build(input, p, context) {
+    const { options, longer } = placesOf(input, p, context.density);
+    reportCoarse(longer, p, context);
+    const rails = resample(input, options);
+    const course = courseOf(rails, p.radius, true, p);
+    const guide = resample(input, { maxTurn: GUIDE_TURN, keepKnots: true });
+    if (p.shown === 'line') return madeOf(guide, lineOnly(course, p.leastBend));
+    const weave = weaveOf(p);
+    const lay = (q: number) => (course.radius[q] > 0 ? 1 / (2 * p.lay * course.radius[q]) : 0);
+    const pitch = tightestPitch(rails, course.frames, course.radius, lay);
+    const size = solved(weave, p, Number.isFinite(pitch) ? pitch : 2 * p.lay);
+    const turns = anglesAlong(rails, lay).map((angle) => angle / (2 * Math.PI));
+    const twisted = twistAlong(rails, p);
+    const core = p.form === 'tube' && p.core === 'core' ? Math.max(0, size.middle - size.waves[0] - size.radius) : 0;
+    const lying = { weave, size, turns, roll: (q: number) => twisted[q], core };
+    context.step(0.3);
+    if (p.shown === 'hull') {
+      const { part, body } = braidHull(course, lying, p.leastBend, p);
+      return madeOf(guide, { parts: [part], bodies: [body] });
+    }
+    const strands = braidedAbout(course, lying);
+    context.step(0.6);
+    const made = finishedBundle(course, strands, p, 1, context);
+    return madeOf(guide, {
+      ...made,
+      measures: [
+        ...measuresOf(course, strands, { scale: 1, density: p.density, area: weave.flat ? 4 * heightOf(p) : Math.PI }),
+        { id: 'lay-angle', label: 'Braid angle', quantity: 'angle', value: Math.atan2(2 * Math.PI * size.middle, 2 * p.lay) },
+      ],
+    }); // biome-ignore format: a measure a line
+  },
+});
+
+interface Braided {
+  form: string;
+  carriers: number;
+  over: string;
+  across: number;
+  core: string;
+  lay: number;
+  scale: number;
+}
+
+/** How it is woven; of strands that go round, half go each way. */
+function weaveOf({ form, carriers, over, across }: Braided): Weave {
+  return form === 'flat' ? flatWeave(across) : tubeWeave(2 * Math.round(carriers / 2), over === 'two');
+}
+
+const strandsOf = (p: Braided): number => weaveOf(p).count + (p.form === 'tube' && p.core === 'core' ? 1 : 0);
+
+/** Solutions are looked for once: most changes of a braid leave them as they are. */
+const KEPT = new Map<string, BraidSize>();
+const MOST_KEPT = 200;
+
+function solved(weave: Weave, p: Braided, pitch: number): BraidSize {
+  const key = [weave.flat, weave.count, p.over, pitch, p.scale].join(' ');
+  const kept = KEPT.get(key);
+  if (kept) return kept;
+  if (KEPT.size >= MOST_KEPT) KEPT.clear();
+  const size = solveBraid(weave, pitch, p.scale);
+  KEPT.set(key, size);
+  return size;
+}
+
+/** How high a braid is for its breadth. */
+function heightOf(p: Braided): number {
+  if (p.form !== 'flat') return 1;
+  const size = solved(weaveOf(p), p, 2 * p.lay);
+  return size.radius + size.waves.reduce((a, b) => Math.max(a, b), 0);
+}
+
+/** Radians by which the whole is turned at each point: round a closed line whole turns. */
+function twistAlong(rails: CurveSet, { twist, roll }: { twist: AlongValue; roll: AlongValue }): Float64Array {
+  const { share } = sharesAlong(rails);
+  const turned = anglesAlong(rails, (q) => valueAt(twist, share[q]));
+  return turned.map((angle, q) => angle + valueAt(roll, share[q]));
+}
+
+/** How far apart the places stand along the line; and how many times that where there would be too many. */
+function placesOf(
+  input: CurveSet,
+  p: Braided & { radius: AlongValue; twist: AlongValue; places: number; bendStep: number },
+  density: number,
+) {
+  const size = Math.max(LEAST_SIZE * greatest(p.radius), leastOf(p.radius));
+  const turning = 1 / (2 * p.lay * size) + greatest(mapAlong(p.twist, Math.abs));
+  // at the edges of a band strands turn back
+  const each = Math.max(Math.min(p.places, LEAST_PLACES), p.places * density) * (p.form === 'flat' ? AT_EDGES : 1);
+  const spacing = 1 / (each * weaveOf(p).crossings * turning);
+  const all = curveLengths(input).reduce((sum, length) => sum + length, 0);
+  const longer = Math.max(1, (strandsOf(p) * all) / spacing / MOST_PLACES);
+  return { options: { spacing: spacing * longer, maxTurn: p.bendStep / density }, longer };
+}
+
+function reportCoarse(longer: number, { places }: { places: number }, { report }: BuildContext): void {
+  if (longer > 1)
+    report({
+      code: 'too-many-turns',
+      severity: 'warning',
+      message: `So fine a braid on so long a line has more places than can be made: they stand ${longer.toFixed(1)} times as far apart. Braid it longer, of fewer strands, or make the line shorter.`,
+      size: { value: longer, limit: 1, kind: 'count' },
+    });
+  else if (places < LEAST_PLACES)
+    report({
+      code: 'few-places',
+      severity: 'warning',
+      message: `With ${places} places from crossing to crossing strands cut across each other. Take ${LEAST_PLACES} or more.`,
+      size: { value: places, limit: LEAST_PLACES, kind: 'count' },
+    });
+}
