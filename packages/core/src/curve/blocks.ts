@@ -32,7 +32,7 @@ export function eachBlock(curves: CurveSet, work: (block: CurveSet, first: numbe
 }
 
 /** Curves `first` to `end` − 1, their points and attributes where they lie: nothing is copied but the offsets. */
-function blockOf(curves: CurveSet, first: number, end: number): CurveSet {
+export function blockOf(curves: CurveSet, first: number, end: number): CurveSet {
   const [from, to] = [curves.start[first], curves.start[end]];
   const start = new Uint32Array(end - first + 1);
   for (let c = first; c <= end; c++) start[c - first] = curves.start[c] - from;

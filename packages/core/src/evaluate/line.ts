@@ -1,3 +1,4 @@
+import { joinCurves } from '../curve/carry.js';
 import type { ControlPoints } from '../curve/catmull-rom.js';
 import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import type { DrawnCurve, KelpDocument, Piece, UnitUse } from '../document/document.js';
@@ -9,6 +10,7 @@ import { noCurves } from '../path/trace.js';
 import type { Finding } from '../unit/finding.js';
 import { knownUnit } from '../unit/registry.js';
 import type { BuildContext, Stage, Unit } from '../unit/unit.js';
+import { atMost, builtAlong } from './regional.js';
 import { controlPoints } from './resolve.js';
 import type { World } from './world.js';
 
@@ -54,7 +56,16 @@ function evaluateLine(world: World, piece: Piece): Line {
     const unit = knownUnit(stage, use.unit) as Unit<'shape'> | undefined;
     const fallback = input ?? noCurves();
     if (!unit) return { output: fallback, findings: [unknownUnit(stage, use)] };
-    return run(context, 1, fallback, (asked) => unit.build(fallback, use.parameters, asked));
+    return run(context, 1, fallback, (asked) =>
+      builtAlong(
+        unit,
+        use.parameters,
+        fallback,
+        world.region,
+        (lines, values) => unit.build(lines, values, asked),
+        joinCurves,
+      ),
+    );
   };
   const whatOf = (use: UnitUse) => joinKeys(keyOf(use), ...namedKeys(world, piece, use));
   let kept = cache.keep(piece.id, 'path', joinKeys(whatOf(piece.path), String(greatest(thickness))), world, () =>
@@ -159,13 +170,15 @@ export const unknownUnit = (stage: Stage, use: UnitUse): Finding => ({
 /** How far the piece's section reaches from its curve. */
 export function thicknessOf(piece: Pick<Piece, 'make'>): AlongValue {
   const { unit, parameters } = piece.make;
-  return knownUnit('make', unit)?.thickness?.(parameters) ?? 0;
+  const known = knownUnit('make', unit);
+  return known?.thickness?.(atMost(known.parameters, parameters)) ?? 0;
 }
 
 /** How far it reaches to its sides, where it lies on something. */
 export function breadthOf(piece: Pick<Piece, 'make'>): AlongValue {
   const { unit, parameters } = piece.make;
-  return knownUnit('make', unit)?.breadth?.(parameters) ?? thicknessOf(piece);
+  const known = knownUnit('make', unit);
+  return known?.breadth?.(atMost(known.parameters, parameters)) ?? thicknessOf(piece);
 }
 
 /** Points that were held on a prop which is no longer there; they stand where they were. One finding a prop and curve. */

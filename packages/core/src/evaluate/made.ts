@@ -3,9 +3,11 @@ import { joinKeys, keyOf } from '../numeric/key.js';
 import { withElements } from '../part/elements.js';
 import { singleSlots } from '../part/split.js';
 import { type Made, madeOf } from '../unit/carriers.js';
+import { joinMade } from '../unit/join-made.js';
 import { knownUnit } from '../unit/registry.js';
 import type { Cost, Unit } from '../unit/unit.js';
 import { contextOf, lineOf, namedKeys, run, type StageResult, type UnitWorld, unknownUnit } from './line.js';
+import { builtAlong } from './regional.js';
 import type { World } from './world.js';
 
 /** Most vertices of one piece: about a gigabyte in the next program. */
@@ -51,8 +53,20 @@ function costOf(world: World, piece: Piece, density: number): StageResult<Cost |
   const { unit: id, parameters } = piece.make;
   const unit = knownUnit('make', id) as Unit<'make'> | undefined;
   const { curves } = lineOf(world, piece);
-  return run<Cost | undefined>(contextOf(world, piece), density, undefined, (context) =>
-    unit?.cost?.(curves, parameters, context),
+  return run<Cost | undefined>(
+    contextOf(world, piece),
+    density,
+    undefined,
+    (context) =>
+      unit?.cost &&
+      builtAlong<Cost>(
+        unit,
+        parameters,
+        curves,
+        world.region,
+        (lines, values) => unit.cost!(lines, values, context),
+        joinCosts,
+      ),
   );
 }
 
@@ -86,9 +100,26 @@ function build(
     Object.assign(Object.create(base) as UnitWorld, { spare: old?.parts }),
     density,
     nothing,
-    (context) => withElements(singleSlots(unit.build(curves, use.parameters, context)), base.edits, world.surroundings),
+    (context) => {
+      const made = builtAlong(
+        unit,
+        use.parameters,
+        curves,
+        world.region,
+        (lines, values) => unit.build(lines, values, context),
+        joinMade,
+      );
+      return withElements(singleSlots(made), base.edits, world.surroundings);
+    },
   );
   return { output: made.output, findings: [...findings, ...made.findings], density };
 }
+
+const joinCosts = (all: Cost[]): Cost =>
+  all.reduce((sum, one) => ({
+    vertices: sum.vertices + one.vertices,
+    bytes: sum.bytes + one.bytes,
+    strands: (sum.strands ?? 0) + (one.strands ?? 0),
+  }));
 
 const figure = (value: number): string => Math.round(value).toLocaleString('en');

@@ -18,7 +18,7 @@ export function seamJumps(piece: Piece, { guide }: Made): Finding[] {
   return Object.entries(unit.parameters).flatMap(([id, parameter]): Finding[] => {
     const lane = piece.make.parameters[id];
     // of a rate only the sum shows, and that comes round in whole turns
-    if (!isLane(lane) || parameter.kind === 'rate') return [];
+    if (!isLane(lane) || lane.region || parameter.kind === 'rate') return [];
     const turns = parameter.kind === 'angle';
     const [first, last] = [valueAt(lane, 0), valueAt(lane, 1)];
     const round = turns ? 2 * Math.PI * Math.round((last - first) / (2 * Math.PI)) : 0;

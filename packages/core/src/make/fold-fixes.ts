@@ -33,6 +33,7 @@ function thinThere(
   value: AlongValue,
   length: number,
 ): Fix | undefined {
+  if (isLane(value) && value.region) return undefined;
   if (!FOLDS.includes(code) || along === undefined || !size || length === 0) return undefined;
   const at = along / length;
   const reach = (OVER * size.limit) / length;

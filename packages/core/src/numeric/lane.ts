@@ -15,6 +15,8 @@ export interface LaneKnot {
 export interface Lane {
   knots: LaneKnot[];
   ease: LaneEase;
+  /** A region of the project, by id: its knots then go from outside of it (0) to inside (1), not over the length. */
+  region?: string;
 }
 
 /** A number that is the same everywhere, or a lane. */
@@ -56,5 +58,5 @@ export const leastOf = (value: AlongValue): number =>
 /** The same course, every value put through `change`. */
 export function mapAlong(value: AlongValue, change: (value: number) => number): AlongValue {
   if (typeof value === 'number') return change(value);
-  return { ease: value.ease, knots: value.knots.map((knot) => ({ ...knot, value: change(knot.value) })) };
+  return { ...value, knots: value.knots.map((knot) => ({ ...knot, value: change(knot.value) })) };
 }

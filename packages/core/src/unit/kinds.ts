@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { type AlongValue, isLane } from '../numeric/lane.js';
 import type {
   AnchorPick,
   AnchorsParameter,
@@ -38,6 +39,7 @@ const ids = () => yup.array(yup.string().max(64).required()).max(MOST_NAMED).req
 const number = (unit: (parameter: NumberParameter) => string, whole = false): Kind<NumberParameter> => ({
   unit,
   schema: (parameter) => alongSchema(parameter, whole),
+  references: (value: AlongValue, out) => void (isLane(value) && value.region && out.regions.push(value.region)),
 });
 
 /** One row a kind. A new kind is a row here and a control in the interface. */
@@ -231,6 +233,7 @@ const laneSchema = (value: yup.NumberSchema) =>
   yup
     .object({
       ease: ease().required(),
+      region: yup.string().min(1).max(64),
       knots: yup
         .array(
           yup.object({ at: finiteNumber(0, 1, false).required(), value: value.required(), ease: ease() }).noUnknown(),

@@ -109,6 +109,8 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   parameters: S;
   /** Named starting points. The first is what a new piece gets. */
   presets: readonly Preset[];
+  /** Its lines are one thing: they are never built one by one. */
+  together?: boolean;
   /** Make units: what they make is no closed body but a sheet, or ends in openings. */
   sheet?: boolean;
   /** Make units: material slots beside 'main'. */

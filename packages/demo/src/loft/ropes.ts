@@ -1,6 +1,6 @@
 import { type DrawnPoint, newShape, newUse, type ParameterValues } from '@kelp/core';
 import { type Farm, free } from '../farm.js';
-import { BENCH } from './bench.js';
+import { BENCH, LOFT_CLEAT } from './bench.js';
 
 // What lies on the bench: every rope shows its strands, and one of its ends.
 
@@ -20,7 +20,7 @@ export function mooringRope(farm: Farm): void {
   const radius = 0.015;
   farm.made(
     'Mooring rope',
-    lying(radius, [[-0.47, 0.2], [-0.3, 0.23], [-0.12, 0.14], [0.06, 0.06], [0.24, 0.12], [0.38, 0.2]]),
+    lying(radius, [[-0.49, 0.2], [-0.32, 0.235], [-0.12, 0.15], [0.02, 0.1], [0.13, 0.085], [0.24, 0.085]]),
     [newShape('smooth', { over: 1 })],
     laid('three-strand', { radius, levels: [level(3, 'hollow', 'z', 3.5), level(7, 'filled', 's', 4)], sides: 7, start: 'whipped', startOver: 1.4, end: 'frayed', endOver: 3 }),
     { colour: '#d8c38a', roughness: 0.85 },
@@ -72,12 +72,50 @@ export function cableLaidEnd(farm: Farm): void {
 export function longline(farm: Farm): void {
   const radius = 0.0085;
   const make = newUse('make', 'braid', 'braided-line');
-  Object.assign(make.parameters, { radius, lay: 3.4, places: 6, sides: 6, start: 'sealed', startOver: 0.7, end: 'frayed', endOver: 1.6 });
+  Object.assign(make.parameters, { radius, lay: 3.4, places: 7, sides: 6, start: 'sealed', startOver: 0.7, end: 'frayed', endOver: 1.6 });
   farm.made(
     'Longline',
-    lying(radius, [[0.1, 0.25], [0.2, 0.2], [0.36, 0.16], [0.44, 0.06], [0.36, 0.0], [0.22, 0.03], [0.12, 0.0]]),
+    lying(radius, [[0.02, -0.005], [0.14, 0.01], [0.3, 0.005], [0.42, 0.04], [0.455, 0.11], [0.4, 0.165], [0.29, 0.16], [0.2, 0.2], [0.13, 0.255]]),
     [newShape('smooth', { over: 2 })],
     make,
     { colour: '#c2513b', roughness: 0.7 },
+  );
+} // biome-ignore format: its places on one line
+
+/** Straight strands that a place in space twists hard: round the cleat they hold each other, beyond it they lie open. */
+export function cleatRope(farm: Farm): void {
+  const radius = 0.009;
+  const [x, y, z] = LOFT_CLEAT;
+  const [post, around] = [0.035, 0.0228];
+  const first = y + 0.0126 + radius;
+  // half round each post, and across to the other one; the second time above the first
+  const points = [...lying(radius, [[0.5, -0.285], [0.44, -0.26]]), free(x + 0.098, y + 0.0205, z - 0.052)];
+  const [halves, steps] = [4, 6];
+  for (let half = 0; half < halves; half++)
+    for (let k = 0; k <= steps; k++) {
+      // it comes from behind and leaves to the left
+      if ((half === 0 && k < 2) || (half === 3 && k > 2)) continue;
+      const [right, turn] = [half % 2 === 0, (Math.PI * k) / steps];
+      const climbed = Math.max(0, (half + k / steps - 1.33) / 0.98);
+      const way = right ? 1 : -1;
+      points.push(free(x + way * (post + around * Math.sin(turn)), first + 0.0195 * Math.min(1, climbed), z - way * around * Math.cos(turn)));
+    }
+  points.push(free(x - 0.082, first + 0.0186, z - 0.026), free(x - 0.13, y + radius + 0.004, z - 0.066), ...lying(radius, [[0.12, -0.245], [0.07, -0.262]]));
+  farm.document.regions.push({
+    id: 'cleat-region',
+    name: 'Round the cleat',
+    form: 'ball',
+    position: [x, y + 0.03, z],
+    size: [0.06, 0.06, 0.06],
+    rotation: [0, 0, 0, 1],
+    edge: 0.05,
+  });
+  const twist = { ease: 'smooth', region: 'cleat-region', knots: [{ at: 0, value: 0 }, { at: 1, value: 11 }] } as const;
+  farm.made(
+    'Cleat rope',
+    points,
+    [newShape('smooth', { over: 0.7 })],
+    laid('three-strand', { radius, levels: [level(3, 'hollow', 'z', 60), level(7, 'filled', 's', 7)], twist: { ...twist, knots: [...twist.knots] }, sides: 6, end: 'frayed', endOver: 1.5, start: 'round' }),
+    { colour: '#b9a57a', roughness: 0.85 },
   );
 } // biome-ignore format: its places on one line

@@ -28,7 +28,9 @@ export const measuresText = (measures: readonly Measure[], display: DisplayUnit)
 
 /** Unit of a column, as a sheet of numbers has it: one unit all the way down. */
 const columnUnit = (quantity: Quantity, display: DisplayUnit): string =>
-  ({ length: display as string, angle: '°', area: 'm²', volume: 'm³', mass: 'kg', count: '', share: '', text: '' })[quantity];
+  ({ length: display as string, angle: '°', area: 'm²', volume: 'm³', mass: 'kg', count: '', share: '', text: '' })[
+    quantity
+  ];
 
 /** A list as comma-separated values (RFC 4180): a heading with units, then a line each. */
 export function listCsv({ columns, rows }: Table, display: DisplayUnit): string {

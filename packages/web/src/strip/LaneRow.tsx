@@ -1,4 +1,12 @@
-import { type AlongValue, type DisplayUnit, greatest, isLane, type NumberParameter, valueAt } from '@kelp/core';
+import {
+  type AlongValue,
+  type DisplayUnit,
+  greatest,
+  isLane,
+  type NumberParameter,
+  type Region,
+  valueAt,
+} from '@kelp/core';
 import { ButtonBase, Divider, Menu, MenuItem, Tooltip } from '@mui/material';
 import { type KeyboardEvent, memo, type PointerEvent, useRef, useState } from 'react';
 import { lengthText, round, shownAs } from '../fields/units.js';
@@ -7,6 +15,7 @@ import type { Axis } from './axis.js';
 import { KnotCard } from './KnotCard.js';
 import { copyLane, hasCopied, pastedLane } from './lane-clipboard.js';
 import { asLane, LANE_SHAPES, type LaneShape, moveKnot, shapedLane, withKnot, withoutKnot } from './lane-edits.js';
+import { regionItems } from './RegionItems.js';
 
 interface LaneRowProps {
   name: string;
@@ -21,6 +30,10 @@ interface LaneRowProps {
   length: number | null;
   height: number;
   display: DisplayUnit;
+  regions: readonly Region[];
+  /** Drives it by a region, or by a new one. */
+  onDrive(name: string, region: string | undefined): void;
+  onForm(region: string, form: Region['form']): void;
   /** `done` is false while a knot is being dragged. */
   onChange(name: string, value: AlongValue, done: boolean): void;
 }
@@ -41,6 +54,9 @@ export const LaneRow = memo(function LaneRow({
   length,
   height,
   display,
+  regions,
+  onDrive,
+  onForm,
   onChange: tell,
 }: LaneRowProps) {
   const onChange = (next: AlongValue, done: boolean) => tell(name, next, done);
@@ -56,6 +72,10 @@ export const LaneRow = memo(function LaneRow({
   const figure = (v: number) =>
     parameter.kind === 'length' ? lengthText(v, display) : `${round(v / shown.factor, shown.digits)} ${shown.unit}`;
   const lane = asLane(value);
+  const driving =
+    isLane(value) && value.region
+      ? (regions.find(({ id }) => id === value.region)?.name ?? 'a lost region')
+      : undefined;
   const limits = [parameter.min, parameter.max] as const;
   const at = (event: { clientX: number; clientY: number }) => {
     const box = svg.current!.getBoundingClientRect();
@@ -114,7 +134,7 @@ export const LaneRow = memo(function LaneRow({
         onPointerMove={move}
         onPointerUp={drop}
       >
-        <title>{`${label} along the length`}</title>
+        <title>{driving ? `${label} from outside to inside of ${driving}` : `${label} along the length`}</title>
         <line x1={left} x2={left + width} y1={height - 0.5} y2={height - 0.5} stroke={COLOURS.hairline} />
         {/* biome-ignore lint/a11y/noStaticElementInteractions: knots can be put in by keyboard from the shapes of the menu */}
         <rect
@@ -124,6 +144,16 @@ export const LaneRow = memo(function LaneRow({
           fill="transparent"
           onDoubleClick={(event) => onChange(withKnot(value, at(event).share).lane, true)}
         />
+        {driving && (
+          <g fill={COLOURS.tide} pointerEvents="none">
+            <text x={left + 4} y={11}>
+              outside {driving}
+            </text>
+            <text x={left + width - 4} y={height - 6} textAnchor="end">
+              inside
+            </text>
+          </g>
+        )}
         {others.map((other, i) => (
           <path
             // biome-ignore lint/suspicious/noArrayIndexKey: other pieces' lanes have no other name
@@ -135,7 +165,13 @@ export const LaneRow = memo(function LaneRow({
             pointerEvents="none"
           />
         ))}
-        <path d={course(value)} fill="none" stroke={COLOURS.kelp} strokeWidth={1.5} pointerEvents="none" />
+        <path
+          d={course(value)}
+          fill="none"
+          stroke={driving ? COLOURS.tide : COLOURS.kelp}
+          strokeWidth={1.5}
+          pointerEvents="none"
+        />
         {(isLane(value) ? lane.knots : []).map(
           (knot, index) =>
             seen(knot.at) && (
@@ -186,7 +222,7 @@ export const LaneRow = memo(function LaneRow({
         >
           <span>{label}</span>
           <span style={{ font: `11px ${NUMBER_FONT}`, whiteSpace: 'nowrap' }}>
-            {isLane(value) ? '' : figure(value)}
+            {driving ? 'by region' : isLane(value) ? '' : figure(value)}
           </span>
         </ButtonBase>
       </Tooltip>
@@ -202,6 +238,14 @@ export const LaneRow = memo(function LaneRow({
           <MenuItem disabled={!hasCopied()} onClick={() => act(() => onChange(pastedLane(value, parameter), true))}>
             Put the copied course here
           </MenuItem>
+          {regionItems({
+            value,
+            parameter,
+            regions,
+            onDrive: (region) => act(() => onDrive(name, region)),
+            onForm: (region, form) => act(() => onForm(region, form)),
+            onFree: (free) => act(() => onChange(free, true)),
+          })}
         </Menu>
       )}
       {card && isLane(value) && (

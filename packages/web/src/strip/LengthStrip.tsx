@@ -93,6 +93,8 @@ function Shown({ document, piece, build, others, width }: ShownProps) {
       rings={rings}
       width={width}
       display={document.displayUnit satisfies DisplayUnit}
+      regions={document.regions}
+      guide={guide}
     />
   );
 }

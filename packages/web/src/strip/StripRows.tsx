@@ -1,9 +1,21 @@
-import { type AlongValue, type BendProfile, type DisplayUnit, type Piece, withParameter } from '@kelp/core';
+import {
+  type AlongValue,
+  type BendProfile,
+  type DisplayUnit,
+  isLane,
+  type KelpDocument,
+  type Piece,
+  type Region,
+  type Walkable,
+  withParameter,
+  withPiece,
+} from '@kelp/core';
 import { Box, Button } from '@mui/material';
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch } from '../app/store.js';
 import { lengthText, round } from '../fields/units.js';
 import { editPieces, wordsFor } from '../manifest/piece-edits.js';
+import { edit } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
 import { useEvent } from '../state/use-event.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
@@ -13,6 +25,7 @@ import { setCursor, useCursor } from './cursor.js';
 import { LaneMenu } from './LaneMenu.js';
 import { LaneRow } from './LaneRow.js';
 import { lanesOf, shownLanes } from './lanes.js';
+import { drivenBy, regionAbout, withoutUnusedRegions, withRegion } from './region-edits.js';
 import { StripAxis } from './StripAxis.js';
 import type { MarkRow, PointMark } from './shares.js';
 
@@ -37,10 +50,25 @@ interface StripRowsProps {
   rows: readonly MarkRow[];
   width: number;
   display: DisplayUnit;
+  regions: readonly Region[];
+  /** The piece's line. */
+  guide: Walkable;
 }
 
 /** The axis, a row for each lane, and the bend radius. The wheel zooms about the pointer, with Shift it goes along. */
-export function StripRows({ piece, others, bends, length, marks, rings, rows, width, display }: StripRowsProps) {
+export function StripRows({
+  piece,
+  others,
+  bends,
+  length,
+  marks,
+  rings,
+  rows,
+  width,
+  display,
+  regions,
+  guide,
+}: StripRowsProps) {
   const dispatch = useAppDispatch();
   const cursor = useCursor();
   const [span, setSpan] = useState<Span>(WHOLE);
@@ -72,8 +100,24 @@ export function StripRows({ piece, others, bends, length, marks, rings, rows, wi
         `${piece.id} lane ${key}`,
       ),
     );
+    if (isLane(lane.value) && lane.value.region && !(isLane(value) && value.region))
+      dispatch(edit(`${lane.label} along ${wordsFor(all)}`, withoutUnusedRegions, `${piece.id} lane ${key}`));
     if (done) dispatch(gestureEnded());
   });
+  const drive = useEvent((key: string, id: string | undefined) => {
+    const lane = lanes.find((candidate) => candidate.key === key);
+    if (!lane) return;
+    const change = (document: KelpDocument) => {
+      const made = id === undefined ? regionAbout(document, guide, length ?? lengthOf(guide)) : undefined;
+      const value = drivenBy(lane.value, lane.parameter, made?.id ?? id ?? '');
+      const driven = withPiece(document, piece.id, (now) => withParameter(now, lane.place, lane.name, value));
+      return made ? { ...driven, regions: [...driven.regions, made] } : withoutUnusedRegions(driven);
+    };
+    dispatch(edit(`${lane.label} of ${piece.name} by a region`, change));
+  });
+  const form = useEvent((id: string, next: Region['form']) =>
+    dispatch(edit('Form of a region', (document) => withRegion(document, id, (region) => ({ ...region, form: next })))),
+  );
   const live = useRef(axis);
   live.current = axis;
   useEffect(() => {
@@ -152,6 +196,9 @@ export function StripRows({ piece, others, bends, length, marks, rings, rows, wi
             length={length}
             height={ROW}
             display={display}
+            regions={regions}
+            onDrive={drive}
+            onForm={form}
             onChange={change}
           />
         );
@@ -197,4 +244,12 @@ export function StripRows({ piece, others, bends, length, marks, rings, rows, wi
       )}
     </Box>
   );
+}
+
+/** Of the first line, metres. */
+function lengthOf({ position, start }: Walkable): number {
+  let sum = 0;
+  for (let p = start[0] + 1; p < start[1]; p++)
+    sum += Math.hypot(...[0, 1, 2].map((n) => position[3 * p + n] - position[3 * p - 3 + n]));
+  return sum;
 }

@@ -46,7 +46,7 @@ export function easeKnot(lane: Lane, index: number, ease: LaneEase): Lane {
   const knots = lane.knots.map(({ ease: _, ...knot }, i) =>
     i < eases.length && eases[i] !== shared ? { ...knot, ease: eases[i] } : knot,
   );
-  return { ease: shared, knots };
+  return { ...lane, ease: shared, knots };
 }
 
 /** Takes a knot out; the last one leaves the plain number it stood for. */

@@ -32,6 +32,7 @@ import { PieceFlags } from './PieceFlags.js';
 import { Progress } from './Progress.js';
 import { PropBodies } from './PropBodies.js';
 import { PropGrips } from './PropGrips.js';
+import { RegionGrips } from './RegionGrips.js';
 import { RestingShade } from './RestingShade.js';
 import { createRenderer } from './renderer.js';
 import { type PictureRequest, SavePicture } from './SavePicture.js';
@@ -288,6 +289,7 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, frame }: SceneProps
       {chosen && inHand && <GaugeLine onGrab={setGrabbed} />}
       {chosenProp && chosenMesh && !pen && <PropGrips prop={chosenProp} mesh={chosenMesh} onGrab={setGrabbed} />}
       {inHand && <UnitGrips onGrab={setGrabbed} />}
+      {inHand && <RegionGrips onGrab={setGrabbed} />}
       {!kept && (
         <Turn order={3}>
           <Hand onGrab={setGrabbed} onBox={onBox} />

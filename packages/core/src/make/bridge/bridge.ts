@@ -19,6 +19,7 @@ const USUAL_RIM = 40;
 
 export const bridge = defineUnit({
   stage: 'make',
+  together: true,
   id: 'bridge',
   label: 'Bridge',
   purpose: 'A body from one opening to another: arches between columns, links between tubes, bends, necks.',

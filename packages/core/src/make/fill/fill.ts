@@ -17,6 +17,7 @@ const MOST_ACROSS = 400;
 
 export const fill = defineUnit({
   stage: 'make',
+  together: true,
   id: 'fill',
   label: 'Fill',
   purpose: 'Closed lines become slabs with a rounded rim: plates, leaves, cushions, panes; lines inside are holes.',

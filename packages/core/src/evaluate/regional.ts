@@ -1,0 +1,113 @@
+import { curveLengths } from '../curve/arc-length.js';
+import { blockOf } from '../curve/blocks.js';
+import { type CurveSet, curveCount } from '../curve/curve-set.js';
+import type { Region } from '../document/document.js';
+import { greatest, isLane, type Lane, valueAt } from '../numeric/lane.js';
+import { distanceAt } from '../numeric/vector.js';
+import type { ParameterSet, ParameterValues } from '../unit/parameters.js';
+import type { Unit } from '../unit/unit.js';
+
+/** Knots of a lane that a region drives; where it begins to act there are as many again. */
+const KNOTS = 96;
+
+/** How far a place is in a region: 1 inside, 0 outside, over its soft edge smoothly between. */
+export function weightIn({ form, position, size, rotation, edge }: Region, x: number, y: number, z: number): number {
+  const [px, py, pz] = [x - position[0], y - position[1], z - position[2]];
+  // into the region's own axes: by the conjugate of its rotation
+  const [qx, qy, qz, w] = rotation;
+  const [tx, ty, tz] = [2 * (pz * qy - py * qz), 2 * (px * qz - pz * qx), 2 * (py * qx - px * qy)];
+  const own = [px + w * tx + ty * -qz + tz * qy, py + w * ty + tz * -qx + tx * qz, pz + w * tz + tx * -qy + ty * qx];
+  const outside =
+    form === 'ball'
+      ? Math.hypot(...own) - size[0]
+      : Math.hypot(...own.map((value, n) => Math.max(0, Math.abs(value) - size[n])));
+  if (outside <= 0) return 1;
+  if (outside >= edge) return 0;
+  const t = 1 - outside / edge;
+  return t * t * (3 - 2 * t);
+}
+
+/** Whether any of these numbers is driven by a region. */
+export const isRegional = (set: ParameterSet, values: ParameterValues): boolean =>
+  Object.keys(set).some((name) => regionOf(values[name]) !== undefined);
+
+const regionOf = (value: unknown): string | undefined => (isLane(value) ? value.region : undefined);
+
+/**
+ * Builds with the numbers as they are along each line: those that a region drives become lanes over its length. Several lines
+ * are then built one by one, for each meets the region elsewhere, unless they belong together. A region that is not there is
+ * nowhere.
+ */
+export function builtAlong<T>(
+  { parameters: set, together }: Pick<Unit, 'parameters' | 'together'>,
+  values: ParameterValues,
+  lines: CurveSet,
+  region: (id: string) => Region | undefined,
+  build: (lines: CurveSet, values: ParameterValues) => T,
+  join: (all: T[]) => T,
+): T {
+  if (!isRegional(set, values)) return build(lines, values);
+  if (together || curveCount(lines) <= 1) return build(lines, alongLine(set, values, lines, region));
+  const all = Array.from(lines.closed.keys(), (c) => {
+    const line = blockOf(lines, c, c + 1);
+    return build(line, alongLine(set, values, line, region));
+  });
+  return join(all);
+}
+
+function alongLine(
+  set: ParameterSet,
+  values: ParameterValues,
+  line: CurveSet,
+  region: (id: string) => Region | undefined,
+): ParameterValues {
+  const out = { ...values };
+  for (const name of Object.keys(set)) {
+    const value = values[name];
+    const id = regionOf(value);
+    if (id === undefined) continue;
+    const found = region(id);
+    out[name] = found ? drivenLane(value as Lane, line, found) : valueAt(value as Lane, 0);
+  }
+  return out;
+}
+
+/** The same where no line is known yet: what is greatest inside or out. */
+export function atMost(set: ParameterSet, values: ParameterValues): ParameterValues {
+  const out = { ...values };
+  for (const name of Object.keys(set))
+    if (regionOf(values[name]) !== undefined) out[name] = greatest(values[name] as Lane);
+  return out;
+}
+
+function drivenLane(lane: Lane, line: CurveSet, region: Region): Lane {
+  if (curveCount(line) === 0) return { ease: 'straight', knots: [{ at: 0, value: valueAt(lane, 0) }] };
+  const { position, start } = line;
+  const total = curveLengths(line)[0];
+  const last = start[1] - 1;
+  const knots: Lane['knots'] = [];
+  const at = (p: number, q: number, t: number) =>
+    weightIn(
+      region,
+      position[3 * p] * (1 - t) + position[3 * q] * t,
+      position[3 * p + 1] * (1 - t) + position[3 * q + 1] * t,
+      position[3 * p + 2] * (1 - t) + position[3 * q + 2] * t,
+    );
+  // evenly by length, and at least so often over each soft edge as it is wide
+  const step = Math.max(total / 2000, Math.min(total / KNOTS, (region.edge || total) / 12));
+  let walked = 0;
+  let next = 0;
+  for (let p = 0; p < last + line.closed[0]; p++) {
+    const q = p === last ? 0 : p + 1;
+    const size = distanceAt(position, p, q);
+    for (; next <= walked + size; next += step)
+      knots.push({
+        at: Math.min(1, next / total),
+        value: valueAt(lane, at(p, q, size > 0 ? (next - walked) / size : 0)),
+      });
+    walked += size;
+  }
+  const end = line.closed[0] ? 0 : last;
+  knots.push({ at: 1, value: valueAt(lane, at(end, end, 0)) });
+  return { ease: 'straight', knots };
+}

@@ -1,0 +1,32 @@
+import { joinCurves } from '../curve/carry.js';
+import type { Made, Mark, Measure, Part, Track } from './carriers.js';
+
+/** Figures that are summed; of others the first stands. */
+const SUMMED = new Set(['length', 'area', 'volume', 'mass', 'count']);
+
+/** What was made of several lines one by one, as one: parts and bodies keep their names, told apart by the number of the line. */
+export function joinMade(all: Made[]): Made {
+  const named = (id: string, n: number) => (n === 0 ? id : `${id} ${n + 1}`);
+  return {
+    guide: joinCurves(all.map(({ guide }) => guide)),
+    parts: all.flatMap(({ parts }, n) => parts.map((part): Part => ({ ...part, id: named(part.id, n) }))),
+    bodies: all.flatMap(({ bodies }, n) => bodies.map((body) => ({ ...body, id: named(body.id, n) }))),
+    marks: all.flatMap(({ marks }, n) =>
+      marks.map((mark): Mark => ({ ...mark, curve: mark.curve.map((curve) => curve + n) })),
+    ),
+    rims: all.flatMap(({ rims }, n) => rims.map((rim) => ({ ...rim, id: named(rim.id, n), curve: rim.curve + n }))),
+    measures: summed(all.flatMap(({ measures }) => measures)),
+    tables: all.flatMap(({ tables }) => tables),
+    motion: all.flatMap(({ motion }, n) => motion.map((track): Track => ({ ...track, part: named(track.part, n) }))),
+  };
+}
+
+function summed(measures: readonly Measure[]): Measure[] {
+  const out = new Map<string, Measure>();
+  for (const measure of measures) {
+    const before = out.get(measure.id);
+    if (!before) out.set(measure.id, measure);
+    else if (SUMMED.has(measure.quantity)) out.set(measure.id, { ...before, value: before.value + measure.value });
+  }
+  return [...out.values()];
+}
