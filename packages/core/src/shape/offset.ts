@@ -2,9 +2,12 @@ import { curveLengths } from '../curve/arc-length.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../curve/frames.js';
 import { resample } from '../curve/resample.js';
-import { greatest, valueAt } from '../numeric/lane.js';
+import { greatest, isLane, valueAt } from '../numeric/lane.js';
 import { createHit } from '../surface/surface.js';
 import { defineUnit } from '../unit/unit.js';
+
+/** Steps in which a distance that varies is followed. */
+const LANE_STEPS = 64;
 
 export const offset = defineUnit({
   stage: 'shape',
@@ -51,7 +54,11 @@ export const offset = defineUnit({
   ],
   describe: ({ distance }, length) => `Offset ${length(greatest(distance))}`,
   build(input, { way, distance, side }, context) {
-    const even = resample(input, { maxTurn: 0.1, keepKnots: true });
+    // a straight line has to have places where a lane can move it
+    const spacing = isLane(distance)
+      ? curveLengths(input).reduce((a, b) => Math.max(a, b), 0) / Math.max(LANE_STEPS, distance.knots.length)
+      : undefined;
+    const even = resample(input, { maxTurn: 0.1, spacing, keepKnots: true });
     const { tangent, normal } = rotationMinimizingFrames(even);
     const along = even.pointData[POINT.along];
     const lengths = curveLengths(even);

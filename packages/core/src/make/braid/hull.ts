@@ -1,4 +1,4 @@
-import { curveCount } from '../../curve/curve-set.js';
+import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
 import { roundedBoxSection, roundSection } from '../../section/section.js';
 import { sweep } from '../../sweep/sweep.js';
 import type { Part, SweptBody } from '../../unit/carriers.js';
@@ -53,6 +53,17 @@ const partOf = (mesh: ReturnType<typeof sweep>): Part => ({
   mesh,
 });
 
+/** Turns over which a strand's direction is taken. */
+const STEP = 1e-4;
+
+/** Length of one turn at a point, in half-widths of the braid there. */
+function pitchAt({ pointData }: CurveSet, turns: ArrayLike<number>, radius: Float32Array, p: number): number {
+  const along = pointData[POINT.along];
+  const [a, b] = p > 0 && along[p] > along[p - 1] ? [p - 1, p] : [p, p + 1];
+  const turned = turns[b] - turns[a];
+  return turned > 0 && radius[p] > 0 ? (along[b] - along[a]) / turned / radius[p] : 1;
+}
+
 /** Draws one vertex in to the strand on top in its direction, and gives it that strand's normal. */
 function relieve(
   { position, normal: out }: { position: Float32Array; normal: Float32Array },
@@ -63,20 +74,28 @@ function relieve(
   angle: number,
 ): void {
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-  // strands lie slantwise in the cross-section: they are broader there than they are thick
-  const slant = size.radius * Math.hypot(1, (2 * Math.PI * size.middle) / weave.crossings);
-  let [far, nx, ny] = [size.middle - size.radius, cos, sin];
+  const pitch = pitchAt(rails, turns, radius, p);
+  let [far, nx, ny, nz] = [size.middle - size.radius, cos, sin, 0];
   for (let k = 0; k < weave.count; k++) {
     const { x, y } = weave.at(k, turns[p], size.middle, size.waves);
-    const on = x * cos + y * sin;
-    const beside = y * cos - x * sin;
-    if (on < 0 || Math.abs(beside) > slant) continue;
-    const lift = size.radius * Math.sqrt(1 - (beside / slant) ** 2);
-    if (on + lift < far) continue;
-    far = on + lift;
-    const lean = -beside / slant;
-    const up = Math.sqrt(1 - lean * lean);
-    [nx, ny] = [up * cos + lean * sin * -1, up * sin + lean * cos];
+    if (x * cos + y * sin < 0) continue;
+    // its direction there, in the frame of the line
+    const next = weave.at(k, turns[p] + STEP, size.middle, size.waves);
+    const way = [(next.x - x) / STEP, (next.y - y) / STEP, pitch];
+    const [tx, ty, tz] = way.map((value) => value / Math.hypot(...way));
+    // where the ray leaves the round strand: |ρd − c|² − ((ρd − c)·t)² = r²
+    const along = cos * tx + sin * ty;
+    const own = x * tx + y * ty;
+    const square = 1 - along * along;
+    const half = cos * x + sin * y - along * own;
+    const room = half * half - square * (x * x + y * y - own * own - size.radius ** 2);
+    if (room < 0) continue;
+    const out = (half + Math.sqrt(room)) / square;
+    if (out < far) continue;
+    far = out;
+    const [vx, vy] = [out * cos - x, out * sin - y];
+    const on = vx * tx + vy * ty;
+    [nx, ny, nz] = [vx - on * tx, vy - on * ty, -on * tz].map((value) => value / size.radius);
   }
   const [c, s] = [Math.cos(roll(p)), Math.sin(roll(p))];
   const turned = (x: number, y: number) => [x * c - y * s, x * s + y * c] as const;
@@ -86,6 +105,6 @@ function relieve(
     const [a, b] = [3 * p + ((n + 1) % 3), 3 * p + ((n + 2) % 3)];
     const binormal = tangent[a] * normal[b] - tangent[b] * normal[a];
     position[3 * v + n] = rails.position[3 * p + n] + radius[p] * (px * normal[3 * p + n] + py * binormal);
-    out[3 * v + n] = mx * normal[3 * p + n] + my * binormal;
+    out[3 * v + n] = mx * normal[3 * p + n] + my * binormal + nz * tangent[3 * p + n];
   }
 }

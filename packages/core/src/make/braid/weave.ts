@@ -48,7 +48,8 @@ export function tubeWeave(carriers: number, twoOverTwo: boolean): Weave {
     crossings: 2 * each,
     kinds: [{ other: each, at: 0 }],
     period: (over ? 4 : 2) / (2 * each),
-    beside: each > 1 ? [1] : [],
+    // whom it meets within a period, and its neighbour on the same way
+    beside: [...(each > 1 ? [1] : []), ...Array.from({ length: Math.min(each, over ? 4 : 2) }, (_, k) => each + k)],
     at(k, turns, middle, waves) {
       const way = k < each ? 1 : -1;
       const angle = TAU * ((k % each) / each + way * turns);

@@ -15,6 +15,8 @@ export interface Places {
   x: ArrayLike<number>;
   y: ArrayLike<number>;
   size: ArrayLike<number>;
+  /** How many times as broad as thick each is in a cross-section: strands lie slantwise in it. 1 when absent. */
+  slant?: ArrayLike<number>;
 }
 
 /** The outline of a bundle, of the arcs of its outermost strands, and on which strand each column lies. */
@@ -48,11 +50,10 @@ export function outlineOf(places: Places): Outline {
         const [a, b] = [onCircle(places, first.strand, second.from), onCircle(places, second.strand, second.from)];
         [x, y] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
       }
-      const [cx, cy] = [x - places.x[arc.strand], y - places.y[arc.strand]];
-      const far = Math.hypot(cx, cy) || 1;
+      const [nx, ny] = normalOn(places, arc.strand, x, y);
       if (k > 0 || !shared(before, arc)) rim.push(columns.length);
       if (k < each || !shared(arc, after)) face.push(columns.length);
-      columns.push({ x, y, nx: cx / far, ny: cy / far, u: 0 });
+      columns.push({ x, y, nx, ny, u: 0 });
       which.push(arc.strand);
     }
   });
@@ -89,7 +90,8 @@ interface Arc {
 
 /** The arcs that are seen, counter-clockwise. */
 function arcsOf(places: Places): Arc[] {
-  const seen = Int32Array.from({ length: LOOKS }, (_, k) => outermost(places, (2 * Math.PI * k) / LOOKS));
+  const floor = floorOf(places);
+  const seen = Int32Array.from({ length: LOOKS }, (_, k) => outermost(places, (2 * Math.PI * k) / LOOKS, floor));
   const first = seen.findIndex((strand, k) => strand >= 0 && strand !== seen[(k + LOOKS - 1) % LOOKS]);
   if (first < 0) return [{ strand: Math.max(0, seen[0]), from: 0, to: 2 * Math.PI }];
   const arcs: Arc[] = [];
@@ -106,25 +108,54 @@ function arcsOf(places: Places): Arc[] {
   return arcs.filter(({ from, to }) => to > from);
 }
 
-function outermost({ x, y, size }: Places, angle: number): number {
-  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-  let far = 0;
+/** Between strands of the outermost ring that stand a little apart no hull looks in: it goes no deeper than where they would touch. */
+function floorOf({ x, y, size }: Places): number {
+  const far = Float64Array.from(x as ArrayLike<number>, (value, k) => Math.hypot(value, y[k]));
+  const most = far.reduce((a, b) => Math.max(a, b), 0);
+  const outer = far.reduce((sum, d, k) => sum + (d > most - size[k] / 2 ? 1 : 0), 0);
+  return 0.97 * most * Math.cos(Math.PI / Math.max(2, outer));
+}
+
+function outermost(places: Places, angle: number, floor: number): number {
+  let far = floor;
   let best = -1;
-  for (let k = 0; k < x.length; k++) {
-    const on = x[k] * cos + y[k] * sin;
-    const beside = y[k] * cos - x[k] * sin;
-    const room = size[k] * size[k] - beside * beside;
-    if (room < 0) continue;
-    const out = on + Math.sqrt(room);
+  for (let k = 0; k < places.x.length; k++) {
+    const out = farOn(places, k, angle);
     if (out > far) [far, best] = [out, k];
   }
   return best;
 }
 
-function onCircle({ x, y, size }: Places, k: number, angle: number): [number, number] {
-  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-  const out = x[k] * cos + y[k] * sin + Math.sqrt(Math.max(0, size[k] ** 2 - (y[k] * cos - x[k] * sin) ** 2));
-  return [out * cos, out * sin];
+/**
+ * How far out the ray at an angle leaves a strand, which in a cross-section is an ellipse that lies across its way out:
+ * (ρ cos − d)² + (ρ sin / s)² = r² solved for ρ; −1 where it does not meet it.
+ */
+function farOn({ x, y, size, slant }: Places, k: number, angle: number): number {
+  const d = Math.hypot(x[k], y[k]);
+  const turn = angle - Math.atan2(y[k], x[k]);
+  const [cos, sin] = [Math.cos(turn), Math.sin(turn) / (slant?.[k] ?? 1)];
+  const square = cos * cos + sin * sin;
+  const room = (cos * d) ** 2 - square * (d * d - size[k] ** 2);
+  if (room < 0) return -1;
+  return (cos * d + Math.sqrt(room)) / square;
+}
+
+/** Where the ray leaves it; at its rim where the ray just misses. */
+function onCircle(places: Places, k: number, angle: number): [number, number] {
+  const far = farOn(places, k, angle);
+  const out = far >= 0 ? far : Math.hypot(places.x[k], places.y[k]);
+  return [out * Math.cos(angle), out * Math.sin(angle)];
+}
+
+/** The way out of a strand at a place on it. */
+function normalOn({ x, y, slant }: Places, k: number, px: number, py: number): [number, number] {
+  const d = Math.hypot(x[k], y[k]);
+  const [ux, uy] = d > 0 ? [x[k] / d, y[k] / d] : [1, 0];
+  const [dx, dy] = [px - x[k], py - y[k]];
+  const out = dx * ux + dy * uy;
+  const aside = (dy * ux - dx * uy) / (slant?.[k] ?? 1) ** 2;
+  const size = Math.hypot(out, aside) || 1;
+  return [(out * ux - aside * uy) / size, (out * uy + aside * ux) / size];
 }
 
 const wrapped = (angle: number): number => angle - 2 * Math.PI * Math.round(angle / (2 * Math.PI));

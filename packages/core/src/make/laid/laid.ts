@@ -173,7 +173,7 @@ export const laid = defineUnit({
   ], // biome-ignore format: a line each
   shelf: 'strands',
   slots: BUNDLE_SLOTS,
-  sample: { parameters: { radius: 0.012 } },
+  sample: { parameters: { radius: 0.03 } },
   thickness: ({ radius, swell }) => mapAlong(radius, (r) => r * (1 + swell)),
   fixes: bundleFixes,
   describe({ levels, radius }, length) {
@@ -202,10 +202,13 @@ export const laid = defineUnit({
     const { turns, roll } = turningAlong(rails, course.radius, p);
     if (p.shown === 'hull') {
       const places = solveLevel({ lines: rails, ...course }, levelOf(p.levels[0]), fitOf(p.fit), turns);
+      const slant = places.x.map((x, k) =>
+        Math.hypot(1, (2 * Math.PI * Math.hypot(x, places.y[k])) / places.solved.pitch),
+      );
       const angle = anglesAlong(rails, turns);
       const { part, body } = hullOf(
         course,
-        outlineOf(places),
+        outlineOf({ ...places, slant }),
         Float32Array.from(angle, (a, q) => a + roll(q)),
         {
           depth: p.levels.length,

@@ -51,7 +51,7 @@ export function frayEnd(course: Course, strands: Strands, end: EndChoice, which:
     if (tail.length < 2) return;
     const id = lines.id[strand];
     const out = outwards(course, strands, from + tail[0], to + tail[0]);
-    const share = Math.min(1, out.far / (0.5 * size || 1));
+    const share = Math.min(1, out.far / Math.max(0.5 * size - strands.radius[to + tail[0]], 1e-9));
     const random = (draw: (id: number) => number) => 2 * draw(id) - 1;
     // strands in the middle have no way out of their own
     const azimuth = share < 0.05 ? Math.PI * random(turn) : out.angle + 0.8 * end.unlike * random(turn);
