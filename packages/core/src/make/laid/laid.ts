@@ -27,6 +27,8 @@ const PLACES = 18;
 /** Strands that can be less than so much as thick as they were straight are laid more steeply than can be laid. */
 const STEEP = 0.6;
 const VERTEX_BYTES = 56;
+/** So many strands are made at most. */
+const MOST_STRANDS = 50_000;
 /** With fewer places a turn, strands cut across their own bundle. */
 const FEWEST_PLACES = 8;
 
@@ -181,26 +183,29 @@ export const laid = defineUnit({
     return `${counts}, ⌀ ${isLane(radius) ? 'up to ' : ''}${length(2 * greatest(radius))}`;
   },
   cost(input, p, { density }) {
-    const strands = p.shown === 'strands' ? strandsIn(p.levels) : 1;
-    if (p.shown === 'line') return { vertices: 0, bytes: 0, strands: curveCount(input) };
-    const levels = p.shown === 'hull' ? p.levels.slice(0, 1) : p.levels;
-    const section = roundSection(p.shown === 'hull' ? COLUMNS : sidesOf(p.sides, density));
+    const shown = shownOf(p, curveCount(input));
+    const strands = shown === 'strands' ? strandsIn(p.levels) : 1;
+    if (shown === 'line') return { vertices: 0, bytes: 0, strands: curveCount(input) };
+    const levels = shown === 'hull' ? p.levels.slice(0, 1) : p.levels;
+    const section = roundSection(shown === 'hull' ? COLUMNS : sidesOf(p.sides, density));
     const points = samplesOf(input, cutOptions(input, { ...p, levels }, density).options);
     const open = curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0);
-    const caps = [p.start, p.end].reduce((sum, kind) => sum + capSize(section, p.shown === 'hull' ? 'flat' : capOf(kind as BundleEnd)).vertices, 0);
+    const caps = [p.start, p.end].reduce((sum, kind) => sum + capSize(section, shown === 'hull' ? 'flat' : capOf(kind as BundleEnd)).vertices, 0);
     const vertices = strands * (points * section.x.length + open * caps);
     return { vertices, bytes: VERTEX_BYTES * vertices, strands: strands * curveCount(input) };
   }, // biome-ignore format: the ends on one line
   build(input, p, context) {
-    const levels = p.shown === 'strands' ? p.levels : p.levels.slice(0, 1);
+    const shown = shownOf(p, curveCount(input));
+    if (shown !== p.shown) reportMany(strandsIn(p.levels) * curveCount(input), context);
+    const levels = shown === 'strands' ? p.levels : p.levels.slice(0, 1);
     const { options, longer } = cutOptions(input, { ...p, levels }, context.density);
     reportCoarse(longer, p.places, context);
     const rails = resample(input, options);
     const course = courseOf(rails, p.radius, p.fit !== 'drawn', p);
     const guide = resample(input, { maxTurn: GUIDE_TURN, keepKnots: true });
-    if (p.shown === 'line') return madeOf(guide, lineOnly(course, p.leastBend));
+    if (shown === 'line') return madeOf(guide, lineOnly(course, p.leastBend));
     const { turns, roll } = turningAlong(rails, course.radius, p);
-    if (p.shown === 'hull') {
+    if (shown === 'hull') {
       const places = solveLevel({ lines: rails, ...course }, levelOf(p.levels[0]), fitOf(p.fit), turns);
       const slant = places.x.map((x, k) =>
         Math.hypot(1, (2 * Math.PI * Math.hypot(x, places.y[k])) / places.solved.pitch),
@@ -253,6 +258,19 @@ export const laid = defineUnit({
 function layByThickness(parameters: ParameterValues): ParameterValues {
   const levels = parameters['levels'] as readonly LevelValue[];
   return { ...parameters, levels: levels.map((one) => ({ by: 'thickness', ...one })) };
+}
+
+/** What is shown: of more strands than can be made, the hull. */
+const shownOf = ({ shown, levels }: { shown: string; levels: readonly LevelValue[] }, lines: number): string =>
+  shown === 'strands' && strandsIn(levels) * lines > MOST_STRANDS ? 'hull' : shown;
+
+function reportMany(strands: number, { report }: BuildContext): void {
+  report({
+    code: 'too-many-strands',
+    severity: 'warning',
+    message: `These levels come to ${strands.toLocaleString('en')} strands; up to ${MOST_STRANDS.toLocaleString('en')} are made. Their hull is shown: take fewer at a level, or fewer levels.`,
+    size: { value: strands, limit: MOST_STRANDS, kind: 'count' },
+  });
 }
 
 /** What is drawn says how thick strands are, not what they touch: they are then as near as the least gap allows. */
