@@ -1,4 +1,5 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
+import { bundleBench } from './bundle.bench.js';
 import { clingBench } from './cling.bench.js';
 import { editBench } from './edit.bench.js';
 import { manyLinesBench } from './lines.bench.js';
@@ -11,6 +12,7 @@ const benches: (() => Result[] | Promise<Result[]>)[] = [
   sweepBench,
   profileBench,
   ribbonBench,
+  bundleBench,
   framesBench,
   scalingBench,
   clingBench,

@@ -1,6 +1,7 @@
-import { curveLengths, measureEdges, writeLengths } from '../../curve/arc-length.js';
+import { curveLengths } from '../../curve/arc-length.js';
 import { CURVE, type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../../curve/frames.js';
+import { measureLines } from '../../curve/kernel/lengths.js';
 import { roundSection } from '../../section/section.js';
 import type { EndKind } from '../../sweep/caps.js';
 import type { Made, Measure, Part, SweptBody } from '../../unit/carriers.js';
@@ -58,7 +59,7 @@ export function finishedBundle(
 
 function measureAnew(lines: CurveSet): void {
   lines.curveData[CURVE.length] ??= new Float32Array(curveCount(lines));
-  writeLengths(lines, measureEdges(lines).length);
+  measureLines(lines);
 }
 
 /** The skin of every strand. */

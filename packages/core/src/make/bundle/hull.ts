@@ -70,6 +70,12 @@ export function outlineOf(places: Places): Outline {
   };
 }
 
+/** The hull of so many strands that no single one shows in it: round. */
+export function roundOutline(outer: number): Outline {
+  const section = roundSection(COLUMNS);
+  return { section, which: Uint32Array.from(section.x, (_, k) => Math.floor((k * outer) / section.x.length)) };
+}
+
 /** Writes how far round each column stands; how long it is all the way. */
 function lettered(columns: Column[]): number {
   const at = [0];
@@ -91,7 +97,9 @@ interface Arc {
 /** The arcs that are seen, counter-clockwise. */
 function arcsOf(places: Places): Arc[] {
   const floor = floorOf(places);
-  const seen = Int32Array.from({ length: LOOKS }, (_, k) => outermost(places, (2 * Math.PI * k) / LOOKS, floor));
+  const reach = (k: number) => Math.hypot(places.x[k], places.y[k]) + places.size[k];
+  const outer = Array.from(places.x as ArrayLike<number>, (_, k) => k).filter((k) => reach(k) > floor);
+  const seen = Int32Array.from({ length: LOOKS }, (_, k) => outermost(places, outer, (2 * Math.PI * k) / LOOKS, floor));
   const first = seen.findIndex((strand, k) => strand >= 0 && strand !== seen[(k + LOOKS - 1) % LOOKS]);
   if (first < 0) return [{ strand: Math.max(0, seen[0]), from: 0, to: 2 * Math.PI }];
   const arcs: Arc[] = [];
@@ -116,10 +124,10 @@ function floorOf({ x, y, size }: Places): number {
   return 0.97 * most * Math.cos(Math.PI / Math.max(2, outer));
 }
 
-function outermost(places: Places, angle: number, floor: number): number {
+function outermost(places: Places, outer: readonly number[], angle: number, floor: number): number {
   let far = floor;
   let best = -1;
-  for (let k = 0; k < places.x.length; k++) {
+  for (const k of outer) {
     const out = farOn(places, k, angle);
     if (out > far) [far, best] = [out, k];
   }

@@ -12,14 +12,24 @@ import { BUNDLE_SLOTS, capOf, finishedBundle, measuresOf, sidesOf } from '../bun
 import { BUNDLE_RADIUS, courseOf, GUIDE_TURN, sharesAlong } from '../bundle/course.js';
 import type { BundleEnd } from '../bundle/ends/parameters.js';
 import { bundleFixes } from '../bundle/fixes.js';
-import { COLUMNS, hullOf, outlineOf } from '../bundle/hull.js';
+import { COLUMNS, hullOf, type Outline, outlineOf, roundOutline } from '../bundle/hull.js';
 import { lineOnly } from '../bundle/line-only.js';
 import { BUNDLE } from '../bundle/parameters.js';
 import type { Strands } from '../bundle/strands.js';
 import { STEERING } from '../steering.js';
 import { cutOptions } from './cuts.js';
 import { anglesAlong } from './lay.js';
-import { type Laid, layLevel, levelOf, type Solved, solveLevel, strandsIn, strandsOf, turnsOf } from './levels.js';
+import {
+  type Laid,
+  type Level,
+  layLevel,
+  levelOf,
+  type Solved,
+  solveLevel,
+  strandsIn,
+  strandsOf,
+  turnsOf,
+} from './levels.js';
 import type { Fit } from './touch.js';
 
 /** Places of a strand for each turn of the level that turns fastest. */
@@ -27,6 +37,10 @@ const PLACES = 18;
 /** Strands that can be less than so much as thick as they were straight are laid more steeply than can be laid. */
 const STEEP = 0.6;
 const VERTEX_BYTES = 56;
+/** Of more strands, filled or in a ring, no single one shows in their hull; nor more places a turn than these. */
+const MANY_FILLED = 150;
+const MANY_ROUND = 40;
+const HULL_PLACES = 18;
 /** So many strands are made at most. */
 const MOST_STRANDS = 50_000;
 /** With fewer places a turn, strands cut across their own bundle. */
@@ -188,7 +202,7 @@ export const laid = defineUnit({
     if (shown === 'line') return { vertices: 0, bytes: 0, strands: curveCount(input) };
     const levels = shown === 'hull' ? p.levels.slice(0, 1) : p.levels;
     const section = roundSection(shown === 'hull' ? COLUMNS : sidesOf(p.sides, density));
-    const points = samplesOf(input, cutOptions(input, { ...p, levels }, density).options);
+    const points = samplesOf(input, cutOptions(input, { ...p, levels, places: placesOf(p.places, shown) }, density).options);
     const open = curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0);
     const caps = [p.start, p.end].reduce((sum, kind) => sum + capSize(section, shown === 'hull' ? 'flat' : capOf(kind as BundleEnd)).vertices, 0);
     const vertices = strands * (points * section.x.length + open * caps);
@@ -198,7 +212,7 @@ export const laid = defineUnit({
     const shown = shownOf(p, curveCount(input));
     if (shown !== p.shown) reportMany(strandsIn(p.levels) * curveCount(input), context);
     const levels = shown === 'strands' ? p.levels : p.levels.slice(0, 1);
-    const { options, longer } = cutOptions(input, { ...p, levels }, context.density);
+    const { options, longer } = cutOptions(input, { ...p, levels, places: placesOf(p.places, shown) }, context.density);
     reportCoarse(longer, p.places, context);
     const rails = resample(input, options);
     const course = courseOf(rails, p.radius, p.fit !== 'drawn', p);
@@ -206,14 +220,11 @@ export const laid = defineUnit({
     if (shown === 'line') return madeOf(guide, lineOnly(course, p.leastBend));
     const { turns, roll } = turningAlong(rails, course.radius, p);
     if (shown === 'hull') {
-      const places = solveLevel({ lines: rails, ...course }, levelOf(p.levels[0]), fitOf(p.fit), turns);
-      const slant = places.x.map((x, k) =>
-        Math.hypot(1, (2 * Math.PI * Math.hypot(x, places.y[k])) / places.solved.pitch),
-      );
       const angle = anglesAlong(rails, turns);
+      const outline = outlineOfLevel({ lines: rails, ...course }, levelOf(p.levels[0]), fitOf(p.fit), turns);
       const { part, body } = hullOf(
         course,
-        outlineOf({ ...places, slant }),
+        outline,
         Float32Array.from(angle, (a, q) => a + roll(q)),
         {
           depth: p.levels.length,
@@ -260,6 +271,8 @@ function layByThickness(parameters: ParameterValues): ParameterValues {
   return { ...parameters, levels: levels.map((one) => ({ by: 'thickness', ...one })) };
 }
 
+const placesOf = (places: number, shown: string): number => (shown === 'hull' ? Math.min(places, HULL_PLACES) : places);
+
 /** What is shown: of more strands than can be made, the hull. */
 const shownOf = ({ shown, levels }: { shown: string; levels: readonly LevelValue[] }, lines: number): string =>
   shown === 'strands' && strandsIn(levels) * lines > MOST_STRANDS ? 'hull' : shown;
@@ -271,6 +284,14 @@ function reportMany(strands: number, { report }: BuildContext): void {
     message: `These levels come to ${strands.toLocaleString('en')} strands; up to ${MOST_STRANDS.toLocaleString('en')} are made. Their hull is shown: take fewer at a level, or fewer levels.`,
     size: { value: strands, limit: MOST_STRANDS, kind: 'count' },
   });
+}
+
+/** What is seen of a level from outside. */
+function outlineOfLevel(laid: Laid, level: Level, fit: Fit, turns: (q: number) => number): Outline {
+  if (level.count > (level.filling === 'filled' ? MANY_FILLED : MANY_ROUND)) return roundOutline(level.count);
+  const { x, y, size, solved } = solveLevel(laid, level, fit, turns);
+  const slant = x.map((value, k) => Math.hypot(1, (2 * Math.PI * Math.hypot(value, y[k])) / solved.pitch));
+  return outlineOf({ x, y, size, slant });
 }
 
 /** What is drawn says how thick strands are, not what they touch: they are then as near as the least gap allows. */

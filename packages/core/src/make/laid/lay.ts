@@ -1,6 +1,7 @@
-import { curveLengths, measureEdges, writeLengths } from '../../curve/arc-length.js';
+import { curveLengths } from '../../curve/arc-length.js';
 import { allocateCurves, CURVE, type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
 import type { Frames } from '../../curve/frames.js';
+import { measureLines } from '../../curve/kernel/lengths.js';
 import { childId } from '../../numeric/random.js';
 
 /** How strands are laid about each of some lines. */
@@ -81,6 +82,6 @@ export function laidAbout(lines: CurveSet, { tangent, normal }: Frames, { x, y, 
       }
     }
   }
-  writeLengths(out, measureEdges(out).length);
+  measureLines(out);
   return out;
 }

@@ -17,8 +17,17 @@ export function ringOf(count: number): Packing {
   return within(ringPlaces(count, 1 / sine, 0));
 }
 
+/** Packings are looked for once: of very many circles that takes longer than to lay them. */
+const KEPT = new Map<number, Packing>();
+
 /** As many circles as close together as is known: the best for up to 19, of hexagons or of a sunflower for more. */
 export function filledBy(count: number): Packing {
+  const kept = KEPT.get(count) ?? packed(count);
+  KEPT.set(count, kept);
+  return kept;
+}
+
+function packed(count: number): Packing {
   if (count <= 6) return ringOf(count);
   if (count <= 9) return within([0, 0, ...ringPlaces(count - 1, Math.max(2, 1 / Math.sin(Math.PI / (count - 1))), 0)]);
   if (count in BEST) return within(BEST[count]);

@@ -6,6 +6,10 @@ const LOOKS = 16;
 const MANY = 40;
 /** Near is what stands, untwisted, within so many of their own radii. */
 const NEAR = 5;
+/** Strands at a smaller angle to each other than this are neighbours, radians. */
+const BESIDE = 0.6;
+/** Of more pairs only the nearest are held against each other while their thickness is looked for. */
+const FEW = 200;
 
 /** Who a strand may touch: pairs of places in a packing, each once, and each with its own next turn. */
 export interface Pairs {
@@ -38,6 +42,17 @@ export function helixDistance(a: number, b: number, apart: number, pitch: number
   const rise = pitch / (2 * Math.PI);
   const [base, both, square] = [a * a + b * b, 2 * a * b, rise * rise];
   const at = (t: number) => base - both * Math.cos(t + apart) + square * t * t;
+  // neighbours, and strands of a long lay, have one place where they are nearest: Newton goes straight there
+  const beside = apart - 2 * Math.PI * Math.round(apart / (2 * Math.PI));
+  if (!own && (Math.abs(beside) < BESIDE || both < 2 * square)) {
+    let t = (-beside * both) / (both + 2 * square || 1);
+    for (let k = 0; k < 4; k++) {
+      const bend = both * Math.cos(t + beside) + 2 * square;
+      if (bend <= 0) break;
+      t -= (both * Math.sin(t + beside) + 2 * square * t) / bend;
+    }
+    return Math.sqrt(Math.max(0, base - both * Math.cos(t + beside) + square * t * t));
+  }
   // its own next turn lies more than half a turn on: nearer than that it is itself
   const [from, to] = own ? [Math.PI / 2, 2.5 * Math.PI] : [-Math.PI, Math.PI];
   let best = from;
@@ -89,14 +104,27 @@ export function touching(packing: Packing, pairs: Pairs, pitch: number, fit: Fit
   };
   if (far < 1e-9) return { radius: new Float64Array(count).fill(1), spread: 1, gap: new Float64Array(count).fill(1) };
   const spreadOf = (r: number) => (1 - r) / far;
+  // the nearest pairs stay the nearest while the strands grow: the others are looked at once more, when they have
+  let near = pairs.a.map((_, k) => k);
   const over = (r: number) => {
     const spread = spreadOf(r);
     let least = Infinity;
-    for (let k = 0; k < pairs.a.length; k++) least = Math.min(least, distance(k, spread));
+    for (const k of near) least = Math.min(least, distance(k, spread));
     return least / 2 - r;
   };
-  const r = rootOf(over, packing.radius);
-  const spread = spreadOf(r);
+  if (near.length > FEW) {
+    const first = Float64Array.from(near, (k) => distance(k, spreadOf(packing.radius)));
+    const close = 1.02 * first.reduce((a, b) => Math.min(a, b), Infinity);
+    near = near.filter((k) => first[k] <= close);
+  }
+  let r = rootOf(over, packing.radius);
+  let spread = spreadOf(r);
+  const closer = pairs.a.map((_, k) => k).filter((k) => distance(k, spread) < 2 * r * (1 - 1e-7));
+  if (closer.length > 0) {
+    near = Uint32Array.from([...near, ...closer]);
+    r = rootOf(over, r);
+    spread = spreadOf(r);
+  }
   const gap = new Float64Array(count).fill(Infinity);
   const apart = Float64Array.from(pairs.a, (_, k) => distance(k, spread));
   apart.forEach((d, k) => {
