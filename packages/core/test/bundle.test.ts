@@ -315,11 +315,11 @@ describe('life', () => {
 
 describe('views', () => {
   it.each([['laid', {}], ['laid', { levels: [{ ...THREE[0], count: 19, filling: 'filled' }] }], ['braid', { carriers: 8, core: 'hollow' }]] as [string, ParameterValues][])('a hull lies on the strands it stands for, and looks where they look: %s', (unit, change) => {
-    const [full, hull] = ['strands', 'hull'].map((shown) => made(unit, STRAIGHT, { ...change, shown, places: unit === 'laid' ? 24 : 12 }));
+    const [full, hull] = ['strands', 'hull'].map((shown) => made(unit, STRAIGHT, { ...change, shown, places: unit === 'laid' ? 72 : 12 }));
     const mesh = hull.mesh('hull');
     const { curves, radius } = full;
     let [off, turned, seen] = [0, 0, 0];
-    for (let v = 0; v < mesh.position.length / 3; v += 7) {
+    for (let v = 0; v < mesh.position.length / 3; v += 11) {
       const here = at(mesh, v);
       if (here[0] < 0.05 || here[0] > 0.15) continue;
       // the nearest strand's skin, and its way out

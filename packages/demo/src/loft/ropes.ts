@@ -51,7 +51,7 @@ export function wireStay(farm: Farm): void {
     'Wire stay',
     lying(radius, [[-0.46, -0.06], [-0.2, -0.03], [0.1, -0.07], [0.46, -0.02]]),
     [],
-    laid('wire-1x19', { radius, sides: 6, places: 14 }),
+    laid('wire-1x19', { radius, sides: 5, places: 14 }),
     { colour: '#a9b0b2', roughness: 0.35, metalness: 1 },
   );
 } // biome-ignore format: its places on one line
@@ -63,7 +63,7 @@ export function cableLaidEnd(farm: Farm): void {
     'Cable-laid rope',
     lying(radius, [[-0.47, -0.15], [-0.28, -0.13], [-0.05, -0.19], [0.08, -0.17]]),
     [],
-    laid('cable-laid', { radius, levels: [level(3, 'hollow', 's', 4), level(3, 'hollow', 'z', 3.5), level(3, 'filled', 's', 4)], sides: 6, places: 13, end: 'sealed', endOver: 0.8 }),
+    laid('cable-laid', { radius, levels: [level(3, 'hollow', 's', 4), level(3, 'hollow', 'z', 3.5), level(3, 'filled', 's', 4)], sides: 5, places: 13, end: 'sealed', endOver: 0.8 }),
     { colour: '#8a5a3b', roughness: 0.75 },
   );
 } // biome-ignore format: its places on one line

@@ -140,7 +140,7 @@ export const braid = defineUnit({
   ], // biome-ignore format: a line each
   shelf: 'strands',
   slots: BUNDLE_SLOTS,
-  sample: { parameters: { radius: 0.034 } },
+  sample: { parameters: { radius: 0.027 } },
   thickness: (p) => mapAlong(p.radius, (r) => LEANING * r * (1 + p.swell) * heightOf(p)),
   breadth: ({ radius, swell }) => mapAlong(radius, (r) => LEANING * r * (1 + swell)),
   fixes: bundleFixes,

@@ -189,7 +189,7 @@ export const laid = defineUnit({
   ], // biome-ignore format: a line each
   shelf: 'strands',
   slots: BUNDLE_SLOTS,
-  sample: { parameters: { radius: 0.03 } },
+  sample: { parameters: { radius: 0.025 } },
   thickness: ({ radius, swell }) => mapAlong(radius, (r) => r * (1 + swell)),
   fixes: bundleFixes,
   describe({ levels, radius }, length) {
