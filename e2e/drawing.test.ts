@@ -11,7 +11,10 @@ test('points: click, take back, close, drag, insert, delete; what is not a mesh 
 }) => {
   const bench = new Workbench(page);
   await page.goto(kelp.url);
-  await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
+  await page
+    .getByRole('list', { name: 'Projects' })
+    .getByRole('link', { name: /pier corner/ })
+    .click();
   await expect(page.getByText(/tri$/).first()).toBeVisible();
   // the scene is framed once all of it is there
   await expect(page.getByText('…', { exact: true })).toHaveCount(0);
@@ -116,7 +119,10 @@ test('nothing that axe-core finds on the main views; everything has a name', asy
   await page.goto(kelp.url);
   await expect(page.getByRole('list', { name: 'Projects' })).toBeVisible();
   expect(await axeProblems(page)).toEqual([]);
-  await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
+  await page
+    .getByRole('list', { name: 'Projects' })
+    .getByRole('link', { name: /pier corner/ })
+    .click();
   await expect(page.getByText(/tri$/).first()).toBeVisible();
   expect(await axeProblems(page)).toEqual([]);
   await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();

@@ -10,7 +10,10 @@ test('search does everything, keys can be changed, the history goes back and res
 }) => {
   const bench = new Workbench(page);
   await page.goto(kelp.url);
-  await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
+  await page
+    .getByRole('list', { name: 'Projects' })
+    .getByRole('link', { name: /pier corner/ })
+    .click();
   await expect(page.getByText(/tri$/).first()).toBeVisible();
 
   const search = async (words: string) => {
@@ -71,7 +74,10 @@ test('search does everything, keys can be changed, the history goes back and res
 
 test('whatever the keyboard opens, Escape closes, and the keyboard is back where it was', async ({ page, kelp }) => {
   await page.goto(kelp.url);
-  await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
+  await page
+    .getByRole('list', { name: 'Projects' })
+    .getByRole('link', { name: /pier corner/ })
+    .click();
   const pens = page.getByRole('group', { name: 'Pens' });
   await expect(pens).toBeVisible();
   const open = page.locator('[role=dialog]:visible, [role=menu]:visible, [role=listbox]:visible');

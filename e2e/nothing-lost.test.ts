@@ -11,7 +11,10 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
 }) => {
   const bench = new Workbench(page);
   await page.goto(kelp.url);
-  await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
+  await page
+    .getByRole('list', { name: 'Projects' })
+    .getByRole('link', { name: /pier corner/ })
+    .click();
   const pieces = page.getByRole('region', { name: 'Pieces' });
   await pieces.getByRole('button', { name: /^Buoy tether/ }).click();
   await bench.openFloat('Make');

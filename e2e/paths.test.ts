@@ -7,7 +7,10 @@ test.use({ demo: true });
 
 async function openDemo(page: Page, url: string): Promise<Workbench> {
   await page.goto(url);
-  await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
+  await page
+    .getByRole('list', { name: 'Projects' })
+    .getByRole('link', { name: /pier corner/ })
+    .click();
   await expect(page.getByText(/tri$/).first()).toBeVisible();
   await page.waitForTimeout(1500);
   return new Workbench(page);

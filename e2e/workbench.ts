@@ -14,10 +14,10 @@ export class Workbench {
     await expect(this.page.getByRole('region', { name: 'View' })).toBeVisible();
   }
 
-  /** Opens the demo project of a fresh server and waits for its first picture. */
-  async openDemo(url: string): Promise<void> {
+  /** Opens a demo project of a fresh server and waits for its first picture. */
+  async openDemo(url: string, place = /pier corner/): Promise<void> {
     await this.page.goto(url);
-    await this.page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
+    await this.page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: place }).click();
     await expect(this.page.getByText(/tri$/).first()).toBeVisible();
   }
 

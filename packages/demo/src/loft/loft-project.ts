@@ -2,7 +2,7 @@ import { emptyDocument, HOME, Surface } from '@kelp/core';
 import { encodeProp, type Project } from '@kelp/formats';
 import { Farm } from '../farm.js';
 import { bench, benchCleat, peg } from './bench.js';
-import { cableLaidEnd, cleatRope, hankOfThread, longline, mooringRope, wireStay } from './ropes.js';
+import { cableLaidEnd, cleatRope, coiledRope, hankOfThread, longline, mooringRope, wireStay } from './ropes.js';
 
 const PROPS = [
   { name: 'Bench', colour: '#c2ab85', mesh: bench },
@@ -30,5 +30,6 @@ export async function loftProject(): Promise<Project> {
   cableLaidEnd(farm);
   longline(farm);
   cleatRope(farm);
+  coiledRope(farm);
   return { document, props };
 }

@@ -49,7 +49,7 @@ export function wireStay(farm: Farm): void {
   const radius = 0.006;
   farm.made(
     'Wire stay',
-    lying(radius, [[-0.46, -0.06], [-0.2, -0.03], [0.1, -0.07], [0.46, -0.02]]),
+    lying(radius, [[-0.27, -0.05], [-0.1, -0.035], [0.1, -0.07], [0.46, -0.02]]),
     [],
     laid('wire-1x19', { radius, sides: 5, places: 14 }),
     { colour: '#a9b0b2', roughness: 0.35, metalness: 1 },
@@ -119,3 +119,19 @@ export function cleatRope(farm: Farm): void {
     { colour: '#b9a57a', roughness: 0.85 },
   );
 } // biome-ignore format: its places on one line
+
+/** What is spare lies coiled at the back: too far off for its strands, so its hull is shown. */
+export function coiledRope(farm: Farm): void {
+  const radius = 0.011;
+  const [turns, inner] = [4, 0.03];
+  const path = newUse('path', 'helix');
+  Object.assign(path.parameters, {
+    at: [-0.42, BENCH.top + radius + 0.0008, 0.02],
+    height: 0,
+    radius: inner,
+    taper: 1 + (turns * 2.04 * radius) / inner,
+    turns,
+  });
+  farm.along('Coiled rope', path, [], {}, { colour: '#6f8f7a', roughness: 0.85 });
+  farm.document.pieces[farm.document.pieces.length - 1].make = laid('three-strand', { radius, shown: 'hull' });
+}

@@ -106,7 +106,7 @@ export const braid = defineUnit({
     scale: {
       kind: 'ratio',
       of: 'what fits',
-      label: 'Thickness',
+      label: 'Scale',
       help: 'How thick strands are against the thickest that can be woven so. Thinner ones go on touching where they cross; above 1 they cut.',
       default: 1,
       min: 0.05,

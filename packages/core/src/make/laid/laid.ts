@@ -139,7 +139,7 @@ export const laid = defineUnit({
     scale: {
       kind: 'ratio',
       of: 'what touches',
-      label: 'Strands',
+      label: 'Scale',
       help: 'How thick they are against that: below 1 they are loose, above 1 they cut each other.',
       default: 1,
       min: 0.01,
