@@ -6,6 +6,7 @@ import {
   evaluatePiece,
   type KelpDocument,
   type Mesh,
+  newPiece,
   newUse,
   type ParameterValues,
   type Piece,
@@ -428,4 +429,34 @@ describe('what makes no sense', () => {
     expect(built.codes).not.toContain('unit-failed');
     for (const part of built.parts) if (part.kind === 'mesh') expect(part.mesh.position.every(Number.isFinite)).toBe(true);
   }); // biome-ignore format: a row a line
+});
+
+describe('with shapes', () => {
+  const across = (shape: string[]) =>
+    made('laid', [[-0.1, 0, 0], [0, 0, 0], [0.1, 0, 0]], { levels: [{ ...THREE[0] }] }, [], (document, piece) => {
+      const [line] = document.curves;
+      document.curves.push({ ...line, id: 'other', points: line.points.map((point, k) => ({ ...point, position: [0, 0.004, 0.1 * (k - 1)] })) });
+      piece.path = { ...piece.path, parameters: { curves: ['line', 'other'] } };
+      piece.shape = shape.map((unit) => ({ ...newUse('shape', unit), enabled: true }));
+    }); // biome-ignore format: one line each
+
+  it('ropes that lie across each other cut until they are kept apart', () => {
+    expect(across([]).codes).toContain('strands-cut');
+    expect(across(['keep-apart']).codes).not.toContain('strands-cut');
+  });
+
+  it('a rope that slides along its line keeps its lay', () => {
+    const slid = (from: number) =>
+      made('laid', [[0, 0, 0], [0.05, 0, 0], [0.1, 0, 0]], {}, [], (document, piece) => {
+        const other = newPiece('rail', 'Rail', ['long'], false);
+        document.curves.push({ ...document.curves[0], id: 'long', points: document.curves[0].points.map((point, k) => ({ ...point, position: [0.3 * k, 0.5, 0] })) });
+        document.pieces.push(other);
+        piece.shape = [{ ...newUse('shape', 'slide'), enabled: true }];
+        Object.assign(piece.shape[0].parameters, { along: 'rail', from });
+      }); // biome-ignore format: one line each
+    const [a, b] = [slid(0.02), slid(0.3)];
+    const turn = ({ curves }: Bundle) => Array.from({ length: 12 }, (_, k) => at(curves, k)[1]);
+    expect(a.guide.position[0]).not.toBeCloseTo(b.guide.position[0], 3);
+    turn(a).forEach((value, k) => void expect(value).toBeCloseTo(turn(b)[k], 5));
+  }); // biome-ignore format: one line
 });
