@@ -6,7 +6,11 @@ import { root } from './root.mjs';
 
 const COVERS = { 'Kelp farm, pier corner': 'corner', 'Kelp farm, rigging loft': 'loft' };
 const { page, url, close } = await openDemoPage({ 'kelp-draw-presets': 'yes' });
-const demos = (await (await fetch(`${url}/api/projects`)).json()).map(({ id, cover, name }) => ({ id, cover, name: COVERS[name] }));
+const demos = (await (await fetch(`${url}/api/projects`)).json()).map(({ id, cover, name }) => ({
+  id,
+  cover,
+  name: COVERS[name],
+}));
 await page.goto(`${url}/project/${demos[0].id}`);
 await page.getByText(/tri$/).first().waitFor();
 await page.getByRole('button', { name: 'Locker' }).click();

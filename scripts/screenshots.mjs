@@ -17,7 +17,10 @@ const piece = (name) =>
 const float = (name) => page.getByRole('region', { name, exact: true }).getByRole('button').first();
 
 await page.goto(url);
-await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).click();
+await page
+  .getByRole('list', { name: 'Projects' })
+  .getByRole('link', { name: /pier corner/ })
+  .click();
 await page.getByText(/tri$/).first().waitFor();
 await page.waitForTimeout(4000);
 await piece('Mooring line').click();
@@ -153,8 +156,26 @@ await page.getByRole('button', { name: 'Frame' }).click();
 await shoot('manifest');
 
 await page.goto(url);
-await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /pier corner/ }).waitFor();
+await page
+  .getByRole('list', { name: 'Projects' })
+  .getByRole('link', { name: /pier corner/ })
+  .waitFor();
 await shoot('project-list');
+
+await page
+  .getByRole('list', { name: 'Projects' })
+  .getByRole('link', { name: /rigging loft/ })
+  .click();
+await page.getByText(/tri$/).first().waitFor();
+await page.waitForTimeout(4000);
+await page.keyboard.press('Escape');
+const board = await page.locator('canvas').first().boundingBox();
+await page.mouse.move(board.x + board.width * 0.36, board.y + board.height * 0.4);
+for (let i = 0; i < 5; i++) {
+  await page.mouse.wheel(0, -240);
+  await page.waitForTimeout(150);
+}
+await shoot('loft');
 
 await page.goto(`${url}/reference#wobble`);
 await page.getByAltText('Wobble at work').waitFor();

@@ -122,7 +122,9 @@ describe('a braid', () => {
   it('of a closed line closes, in every weave', () => {
     const ring: Place[] = [[0, 0, 0], [0.1, 0, 0], [0.1, 0, 0.1], [0, 0, 0.1]]; // biome-ignore format: one line
     for (const change of [{ carriers: 6, over: 'one' }, { carriers: 8, over: 'two' }, { form: 'flat', across: 5 }] as ParameterValues[]) {
-      const { curves } = made('braid', ring, change, [], (document) => void (document.curves[0].closed = true));
+      const { curves } = made('braid', ring, change, [], (document) => {
+        document.curves[0].closed = true;
+      });
       for (let c = 0; c < curves.closed.length; c++) {
         const [first, last] = [curves.start[c], curves.start[c + 1] - 1];
         expect(apart(at(curves, last), at(curves, first)) / apart(at(curves, first), at(curves, first + 1))).toBeLessThan(1.6);
@@ -194,7 +196,9 @@ describe('strands that touch', () => {
     expect(inAll.radius[0]).toBeCloseTo(lay.radius[0], 5);
     const twisted = (twist: number, twistBy: string) => made('laid', STRAIGHT, { levels: [{ ...THREE[0], lay: 9000 }], twist, twistBy }); // biome-ignore format: one line
     expect(twisted(2, 'whole').radius[0]).toBeCloseTo(twisted(10, 'metre').radius[0], 5);
-    const thicker = (fit: string) => made('laid', STRAIGHT, { fit }, [], (document) => void (document.curves[0].points[2].radius = 0.5)); // biome-ignore format: one line
+    const thicker = (fit: string) => made('laid', STRAIGHT, { fit }, [], (document) => {
+      document.curves[0].points[2].radius = 0.5;
+    }); // biome-ignore format: one line
     const [bundle, own] = [thicker('least'), thicker('drawn')];
     const last = bundle.curves.start[1] - 1;
     expect(bundle.radius[last] / bundle.radius[0]).toBeCloseTo(0.5, 2);

@@ -7,7 +7,9 @@ import { print } from '../print.js';
 export const demoCommand = (): Command =>
   new Command('demo')
     .description('Write a demo project as an archive.')
-    .addArgument(new Argument('[name]', 'which place of the farm').choices(DEMOS.map(({ id }) => id)).default(DEMOS[0].id))
+    .addArgument(
+      new Argument('[name]', 'which place of the farm').choices(DEMOS.map(({ id }) => id)).default(DEMOS[0].id),
+    )
     .requiredOption('--out <file.kelp>', 'where to write it')
     .option('--times <count>', 'so many corners side by side, to try a large scene (1 to 160)', countOf, 1)
     .action(async (name: string, { out, times }: { out: string; times: number }) => {

@@ -22,7 +22,7 @@ export function mooringRope(farm: Farm): void {
     'Mooring rope',
     lying(radius, [[-0.49, 0.2], [-0.32, 0.235], [-0.12, 0.15], [0.02, 0.1], [0.13, 0.085], [0.24, 0.085]]),
     [newShape('smooth', { over: 1 })],
-    laid('three-strand', { radius, levels: [level(3, 'hollow', 'z', 3.5), level(7, 'filled', 's', 4)], sides: 6, places: 14, start: 'whipped', startOver: 1.4, end: 'frayed', endOver: 3 }),
+    laid('three-strand', { radius, levels: [level(3, 'hollow', 'z', 3.5), level(7, 'filled', 's', 4)], sides: 5, places: 14, start: 'whipped', startOver: 1.4, end: 'frayed', endOver: 3 }),
     { colour: '#d8c38a', roughness: 0.85 },
   );
 } // biome-ignore format: its places on one line
@@ -51,7 +51,7 @@ export function wireStay(farm: Farm): void {
     'Wire stay',
     lying(radius, [[-0.27, -0.05], [-0.1, -0.035], [0.1, -0.07], [0.46, -0.02]]),
     [],
-    laid('wire-1x19', { radius, sides: 5, places: 14 }),
+    laid('wire-1x19', { radius, sides: 5, places: 12 }),
     { colour: '#a9b0b2', roughness: 0.35, metalness: 1 },
   );
 } // biome-ignore format: its places on one line
@@ -61,7 +61,7 @@ export function cableLaidEnd(farm: Farm): void {
   const radius = 0.022;
   farm.made(
     'Cable-laid rope',
-    lying(radius, [[-0.47, -0.15], [-0.28, -0.13], [-0.05, -0.19], [0.08, -0.17]]),
+    lying(radius, [[-0.36, -0.16], [-0.22, -0.14], [-0.02, -0.18], [0.08, -0.17]]),
     [],
     laid('cable-laid', { radius, levels: [level(3, 'hollow', 's', 4), level(3, 'hollow', 'z', 3.5), level(3, 'filled', 's', 4)], sides: 5, places: 13, end: 'sealed', endOver: 0.8 }),
     { colour: '#8a5a3b', roughness: 0.75 },
@@ -72,7 +72,7 @@ export function cableLaidEnd(farm: Farm): void {
 export function longline(farm: Farm): void {
   const radius = 0.0085;
   const make = newUse('make', 'braid', 'braided-line');
-  Object.assign(make.parameters, { radius, carriers: 8, lay: 3, places: 7, sides: 5, start: 'sealed', startOver: 0.7, end: 'frayed', endOver: 1.6 });
+  Object.assign(make.parameters, { radius, carriers: 8, lay: 3.6, places: 6, sides: 5, start: 'sealed', startOver: 0.7, end: 'frayed', endOver: 1.6 });
   farm.made(
     'Longline',
     lying(radius, [[0.02, -0.005], [0.14, 0.01], [0.3, 0.005], [0.42, 0.04], [0.455, 0.11], [0.4, 0.165], [0.29, 0.16], [0.2, 0.2], [0.13, 0.255]]),
@@ -115,15 +115,15 @@ export function cleatRope(farm: Farm): void {
     'Cleat rope',
     points,
     [newShape('smooth', { over: 0.7 })],
-    laid('three-strand', { radius, levels: [level(3, 'hollow', 'z', 60), level(5, 'filled', 's', 7)], twist: { ...twist, knots: [...twist.knots] }, sides: 6, places: 14, end: 'frayed', endOver: 1.5, start: 'round' }),
+    laid('three-strand', { radius, levels: [level(3, 'hollow', 'z', 60), level(5, 'filled', 's', 7)], twist: { ...twist, knots: [...twist.knots] }, sides: 5, places: 14, end: 'frayed', endOver: 1.5, start: 'round' }),
     { colour: '#b9a57a', roughness: 0.85 },
   );
 } // biome-ignore format: its places on one line
 
 /** What is spare lies coiled at the back: too far off for its strands, so its hull is shown. */
 export function coiledRope(farm: Farm): void {
-  const radius = 0.011;
-  const [turns, inner] = [4, 0.03];
+  const radius = 0.0125;
+  const [turns, inner] = [3, 0.032];
   const path = newUse('path', 'helix');
   Object.assign(path.parameters, {
     at: [-0.42, BENCH.top + radius + 0.0008, 0.02],

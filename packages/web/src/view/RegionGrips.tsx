@@ -80,7 +80,7 @@ function pulled(region: Region, what: string, place: GripPlace): Region {
     .applyQuaternion(new Quaternion(...region.rotation).invert())
     .toArray();
   if (what === 'edge') return { ...region, edge: Math.max(0, -away[0] - region.size[0]) };
-  const n = AXES.findIndex((axis) => axis === what);
+  const n = AXES.indexOf(what as 'x');
   const size = Math.max(1e-6, away[n]);
   return {
     ...region,
