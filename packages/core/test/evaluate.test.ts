@@ -54,7 +54,10 @@ describe('every unit', () => {
   );
 
   it.each([...makes, ...limits])('makes a sound, repeatable body: %o', ({ unit, parameters }) => {
-    const { document, piece } = alongPoints(BEND, (made) => {
+    // of what consists of many a line a few times as long as it is thick has all there is to see
+    const size = unitOf('make', unit).shelf === 'strands' ? 10 * (parameters['radius'] as number) : 1;
+    const bend = BEND.map((place) => place.map((value) => size * value) as [number, number, number]);
+    const { document, piece } = alongPoints(bend, (made) => {
       made.make = { unit, parameters: { ...parameters, start: 'round', end: 'flat' } };
     });
     const build = evaluatePiece(new World(document, nowhere), piece);

@@ -86,6 +86,38 @@ describe('a run of pipe', () => {
     expect(topologyOf(mesh)).toMatchObject({ openEdges: 0, shells: 1 });
   });
 
+  it('lies on its legs and true arcs at every place, its rings square to them', () => {
+    const { build } = piped({ radius: 0.02, wall: 0.2, bendRadius: 2, bendStep: Math.PI / 20 });
+    const { curves, section } = build.made.bodies[0];
+    const r = 0.08;
+    const inner = (p: number) => curves.position[3 * p] > r - 1e-9 && curves.position[3 * p] < 1 - r + 1e-9;
+    for (let p = 0; p < curves.position.length / 3; p++) {
+      const [x, y, z] = curves.position.subarray(3 * p, 3 * p + 3);
+      const tangent = section.outline?.tangent.subarray(3 * p, 3 * p + 3);
+      // on the first arc, about (r, 0, 2 − r), square to the way out from its middle
+      if (y === 0 && x < r && z > 2 - r) {
+        expect(Math.hypot(x - r, z - 2 + r)).toBeCloseTo(r, 7);
+        if (tangent) expect(tangent[0] * (x - r) + tangent[2] * (z - 2 + r)).toBeCloseTo(0, 6);
+      } else if (y === 0 && !inner(p) && x < 0.5) expect(Math.hypot(x, y)).toBeCloseTo(0, 7);
+    }
+  });
+
+  it('closed, of a square is four legs and four bends; its joints rise along each line, each with an id of its own', () => {
+    const square: Place[] = [[0, 0, 0], [1, 0, 0], [1, 0, 1], [0, 0, 1]]; // biome-ignore format: one line
+    const middle: Place[] = [[0.5, 0, 0], [1, 0, 0], [1, 0, 1], [0, 0, 1], [0, 0, 0]]; // biome-ignore format: one line
+    for (const points of [square, middle]) {
+      const closed = piped({ radius: 0.02, bendRadius: 2.5, stock: 0.3, atBends: 'bead', between: 'sleeve' }, points, true);
+      expect(rows(closed, 'bends')).toEqual([[expect.closeTo(Math.PI / 2, 6), expect.closeTo(0.1, 6), 4]]);
+      // 0.8 m of each side are two whole lengths and a rest
+      expect(rows(closed, 'straight')).toEqual([[expect.closeTo(0.3, 6), 8], [expect.closeTo(0.2, 6), 4]]);
+      const marks = closed.build.marks.find(({ kind }) => kind === 'joint');
+      expect(marks?.along).toHaveLength(8 + 8);
+      expect([...(marks?.along ?? [])]).toEqual([...(marks?.along ?? [])].sort((a, b) => a - b));
+      expect(new Set(marks?.id).size).toBe(16);
+      expect(closed.build.marks.map(({ kind }) => kind)).toEqual(['joint']);
+    }
+  }); // biome-ignore format: a list a line
+
   it('lists what is to be cut and bent, alike ones together, legs longer than there is pipe in several', () => {
     const one = piped({ radius: 0.02, bendRadius: 2.5, stock: 1.2, between: 'sleeve' });
     const r = 0.1;

@@ -29,7 +29,9 @@ const BEND = [
   [0.7, 0, 0.2],
 ] as const;
 const recipe = (id: string, change: Partial<import('../src/index.js').Piece> = {}) => {
-  const { document, piece } = alongPoints(BEND);
+  // of what consists of many a short line has all there is to see
+  const size = id === 'laid' || id === 'braid' ? 0.3 : 1;
+  const { document, piece } = alongPoints(BEND.map(([x, y, z]) => [size * x, size * y, size * z] as const));
   const made = { ...piece, make: newUse('make', id), ...change };
   return { document: { ...document, pieces: [made] }, piece: made };
 };
@@ -60,10 +62,8 @@ it('every make unit, placed, strands, two slots or moving, is counted, boxed, co
       const box = partBounds(part)!;
       // of strands the box is that of their lines
       const slack = part.kind === 'strands' ? 0.003 : 1e-6;
-      for (let i = 0; i < mesh.position.length; i++) {
-        expect(mesh.position[i]).toBeGreaterThanOrEqual(box.min[i % 3] - slack);
-        expect(mesh.position[i]).toBeLessThanOrEqual(box.max[i % 3] + slack);
-      }
+      const out = mesh.position.findIndex((at, i) => at < box.min[i % 3] - slack || at > box.max[i % 3] + slack);
+      expect(out, id).toBe(-1);
       const copy = copyPart(part);
       expect(copy).toEqual(part);
       expect(realMesh(copy).position.buffer).not.toBe(mesh.position.buffer);

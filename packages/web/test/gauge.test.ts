@@ -44,9 +44,11 @@ const everything = (['path', 'shape', 'make', 'dress'] as const).flatMap((stage)
 
 describe('every control of every unit', () => {
   it('draws what it measures, or says why there is nothing to measure', () => {
+    const built = new Map<string, ReturnType<typeof build>>();
     for (const { stage, id, name, parameter } of everything) {
       const { piece, use } = withUnit(stage, id);
-      const made = build(demo, piece);
+      const made = built.get(id) ?? build(demo, piece);
+      built.set(id, made);
       // a path that has nothing to run along is measured on another line
       const line = made.guide.position.length > 0 ? made : build(demo, lamp);
       const gauge = measured({ piece, build: line, use, name, parameter, display: 'mm' });

@@ -61,7 +61,7 @@ export function outlineOf(places: Places): Outline {
     columns.push({ ...columns[0] });
     which.push(which[0]);
   }
-  const perimeter = lettered(columns);
+  const perimeter = placedRound(columns);
   let area = 0;
   for (const f of face) area += (columns[f].x * columns[f + 1].y - columns[f + 1].x * columns[f].y) / 2;
   return {
@@ -77,7 +77,7 @@ export function roundOutline(outer: number): Outline {
 }
 
 /** Writes how far round each column stands; how long it is all the way. */
-function lettered(columns: Column[]): number {
+function placedRound(columns: Column[]): number {
   const at = [0];
   for (let k = 1; k < columns.length; k++)
     at.push(at[k - 1] + Math.hypot(columns[k].x - columns[k - 1].x, columns[k].y - columns[k - 1].y));

@@ -35,15 +35,13 @@ export interface Fuzz {
 export function fuzzOf(course: Course, strands: Strands, fuzz: Fuzz): StrandsPart | undefined {
   const roots = rootsOf(course, strands, fuzz);
   if (roots.length === 0) return undefined;
-  const curves = allocateCurves(roots.length, POINTS * roots.length, [POINT.corner]);
+  const curves = allocateCurves(roots.length, POINTS * roots.length);
   const width = new Float32Array(POINTS * roots.length);
   roots.forEach((root, n) => {
     curves.start[n + 1] = POINTS * (n + 1);
     curves.id[n] = root.id;
     writeFibre(curves, width, n, root);
   });
-  // none of its bends is a corner
-  curves.pointData = {};
   return { kind: 'strands', id: 'fuzz', name: 'Stray fibres', slot: 'fuzz', curves, width, sides: 3 };
 }
 
@@ -68,19 +66,21 @@ function rootsOf(course: Course, strands: Strands, fuzz: Fuzz): Root[] {
   const draw = (name: string) => randomsOf(fuzz.seed, hashText(`fuzz ${name}`));
   const [chance, spot, turn, lean, reach, kind, bend] = ['chance', 'spot', 'turn', 'lean', 'reach', 'kind', 'bend'].map(draw); // biome-ignore format: one line
   eachStrand(course, strands, (strand, _rail, from, to, points) => {
-    for (let k = 0, walked = 0; k + 1 < points; k++) {
+    // places are numbered from the start of the strand, so that a fibre keeps its own
+    for (let k = 0, passed = 0, next = 0; k + 1 < points; k++) {
       const thickness = 2 * bundle[from + k];
-      const cell = thickness / PLACES;
+      const step = along[from + k + 1] - along[from + k];
+      if (!(thickness > 0) || !(step > 0)) continue;
+      const cells = (step / thickness) * PLACES;
+      const [first, begun] = [next, passed];
+      passed += cells;
+      next = Math.max(next, Math.ceil(passed));
       const outer = outwards(rails.position, lines.position, from + k, to + k);
-      if (!(cell > 0) || (fuzz.fuzzOn === 'outer' && outer.far + radius[to + k] < SEEN * bundle[from + k])) {
-        walked = along[from + k + 1];
-        continue;
-      }
-      for (; walked < along[from + k + 1]; walked += cell) {
-        const id = childId(lines.id[strand], Math.round(walked / cell));
+      if (fuzz.fuzzOn === 'outer' && outer.far + radius[to + k] < SEEN * bundle[from + k]) continue;
+      for (let cell = first; cell < next; cell++) {
+        const id = childId(lines.id[strand], cell);
         if (chance(id) * PLACES >= fuzz.fuzz || roots.length >= MOST) continue;
-        const step = along[from + k + 1] - along[from + k];
-        const t = Math.min(1, Math.max(0, (walked + cell * spot(id) - along[from + k]) / step));
+        const t = Math.min(1, Math.max(0, (cell + spot(id) - begun) / cells));
         const on = normalize(vec3(), [0, 1, 2].map((n) => lines.position[3 * (to + k) + 3 + n] - lines.position[3 * (to + k) + n])); // biome-ignore format: one line
         const aside = normalize(vec3(), cross(vec3(), on, outer.out));
         const angle = (turn(id) - 0.5) * (outer.far < 0.1 * bundle[from + k] ? 2 * Math.PI : Math.PI);
