@@ -146,6 +146,29 @@ await page.getByRole('button', { name: 'Frame' }).click();
 await shoot('dim');
 await page.getByRole('button', { name: 'Light', exact: true }).click();
 
+await page.goto(url);
+await page
+  .getByRole('list', { name: 'Projects' })
+  .getByRole('link', { name: /rigging loft/ })
+  .click();
+await page.getByText(/tri$/).first().waitFor();
+await page.waitForTimeout(4000);
+await page.keyboard.press('Escape');
+const board = await page.locator('canvas').first().boundingBox();
+await page.mouse.move(board.x + board.width * 0.36, board.y + board.height * 0.4);
+for (let i = 0; i < 5; i++) {
+  await page.mouse.wheel(0, -240);
+  await page.waitForTimeout(150);
+}
+await shoot('loft');
+
+await page.goto(url);
+await page
+  .getByRole('list', { name: 'Projects' })
+  .getByRole('link', { name: /pier corner/ })
+  .click();
+await page.getByText(/tri$/).first().waitFor();
+await page.waitForTimeout(4000);
 const edge = await page.getByRole('separator', { name: 'Width of the manifest' }).boundingBox();
 await page.mouse.move(edge.x + edge.width / 2, 400);
 await page.mouse.down();
@@ -161,21 +184,6 @@ await page
   .getByRole('link', { name: /pier corner/ })
   .waitFor();
 await shoot('project-list');
-
-await page
-  .getByRole('list', { name: 'Projects' })
-  .getByRole('link', { name: /rigging loft/ })
-  .click();
-await page.getByText(/tri$/).first().waitFor();
-await page.waitForTimeout(4000);
-await page.keyboard.press('Escape');
-const board = await page.locator('canvas').first().boundingBox();
-await page.mouse.move(board.x + board.width * 0.36, board.y + board.height * 0.4);
-for (let i = 0; i < 5; i++) {
-  await page.mouse.wheel(0, -240);
-  await page.waitForTimeout(150);
-}
-await shoot('loft');
 
 await page.goto(`${url}/reference#wobble`);
 await page.getByAltText('Wobble at work').waitFor();
