@@ -260,6 +260,8 @@ describe('ends', () => {
     const [cap, strands] = [seal.mesh('seal').position, seal.mesh('strands').position];
     const top = Math.max(...cap.filter((_, i) => i % 3 === 0));
     expect(top).toBeGreaterThan(Math.max(...strands.filter((_, i) => i % 3 === 0)));
+    const wide = Array.from({ length: cap.length / 3 }, (_, v) => Math.hypot(cap[3 * v + 1], cap[3 * v + 2]));
+    expect(Math.max(...wide)).toBeCloseTo(1.08 * R, 5);
     for (let v = 0; v < strands.length / 3; v++)
       if (strands[3 * v] > 0.2 - 1e-6) {
         const [from, over] = [0.2 - 0.32 * R, 1.08 * R];
