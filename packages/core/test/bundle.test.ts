@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { weightIn } from '../src/evaluate/regional.js';
 import {
+  createCache,
   curveLengths,
   evaluatePiece,
   type KelpDocument,
@@ -401,6 +402,28 @@ describe('regions', () => {
     // one that is not there is nowhere, and one far off changes nothing
     for (const regions of [[], [region({ position: [9, 9, 9] })]])
       expect(made('laid', STRAIGHT, { twist: driven(0, 30) }, regions).parts[0]).toEqual(made('laid', STRAIGHT, { twist: 0 }, []).parts[0]);
+  }); // biome-ignore format: one line each
+
+  it('leave each of two lines a mesh of its own when they are built again', () => {
+    const { document, piece } = alongPoints(STRAIGHT, (one) => {
+      one.make = newUse('make', 'cable');
+      Object.assign(one.make.parameters, { radius: driven(0.002, 0.006) });
+    });
+    const [line] = document.curves;
+    document.curves.push({ ...line, id: 'far', points: line.points.map((point) => ({ ...point, position: [point.position[0], 0, 0.4] })) });
+    piece.path = { ...piece.path, parameters: { curves: ['line', 'far'] } };
+    document.regions.push(region());
+    const cache = createCache();
+    const meshes = [0.006, 0.007].map((into) => {
+      const changed = { ...piece, make: { ...piece.make, parameters: { ...piece.make.parameters, radius: driven(0.002, into) } } };
+      const world = new World({ ...document, pieces: [changed] }, new Surroundings(new Map()), cache);
+      return evaluatePiece(world, changed).parts.map((part) => (part.kind === 'mesh' ? Math.max(...part.mesh.position.filter((_, i) => i % 3 === 2)) : 0));
+    });
+    // the second line lies 0.4 m beside the first, where no region is
+    for (const [first, second] of meshes) {
+      expect(first).toBeLessThan(0.01);
+      expect(second).toBeCloseTo(0.402, 4);
+    }
   }); // biome-ignore format: one line each
 
   it('drive lanes of any unit, shapes too', () => {

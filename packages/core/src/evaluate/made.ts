@@ -7,7 +7,7 @@ import { joinMade } from '../unit/join-made.js';
 import { knownUnit } from '../unit/registry.js';
 import type { Cost, Unit } from '../unit/unit.js';
 import { contextOf, lineOf, namedKeys, run, type StageResult, type UnitWorld, unknownUnit } from './line.js';
-import { builtAlong } from './regional.js';
+import { builtAlong, isRegional } from './regional.js';
 import type { World } from './world.js';
 
 /** Most vertices of one piece: about a gigabyte in the next program. */
@@ -97,7 +97,10 @@ function build(
     });
   }
   const made = run(
-    Object.assign(Object.create(base) as UnitWorld, { spare: old?.parts }),
+    Object.assign(Object.create(base) as UnitWorld, {
+      // what is built line by line must not be written into one old mesh
+      spare: isRegional(unit.parameters, use.parameters) ? undefined : old?.parts,
+    }),
     density,
     nothing,
     (context) => {

@@ -1,18 +1,16 @@
 import { curveLengths } from '../../curve/arc-length.js';
-import { type CurveSet, curveCount } from '../../curve/curve-set.js';
-import { resample, samplesOf } from '../../curve/resample.js';
+import type { CurveSet } from '../../curve/curve-set.js';
+import { resample } from '../../curve/resample.js';
 import { type AlongValue, greatest, isLane, leastOf, mapAlong, valueAt } from '../../numeric/lane.js';
-import { roundSection } from '../../section/section.js';
-import { capSize } from '../../sweep/caps.js';
 import { madeOf } from '../../unit/carriers.js';
-import { type BuildContext, defineUnit } from '../../unit/unit.js';
-import { BUNDLE_SLOTS, capOf, finishedBundle, measuresOf, sidesOf } from '../bundle/bundle.js';
+import { defineUnit } from '../../unit/unit.js';
+import { BUNDLE_SLOTS, finishedBundle, measuresOf, sidesOf } from '../bundle/bundle.js';
 import { BUNDLE_RADIUS, courseOf, GUIDE_TURN, sharesAlong } from '../bundle/course.js';
-import type { BundleEnd } from '../bundle/ends/parameters.js';
 import { bundleFixes } from '../bundle/fixes.js';
 import { COLUMNS } from '../bundle/hull.js';
 import { lineOnly } from '../bundle/line-only.js';
 import { BUNDLE } from '../bundle/parameters.js';
+import { bundleCost, reportPlaces } from '../bundle/places.js';
 import { anglesAlong } from '../laid/lay.js';
 import { tightestPitch } from '../laid/levels.js';
 import { STEERING } from '../steering.js';
@@ -27,7 +25,8 @@ const MOST_PLACES = 1_000_000;
 const AT_EDGES = 1.8;
 /** A braid that tapers to nothing is woven as if it had this part of its size. */
 const LEAST_SIZE = 0.1;
-const VERTEX_BYTES = 56;
+/** Columns of the hull of a band. */
+const BAND_COLUMNS = 20;
 /** Strands that lean reach a little farther out than what is measured square to the line. */
 const LEANING = 1.006;
 
@@ -150,19 +149,17 @@ export const braid = defineUnit({
     return `${flat ? `Flat braid of ${count}` : `Braid of ${count}`}, ${flat ? '' : '⌀ '}${isLane(p.radius) ? 'up to ' : ''}${wide}`;
   },
   cost(input, p, { density }) {
-    if (p.shown === 'line') return { vertices: 0, bytes: 0, strands: curveCount(input) };
-    const strands = p.shown === 'hull' ? 1 : strandsOf(p);
-    const sides = p.shown === 'hull' ? (p.form === 'flat' ? 20 : COLUMNS) : sidesOf(p.sides, density);
-    const section = roundSection(sides);
-    const points = samplesOf(input, placesOf(input, p, density).options);
-    const open = curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0);
-    const caps = [p.start, p.end].reduce((sum, kind) => sum + capSize(section, p.shown === 'hull' ? 'flat' : capOf(kind as BundleEnd)).vertices, 0);
-    const vertices = strands * (points * section.x.length + open * caps);
-    return { vertices, bytes: VERTEX_BYTES * vertices, strands: strands * curveCount(input) };
-  }, // biome-ignore format: the ends on one line
+    const hull = p.form === 'flat' ? BAND_COLUMNS : COLUMNS;
+    return bundleCost(input, placesOf(input, p, density).options, {
+      shown: p.shown,
+      strands: strandsOf(p),
+      sides: p.shown === 'hull' ? hull : sidesOf(p.sides, density),
+      ends: [p.start, p.end],
+    });
+  },
   build(input, p, context) {
     const { options, longer } = placesOf(input, p, context.density);
-    reportCoarse(longer, p, context);
+    reportPlaces({ longer, places: p.places, fewest: LEAST_PLACES, from: 'crossing' }, context);
     const rails = resample(input, options);
     const course = courseOf(rails, p.radius, true, p);
     const guide = resample(input, { maxTurn: GUIDE_TURN, keepKnots: true });
@@ -252,21 +249,4 @@ function placesOf(
   const all = curveLengths(input).reduce((sum, length) => sum + length, 0);
   const longer = Math.max(1, (strandsOf(p) * all) / spacing / MOST_PLACES);
   return { options: { spacing: spacing * longer, maxTurn: p.bendStep / density }, longer };
-}
-
-function reportCoarse(longer: number, { places }: { places: number }, { report }: BuildContext): void {
-  if (longer > 1)
-    report({
-      code: 'too-many-turns',
-      severity: 'warning',
-      message: `So fine a braid on so long a line has more places than can be made: they stand ${longer.toFixed(1)} times as far apart. Braid it longer, of fewer strands, or make the line shorter.`,
-      size: { value: longer, limit: 1, kind: 'count' },
-    });
-  else if (places < LEAST_PLACES)
-    report({
-      code: 'few-places',
-      severity: 'warning',
-      message: `With ${places} places from crossing to crossing strands cut across each other. Take ${LEAST_PLACES} or more.`,
-      size: { value: places, limit: LEAST_PLACES, kind: 'count' },
-    });
 }

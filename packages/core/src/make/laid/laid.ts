@@ -1,20 +1,18 @@
 import { curveLengths } from '../../curve/arc-length.js';
 import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../../curve/frames.js';
-import { resample, samplesOf } from '../../curve/resample.js';
+import { resample } from '../../curve/resample.js';
 import { type AlongValue, greatest, isLane, mapAlong, valueAt } from '../../numeric/lane.js';
-import { roundSection } from '../../section/section.js';
-import { capSize } from '../../sweep/caps.js';
 import { madeOf } from '../../unit/carriers.js';
 import type { LevelValue, ParameterValues } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
-import { BUNDLE_SLOTS, capOf, finishedBundle, measuresOf, sidesOf } from '../bundle/bundle.js';
+import { BUNDLE_SLOTS, finishedBundle, measuresOf, sidesOf } from '../bundle/bundle.js';
 import { BUNDLE_RADIUS, courseOf, GUIDE_TURN, sharesAlong } from '../bundle/course.js';
-import type { BundleEnd } from '../bundle/ends/parameters.js';
 import { bundleFixes } from '../bundle/fixes.js';
 import { COLUMNS, hullOf, type Outline, outlineOf, roundOutline } from '../bundle/hull.js';
 import { lineOnly } from '../bundle/line-only.js';
 import { BUNDLE } from '../bundle/parameters.js';
+import { bundleCost, reportPlaces } from '../bundle/places.js';
 import type { Strands } from '../bundle/strands.js';
 import { STEERING } from '../steering.js';
 import { cutOptions } from './cuts.js';
@@ -36,7 +34,6 @@ import type { Fit } from './touch.js';
 const PLACES = 18;
 /** Strands that can be less than so much as thick as they were straight are laid more steeply than can be laid. */
 const STEEP = 0.6;
-const VERTEX_BYTES = 56;
 /** Of more strands, filled or in a ring, no single one shows in their hull; nor more places a turn than these. */
 const MANY_FILLED = 150;
 const MANY_ROUND = 40;
@@ -198,22 +195,17 @@ export const laid = defineUnit({
   },
   cost(input, p, { density }) {
     const shown = shownOf(p, curveCount(input));
-    const strands = shown === 'strands' ? strandsIn(p.levels) : 1;
-    if (shown === 'line') return { vertices: 0, bytes: 0, strands: curveCount(input) };
     const levels = shown === 'hull' ? p.levels.slice(0, 1) : p.levels;
-    const section = roundSection(shown === 'hull' ? COLUMNS : sidesOf(p.sides, density));
-    const points = samplesOf(input, cutOptions(input, { ...p, levels, places: placesOf(p.places, shown) }, density).options);
-    const open = curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0);
-    const caps = [p.start, p.end].reduce((sum, kind) => sum + capSize(section, shown === 'hull' ? 'flat' : capOf(kind as BundleEnd)).vertices, 0);
-    const vertices = strands * (points * section.x.length + open * caps);
-    return { vertices, bytes: VERTEX_BYTES * vertices, strands: strands * curveCount(input) };
-  }, // biome-ignore format: the ends on one line
+    const { options } = cutOptions(input, { ...p, levels, places: placesOf(p.places, shown) }, density);
+    const sides = shown === 'hull' ? COLUMNS : sidesOf(p.sides, density);
+    return bundleCost(input, options, { shown, strands: strandsIn(p.levels), sides, ends: [p.start, p.end] });
+  },
   build(input, p, context) {
     const shown = shownOf(p, curveCount(input));
     if (shown !== p.shown) reportMany(strandsIn(p.levels) * curveCount(input), context);
     const levels = shown === 'strands' ? p.levels : p.levels.slice(0, 1);
     const { options, longer } = cutOptions(input, { ...p, levels, places: placesOf(p.places, shown) }, context.density);
-    reportCoarse(longer, p.places, context);
+    reportPlaces({ longer, places: p.places, fewest: FEWEST_PLACES, from: 'turn' }, context);
     const rails = resample(input, options);
     const course = courseOf(rails, p.radius, p.fit !== 'drawn', p);
     const guide = resample(input, { maxTurn: GUIDE_TURN, keepKnots: true });
@@ -332,23 +324,6 @@ function drawnThickness(rails: CurveSet, { lines, radius }: Laid, each: number):
     for (let q = lines.start[c]; q < lines.start[c + 1]; q++) out[q] *= share[first + q - lines.start[c]];
   }
   return out;
-}
-
-function reportCoarse(longer: number, places: number, { report }: BuildContext): void {
-  if (longer > 1)
-    report({
-      code: 'too-many-turns',
-      severity: 'warning',
-      message: `So fine a lay on so long a line has more places than can be made: they stand ${longer.toFixed(1)} times as far apart. Lay it longer, take fewer strands, or make the line shorter.`,
-      size: { value: longer, limit: 1, kind: 'count' },
-    });
-  else if (places < FEWEST_PLACES)
-    report({
-      code: 'few-places',
-      severity: 'warning',
-      message: `With ${places} places a turn strands cut across their own bundle. Take ${FEWEST_PLACES} or more.`,
-      size: { value: places, limit: FEWEST_PLACES, kind: 'count' },
-    });
 }
 
 function reportSteep(solved: readonly Solved[], levels: readonly LevelValue[], { report }: BuildContext): void {
