@@ -2,7 +2,7 @@ import { curveLengths } from '../curve/arc-length.js';
 import { blockOf } from '../curve/blocks.js';
 import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import type { Region } from '../document/document.js';
-import { greatest, isLane, type Lane, valueAt } from '../numeric/lane.js';
+import { type AlongValue, greatest, isLane, type Lane, valueAt } from '../numeric/lane.js';
 import { distanceAt } from '../numeric/vector.js';
 import type { ParameterSet, ParameterValues } from '../unit/parameters.js';
 import type { Unit } from '../unit/unit.js';
@@ -48,12 +48,22 @@ export function builtAlong<T>(
 ): T {
   if (!isRegional(set, values)) return build(lines, values);
   if (together || curveCount(lines) <= 1) return build(lines, alongLine(set, values, lines, region));
-  const all = Array.from(lines.closed.keys(), (c) => {
-    const line = blockOf(lines, c, c + 1);
-    return build(line, alongLine(set, values, line, region));
-  });
+  // lines beside each other that meet it in the same way, or not at all, are built in one go
+  const all: T[] = [];
+  let first = 0;
+  let own = alongLine(set, values, blockOf(lines, 0, 1), region);
+  for (let c = 1; c <= curveCount(lines); c++) {
+    const next = c < curveCount(lines) ? alongLine(set, values, blockOf(lines, c, c + 1), region) : undefined;
+    if (next && areAlike(own, next)) continue;
+    all.push(build(blockOf(lines, first, c), own));
+    if (next) [first, own] = [c, next];
+  }
   return join(all);
 }
+
+/** Whether all numbers are the same for two lines; lanes of their own never are. */
+const areAlike = (a: ParameterValues, b: ParameterValues): boolean =>
+  Object.keys(a).every((name) => a[name] === b[name]);
 
 function alongLine(
   set: ParameterSet,
@@ -67,7 +77,7 @@ function alongLine(
     const id = regionOf(value);
     if (id === undefined) continue;
     const found = region(id);
-    out[name] = found ? drivenLane(value as Lane, line, found) : valueAt(value as Lane, 0);
+    out[name] = found ? drivenValue(value as Lane, line, found) : valueAt(value as Lane, 0);
   }
   return out;
 }
@@ -80,8 +90,9 @@ export function atMost(set: ParameterSet, values: ParameterValues): ParameterVal
   return out;
 }
 
-function drivenLane(lane: Lane, line: CurveSet, region: Region): Lane {
-  if (curveCount(line) === 0) return { ease: 'straight', knots: [{ at: 0, value: valueAt(lane, 0) }] };
+/** A lane over the length; where it is the same all along, that number. */
+function drivenValue(lane: Lane, line: CurveSet, region: Region): AlongValue {
+  if (curveCount(line) === 0) return valueAt(lane, 0);
   const { position, start } = line;
   const total = curveLengths(line)[0];
   const last = start[1] - 1;
@@ -109,5 +120,6 @@ function drivenLane(lane: Lane, line: CurveSet, region: Region): Lane {
   }
   const end = line.closed[0] ? 0 : last;
   knots.push({ at: 1, value: valueAt(lane, at(end, end, 0)) });
-  return { ease: 'straight', knots };
+  const [{ value }] = knots;
+  return knots.every((knot) => knot.value === value) ? value : { ease: 'straight', knots };
 }

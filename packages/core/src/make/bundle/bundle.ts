@@ -48,7 +48,7 @@ export function finishedBundle(
   for (const part of skins.parts)
     if (part.kind === 'mesh')
       markStrands(part.mesh, course, strands, { section: roundSection(sidesOf(p.sides, context.density)), start: capOf(ends.start.kind), end: capOf(ends.end.kind) }, p); // biome-ignore format: one line
-  const fuzz = fuzzOf(course, strands, p);
+  const fuzz = fuzzOf(course, strands, p, context);
   const parts: Part[] = [
     ...skins.parts,
     ...bindingsOf(course, ends, { twine: p.twine, sides: sidesOf(p.sides, context.density) }),

@@ -2,6 +2,7 @@ import { allocateCurves, type CurveSet, POINT } from '../../../curve/curve-set.j
 import { childId, hashText, randomsOf } from '../../../numeric/random.js';
 import { cross, normalize, type Vec3, vec3 } from '../../../numeric/vector.js';
 import type { StrandsPart } from '../../../unit/carriers.js';
+import type { BuildContext } from '../../../unit/unit.js';
 import { type Course, eachStrand, type Strands } from '../strands.js';
 
 /** Most stray fibres of a strand on one thickness of the bundle: as many places one may stand at. */
@@ -32,8 +33,13 @@ export interface Fuzz {
  * Stray fibres that stand off the strands, and loops that come back to them. Each has a place of its own on its strand and
  * stands there when its draw is below what is asked: more of them move none of the others.
  */
-export function fuzzOf(course: Course, strands: Strands, fuzz: Fuzz): StrandsPart | undefined {
-  const roots = rootsOf(course, strands, fuzz);
+export function fuzzOf(
+  course: Course,
+  strands: Strands,
+  fuzz: Fuzz,
+  { step }: Pick<BuildContext, 'step'>,
+): StrandsPart | undefined {
+  const roots = rootsOf(course, strands, fuzz, step);
   if (roots.length === 0) return undefined;
   const curves = allocateCurves(roots.length, POINTS * roots.length);
   const width = new Float32Array(POINTS * roots.length);
@@ -57,7 +63,7 @@ interface Root {
   bend: number;
 }
 
-function rootsOf(course: Course, strands: Strands, fuzz: Fuzz): Root[] {
+function rootsOf(course: Course, strands: Strands, fuzz: Fuzz, step: BuildContext['step']): Root[] {
   const roots: Root[] = [];
   if (fuzz.fuzz <= 0) return roots;
   const { rails, radius: bundle } = course;
@@ -66,12 +72,14 @@ function rootsOf(course: Course, strands: Strands, fuzz: Fuzz): Root[] {
   const draw = (name: string) => randomsOf(fuzz.seed, hashText(`fuzz ${name}`));
   const [chance, spot, turn, lean, reach, kind, bend] = ['chance', 'spot', 'turn', 'lean', 'reach', 'kind', 'bend'].map(draw); // biome-ignore format: one line
   eachStrand(course, strands, (strand, _rail, from, to, points) => {
+    // very many may be asked for: it can be stopped
+    step(0.8 + (0.2 * strand) / lines.closed.length);
     // places are numbered from the start of the strand, so that a fibre keeps its own
     for (let k = 0, passed = 0, next = 0; k + 1 < points; k++) {
       const thickness = 2 * bundle[from + k];
-      const step = along[from + k + 1] - along[from + k];
-      if (!(thickness > 0) || !(step > 0)) continue;
-      const cells = (step / thickness) * PLACES;
+      const long = along[from + k + 1] - along[from + k];
+      if (!(thickness > 0) || !(long > 0)) continue;
+      const cells = (long / thickness) * PLACES;
       const [first, begun] = [next, passed];
       passed += cells;
       next = Math.max(next, Math.ceil(passed));
