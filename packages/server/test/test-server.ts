@@ -53,6 +53,8 @@ export function testServer({ demo = false }: Pick<ServerOptions, 'demo'> = {}) {
     return fetch(`${server.url}/api${path}`, {
       method,
       headers: {
+        // making a hostile body may hold this process up for longer than the server keeps an idle connection
+        Connection: 'close',
         ...(body === undefined ? {} : { 'Content-Type': isBytes ? 'application/octet-stream' : 'application/json' }),
         ...headers,
       },
