@@ -257,6 +257,17 @@ describe('ends', () => {
       expect(far).toBeLessThan(1.21 * R);
       expect(twine[3 * v] > 0 && twine[3 * v] < 3.2 * R).toBe(true);
     }
+    // at both ends of a line that winds it stays on it
+    for (const end of ['start', 'end']) {
+      const bent = made('laid', BENT, { [end]: 'whipped', [`${end}Over`]: 3 });
+      const { position } = bent.mesh('whipping');
+      for (let v = 0; v < position.length / 3; v += 5) {
+        let near = Infinity;
+        for (let p = 0; p < bent.radius.length; p++)
+          near = Math.min(near, apart(at({ position }, v), at(bent.curves, p)));
+        expect(near, end).toBeLessThan(1.1 * R);
+      }
+    }
     const seal = made('laid', STRAIGHT, { end: 'sealed', endOver: 0.8 });
     const [cap, strands] = [seal.mesh('seal').position, seal.mesh('strands').position];
     const top = Math.max(...cap.filter((_, i) => i % 3 === 0));

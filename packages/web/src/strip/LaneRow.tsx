@@ -240,7 +240,6 @@ export const LaneRow = memo(function LaneRow({
           </MenuItem>
           {regionItems({
             value,
-            parameter,
             regions,
             onDrive: (region) => act(() => onDrive(name, region)),
             onForm: (region, form) => act(() => onForm(region, form)),

@@ -1,9 +1,8 @@
-import { type AlongValue, isLane, type NumberParameter, type Region, valueAt } from '@kelp/core';
+import { type AlongValue, isLane, type Region, valueAt } from '@kelp/core';
 import { Divider, MenuItem } from '@mui/material';
 
 interface RegionItemsProps {
   value: AlongValue;
-  parameter: NumberParameter;
   regions: readonly Region[];
   /** In a region, or undefined for a new one. */
   onDrive(region: string | undefined): void;
@@ -33,7 +32,7 @@ export function regionItems({ value, regions, onDrive, onForm, onFree }: RegionI
         Make “{driving.name}” a {other}
       </MenuItem>
     ),
-    driving && (
+    isLane(value) && value.region && (
       <MenuItem key="free" onClick={() => onFree(valueAt(value, 0))}>
         The same everywhere
       </MenuItem>

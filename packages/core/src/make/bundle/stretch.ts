@@ -27,6 +27,8 @@ export function stretchOf(
   let p = rails.start[c];
   for (let k = 0; k < count; k++) {
     const at = from + ((to - from) * k) / (count - 1);
+    // it may run back
+    while (p > rails.start[c] && along[p] > at) p--;
     while (p + 2 < rails.start[c + 1] && along[p + 1] < at) p++;
     const t = (at - along[p]) / (along[p + 1] - along[p] || 1);
     for (let i = 0; i < 3; i++)
