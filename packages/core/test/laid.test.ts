@@ -26,8 +26,7 @@ function tightest({ curves, radius }: Pick<ReturnType<typeof bundle>, 'curves' |
   const { position, start } = curves;
   let least = Infinity;
   for (let a = 0; a + 1 < start.length; a++)
-    for (let b = 0; b + 1 < start.length; b++) {
-      if (a === b) continue;
+    for (let b = a + 1; b + 1 < start.length; b++) {
       // not the last turns of either: what would be nearest to them may be cut off
       const [from, end] = [start[a] + 20, start[a + 1] - 20];
       for (let p = from; p < end; p += 3) {

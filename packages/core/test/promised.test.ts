@@ -20,7 +20,9 @@ const ROUGH: Record<string, number> = { laid: 1.3, pipe: 4, fill: 12, bridge: 3 
 function along(line: keyof typeof LINES | Place[], unit: string, preset: string, density = 1) {
   const { points: whole, closed = false, corners = false } = Array.isArray(line) ? { points: line } : LINES[line];
   // what consists of many is tried on as much of a line as it is thick
-  const size = unit === 'laid' ? 12 * greatest(newUse('make', unit, preset).parameters['radius'] as number) : 1;
+  const size = ['laid', 'braid'].includes(unit)
+    ? 8 * greatest(newUse('make', unit, preset).parameters['radius'] as number)
+    : 1;
   const points = whole.map((place) => place.map((value) => size * value) as Place);
   const { document, piece } = alongPoints(points, (one: Piece) => {
     one.make = newUse('make', unit, preset);
