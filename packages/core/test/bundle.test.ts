@@ -13,6 +13,8 @@ import {
   type Piece,
   type Region,
   Surroundings,
+  signedVolume,
+  topologyOf,
   World,
 } from '../src/index.js';
 import { ringOf } from '../src/make/laid/packing.js';
@@ -359,6 +361,12 @@ describe('views', () => {
     expect(off).toBeLessThan(unit === 'laid' ? 0.1 : 0.25);
     expect(turned / seen, `${unit} ${curves.closed.length}`).toBeLessThan(0.08);
     if (curves.closed.length > 10) expect(mesh.index.length).toBeLessThan(0.5 * full.mesh('strands').index.length);
+  }); // biome-ignore format: a row a line
+
+  it.each([['laid', {}], ['laid', { levels: [{ ...THREE[0], count: 19, filling: 'filled' }], scale: 0.7 }], ['braid', { carriers: 8, core: 'hollow' }], ['braid', { form: 'flat' }]] as [string, ParameterValues][])('a hull is closed, its faces outwards: %s %o', (unit, change) => {
+    const mesh = made(unit, BENT, { ...change, shown: 'hull' }).mesh('hull');
+    expect(topologyOf(mesh)).toMatchObject({ openEdges: 0, shells: 1 });
+    expect(signedVolume(mesh)).toBeGreaterThan(0);
   }); // biome-ignore format: a row a line
 
   it('the line alone is one line, as thick as the bundle', () => {

@@ -1,5 +1,6 @@
 import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
 import { roundedBoxSection, roundSection } from '../../section/section.js';
+import { capSize } from '../../sweep/caps.js';
 import { sweep } from '../../sweep/sweep.js';
 import type { Part, SweptBody } from '../../unit/carriers.js';
 import { markHull, type Tinting } from '../bundle/attributes.js';
@@ -30,16 +31,25 @@ export function braidHull(
     hardAngle: Math.PI,
   });
   const columns = section.x.length;
+  const ends = capSize(section, 'flat').vertices;
   const which = new Uint32Array(columns);
   markHull(mesh, course, { section, start: 'flat', end: 'flat' }, which, 1, { ...tinting, variation: 0 });
   if (weave.flat) return { part: partOf(mesh), body: wholeBody(course, leastBend) };
+  const before = mesh.position.slice();
   let vertex = 0;
+  let cap = columns * rails.closed.reduce((sum, closed, c) => sum + rails.start[c + 1] - rails.start[c] + closed, 0);
   for (let c = 0; c < curveCount(rails); c++) {
+    const first = vertex;
     const points = rails.start[c + 1] - rails.start[c];
     for (let ring = 0; ring < points + rails.closed[c]; ring++) {
       const p = rails.start[c] + (ring % points);
       for (let k = 0; k < columns; k++, vertex++)
         relieve(mesh, vertex, course, lying, p, Math.atan2(section.y[k], section.x[k]));
+    }
+    if (rails.closed[c]) continue;
+    for (const ring of [first, vertex - columns]) {
+      for (let v = cap; v < cap + ends; v++) followRim(mesh.position, before, v, ring, columns);
+      cap += ends;
     }
   }
   return { part: partOf(mesh), body: wholeBody(course, leastBend) };
@@ -52,6 +62,15 @@ const partOf = (mesh: ReturnType<typeof sweep>): Part => ({
   slot: 'main',
   mesh,
 });
+
+/** A flat end stays on its ring: where its rim stood on a place of the ring, it goes where that went. */
+function followRim(position: Float32Array, before: Float32Array, v: number, ring: number, columns: number): void {
+  for (let k = ring; k < ring + columns; k++)
+    if ([0, 1, 2].every((n) => before[3 * v + n] === before[3 * k + n])) {
+      position.copyWithin(3 * v, 3 * k, 3 * k + 3);
+      return;
+    }
+}
 
 /** Turns over which a strand's direction is taken. */
 const STEP = 1e-4;
