@@ -335,7 +335,7 @@ describe('life', () => {
 });
 
 describe('views', () => {
-  it.each([['laid', {}], ['laid', { levels: [{ ...THREE[0], count: 19, filling: 'filled' }] }], ['braid', { carriers: 8, core: 'hollow' }]] as [string, ParameterValues][])('a hull lies on the strands it stands for, and looks where they look: %s', (unit, change) => {
+  it.each([['laid', {}], ['laid', { scale: 0.9 }], ['laid', { levels: [{ ...THREE[0], count: 19, filling: 'filled' }] }], ['braid', { carriers: 8, core: 'hollow' }]] as [string, ParameterValues][])('a hull lies on the strands it stands for, and looks where they look: %s', (unit, change) => {
     const [full, hull] = ['strands', 'hull'].map((shown) => made(unit, STRAIGHT, { ...change, shown, places: unit === 'laid' ? 72 : 12 }));
     const mesh = hull.mesh('hull');
     const { curves, radius } = full;

@@ -213,7 +213,9 @@ export const laid = defineUnit({
     const { turns, roll } = turningAlong(rails, course.radius, p);
     if (shown === 'hull') {
       const angle = anglesAlong(rails, turns);
-      const outline = outlineOfLevel({ lines: rails, ...course }, levelOf(p.levels[0]), fitOf(p.fit), turns);
+      // the scale is that of the innermost strands
+      const scaled = p.levels.length === 1 ? p.scale : 1;
+      const outline = outlineOfLevel({ lines: rails, ...course }, levelOf(p.levels[0]), fitOf(p.fit), turns, scaled);
       const { part, body } = hullOf(
         course,
         outline,
@@ -279,11 +281,11 @@ function reportMany(strands: number, { report }: BuildContext): void {
 }
 
 /** What is seen of a level from outside. */
-function outlineOfLevel(laid: Laid, level: Level, fit: Fit, turns: (q: number) => number): Outline {
+function outlineOfLevel(laid: Laid, level: Level, fit: Fit, turns: (q: number) => number, scale: number): Outline {
   if (level.count > (level.filling === 'filled' ? MANY_FILLED : MANY_ROUND)) return roundOutline(level.count);
   const { x, y, size, solved } = solveLevel(laid, level, fit, turns);
   const slant = x.map((value, k) => Math.hypot(1, (2 * Math.PI * Math.hypot(value, y[k])) / solved.pitch));
-  return outlineOf({ x, y, size, slant });
+  return outlineOf({ x, y, size: size.map((one) => one * scale), slant });
 }
 
 /** What is drawn says how thick strands are, not what they touch: they are then as near as the least gap allows. */
