@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { weightIn } from '../src/evaluate/regional.js';
+import { weightIn } from '../src/document/region-weight.js';
 import {
   createCache,
   curveLengths,

@@ -1,8 +1,9 @@
 import { expect, it } from 'vitest';
 import { lineOf } from '../src/evaluate/line.js';
 import { evaluatePiece, newUse, type Piece, Surroundings, unitsOf, World } from '../src/index.js';
+import { boundsOf } from '../src/mesh/measure.js';
 import { greatest } from '../src/numeric/lane.js';
-import { partBounds, partCounts } from '../src/part/part.js';
+import { partCounts, realMesh } from '../src/part/part.js';
 import type { BuildContext } from '../src/unit/unit.js';
 import { alongPoints } from './projects.js';
 
@@ -52,7 +53,7 @@ it.each(presets)('%s, %s: costs about what it says, is at most as thick and as b
   const { made, piece } = along([[0, 0, 0], [0.4, 0, 0], [0.8, 0, 0]], id, preset);
   const p = piece.make.parameters;
   const [thick, broad] = [unit.thickness?.(p), unit.breadth?.(p) ?? unit.thickness?.(p)].map((size) => greatest(size ?? 0));
-  const boxes = made.filter(({ slot }) => slot === 'main').flatMap((part) => partBounds(part) ?? []);
+  const boxes = made.filter(({ slot }) => slot === 'main').map((part) => boundsOf(realMesh(part).position));
   const far = (axis: number) => Math.max(0, ...boxes.flatMap(({ min, max }) => [-min[axis], max[axis]]));
   // what is leant or crowned may use up less of it; a slab needs a closed line, a bridge openings
   const plate = p['start'] === 'plate' ? 1.65 : 1.001;

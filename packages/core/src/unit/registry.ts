@@ -3,10 +3,12 @@ import { KelpError } from '../errors.js';
 import { braid } from '../make/braid/braid.js';
 import { bridge } from '../make/bridge/bridge.js';
 import { cable } from '../make/cable.js';
+import { chain } from '../make/chain/chain.js';
 import { coil } from '../make/coil/coil.js';
 import { fill } from '../make/fill/fill.js';
 import { laid } from '../make/laid/laid.js';
 import { pipe } from '../make/pipe/pipe.js';
+import { place } from '../make/place/place.js';
 import { ribbon } from '../make/ribbon/ribbon.js';
 import { sweep } from '../make/sweep/sweep.js';
 import { carried } from '../path/carried.js';
@@ -16,6 +18,7 @@ import { edges } from '../path/edges.js';
 import { figure } from '../path/figure.js';
 import { helix } from '../path/helix.js';
 import { imported } from '../path/imported.js';
+import { scattered } from '../path/scattered/scattered.js';
 import { cling } from '../shape/cling.js';
 import { keepApart } from '../shape/keep-apart.js';
 import { mirror } from '../shape/mirror.js';
@@ -40,6 +43,7 @@ const UNITS: readonly unknown[] = [
   edges,
   contours,
   imported,
+  scattered,
   carried,
   cling,
   sag,
@@ -62,6 +66,8 @@ const UNITS: readonly unknown[] = [
   braid,
   bridge,
   fill,
+  place,
+  chain,
   plain,
   ...FURTHER,
 ];

@@ -1,8 +1,9 @@
 import { singleCurve } from '../../curve/curve-set.js';
 import { type Mesh, mergeMeshes } from '../../mesh/mesh.js';
 import { transformMesh } from '../../mesh/transform.js';
-import { polygonSection, roundedBoxSection, sectionFromOutline } from '../../section/section.js';
+import { roundedBoxSection } from '../../section/section.js';
 import { sweep } from '../../sweep/sweep.js';
+import { moved, prism, ring, turned } from '../elements/solids.js';
 
 // Parts that stand on a pipe, for one of radius 1: the pipe runs along z, a part's own place is at 0.
 
@@ -53,49 +54,3 @@ export const footMesh = (): Mesh => {
   const section = roundedBoxSection(1, 0.2, 3);
   return sweep(singleCurve([-0.22, 0, 0, 0, 0, 0]), section, { radius: 0.75, start: 'chamfered', end: 'flat' });
 };
-
-/** A ring about z with a rounded outline. @param rounding 0 sharp … 1 */
-const ring = (inner: number, outer: number, low: number, high: number, sides: number, rounding: number): Mesh => {
-  const [h, w] = [(outer - inner) / 2, (high - low) / 2];
-  return about((outer + inner) / 2, (high + low) / 2, sides, roundedBoxSection(w / h, rounding, 3), h);
-};
-
-/** An outline of places (radius, z), turned about z; its corners are sharp. */
-function turned(places: readonly (readonly [number, number])[], sides: number): Mesh {
-  const middle = places.reduce((sum, [r]) => sum + r, 0) / places.length;
-  const x = Float64Array.from(places, ([r]) => r - middle);
-  const y = Float64Array.from(places, ([, z]) => z);
-  let area = 0;
-  x.forEach((value, i) => {
-    const j = (i + 1) % x.length;
-    area += value * y[j] - x[j] * y[i];
-  });
-  const [a, b] = area > 0 ? [x, y] : [x.toReversed(), y.toReversed()];
-  return about(middle, 0, sides, sectionFromOutline(a, b, { hardAngle: 0.1 }), 1);
-}
-
-/** A section swept round z at a radius: clockwise, so that its x points outwards and its y along z. */
-function about(
-  radius: number,
-  z: number,
-  sides: number,
-  section: ReturnType<typeof roundedBoxSection>,
-  size: number,
-): Mesh {
-  const circle = Array.from({ length: sides }, (_, k) => {
-    const angle = (-2 * Math.PI * k) / sides;
-    return [radius * Math.cos(angle), radius * Math.sin(angle), z];
-  });
-  const line = singleCurve(circle.flat(), { closed: true, smooth: true });
-  return sweep(line, section, { radius: size, startDirection: [1, 0, 0], hardAngle: Math.PI });
-}
-
-/** A prism along z. */
-const prism = (radius: number, low: number, high: number, sides: number): Mesh =>
-  sweep(singleCurve([0, 0, low, 0, 0, high]), polygonSection(sides, sides > 8 ? Math.PI : 0.5), {
-    radius,
-    startDirection: [1, 0, 0],
-  });
-
-const moved = (x: number, y: number, z: number): Float64Array =>
-  Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1);

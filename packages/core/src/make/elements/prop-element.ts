@@ -1,0 +1,72 @@
+import { boundsOf } from '../../mesh/measure.js';
+import { type Mesh, triangleCount } from '../../mesh/mesh.js';
+import { withComputedNormals } from '../../mesh/normals.js';
+import { transformMesh } from '../../mesh/transform.js';
+import type { Surface } from '../../surface/surface.js';
+import type { Surroundings } from '../../surface/surroundings.js';
+import type { Finding } from '../../unit/finding.js';
+
+/** More faces than these in one element are told: each of many has as many. */
+const MANY_FACES = 100_000;
+
+const known = new WeakMap<Surface['mesh'], Mesh>();
+
+/** The mesh of a prop with normals, as it is modelled. */
+export function propMesh({ mesh }: Surface): Mesh {
+  let made = known.get(mesh);
+  if (!made) {
+    made = withComputedNormals({
+      position: mesh.position,
+      index: mesh.index,
+      normal: new Float32Array(mesh.position.length),
+      uv: new Float32Array((2 * mesh.position.length) / 3),
+      quads: 0,
+      groups: [{ start: 0, count: mesh.index.length, slot: 'main' }],
+    });
+    known.set(mesh, made);
+  }
+  return made;
+}
+
+/** A prop as an element; undefined where there is none, or none with faces. */
+export function propElement(id: string, surroundings: Surroundings): Mesh | undefined {
+  const surface = id ? surroundings.surface(id) : undefined;
+  return surface && surface.mesh.index.length > 0 ? propMesh(surface) : undefined;
+}
+
+/** What is wrong with a prop as an element. */
+export function reportElement(id: string, mesh: Mesh | undefined, report: (finding: Finding) => void): void {
+  if (!mesh)
+    report({
+      code: 'part-missing',
+      severity: 'error',
+      message: id
+        ? 'The prop that is to stand here is gone, hidden or has no faces. Choose another one; until then what is built in stands for it.'
+        : 'No prop is chosen yet. Choose one; until then what is built in stands for it.',
+    });
+  else if (triangleCount(mesh) > MANY_FACES)
+    report({
+      code: 'part-heavy',
+      severity: 'warning',
+      message: `Each of them has ${triangleCount(mesh).toLocaleString('en')} triangles. They draw as instances; a bake makes all of them real.`,
+      size: { value: triangleCount(mesh), limit: MANY_FACES, kind: 'count' },
+    });
+}
+
+/** Its longest side along z, the shortest along y, its middle at the origin, half its breadth 1. */
+export function laidAlong(mesh: Mesh): Mesh {
+  const { min, max } = boundsOf(mesh.position);
+  const size = max.map((value, k) => value - min[k]);
+  const order = [0, 1, 2].sort((a, b) => size[a] - size[b] || b - a);
+  const [low, broad, long] = order;
+  const scale = 2 / (size[broad] || size[long] || 1);
+  const m = new Float64Array(16);
+  // an odd change of axes would mirror it
+  const odd = (low + 1) % 3 !== long && (broad + 1) % 3 !== low;
+  m[4 * broad] = odd ? -scale : scale;
+  m[4 * low + 1] = scale;
+  m[4 * long + 2] = scale;
+  for (const [axis, row] of [[broad, 0], [low, 1], [long, 2]] as const) m[12 + row] = (-m[4 * axis + row] * (min[axis] + max[axis])) / 2; // biome-ignore format: one line
+  m[15] = 1;
+  return transformMesh(mesh, m);
+}

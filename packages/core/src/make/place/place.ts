@@ -1,0 +1,114 @@
+import { curveCount } from '../../curve/curve-set.js';
+import { vertexCount } from '../../mesh/mesh.js';
+import { greatest, leastOf } from '../../numeric/lane.js';
+import { pointOf } from '../../numeric/vector.js';
+import { madeOf } from '../../unit/carriers.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { elementMarks } from '../elements/placements.js';
+import { chosenParts } from './chosen-parts.js';
+import { lapsOf } from './laps.js';
+import { PLACE } from './parameters.js';
+import { bentParts, placedParts } from './placed.js';
+import { axisAlong, MOST_PLACED, type PlaceChoice, type Placing, placingOf } from './placing.js';
+
+/** A vertex with its share of the faces. */
+const VERTEX_BYTES = 56;
+
+export const place = defineUnit({
+  stage: 'make',
+  id: 'place',
+  label: 'Place',
+  purpose: 'Things along the line or over a surface: what is built in, or any prop, each with its own place.',
+  shelf: 'elements',
+  parameters: PLACE,
+  presets: [
+    { id: 'floats', label: 'Floats', parameters: { size: 0.09, spacing: 0.7, facing: 'y', held: 'middle', upright: false } },
+    { id: 'bollards', label: 'Bollards', parameters: { parts: [{ part: 'bollard', times: 1, size: 1 }], size: 0.11, spacing: 1.2 } },
+    { id: 'pearls', label: 'Pearls', parameters: { parts: [{ part: 'ball', times: 1, size: 1 }], size: 0.02, by: 'gap', gap: 0, held: 'middle' } },
+    { id: 'studs', label: 'Studs', parameters: { parts: [{ part: 'stud', times: 1, size: 1 }], size: 0.006, spacing: 0.03, upright: false } },
+    { id: 'pegs', label: 'Pegs', parameters: { parts: [{ part: 'peg', times: 1, size: 1 }], size: 0.02, spacing: 0.15 } },
+    { id: 'barnacles', label: 'Barnacles', parameters: { parts: [{ part: 'barnacle', times: 3, size: 1 }, { part: 'barnacle', times: 2, size: 0.75 }], order: 'chance', size: 0.014, by: 'count', count: 1, facing: 'y', upright: false, sizes: { least: 0.75, most: 1.2 }, turns: { least: -Math.PI, most: Math.PI }, tilt: 0.25, shade: 0.3 } },
+  ], // biome-ignore format: a line each
+  slots: [
+    { id: 'second', label: 'Second part' },
+    { id: 'third', label: 'Third part' },
+    { id: 'fourth', label: 'Fourth part' },
+  ],
+  thickness: (p) => reachOf(p)[0],
+  breadth: (p) => reachOf(p)[1],
+  cost(input, p, context) {
+    const parts = chosenParts(p, context.surroundings, context.density);
+    const { shown, which } = placingOf(input, p, parts);
+    let vertices = 0;
+    for (const n of shown) vertices += vertexCount(parts[which[n]].mesh);
+    return { vertices, bytes: VERTEX_BYTES * vertices };
+  },
+  describe(p, length) {
+    const [part] = chosenParts(p, undefined, 1);
+    return `${p.parts.length === 1 ? part.name : `${p.parts.length} parts`}, ⌀ ${length(2 * greatest(p.size))}`;
+  },
+  build(input, p, context) {
+    const parts = chosenParts(p, context.surroundings, context.density, context.report);
+    const placing = placingOf(input, p, parts);
+    reportCount(placing, p, context);
+    const { framed, stations, shown } = placing;
+    const laps = p.bent === 'rigid' ? lapsOf(placing, p) : undefined;
+    if (laps) context.report(laps);
+    return madeOf(framed.lines, {
+      parts: p.bent === 'bent' ? bentParts(placing, p) : placedParts(placing, p),
+      marks: elementMarks('Elements', {
+        id: shown.map((n) => stations.id[n]),
+        along: Float32Array.from(shown, (n) => stations.along[n]),
+        curve: shown.map((n) => stations.curve[n]),
+      }),
+      measures: [{ id: 'elements', label: 'Elements', quantity: 'count', value: shown.length }],
+    });
+  },
+  fixes: (finding, p) =>
+    finding.code === 'elements-lap' && finding.size && p.by === 'spacing'
+      ? [{ label: 'Set them apart', kind: 'set', stage: 'make', parameter: 'spacing', value: finding.size.limit }]
+      : finding.code === 'no-elements' && p.by === 'spacing'
+        ? [{ label: 'Place one', kind: 'set', stage: 'make', parameter: 'by', value: 'count' }]
+        : [],
+});
+
+/** How far below the line, and to its sides, the largest part reaches. */
+function reachOf(p: PlaceChoice): [number, number] {
+  const axis = axisAlong(p);
+  const size = greatest(p.size) * p.sizes.most;
+  let [below, aside] = [0, 0];
+  for (const { reach, scale } of chosenParts(p, undefined, 1)) {
+    // across the line are its side and what stands up there
+    const [side, up] = axis === 0 ? [2, 1] : axis === 1 ? [0, 2] : [0, 1];
+    const under = up === 1 ? { foot: 0, middle: reach[1], top: 2 * reach[1] }[p.held] : reach[up];
+    below = Math.max(below, size * (scale * (under ?? 0) - leastOf(p.rise)));
+    aside = Math.max(aside, size * scale * reach[side]);
+  }
+  return [below, aside];
+}
+
+/** More than there may be, or lines on which nothing stands. */
+function reportCount({ framed: { lines }, stations, asked }: Placing, p: PlaceChoice, { report }: BuildContext): void {
+  if (asked > MOST_PLACED) {
+    report({
+      code: 'too-many-elements',
+      severity: 'warning',
+      message: `That would be ${asked.toLocaleString('en')} elements; the first ${MOST_PLACED.toLocaleString('en')} are placed. Set them further apart.`,
+      size: { value: asked, limit: MOST_PLACED, kind: 'count' },
+    });
+    return;
+  }
+  const on = new Uint8Array(curveCount(lines));
+  for (const c of stations.curve) on[c] = 1;
+  const empty = on.indexOf(0);
+  if (empty < 0) return;
+  report({
+    code: 'no-elements',
+    severity: 'warning',
+    message:
+      p.by === 'spacing' && !(leastOf(p.spacing) > 0)
+        ? 'A spacing of 0 places nothing. Make it larger, or place them by number.'
+        : 'A line is shorter than what is kept free at its ends, or than one element: nothing stands there. Draw it longer, or lower "First at" and "Last before".',
+    place: pointOf(lines.position, lines.start[empty]),
+  });
+}

@@ -1,0 +1,93 @@
+import type { CurveSet } from '../../curve/curve-set.js';
+import { type AlongValue, greatest, valueAt } from '../../numeric/lane.js';
+import { pairAt } from '../../numeric/pair.js';
+import { childId, hashText, randomsOf } from '../../numeric/random.js';
+import type { LevelValue } from '../../unit/parameters.js';
+import { type FramedLines, framedLines } from '../elements/framed-lines.js';
+import { type Spread, type Stations, stationCount, stationsAlong } from '../elements/stations.js';
+import { type ChosenPart, partPicker } from './chosen-parts.js';
+import type { StandChoice } from './stand.js';
+
+/** Elements of one piece at most. */
+export const MOST_PLACED = 500_000;
+
+export interface PlaceChoice extends StandChoice {
+  parts: readonly LevelValue[];
+  props: readonly string[];
+  propSize: string;
+  order: string;
+  size: AlongValue;
+  by: string;
+  spacing: AlongValue;
+  gap: AlongValue;
+  count: number;
+  even: boolean;
+  first: number;
+  last: number;
+  missing: number;
+  upright: boolean;
+  held: string;
+  bent: string;
+  shade: number;
+  sides: number;
+}
+
+/** Which part stands where, and how large. */
+export interface Placing {
+  framed: FramedLines;
+  stations: Stations;
+  /** Stations that are not left out, in order. */
+  shown: Uint32Array;
+  /** How many were asked for. */
+  asked: number;
+  parts: readonly ChosenPart[];
+  /** By station: the part, the size asked for, metres, and what its mesh is multiplied by. */
+  which: Uint8Array;
+  size: Float64Array;
+  scale: Float64Array;
+}
+
+export function placingOf(input: CurveSet, p: PlaceChoice, parts: readonly ChosenPart[]): Placing {
+  const framed = framedLines(input, p.upright);
+  const spread = spreadOf(framed, p, parts);
+  const asked = stationCount(framed, spread);
+  const stations = stationsAlong(framed, spread, MOST_PLACED);
+  const count = stations.id.length;
+  const out: Placing = { framed, stations, shown: shownOf(stations, p), asked, parts, which: new Uint8Array(count), size: new Float64Array(count), scale: new Float64Array(count) }; // biome-ignore format: one line
+  const pick = partPicker(parts, p.order, p.seed);
+  const alike = p.sizes.least === 1 && p.sizes.most === 1;
+  for (let n = 0; n < count; n++) {
+    const id = stations.id[n];
+    out.which[n] = pick(id, stations.ordinal[n]);
+    out.size[n] = valueAt(p.size, stations.share[n]) * (alike ? 1 : pairAt(p.sizes, p.seed, id, 'size'));
+    out.scale[n] = scaleOf(parts[out.which[n]], out.size[n], p);
+  }
+  return out;
+}
+
+/** Which of an element's extents lies along the line. */
+export const axisAlong = ({ facing }: Pick<PlaceChoice, 'facing'>): number => 'xyz'.indexOf(facing.replace('-', ''));
+
+/** What a part's mesh is multiplied by; props as large as they are go by how the size varies alone. */
+const scaleOf = ({ scale, sized }: ChosenPart, size: number, p: PlaceChoice): number =>
+  scale * (sized ? size : size / (greatest(p.size) || 1));
+
+function spreadOf({ lines }: FramedLines, p: PlaceChoice, parts: readonly ChosenPart[]): Spread {
+  const { first, last, even } = p;
+  if (p.by === 'count') return { count: p.count, spacing: 1, first, last, even };
+  if (p.by === 'spacing') return { spacing: p.spacing, first, last, even };
+  const pick = partPicker(parts, p.order, p.seed);
+  const axis = axisAlong(p);
+  const lengthOf = (line: number, ordinal: number, share: number) => {
+    const id = childId(lines.id[line], ordinal);
+    const part = parts[pick(id, ordinal)];
+    return 2 * part.reach[axis] * scaleOf(part, valueAt(p.size, share) * pairAt(p.sizes, p.seed, id, 'size'), p);
+  };
+  return { spacing: p.gap, first, last, even, lengthOf };
+}
+
+function shownOf({ id }: Stations, { missing, seed }: PlaceChoice): Uint32Array {
+  const chance = randomsOf(seed, hashText('missing'));
+  const all = Uint32Array.from(id.keys());
+  return missing > 0 ? all.filter((n) => chance(id[n]) >= missing) : all;
+}

@@ -1,0 +1,263 @@
+import { allocateCurves, CURVE, type CurveSet, POINT } from '../../curve/curve-set.js';
+import { weightIn } from '../../document/region-weight.js';
+import { edgesOf, edgeTurns, faceNormals } from '../../mesh/edges.js';
+import { childId, hashText, randomsOf } from '../../numeric/random.js';
+import { normalize, type Vec3, vec3 } from '../../numeric/vector.js';
+import { propSpace } from '../../surface/prop-space.js';
+import { createHit, Surface } from '../../surface/surface.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { pathProp } from '../prop-surface.js';
+import { noCurves } from '../trace.js';
+import { AreaPicker, type SurfacePoint, spreadPoints } from './spread-points.js';
+
+/** Places of one piece at most. */
+const MOST_PLACES = 200_000;
+/** Places that are tried for each that is asked for, at most. */
+const MOST_TRIED = 40;
+/** A surface turns at an edge by so much, radians. */
+const EDGE_TURN = 0.7;
+
+export const scattered = defineUnit({
+  stage: 'path',
+  id: 'scattered',
+  label: 'Scattered',
+  purpose: 'Places all over a prop, each with a short line that stands on it: for what grows or is set there.',
+  sample: { parameters: { prop: 'bar', by: 'count', count: 60, height: 0.03 }, bar: true },
+  parameters: {
+    prop: { kind: 'prop', label: 'On', help: 'The prop that they stand on.', default: '' },
+    by: {
+      kind: 'choice',
+      label: 'How many',
+      help: 'So many on each square metre, or so many in all.',
+      default: 'count',
+      options: [
+        { value: 'density', label: 'By density' },
+        { value: 'count', label: 'By number' },
+      ],
+    },
+    density: {
+      kind: 'ratio',
+      of: 'one a square metre',
+      label: 'Density',
+      help: 'So many on each square metre.',
+      default: 100,
+      min: 0,
+      max: 1e9,
+      comfortable: [1, 5000],
+      gauge: 'curves',
+      when: { parameter: 'by', is: ['density'] },
+    },
+    count: {
+      kind: 'count',
+      label: 'Number',
+      help: 'So many in all.',
+      default: 100,
+      min: 0,
+      max: 10_000_000,
+      comfortable: [1, 2000],
+      gauge: 'curves',
+      when: { parameter: 'by', is: ['count'] },
+    },
+    evenness: {
+      kind: 'ratio',
+      of: 'full',
+      label: 'Evenness',
+      help: 'At 0 they stand by chance, in clumps and gaps; at 1 about as far from each other everywhere.',
+      default: 0.6,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
+      gauge: 'curves',
+    },
+    height: {
+      kind: 'length',
+      label: 'Height',
+      help: 'Length of the line that stands at each place.',
+      default: 0.02,
+      min: 1e-6,
+      max: 100,
+      comfortable: [0.001, 0.2],
+      gauge: 'off-line',
+    },
+    upright: {
+      kind: 'ratio',
+      of: 'the way up',
+      label: 'Upright',
+      help: 'At 0 they stand square to the surface, at 1 straight up.',
+      default: 0,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
+      gauge: 'figure',
+    },
+    from: {
+      kind: 'angle',
+      label: 'Facing from',
+      help: 'The surface is left free where it looks nearer to straight up than this.',
+      default: 0,
+      min: 0,
+      max: Math.PI,
+      comfortable: [0, Math.PI],
+      gauge: 'figure',
+      group: 'Where',
+    },
+    to: {
+      kind: 'angle',
+      label: 'Facing to',
+      help: 'And where it looks further down than this.',
+      default: Math.PI,
+      min: 0,
+      max: Math.PI,
+      comfortable: [0, Math.PI],
+      gauge: 'figure',
+      group: 'Where',
+    },
+    edges: {
+      kind: 'length',
+      label: 'Off edges',
+      help: 'How far from rims and sharp edges they keep.',
+      default: 0,
+      min: 0,
+      max: 100,
+      comfortable: [0, 0.2],
+      gauge: 'figure',
+      group: 'Where',
+    },
+    region: {
+      kind: 'region',
+      label: 'Region',
+      help: 'They stand inside it alone, fewer towards its soft edge.',
+      default: '',
+      group: 'Where',
+    },
+    seed: {
+      kind: 'seed',
+      label: 'Seed',
+      help: 'Another number, another chance.',
+      default: 1,
+      min: 0,
+      max: 1_000_000,
+      comfortable: [0, 100],
+      unmeasured: 'A seed has no size.',
+    },
+  },
+  presets: [{ id: 'scattered', label: 'Scattered', parameters: {} }],
+  describe: ({ by, density, count }) =>
+    by === 'count' ? `${count.toLocaleString('en')} places` : `${Math.round(density).toLocaleString('en')} a square metre`,
+  build(_input, p, context) {
+    const surface = pathProp(p.prop, context);
+    if (!surface) return noCurves();
+    const space = propSpace(surface);
+    const picker = new AreaPicker(surface.mesh, facesBetween(surface, p.from, p.to));
+    const area = picker.area * space.scale ** 2;
+    if (!(area > 0)) {
+      context.report({
+        code: 'no-area',
+        severity: 'error',
+        message: surface.mesh.index.length === 0
+          ? 'This prop has no faces to stand on. Choose another one.'
+          : 'No face of the prop looks that way. Widen "Facing from" and "Facing to".',
+      });
+      return noCurves();
+    }
+    const asked = Math.round(p.by === 'count' ? p.count : p.density * area);
+    const wanted = Math.min(asked, MOST_PLACES);
+    if (asked > MOST_PLACES)
+      context.report({
+        code: 'too-many-places',
+        severity: 'warning',
+        message: `That would be ${asked.toLocaleString('en')} places; ${MOST_PLACES.toLocaleString('en')} are made. Ask for fewer.`,
+        size: { value: asked, limit: MOST_PLACES, kind: 'count' },
+      });
+    const found: SurfacePoint[] = [];
+    const numbers: number[] = [];
+    const tries = p.by === 'count' ? MOST_TRIED * wanted : wanted;
+    for (const point of spreadPoints(picker, p.seed, p.evenness, keeper(surface, p, context), tries)) {
+      if (found.length === wanted) break;
+      found.push(point);
+      numbers.push(point.number);
+      if (found.length % 4096 === 0) context.step(found.length / wanted);
+    }
+    if (found.length === 0 && wanted > 0)
+      context.report({
+        code: 'no-places',
+        severity: 'warning',
+        message: 'Nothing is left of the surface: its region, or what is kept free at its edges, covers all. Move the region or lower "Off edges".',
+      });
+    return standingOn(surface, found, numbers, p);
+  },
+}); // biome-ignore format: one line each
+
+interface Where {
+  from: number;
+  to: number;
+  edges: number;
+  region: string;
+  seed: number;
+}
+
+/** Triangles whose outside looks between two angles from straight up. */
+function facesBetween(surface: Surface, from: number, to: number): number[] {
+  const count = surface.mesh.index.length / 3;
+  if (from <= 0 && to >= Math.PI) return Array.from({ length: count }, (_, k) => k);
+  const up = propSpace(surface).toMesh([0, 1, 0]);
+  const normals = faceNormals(surface.mesh);
+  const [most, least] = [Math.cos(from), Math.cos(to)];
+  return Array.from({ length: count }, (_, k) => k).filter((k) => {
+    const cos = normals[3 * k] * up[0] + normals[3 * k + 1] * up[1] + normals[3 * k + 2] * up[2];
+    return cos <= most + 1e-9 && cos >= least - 1e-9;
+  });
+}
+
+/** Whether something may stand at a place. */
+function keeper(surface: Surface, { edges, region: id, seed }: Where, { region: find }: BuildContext) {
+  const space = propSpace(surface);
+  const region = id ? find(id) : undefined;
+  const chance = randomsOf(seed, hashText('region'));
+  const rims = edges > 0 ? edgeSurface(surface) : undefined;
+  const hit = createHit();
+  const world = vec3();
+  return ({ at: [x, y, z] }: SurfacePoint, number: number): boolean => {
+    if (rims?.closest(x, y, z, hit, edges / space.scale)) return false;
+    if (!id) return true;
+    if (!region) return false;
+    space.toWorld(x, y, z, world, 0);
+    return chance(number) < weightIn(region, world[0], world[1], world[2]);
+  };
+}
+
+/** The rims and sharp edges of a prop, as triangles without breadth, to be asked how near they are. */
+function edgeSurface({ mesh }: Surface): Surface | undefined {
+  const found = edgesOf(mesh);
+  const turns = edgeTurns(mesh, found);
+  const index: number[] = [];
+  for (let e = 0; e < turns.length; e++) {
+    if (found.faces[2 * e + 1] !== -1 && turns[e] > Math.cos(EDGE_TURN)) continue;
+    const [a, b] = [found.vertexOf[found.ends[2 * e]], found.vertexOf[found.ends[2 * e + 1]]];
+    index.push(a, b, b);
+  }
+  return index.length > 0 ? Surface.of({ position: mesh.position, index: Uint32Array.from(index) }) : undefined;
+}
+
+/** A short line at each place, off the surface. */
+function standingOn(surface: Surface, points: readonly SurfacePoint[], numbers: readonly number[], { height, upright }: { height: number; upright: number }): CurveSet {
+  const count = points.length;
+  const out = allocateCurves(count, 2 * count, [POINT.knot, POINT.corner, POINT.radius, POINT.source, POINT.along]);
+  out.pointData[POINT.radius].fill(1);
+  out.pointData[POINT.source].fill(-1);
+  out.pointData[POINT.knot].fill(1);
+  out.curveData[CURVE.length] = new Float32Array(count).fill(height);
+  const hit = createHit();
+  const way: Vec3 = vec3();
+  for (let c = 0; c < count; c++) {
+    surface.place(points[c].triangle, points[c].shares as [number, number, number], hit);
+    for (let k = 0; k < 3; k++) way[k] = hit.normal[k] * (1 - upright) + (k === 1 ? upright : 0);
+    normalize(way, way);
+    out.position.set(hit.point, 6 * c);
+    for (let k = 0; k < 3; k++) out.position[6 * c + 3 + k] = hit.point[k] + height * way[k];
+    out.pointData[POINT.along][2 * c + 1] = height;
+    out.id[c] = childId(1, numbers[c]);
+    out.start[c + 1] = 2 * c + 2;
+  }
+  return out;
+} // biome-ignore format: its head in one line
