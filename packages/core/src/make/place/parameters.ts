@@ -165,7 +165,7 @@ export const PLACE = {
     default: 0,
     min: 0,
     max: 1,
-    comfortable: [0, 0.4],
+    comfortable: [0, 0.3],
     gauge: 'figure',
   },
   facing: {
