@@ -45,6 +45,8 @@ export const plain = defineUnit({
     { id: 'rubber', label: 'Rubber', parameters: {} },
     { id: 'orange-jacket', label: 'Orange jacket', parameters: { colour: '#d9772b', roughness: 0.5 } },
     { id: 'steel', label: 'Steel', parameters: { colour: '#a9b0b2', roughness: 0.35, metalness: 1 } },
+    { id: 'brass', label: 'Brass', parameters: { colour: '#b8964f', roughness: 0.3, metalness: 1 } },
+    { id: 'linen', label: 'Linen', parameters: { colour: '#d8cfba', roughness: 0.9 } },
   ],
   describe: ({ colour, metalness }) => `${metalness > 0.5 ? 'Metal' : 'Plain'} ${colour}`,
   build: (parts, { colour, roughness, metalness, repeat }) => ({

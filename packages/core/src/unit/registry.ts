@@ -10,6 +10,7 @@ import { laid } from '../make/laid/laid.js';
 import { pipe } from '../make/pipe/pipe.js';
 import { place } from '../make/place/place.js';
 import { ribbon } from '../make/ribbon/ribbon.js';
+import { stitch } from '../make/stitch/stitch.js';
 import { sweep } from '../make/sweep/sweep.js';
 import { carried } from '../path/carried.js';
 import { contours } from '../path/contours.js';
@@ -68,6 +69,7 @@ const UNITS: readonly unknown[] = [
   fill,
   place,
   chain,
+  stitch,
   plain,
   ...FURTHER,
 ];

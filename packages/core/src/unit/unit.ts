@@ -85,9 +85,11 @@ export interface Sample {
   lines?: readonly SampleLine[];
   /** Units that come before the one that is shown. */
   before?: readonly (readonly [string, ParameterValues])[];
+  /** For make units: where it runs, when not along a drawn line. */
+  path?: readonly [string, ParameterValues];
   parameters?: ParameterValues;
-  /** A bar to lie on, to be sliced, to have edges; two columns to be joined. */
-  bar?: boolean;
+  /** A bar to lie on, to be sliced, to have edges, or a flat board; two columns to be joined. */
+  bar?: boolean | 'board';
   columns?: boolean;
 }
 
@@ -140,6 +142,8 @@ export interface Preset {
   id: string;
   label: string;
   parameters: ParameterValues;
+  /** What it is shown on, where that is not what its unit is shown on. */
+  sample?: Sample;
 }
 
 /** Declares a unit; only here so that the types of its parameters follow from their declaration. */

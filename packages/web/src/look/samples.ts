@@ -15,6 +15,7 @@ import {
   newUse,
   type Piece,
   polygonSection,
+  roundedBoxSection,
   roundSection,
   type SampleLine,
   type Stage,
@@ -91,6 +92,10 @@ const LINES: Record<SampleLine, DrawnCurve> = {
 /** A bar to lie on, to be sliced and to have edges. */
 const bar = (): Mesh => sweep(singleCurve([-0.2, -0.06, 0, 0.2, -0.06, 0]), polygonSection(4), { radius: 0.07 });
 
+/** A board that lies flat, so that what is on it is seen from above. */
+const board = (): Mesh =>
+  sweep(singleCurve([-0.23, -0.012, 0.01, 0.23, -0.012, 0.01]), roundedBoxSection(11, 0.6, 4), { radius: 0.012 });
+
 /** Two short columns, thinner towards their tops, where the line from one to the other ends. */
 const columns = (): Mesh =>
   mergeMeshes(
@@ -112,10 +117,11 @@ export function sampleOf(stage: Stage, unit: string, preset?: string): Sitter[] 
   const {
     lines = ['bent'],
     before = [],
+    path,
     parameters = {},
     bar: onBar,
     columns: onColumns,
-  } = findUnit(unit)?.sample ?? {};
+  } = findUnit(unit)?.presets.find(({ id }) => id === preset)?.sample ?? findUnit(unit)?.sample ?? {};
   const document: KelpDocument = { ...emptyDocument('Sample'), curves: Object.values(LINES) };
   const plain = (id: string, curves: readonly string[]): Piece => {
     const piece = newPiece(id, id, curves, false);
@@ -124,17 +130,20 @@ export function sampleOf(stage: Stage, unit: string, preset?: string): Sitter[] 
   const use = newUse(stage, unit, preset);
   const set = { ...use, parameters: { ...use.parameters, ...parameters } };
   const piece = plain('sample', lines);
-  if (stage === 'shape') piece.shape = [...before.map(([id, given]) => newShape(id, given)), { ...set, enabled: true }];
+  piece.shape = before.map(([id, given]) => newShape(id, given));
+  if (stage === 'shape') piece.shape.push({ ...set, enabled: true });
   else if (stage === 'path') piece.path = curvesParameter(unit) ? piece.path : set;
-  else if (stage === 'make') piece.make = set;
-  else {
+  else if (stage === 'make') {
+    piece.make = set;
+    if (path) piece.path = { unit: path[0], parameters: { ...newUse('path', path[0]).parameters, ...path[1] } };
+  } else {
     piece.dress = { [MAIN_SLOT]: set };
     piece.make = newPiece('', '', [], false).make;
   }
   const surfaces = new SurfaceStore();
   const sitters: Sitter[] = [];
   if (onBar || onColumns) {
-    const mesh = onBar ? bar() : columns();
+    const mesh = onBar === 'board' ? board() : onBar ? bar() : columns();
     surfaces.add('bar', mesh);
     document.props.push({ id: 'bar', name: 'Bar', mesh: 'bar', placement: HOME, visible: true, colour: '#cfcdc2' });
     sitters.push({ mesh, material: { name: 'Bar', colour: '#cfcdc2', roughness: 0.8, metalness: 0 } });

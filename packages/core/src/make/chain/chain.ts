@@ -33,9 +33,9 @@ export const chain = defineUnit({
   presets: [
     { id: 'short-link-chain', label: 'Short link', parameters: {} },
     { id: 'anchor-chain', label: 'Anchor chain', parameters: { kind: 'stud', radius: 0.006 } },
-    { id: 'long-link-chain', label: 'Long link', parameters: { kind: 'long', radius: 0.003 } },
-    { id: 'curb-chain', label: 'Curb chain', parameters: { kind: 'curb', radius: 0.002, roll: 0 } },
-    { id: 'bead-chain', label: 'Bead chain', parameters: { kind: 'beads', radius: 0.004, roll: 0 } },
+    { id: 'long-link-chain', label: 'Long link', parameters: { kind: 'long', radius: 0.004 } },
+    { id: 'curb-chain', label: 'Curb chain', parameters: { kind: 'curb', radius: 0.003, roll: 0 } },
+    { id: 'bead-chain', label: 'Bead chain', parameters: { kind: 'beads', radius: 0.006, roll: 0 } },
     { id: 'roller-chain', label: 'Roller chain 08B', parameters: { kind: 'roller-08b', roll: 0 } },
   ],
   slots: [{ id: 'joints', label: 'Rollers, rods', wears: { unit: 'plain', preset: 'steel' } }],

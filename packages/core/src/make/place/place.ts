@@ -23,11 +23,11 @@ export const place = defineUnit({
   parameters: PLACE,
   presets: [
     { id: 'floats', label: 'Floats', parameters: { size: 0.09, spacing: 0.7, facing: 'y', held: 'middle', upright: false } },
-    { id: 'bollards', label: 'Bollards', parameters: { parts: [{ part: 'bollard', times: 1, size: 1 }], size: 0.11, spacing: 1.2 } },
+    { id: 'bollards', label: 'Bollards', parameters: { parts: [{ part: 'bollard', times: 1, size: 1 }], size: 0.11, spacing: 1.2 }, sample: { parameters: { size: 0.025, spacing: 0.1 } } },
     { id: 'pearls', label: 'Pearls', parameters: { parts: [{ part: 'ball', times: 1, size: 1 }], size: 0.02, by: 'gap', gap: 0, held: 'middle' } },
-    { id: 'studs', label: 'Studs', parameters: { parts: [{ part: 'stud', times: 1, size: 1 }], size: 0.006, spacing: 0.03, upright: false } },
+    { id: 'studs', label: 'Studs', parameters: { parts: [{ part: 'stud', times: 1, size: 1 }], size: 0.008, spacing: 0.03, upright: false } },
     { id: 'pegs', label: 'Pegs', parameters: { parts: [{ part: 'peg', times: 1, size: 1 }], size: 0.02, spacing: 0.15 } },
-    { id: 'barnacles', label: 'Barnacles', parameters: { parts: [{ part: 'barnacle', times: 3, size: 1 }, { part: 'barnacle', times: 2, size: 0.75 }], order: 'chance', size: 0.014, by: 'count', count: 1, facing: 'y', upright: false, sizes: { least: 0.8, most: 1.15 }, turns: { least: -Math.PI, most: Math.PI }, tilt: 0.25, shade: 0.3 } },
+    { id: 'barnacles', label: 'Barnacles', parameters: { parts: [{ part: 'barnacle', times: 3, size: 1 }, { part: 'barnacle', times: 2, size: 0.75 }], order: 'chance', size: 0.014, by: 'count', count: 1, facing: 'y', upright: false, sizes: { least: 0.8, most: 1.15 }, turns: { least: -Math.PI, most: Math.PI }, tilt: 0.25, shade: 0.3 }, sample: { path: ['scattered', { prop: 'bar', count: 90, evenness: 0.8, to: 1, edges: 0.01 }], bar: 'board', parameters: { size: 0.013 } } },
   ], // biome-ignore format: a line each
   slots: [
     { id: 'second', label: 'Second part' },

@@ -1,0 +1,156 @@
+import { curveLengths } from '../../curve/arc-length.js';
+import { curveCount, pointCount } from '../../curve/curve-set.js';
+import { resample, samplesOf } from '../../curve/resample.js';
+import { partCounts } from '../../part/part.js';
+import { roundSection } from '../../section/section.js';
+import { Surroundings } from '../../surface/surroundings.js';
+import { capSize } from '../../sweep/caps.js';
+import { sweep } from '../../sweep/sweep.js';
+import { madeOf, type Part } from '../../unit/carriers.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { type FramedLines, framedLines } from '../elements/framed-lines.js';
+import { elementMarks } from '../elements/placements.js';
+import { Cloth } from './cloth.js';
+import { stitchKind } from './kinds.js';
+import { type Leg, legsOf } from './legs.js';
+import { STITCH } from './parameters.js';
+import { laidThreads } from './plies.js';
+import { creaseMesh, holeMesh, holePlaces, seamMesh } from './relief.js';
+import { halfOf, pitchOf, rowsOf, type Sewn, type StitchChoice, sew, stitchesOf } from './threads.js';
+
+/** Stitches of one piece at most. */
+const MOST_STITCHES = 100_000;
+/** A vertex with its share of the faces. */
+const VERTEX_BYTES = 56;
+/** Places of a laid thread for each time its plies go round. */
+const LAID_STEPS = 10;
+
+export const stitch = defineUnit({
+  stage: 'make',
+  id: 'stitch',
+  label: 'Stitch',
+  purpose: 'Thread sewn through what the line lies on: each stitch goes down its holes and lies on the cloth between.',
+  shelf: 'elements',
+  parameters: STITCH,
+  presets: [
+    { id: 'running-stitch', label: 'Running stitch', parameters: {} },
+    { id: 'backstitch', label: 'Backstitch', parameters: { kind: 'back', length: 10, plies: '2' } },
+    { id: 'cross-stitch', label: 'Cross stitch', parameters: { kind: 'cross', length: 9, gap: 3, breadth: 9 } },
+    { id: 'zigzag-stitch', label: 'Zigzag', parameters: { kind: 'zigzag', length: 6, breadth: 14 } },
+    { id: 'slanted-bars', label: 'Slanted bars', parameters: { kind: 'bar', length: 4, gap: 2, breadth: 14, turn: Math.PI / 5 } },
+    { id: 'chain-stitch', label: 'Chain stitch', parameters: { kind: 'chain', length: 13, breadth: 8, radius: 0.0006 } },
+    { id: 'blanket-stitch', label: 'Blanket stitch', parameters: { kind: 'blanket', length: 10, breadth: 14, radius: 0.0006 } },
+    { id: 'whip-stitch', label: 'Whip stitch', parameters: { kind: 'whip', length: 8, gap: 2, breadth: 10, radius: 0.0006 }, sample: { path: ['edges', { prop: 'bar', chosen: 1 }], bar: true, parameters: { radius: 0.003 } } },
+    { id: 'double-seam', label: 'Double seam, pressed', parameters: { rows: 2, rowGap: 24, seam: 9, depth: 1.6, creases: 9, plies: '3' } },
+  ], // biome-ignore format: a line each
+  slots: [
+    { id: 'holes', label: 'Holes' },
+    { id: 'cloth', label: 'Seam, creases', wears: { unit: 'plain', preset: 'linen' } },
+  ],
+  sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]], parameters: { radius: 0.004 } },
+  // as far as a thread goes down; over an edge it comes back on the other side
+  thickness: ({ kind, radius, lift, arch }) => radius * (kind === 'whip' ? 2.2 + Math.max(0, lift) + arch : 2),
+  breadth: (p) => halfOf(p) * (p.kind === 'whip' ? 2 : 1) + p.radius * (1.1 + (p.rowGap * (p.rows - 1)) / 2 + p.messSide) + p.radius * (['chain', 'blanket'].includes(p.kind) ? 2 : 0),
+  describe: (p, length) => `${stitchKind(p.kind).label}, thread ⌀ ${length(2 * p.radius)}`,
+  // sewn in the air: what it lies on changes next to nothing of what it comes to
+  cost(input, p, { density }) {
+    const framed = framedLines(input, false);
+    const { legs } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, MOST_STITCHES);
+    const cloth = new Cloth(framed, NO_PROPS, 0);
+    const sewn = sew([...stitchesOf(legs, framed.lines.id, framed.lengths, framed.lines.closed, p)], cloth, p);
+    const vertices = threadVertices(sewn, p, sidesOf(p, density)) + clothParts(sewn, { framed, legs, cloth }, p, sidesOf(p, density)).reduce((sum, part) => sum + partCounts(part).vertices, 0);
+    return { vertices, bytes: VERTEX_BYTES * vertices };
+  },
+  build(input, p, context) {
+    const framed = framedLines(input, false);
+    const { legs, asked } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, MOST_STITCHES);
+    reportAsked(asked, context);
+    const cloth = new Cloth(framed, context.surroundings, p.radius * p.reach);
+    const all = [...stitchesOf(legs, framed.lines.id, framed.lengths, framed.lines.closed, p)];
+    const sewn = sew(all, cloth, p);
+    reportFree(sewn, p, context);
+    const sides = sidesOf(p, context.density);
+    return madeOf(framed.lines, {
+      parts: [...threadParts(sewn, p, sides), ...clothParts(sewn, { framed, legs, cloth }, p, sides)],
+      marks: elementMarks('Stitches', sewn.marks),
+      measures: [
+        { id: 'stitches', label: 'Stitches', quantity: 'count', value: all.length },
+        { id: 'stitch-length', label: 'Stitch length', quantity: 'length', value: legs.length > 0 ? (legs[0].to - legs[0].from) / legs[0].count : 0 },
+        { id: 'thread', label: 'Thread on the face', quantity: 'length', value: curveLengths(sewn.lines).reduce((a, b) => a + b, 0) },
+      ],
+    });
+  },
+}); // biome-ignore format: one line each
+
+const sidesOf = ({ sides }: { sides: number }, density: number): number => Math.max(3, Math.round(sides * density));
+
+interface Laid {
+  plies: string;
+  lay: number;
+}
+
+const NO_PROPS = new Surroundings(new Map());
+
+/** What the threads come to, before they are swept. */
+function threadVertices({ lines }: Sewn, p: StitchChoice & Laid, sides: number): number {
+  const section = roundSection(sides);
+  const points = p.plies === '1' ? pointCount(lines) : samplesOf({ ...lines, pointData: {} }, plySteps(p));
+  return Number(p.plies) * (points * section.x.length + 2 * curveCount(lines) * capSize(section, 'flat').vertices);
+}
+
+interface ClothChoice extends StitchChoice {
+  hole: number;
+  rim: number;
+  seam: number;
+  depth: number;
+  creases: number;
+}
+
+/** Holes, pressed seam and creases. */
+function clothParts(sewn: Sewn, { framed, legs, cloth }: { framed: FramedLines; legs: Leg[]; cloth: Cloth }, p: ClothChoice, sides: number): Part[] {
+  const parts: Part[] = [];
+  if (p.hole > 0 && sewn.holes.length > 0)
+    parts.push({ kind: 'placed', id: 'holes', name: 'Holes', slot: 'holes', mesh: holeMesh(p.rim, Math.max(5, sides)), places: holePlaces(sewn.holes, p.hole * p.radius) });
+  const seam = p.seam > 0 ? seamMesh(framed, legs, cloth, rowsOf(p), p.seam * p.radius, p.depth * p.radius) : undefined;
+  if (seam) parts.push({ kind: 'mesh', id: 'seam', name: 'Seam', slot: 'cloth', mesh: seam });
+  const creases = p.creases > 0 ? creaseMesh(sewn.holes, cloth, p.creases * p.radius, 1.6 * p.radius, p.seed) : undefined;
+  if (creases) parts.push({ kind: 'mesh', id: 'creases', name: 'Creases', slot: 'cloth', mesh: creases });
+  return parts;
+} // biome-ignore format: its head in one line
+
+const plySteps = ({ lay, radius }: StitchChoice & Laid) => ({ spacing: (lay * radius) / LAID_STEPS, maxTurn: 0.3 });
+
+function threadParts({ lines }: Sewn, p: StitchChoice & Laid, sides: number): Part[] {
+  if (lines.closed.length === 0) return [];
+  const plies = Number(p.plies);
+  const fine = plies > 1 ? resample({ ...lines, pointData: {} }, plySteps(p)) : lines;
+  const laid = laidThreads(fine, plies, p.radius, p.lay * p.radius);
+  const mesh = sweep(laid.lines, roundSection(sides), { radius: laid.radius, hardAngle: Math.PI });
+  return [{ kind: 'mesh', id: 'thread', name: 'Thread', slot: 'main', mesh }];
+} // biome-ignore format: its head in one line
+
+function reportAsked(asked: number, { report }: BuildContext): void {
+  if (asked > MOST_STITCHES)
+    report({
+      code: 'too-many-elements',
+      severity: 'warning',
+      message: `That would be ${asked.toLocaleString('en')} stitches; ${MOST_STITCHES.toLocaleString('en')} are sewn. Make them longer.`,
+      size: { value: asked, limit: MOST_STITCHES, kind: 'count' },
+    });
+}
+
+/** Stitches with nothing to sew through. */
+function reportFree({ free, holes }: Sewn, p: StitchChoice & { reach: number }, { report }: BuildContext): void {
+  if (free.count === 0) return;
+  const reach = (1000 * p.reach * p.radius).toFixed(1);
+  report({
+    code: 'stitch-free',
+    severity: free.count === holes.length ? 'note' : 'warning',
+    message:
+      free.count === holes.length
+        ? `There is nothing to sew through within ${reach} mm of the line: the stitches lie in the air. Draw the line on a prop, or give them more reach.`
+        : `${free.count.toLocaleString('en')} holes are within ${reach} mm of no prop: there the thread is in the air. Lead the line over the prop, or give it more reach.`,
+    place: free.at,
+    along: free.along,
+  });
+}
