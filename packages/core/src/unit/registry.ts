@@ -12,6 +12,7 @@ import { place } from '../make/place/place.js';
 import { ribbon } from '../make/ribbon/ribbon.js';
 import { stitch } from '../make/stitch/stitch.js';
 import { sweep } from '../make/sweep/sweep.js';
+import { zip } from '../make/zip/zip.js';
 import { carried } from '../path/carried.js';
 import { contours } from '../path/contours.js';
 import { drawn } from '../path/drawn.js';
@@ -70,6 +71,7 @@ const UNITS: readonly unknown[] = [
   place,
   chain,
   stitch,
+  zip,
   plain,
   ...FURTHER,
 ];

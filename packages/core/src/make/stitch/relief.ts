@@ -1,14 +1,15 @@
-import { allocateCurves, type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { allocateCurves, curveCount } from '../../curve/curve-set.js';
 import type { Mesh } from '../../mesh/mesh.js';
 import { hashText, randomAt } from '../../numeric/random.js';
 import { addScaled, cross, normalize, subtract, upAcross, type Vec3, vec3 } from '../../numeric/vector.js';
 import { roundSection, sectionFromOutline } from '../../section/section.js';
 import { sweep } from '../../sweep/sweep.js';
 import type { Placements } from '../../unit/carriers.js';
+import type { Cloth, ClothPlace } from '../elements/cloth.js';
 import type { FramedLines } from '../elements/framed-lines.js';
+import { type LaidRow, laidRails } from '../elements/laid-rails.js';
 import { PlacementsWriter } from '../elements/placements.js';
 import { lathe } from '../elements/solids.js';
-import type { Cloth, ClothPlace } from './cloth.js';
 import type { Leg } from './legs.js';
 
 // What stitches do to the cloth, as meshes of their own that lie on it: the prop itself is never changed.
@@ -65,31 +66,19 @@ const STEPS = 2;
  * @param rows how far beside the line each row is @param half its half breadth @param depth how high it puffs, metres
  */
 export function seamMesh({ lines, lengths }: FramedLines, legs: readonly Leg[], cloth: Cloth, rows: readonly number[], half: number, depth: number): Mesh | undefined {
-  const seams: { places: ClothPlace[]; closed: boolean; id: number }[] = [];
+  const seams: LaidRow[] = [];
   for (let c = 0; c < curveCount(lines); c++) {
     const own = legs.filter(({ curve }) => curve === c);
     if (own.length === 0 || !(lengths[c] > 0)) continue;
     const closed = lines.closed[c] === 1;
     const count = Math.max(closed ? 6 : 2, Math.ceil((STEPS * lengths[c]) / half) + 1);
     for (const aside of rows) {
-      const places = Array.from({ length: count }, (_, k) => cloth.place(own[0], (k * lengths[c]) / (closed ? count : count - 1), aside));
-      seams.push({ places: calm(places, closed), closed, id: lines.id[c] });
+      const places = Array.from({ length: count }, (_, k) => cloth.place(c, (k * lengths[c]) / (closed ? count : count - 1), aside));
+      seams.push({ places, closed, id: lines.id[c] });
     }
   }
   if (seams.length === 0) return undefined;
-  const rails = allocateCurves(seams.length, seams.reduce((sum, { places }) => sum + places.length, 0));
-  const up = new Float64Array(rails.position.length);
-  let p = 0;
-  seams.forEach(({ places, closed, id }, c) => {
-    for (const place of places) {
-      rails.position.set(place.at, 3 * p);
-      up.set(place.up, 3 * p);
-      p++;
-    }
-    rails.start[c + 1] = p;
-    rails.closed[c] = closed ? 1 : 0;
-    rails.id[c] = id;
-  });
+  const { rails, frames } = laidRails(seams);
   const puff: [number, number][] = Array.from({ length: 2 * PUFF + 1 }, (_, k) => {
     const t = Math.abs(k / PUFF - 1);
     // runs into the cloth with its own slope at the rim, and to a fold in the middle
@@ -98,7 +87,7 @@ export function seamMesh({ lines, lengths }: FramedLines, legs: readonly Leg[], 
   });
   const outline = [...puff, [(-1.2 * depth) / half, 0.9], [(-1.2 * depth) / half, -0.9]];
   const section = counterClockwise(outline.map(([x]) => x), outline.map(([, y]) => y));
-  return sweep(rails, section, { radius: half, frames: { tangent: tangents(rails), normal: squared(up, tangents(rails)) }, hardAngle: Math.PI });
+  return sweep(rails, section, { radius: half, frames, hardAngle: Math.PI });
 } // biome-ignore format: its head in one line
 
 function counterClockwise(x: readonly number[], y: readonly number[]) {
@@ -109,46 +98,6 @@ function counterClockwise(x: readonly number[], y: readonly number[]) {
   });
   const [a, b] = area > 0 ? [x, y] : [x.toReversed(), y.toReversed()];
   return sectionFromOutline(Float64Array.from(a), Float64Array.from(b), { hardAngle: 0.9 });
-}
-
-/** Each place's way out, the mean of its own and its neighbours': single faces of a scan do not shake it. */
-function calm(places: readonly ClothPlace[], closed: boolean): ClothPlace[] {
-  const count = places.length;
-  return places.map((place, k) => {
-    const up = vec3();
-    for (let j = -2; j <= 2; j++) {
-      const i = closed ? (k + j + count) % count : Math.min(count - 1, Math.max(0, k + j));
-      for (let n = 0; n < 3; n++) up[n] += places[i].up[n];
-    }
-    return { ...place, up: normalize(up, up) };
-  });
-}
-
-function tangents({ position, start, closed }: CurveSet): Float64Array {
-  const out = new Float64Array(position.length);
-  for (let c = 0; c + 1 < start.length; c++) {
-    const [first, count] = [start[c], start[c + 1] - start[c]];
-    for (let k = 0; k < count; k++) {
-      const [before, after] = closed[c]
-        ? [(k + count - 1) % count, (k + 1) % count]
-        : [Math.max(0, k - 1), Math.min(count - 1, k + 1)];
-      const way = [0, 1, 2].map((n) => position[3 * (first + after) + n] - position[3 * (first + before) + n]);
-      const size = Math.hypot(...way) || 1;
-      for (let n = 0; n < 3; n++) out[3 * (first + k) + n] = way[n] / size;
-    }
-  }
-  return out;
-}
-
-function squared(up: Float64Array, tangent: Float64Array): Float64Array {
-  const out = new Float64Array(up.length);
-  for (let i = 0; i < up.length; i += 3) {
-    const lean = up[i] * tangent[i] + up[i + 1] * tangent[i + 1] + up[i + 2] * tangent[i + 2];
-    const own = [0, 1, 2].map((n) => up[i + n] - lean * tangent[i + n]);
-    const size = Math.hypot(...own) || 1;
-    for (let n = 0; n < 3; n++) out[i + n] = own[n] / size;
-  }
-  return out;
 }
 
 /** Places of a crease, how deep its middle lies under the cloth, in its radii, and how far it turns aside, radians. */

@@ -1,5 +1,5 @@
 import { add, addScaled, distance, mix, normalize, type Vec3, vec3 } from '../../numeric/vector.js';
-import type { Cloth, ClothPlace } from './cloth.js';
+import type { Cloth, ClothPlace } from '../elements/cloth.js';
 import type { PlanThread } from './kinds.js';
 import type { Leg } from './legs.js';
 
@@ -77,7 +77,7 @@ export function loopThread(leg: Leg, start: number, { places, holes, over }: Pla
     const through = (of: (i: number) => number) => catmullRom(of(Math.max(0, k - 1)), of(k), of(k + 1), of(Math.min(spans, k + 2)), t);
     const along = through((i) => places[i][0]);
     const aside = through((i) => places[i][1]);
-    return { at: cloth.place(leg, start + along, aside), over: high[k] + t * (high[k + 1] - high[k]) };
+    return { at: cloth.place(leg.curve, start + along, aside), over: high[k] + t * (high[k + 1] - high[k]) };
   };
   for (let j = 0; j < count; j++) {
     const { at: place, over: above } = placeAt(j / LOOP_POINTS);

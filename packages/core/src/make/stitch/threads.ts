@@ -1,7 +1,7 @@
 import { allocateCurves, type CurveSet } from '../../curve/curve-set.js';
 import { childId, hashText, randomAt } from '../../numeric/random.js';
 import type { Vec3 } from '../../numeric/vector.js';
-import type { Cloth, ClothPlace } from './cloth.js';
+import type { Cloth, ClothPlace } from '../elements/cloth.js';
 import { type PlanPlace, type PlanThread, stitchKind } from './kinds.js';
 import type { Leg } from './legs.js';
 import type { Hole } from './relief.js';
@@ -123,7 +123,7 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
       free.at ??= place.at;
       if (free.count++ === 0) free.along = from;
     }
-    holes.push({ ...place, id: childId(id, n), curve: leg.curve, along: from, tangent: cloth.planned(leg, from, 0).tangent });
+    holes.push({ ...place, id: childId(id, n), curve: leg.curve, along: from, tangent: cloth.planned(leg.curve, from, 0).tangent });
   };
   for (const stitch of stitches) {
     const { leg, id, from } = stitch;
@@ -132,7 +132,7 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
       const [near, far] = [from + (pitch * (1 - p.slant)) / 2, from + (pitch * (1 + p.slant)) / 2];
       const [a] = sidesOfEdge(cloth, leg, near, 2 * halfOf(p));
       const [, b] = sidesOfEdge(cloth, leg, far, 2 * halfOf(p));
-      const edge = [cloth.planned(leg, near, 0).at, cloth.planned(leg, far, 0).at] as const;
+      const edge = [cloth.planned(leg.curve, near, 0).at, cloth.planned(leg.curve, far, 0).at] as const;
       whipThread(a, b, edge, size, lines.position, begin(id, WHIP_POINTS));
       hole(a, stitch, 0);
       hole(b, stitch, 1);
@@ -140,7 +140,7 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
     }
     stitch.threads.forEach((thread, n) => {
       const places = thread.places.map(([u, v]): PlanPlace => [u, v + stitch.aside]);
-      const ends = [places[0], places[places.length - 1]].map(([u, v]) => cloth.place(leg, from + u, v));
+      const ends = [places[0], places[places.length - 1]].map(([u, v]) => cloth.place(leg.curve, from + u, v));
       const at = begin(childId(id, n), pointsOf(thread));
       if (places.length === 2 && thread.holes[0] && thread.holes[1]) straightThread(ends[0], ends[1], Number(thread.over), size, cloth, lines.position, at);
       else loopThread(leg, from, { ...thread, places }, size, cloth, lines.position, at);

@@ -1,5 +1,5 @@
 import { addScaled, cross, distance, normalize, scale, type Vec3, vec3 } from '../../numeric/vector.js';
-import type { Cloth, ClothPlace } from './cloth.js';
+import type { Cloth, ClothPlace } from '../elements/cloth.js';
 import type { Leg } from './legs.js';
 import { BELOW, type ThreadSize } from './thread.js';
 
@@ -13,7 +13,7 @@ export const WHIP_POINTS = 21;
 
 /** Where the cloth is so far from its edge on both of its sides; on a sheet both are one place, seen from above and from below. */
 export function sidesOfEdge(cloth: Cloth, leg: Leg, along: number, far: number): [ClothPlace, ClothPlace] {
-  const { at, up, tangent } = cloth.planned(leg, along, 0);
+  const { at, up, tangent } = cloth.planned(leg.curve, along, 0);
   const side = cross(vec3(), tangent, up);
   const about = (angle: number): Vec3 =>
     addScaled(vec3(), addScaled(vec3(), at, up, far * Math.cos(angle)), side, far * Math.sin(angle));

@@ -1,9 +1,8 @@
 import { addScaled, dot, normalize, subtract, type Vec3, vec3 } from '../../numeric/vector.js';
 import { createHit } from '../../surface/surface.js';
 import type { Surroundings } from '../../surface/surroundings.js';
-import type { FramedLines } from '../elements/framed-lines.js';
-import { frameAt, roomFor, walkOf } from '../elements/stations.js';
-import type { Leg } from './legs.js';
+import type { FramedLines } from './framed-lines.js';
+import { frameAt, roomFor, walkOf } from './stations.js';
 
 /** A place on the cloth, and the way out of it. */
 export interface ClothPlace {
@@ -19,15 +18,16 @@ export class Cloth {
   private readonly frame = roomFor(1);
   private readonly walks = new Map<number, ReturnType<typeof walkOf>>();
 
-  /** @param within how far from the line a prop may be, metres */
+  /** @param within how far from the line a prop may be, metres @param inner its other side is meant: the way out is into the prop */
   constructor(
     private readonly framed: FramedLines,
     private readonly props: Surroundings,
     private readonly within: number,
+    private readonly inner = false,
   ) {}
 
-  /** Where a place of a leg is before it is laid on anything. */
-  planned({ curve }: Leg, along: number, aside: number): { at: Vec3; up: Vec3; tangent: Vec3 } {
+  /** Where a place of a line is before it is laid on anything: so far along it, and to the right of it. */
+  planned(curve: number, along: number, aside: number): { at: Vec3; up: Vec3; tangent: Vec3 } {
     const { framed, frame } = this;
     let walk = this.walks.get(curve);
     if (!walk) {
@@ -44,9 +44,9 @@ export class Cloth {
     return { at: addScaled(at, addScaled(at, at, t, beyond), side, aside), up, tangent: t };
   }
 
-  /** The place of a leg on the cloth. */
-  place(leg: Leg, along: number, aside: number): ClothPlace {
-    const { at, up } = this.planned(leg, along, aside);
+  /** The same on the cloth. */
+  place(curve: number, along: number, aside: number): ClothPlace {
+    const { at, up } = this.planned(curve, along, aside);
     return this.landed(at, up);
   }
 
@@ -60,7 +60,7 @@ export class Cloth {
     const normal: Vec3 = [hit.normal[0], hit.normal[1], hit.normal[2]];
     // beside an edge the way out leans over it; on the face itself the way there says nothing
     const out = hit.distance > 1e-6 && dot(off, normal) > 0.2 * hit.distance ? normalize(off, off) : normal;
-    return { at: place, up: [...out], free: false };
+    return { at: place, up: this.inner ? [-out[0], -out[1], -out[2]] : [...out], free: false };
   }
 
   /** How far above the cloth a place is, metres; below 0 under it. Infinity where there is none near. */
