@@ -2,6 +2,7 @@ import { emptyDocument, HOME, Surface } from '@kelp/core';
 import { encodeProp, type Project } from '@kelp/formats';
 import { bridgeHose, buoyTether, crateStrap, hoseCoil, lampLine, mooring, sensorLead, shorePower } from './cables.js';
 import { Farm } from './farm.js';
+import { anchorChain, barnacles, fenders, kerbPosts } from './placed.js';
 import { propSources } from './props/sources.js';
 import { eelgrass, gateArch, handRail, kelpBlades, shaftSpring, waterPipe } from './swept.js';
 
@@ -36,5 +37,9 @@ export async function demoProject(): Promise<Project> {
   gateArch(farm);
   kelpBlades(farm);
   eelgrass(farm);
+  kerbPosts(farm);
+  fenders(farm);
+  anchorChain(farm);
+  barnacles(farm);
   return { document, props };
 }

@@ -147,6 +147,8 @@ export interface ElementEdit {
   dropped?: boolean;
   /** Metres, world. */
   move?: [number, number, number];
+  /** About its own way up, radians. */
+  turn?: number;
   /** Factor. */
   size?: number;
   /** The prop that stands there instead. */

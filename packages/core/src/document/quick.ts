@@ -53,10 +53,11 @@ export const isOutlinePoint = (value: unknown): boolean =>
 
 /** An element that was changed by hand. */
 export const isElement = (value: unknown): boolean =>
-  has(value, ['id'], ['dropped', 'move', 'size', 'prop']) &&
+  has(value, ['id'], ['dropped', 'move', 'turn', 'size', 'prop']) &&
   Number.isInteger(value['id']) &&
   within(value['id'], BOUNDS.element) &&
   isOptional(value['dropped'], (dropped) => typeof dropped === 'boolean') &&
   isOptional(value['move'], place) &&
+  isOptional(value['turn'], (turn) => within(turn, BOUNDS.roll)) &&
   isOptional(value['size'], (size) => within(size, BOUNDS.elementSize)) &&
   isOptional(value['prop'], (prop) => typeof prop === 'string' && prop.length <= 64);

@@ -234,6 +234,7 @@ export const elementSchema = yup
     id: number(...BOUNDS.element).integer(),
     dropped: yup.boolean().optional(),
     move: yup.tuple([coordinate, coordinate, coordinate]).optional().default(undefined),
+    turn: yup.number().min(BOUNDS.roll[0]).max(BOUNDS.roll[1]).optional(),
     size: yup.number().min(BOUNDS.elementSize[0]).max(BOUNDS.elementSize[1]).optional(),
     prop: yup.string().max(64).optional(),
   })

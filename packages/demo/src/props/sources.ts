@@ -1,7 +1,7 @@
 import type { Mesh } from '@kelp/core';
 import { buoy } from './buoy.js';
 import { bollards, gatePosts, lampPosts, pier } from './pier.js';
-import { cleat, crate, raft } from './raft.js';
+import { bowRoller, cleat, crate, raft } from './raft.js';
 import { stair, stairRail } from './stair.js';
 import { houseRoof, houseWalls, winch } from './winch-house.js';
 
@@ -23,6 +23,7 @@ export const propSources = (): PropSource[] => [
   { name: 'Winch house roof', colour: '#5f7a70', mesh: houseRoof() },
   { name: 'Winch', colour: '#56706e', mesh: winch() },
   { name: 'Work raft', colour: '#d3ccb8', mesh: raft() },
+  { name: 'Bow roller', colour: '#7d8f8f', mesh: bowRoller() },
   { name: 'Cleat', colour: '#6e8081', mesh: cleat() },
   { name: 'Crate', colour: '#a99a74', mesh: crate() },
   { name: 'Buoy', colour: '#d8902f', mesh: buoy() },

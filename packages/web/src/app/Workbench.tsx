@@ -6,6 +6,7 @@ import { Link, useLocation, useParams } from 'react-router';
 import { FIXED } from '../actions/actions.js';
 import { keysOf, pressed, useKeymap } from '../actions/keymap.js';
 import { SearchDialog } from '../actions/SearchDialog.js';
+import { changeElement } from '../elements/element-edits.js';
 import { EvaluationProvider, useComputed } from '../evaluation/EvaluationProvider.js';
 import { CoverKeeper } from '../look/CoverKeeper.js';
 import { Checks } from '../manifest/Checks.js';
@@ -216,7 +217,7 @@ function Failure() {
 
 function useKeys(onSearch: () => void, onKeys: () => void): void {
   const dispatch = useAppDispatch();
-  const { pieces, points } = useAppSelector((state) => state.view);
+  const { pieces, points, element } = useAppSelector((state) => state.view);
   const all = useAppSelector((state) => state.project.document?.pieces);
   useKeymap();
   const keys = FIXED.filter(({ id }) => keysOf(id) !== '').map(({ id }) => keysOf(id));
@@ -233,7 +234,9 @@ function useKeys(onSearch: () => void, onKeys: () => void): void {
   useHotkeys('shift+?, ?', () => onKeys(), { useKey: true });
   useHotkeys('v', (event) => void dispatch(seenThrough(event.type === 'keydown')), { keydown: true, keyup: true });
   useHotkeys('delete, backspace', () => {
+    const owner = element === null ? undefined : all?.find(({ id }) => pieces.includes(id));
     if (points.length > 0) dispatch(deleteChosen(points));
+    else if (owner && element !== null) dispatch(changeElement(owner, element, 'Drop', { dropped: true }));
     else dispatch(deletePieces(all?.filter(({ id }) => pieces.includes(id)) ?? []));
-  }, [pieces, points, all]);
+  }, [pieces, points, element, all]);
 }

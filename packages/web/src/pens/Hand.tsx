@@ -7,6 +7,7 @@ import { toggled } from '../manifest/choice.js';
 import { newId } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
 import {
+  elementChosen,
   type PointPlace,
   pictureChosen,
   pieceChosen,
@@ -225,7 +226,8 @@ export function Hand({ onGrab, onBox }: { onGrab(grabbed: boolean): void; onBox(
       if (add) {
         if (found.piece && found.piece !== live.current.pieceId) dispatch(piecesChosen(toggled(pieces, found.piece)));
       } else if (found.piece) {
-        if (pieces.length === 1 && found.piece === pieces[0]) dispatch(pointChosen(null));
+        if (pieces.length === 1 && found.piece === pieces[0])
+          dispatch(found.element === undefined ? pointChosen(null) : elementChosen(found.element));
         else dispatch(pieceChosen(found.piece));
       } else if (found.prop) dispatch(propChosen(found.prop));
       else if (found.picture) dispatch(pictureChosen(found.picture));

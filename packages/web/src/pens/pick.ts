@@ -35,13 +35,18 @@ interface Owner {
   piece?: string;
   prop?: string;
   picture?: string;
+  /** Of a piece's placed elements, the id of the one that was met. */
+  element?: number;
 }
 
 function ownerOf(object: Object3D, instance: number | undefined): Owner | undefined {
   const owners = object.userData['owners'] as readonly string[] | undefined;
   if (owners && instance !== undefined) return { prop: owners[instance] };
   for (let at: Object3D | null = object; at; at = at.parent)
-    if (at.userData['piece'] || at.userData['prop'] || at.userData['picture']) return at.userData;
+    if (at.userData['piece'] || at.userData['prop'] || at.userData['picture']) {
+      const elements = object.userData['elements'] as ArrayLike<number> | undefined;
+      return elements && instance !== undefined ? { ...at.userData, element: elements[instance] } : at.userData;
+    }
   return undefined;
 }
 

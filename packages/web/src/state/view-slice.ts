@@ -20,6 +20,8 @@ export interface ViewState {
   /** The point of a drawn curve that was chosen last, and all that are chosen with it, itself included. */
   point: PointPlace | null;
   points: PointPlace[];
+  /** The element of the chosen piece that was picked, by its id. */
+  element: number | null;
   prop: string | null;
   picture: string | null;
   pen: Pen | null;
@@ -58,6 +60,7 @@ const NOTHING = {
   pieces: [],
   point: null,
   points: [],
+  element: null,
   prop: null,
   picture: null,
   watch: null,
@@ -112,8 +115,15 @@ const slice = createSlice({
       ...NOTHING,
       prop: payload,
     }),
+    elementChosen: (state, { payload }: PayloadAction<number | null>) => ({
+      ...state,
+      element: payload,
+      point: null,
+      points: [],
+    }),
     pointChosen: (state, { payload }: PayloadAction<ViewState['point']>) => ({
       ...state,
+      element: null,
       point: payload,
       points: payload ? [payload] : [],
     }),
@@ -184,6 +194,7 @@ export const {
   pictureChosen,
   pointChosen,
   pointsChosen,
+  elementChosen,
   penTaken,
   penTakenInto,
   targetLocked,

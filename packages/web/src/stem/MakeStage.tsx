@@ -2,6 +2,7 @@ import { knownUnit, newUse, type Piece, sizeParameter, takenOver, unitOf, withPi
 import { Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { ElementCard } from '../elements/ElementCard.js';
 import { edit } from '../state/edits.js';
 import { useEvent } from '../state/use-event.js';
 import { lockerOpened } from '../state/view-slice.js';
@@ -33,6 +34,7 @@ export function MakeStage({ piece }: { piece: Piece }) {
         {open ? 'Fold the pictures' : 'Show the pictures'}
       </Button>
       <UnitParameters piece={piece} place={{ stage: 'make' }} use={piece.make} />
+      <ElementCard piece={piece} />
       <Lists piece={piece} />
     </>
   );

@@ -169,7 +169,7 @@ function PlacedBody(props: PartBodyProps<PlacedPart>) {
   const material = useMemo(() => new MeshStandardMaterial(), []);
   useEffect(() => () => material.dispose(), [material]);
   material.setValues(skin);
-  const { matrix, colour } = part.places;
+  const { id, matrix, colour } = part.places;
   const edges = useMemo(
     () => (look === 'mesh' && partCounts(part).triangles <= MOST_EDGES ? realMesh(part) : null),
     [look, part],
@@ -180,6 +180,7 @@ function PlacedBody(props: PartBodyProps<PlacedPart>) {
         geometry={geometry}
         material={material}
         matrices={matrix}
+        elements={id}
         colours={look === 'dressed' ? colour : undefined}
         castShadow={!through}
         receiveShadow

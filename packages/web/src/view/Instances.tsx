@@ -17,6 +17,8 @@ interface InstancesProps {
   passed?: boolean;
   /** What a click on instance `i` finds. */
   owners?: readonly string[];
+  /** The element that instance `i` is. */
+  elements?: ArrayLike<number>;
   /** Box of the geometry: single instances may then be left out of a picture of a large scene. */
   bounds?: Bounds;
 }
@@ -25,7 +27,7 @@ const nothing = () => {};
 
 /** One geometry many times, in one draw. */
 export function Instances(props: InstancesProps) {
-  const { geometry, material, matrices, colours, castShadow, receiveShadow, passed, owners, bounds } = props;
+  const { geometry, material, matrices, colours, castShadow, receiveShadow, passed, owners, elements, bounds } = props;
   const count = matrices.length / 16;
   const body = useMemo(() => {
     const made = new InstancedMesh(geometry, material, 0);
@@ -41,6 +43,7 @@ export function Instances(props: InstancesProps) {
   body.castShadow = castShadow ?? false;
   body.receiveShadow = receiveShadow ?? false;
   if (!bounds) body.userData['owners'] = owners;
+  body.userData['elements'] = elements;
   useEffect(() => () => void body.dispose(), [body]);
   return <primitive object={body} />;
 }

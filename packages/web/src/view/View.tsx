@@ -10,6 +10,7 @@ import { Turn } from '../app/Turns.js';
 import { useKept } from '../compare/use-kept.js';
 import { Wipe } from '../compare/Wipe.js';
 import { WipeDivider } from '../compare/WipeDivider.js';
+import { ElementGrip } from '../elements/ElementGrip.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { countText } from '../fields/units.js';
 import { CursorMark, GaugeFigure, GaugeLine } from '../gauge/GaugeMark.js';
@@ -290,6 +291,7 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, frame }: SceneProps
       {chosenProp && chosenMesh && !pen && <PropGrips prop={chosenProp} mesh={chosenMesh} onGrab={setGrabbed} />}
       {inHand && <UnitGrips onGrab={setGrabbed} />}
       {inHand && <RegionGrips onGrab={setGrabbed} />}
+      {inHand && <ElementGrip onGrab={setGrabbed} />}
       {!kept && (
         <Turn order={3}>
           <Hand onGrab={setGrabbed} onBox={onBox} />

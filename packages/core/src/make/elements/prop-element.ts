@@ -1,32 +1,12 @@
 import { boundsOf } from '../../mesh/measure.js';
 import { type Mesh, triangleCount } from '../../mesh/mesh.js';
-import { withComputedNormals } from '../../mesh/normals.js';
 import { transformMesh } from '../../mesh/transform.js';
-import type { Surface } from '../../surface/surface.js';
+import { propMesh } from '../../part/prop-mesh.js';
 import type { Surroundings } from '../../surface/surroundings.js';
 import type { Finding } from '../../unit/finding.js';
 
 /** More faces than these in one element are told: each of many has as many. */
 const MANY_FACES = 100_000;
-
-const known = new WeakMap<Surface['mesh'], Mesh>();
-
-/** The mesh of a prop with normals, as it is modelled. */
-export function propMesh({ mesh }: Surface): Mesh {
-  let made = known.get(mesh);
-  if (!made) {
-    made = withComputedNormals({
-      position: mesh.position,
-      index: mesh.index,
-      normal: new Float32Array(mesh.position.length),
-      uv: new Float32Array((2 * mesh.position.length) / 3),
-      quads: 0,
-      groups: [{ start: 0, count: mesh.index.length, slot: 'main' }],
-    });
-    known.set(mesh, made);
-  }
-  return made;
-}
 
 /** A prop as an element; undefined where there is none, or none with faces. */
 export function propElement(id: string, surroundings: Surroundings): Mesh | undefined {

@@ -33,15 +33,15 @@ export const stitch = defineUnit({
   shelf: 'elements',
   parameters: STITCH,
   presets: [
-    { id: 'running-stitch', label: 'Running stitch', parameters: {} },
+    { id: 'running-stitch', label: 'Running', parameters: {} },
     { id: 'backstitch', label: 'Backstitch', parameters: { kind: 'back', length: 10, plies: '2' } },
-    { id: 'cross-stitch', label: 'Cross stitch', parameters: { kind: 'cross', length: 9, gap: 3, breadth: 9 } },
+    { id: 'cross-stitch', label: 'Crosses', parameters: { kind: 'cross', length: 9, gap: 3, breadth: 9 } },
     { id: 'zigzag-stitch', label: 'Zigzag', parameters: { kind: 'zigzag', length: 6, breadth: 14 } },
     { id: 'slanted-bars', label: 'Slanted bars', parameters: { kind: 'bar', length: 4, gap: 2, breadth: 14, turn: Math.PI / 5 } },
-    { id: 'chain-stitch', label: 'Chain stitch', parameters: { kind: 'chain', length: 13, breadth: 8, radius: 0.0006 } },
-    { id: 'blanket-stitch', label: 'Blanket stitch', parameters: { kind: 'blanket', length: 10, breadth: 14, radius: 0.0006 } },
+    { id: 'chain-stitch', label: 'Chain', parameters: { kind: 'chain', length: 13, breadth: 8, radius: 0.0006 } },
+    { id: 'blanket-stitch', label: 'Blanket', parameters: { kind: 'blanket', length: 10, breadth: 14, radius: 0.0006 } },
     { id: 'whip-stitch', label: 'Whip stitch', parameters: { kind: 'whip', length: 8, gap: 2, breadth: 10, radius: 0.0006 }, sample: { path: ['edges', { prop: 'bar', chosen: 1 }], bar: true, parameters: { radius: 0.003 } } },
-    { id: 'double-seam', label: 'Double seam, pressed', parameters: { rows: 2, rowGap: 24, seam: 9, depth: 1.6, creases: 9, plies: '3' } },
+    { id: 'double-seam', label: 'Double seam', parameters: { rows: 2, rowGap: 24, seam: 9, depth: 1.6, creases: 9, plies: '3' } },
   ], // biome-ignore format: a line each
   slots: [
     { id: 'holes', label: 'Holes' },

@@ -86,10 +86,11 @@ export function zipped(framed: FramedLines, p: ZipChoice, { surroundings, props,
       stands.stops.push(...toothStands(one, stops, c, thick));
     }
     const inMiddle = (s: number, way: number, name: number) => standAt(cloth, c, s, way, thick, childId(lines.id[c], name));
-    zones.slice(1).forEach(({ from, open }, k) => stands.sliders.push(inMiddle(from, open ? 1 : -1, 100 + k)));
+    stands.sliders.push(...zones.slice(1).map(({ from, open }, k) => inMiddle(from, open ? 1 : -1, 100 + k)));
     // closed all along, its slider stands at the end
     if (zones.length === 1 && !zones[0].open && ends.length > 0) stands.sliders.push(inMiddle(lengths[c] - PARKED * half, 1, 100));
-    if (p.stops) ends.filter(({ shut }) => shut).forEach(({ s, way }, k) => stands.shut.push(inMiddle(s, way, 200 + k)));
+    const shut = p.stops ? ends.filter((end) => end.shut) : [];
+    stands.shut.push(...shut.map(({ s, way }, k) => inMiddle(s, way, 200 + k)));
   }
   const element = (id: string) => (props ? propElement(id, props) : undefined);
   const parts: Part[] = tapes.length > 0 ? [{ kind: 'mesh', id: 'tape', name: 'Tape', slot: 'main', mesh: mergeMeshes(tapes) }] : [];

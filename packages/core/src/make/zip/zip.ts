@@ -28,11 +28,11 @@ export const zip = defineUnit({
   shelf: 'elements',
   parameters: ZIP,
   presets: [
-    { id: 'moulded-zip', label: 'Moulded, closed', parameters: {} },
+    { id: 'moulded-zip', label: 'Moulded', parameters: {} },
     { id: 'half-open-zip', label: 'Half open', parameters: { opening: HALF_OPEN } },
-    { id: 'metal-zip', label: 'Metal, half open', parameters: { teeth: 'metal', pull: 'ring', opening: HALF_OPEN } },
-    { id: 'coil-zip', label: 'Coil, half open', parameters: { teeth: 'coil', size: '5', pull: 'toggle', opening: HALF_OPEN } },
-    { id: 'suit-zip', label: 'Suit zip No. 10', parameters: { size: '10', teeth: 'round', tape: 4.5, pull: 'toggle', pullLength: 8 } },
+    { id: 'metal-zip', label: 'Metal', parameters: { teeth: 'metal', pull: 'ring', opening: HALF_OPEN } },
+    { id: 'coil-zip', label: 'Coil', parameters: { teeth: 'coil', size: '5', pull: 'toggle', opening: HALF_OPEN } },
+    { id: 'suit-zip', label: 'Suit zip', parameters: { size: '10', teeth: 'round', tape: 4.5, pull: 'toggle', pullLength: 8 } },
   ], // biome-ignore format: a line each
   slots: [
     { id: 'teeth', label: 'Teeth', wears: { unit: 'plain', preset: 'brass' } },

@@ -1,4 +1,5 @@
 import { allocateCurves, CURVE, type CurveSet, POINT } from '../../curve/curve-set.js';
+import type { Region } from '../../document/document.js';
 import { weightIn } from '../../document/region-weight.js';
 import { edgesOf, edgeTurns, faceNormals } from '../../mesh/edges.js';
 import { childId, hashText, randomsOf } from '../../numeric/random.js';
@@ -12,8 +13,9 @@ import { AreaPicker, type SurfacePoint, spreadPoints } from './spread-points.js'
 
 /** Places of one piece at most. */
 const MOST_PLACES = 200_000;
-/** Places that are tried for each that is asked for, at most. */
-const MOST_TRIED = 40;
+/** Places that are tried for each that is asked for, and in all: a small region of a large prop is found by trying. */
+const TRIED_EACH = 2000;
+const MOST_TRIED = 4_000_000;
 /** A surface turns at an edge by so much, radians. */
 const EDGE_TURN = 0.7;
 
@@ -31,8 +33,8 @@ export const scattered = defineUnit({
       help: 'So many on each square metre, or so many in all.',
       default: 'count',
       options: [
-        { value: 'density', label: 'By density' },
-        { value: 'count', label: 'By number' },
+        { value: 'density', label: 'Density' },
+        { value: 'count', label: 'Number' },
       ],
     },
     density: {
@@ -148,7 +150,9 @@ export const scattered = defineUnit({
     const surface = pathProp(p.prop, context);
     if (!surface) return noCurves();
     const space = propSpace(surface);
-    const picker = new AreaPicker(surface.mesh, facesBetween(surface, p.from, p.to));
+    const region = p.region ? context.region(p.region) : undefined;
+    const faces = facesBetween(surface, p.from, p.to);
+    const picker = new AreaPicker(surface.mesh, region ? facesNear(surface, region, faces) : faces);
     const area = picker.area * space.scale ** 2;
     if (!(area > 0)) {
       context.report({
@@ -171,7 +175,7 @@ export const scattered = defineUnit({
       });
     const found: SurfacePoint[] = [];
     const numbers: number[] = [];
-    const tries = p.by === 'count' ? MOST_TRIED * wanted : wanted;
+    const tries = p.by === 'count' ? Math.min(MOST_TRIED, TRIED_EACH * wanted) : wanted;
     for (const point of spreadPoints(picker, p.seed, p.evenness, keeper(surface, p, context), tries)) {
       if (found.length === wanted) break;
       found.push(point);
@@ -206,6 +210,27 @@ function facesBetween(surface: Surface, from: number, to: number): number[] {
   return Array.from({ length: count }, (_, k) => k).filter((k) => {
     const cos = normals[3 * k] * up[0] + normals[3 * k + 1] * up[1] + normals[3 * k + 2] * up[2];
     return cos <= most + 1e-9 && cos >= least - 1e-9;
+  });
+}
+
+/** Those of the triangles that may reach into a region: of a large prop nothing else need be looked at. */
+function facesNear(surface: Surface, { position, size, edge, form }: Region, faces: readonly number[]): number[] {
+  const space = propSpace(surface);
+  const reach = edge + (form === 'ball' ? size[0] : Math.hypot(...size));
+  const { position: p, index } = surface.mesh;
+  const [at, low, high] = [vec3(), vec3(), vec3()];
+  return faces.filter((face) => {
+    low.fill(Infinity);
+    high.fill(-Infinity);
+    for (let corner = 0; corner < 3; corner++) {
+      const v = 3 * index[3 * face + corner];
+      space.toWorld(p[v], p[v + 1], p[v + 2], at, 0);
+      for (let k = 0; k < 3; k++) {
+        low[k] = Math.min(low[k], at[k]);
+        high[k] = Math.max(high[k], at[k]);
+      }
+    }
+    return position.every((value, k) => low[k] <= value + reach && high[k] >= value - reach);
   });
 }
 

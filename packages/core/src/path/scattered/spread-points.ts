@@ -51,6 +51,8 @@ export class AreaPicker {
 
 /** Of so many places drawn at full evenness the one furthest from those before it is taken. */
 const MOST_DRAWN = 14;
+/** Draws for one place at most, those that fall where nothing stands included. */
+const MOST_TRIES = 256;
 
 /**
  * Places one after the other, each the furthest from all before it of several that are drawn (best candidate; Mitchell:
@@ -72,14 +74,15 @@ export function* spreadPoints(
   for (let number = 0; number < most; number++) {
     let best: SurfacePoint | undefined;
     let furthest = -1;
-    for (let k = 0; k < draws; k++) {
-      const id = number * MOST_DRAWN + k;
+    for (let k = 0, kept = 0; k < MOST_TRIES && kept < draws; k++) {
+      const id = Math.imul(number, MOST_TRIES) + k;
       const point = picker.pick(a(id), b(id), c(id));
       if (!keeps(point, number)) {
         // what falls where nothing stands is not made up for elsewhere: the density stays what it is
         if (k === 0) break;
         continue;
       }
+      kept++;
       const far = draws === 1 ? 0 : near.distance(point.at);
       if (far > furthest) {
         furthest = far;

@@ -1,0 +1,162 @@
+import type { Piece } from '@kelp/core';
+import { Box, Button, MenuItem, Select, Typography } from '@mui/material';
+import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { useBuild } from '../evaluation/EvaluationProvider.js';
+import { ControlRow } from '../fields/ControlRow.js';
+import { NumberField } from '../fields/NumberField.js';
+import { METRES } from '../fields/units.js';
+import { elementChosen } from '../state/view-slice.js';
+import { changeElement, editOf, elementPlace, putAllBack } from './element-edits.js';
+
+/** Single elements of a piece: the picked one is moved, turned, sized, replaced or dropped; all can be put back. */
+export function ElementCard({ piece }: { piece: Piece }) {
+  const dispatch = useAppDispatch();
+  const element = useAppSelector((state) => state.view.element);
+  const build = useBuild(piece.id);
+  const changed = piece.elements?.length ?? 0;
+  if (!build?.parts.some(({ kind }) => kind === 'placed') && changed === 0) return null;
+  return (
+    <Box sx={{ py: 2, borderTop: 1, borderColor: 'divider' }}>
+      {element === null ? (
+        <Typography variant="body2" color="textSecondary">
+          Click one of them in the view to move, turn, replace or drop it.
+        </Typography>
+      ) : (
+        <OneElement piece={piece} element={element} />
+      )}
+      {changed > 0 && (
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1 }}>
+          <Typography variant="body2" color="textSecondary" sx={{ flex: 1 }}>
+            {changed === 1 ? '1 changed by hand' : `${changed} changed by hand`}
+          </Typography>
+          <Button size="small" color="inherit" onClick={() => dispatch(putAllBack(piece))}>
+            Put all back
+          </Button>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function OneElement({ piece, element }: { piece: Piece; element: number }) {
+  const dispatch = useAppDispatch();
+  const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
+  const props = useAppSelector((state) => state.project.document?.props);
+  const build = useBuild(piece.id);
+  const { move = [0, 0, 0], turn = 0, size = 1, prop = '', dropped = false } = editOf(piece, element);
+  const there = dropped || (build && elementPlace(build.parts, element) !== undefined);
+  const factor = METRES[display];
+  const gesture = (name: string, done: boolean) => (done ? undefined : `${piece.id} ${element} ${name}`);
+  return (
+    <>
+      <Typography variant="subtitle1" component="h3" gutterBottom>
+        {dropped ? 'Picked element, dropped' : 'Picked element'}
+      </Typography>
+      {!there && (
+        <Typography variant="body2" color="textSecondary">
+          It is not there as the piece is now; what was done to it is kept for when it comes back.
+        </Typography>
+      )}
+      {!dropped && (
+        <>
+          {(['X', 'Y', 'Z'] as const).map((axis, k) => (
+            <NumberField
+              key={axis}
+              label={`Move ${axis}`}
+              help="How far it was moved by hand; its square in the view moves it too."
+              value={move[k]}
+              min={-1e6}
+              max={1e6}
+              comfortable={[-0.2, 0.2]}
+              initial={0}
+              shown={{ factor, unit: display, digits: 2 }}
+              onChange={(value, done) =>
+                dispatch(
+                  changeElement(
+                    piece,
+                    element,
+                    'Move',
+                    { move: move.with(k, value) as [number, number, number] },
+                    gesture(axis, done),
+                  ),
+                )
+              }
+            />
+          ))}
+          <NumberField
+            label="Turn it"
+            help="About its own way up."
+            value={turn}
+            min={-6000}
+            max={6000}
+            comfortable={[-Math.PI, Math.PI]}
+            initial={0}
+            shown={{ factor: Math.PI / 180, unit: '°', digits: 1 }}
+            onChange={(value, done) =>
+              dispatch(changeElement(piece, element, 'Turn', { turn: value || undefined }, gesture('turn', done)))
+            }
+          />
+          <NumberField
+            label="Its size"
+            help="Against the size that it has without it."
+            value={size}
+            min={1e-3}
+            max={1000}
+            comfortable={[0.2, 3]}
+            initial={1}
+            shown={{ factor: 1, unit: '×', digits: 3 }}
+            onChange={(value, done) =>
+              dispatch(
+                changeElement(piece, element, 'Size', { size: value === 1 ? undefined : value }, gesture('size', done)),
+              )
+            }
+          />
+          <ControlRow label="Instead" help="A prop that stands there instead, as large as what it stands for.">
+            <Select
+              size="small"
+              fullWidth
+              displayEmpty
+              value={props?.some(({ id }) => id === prop) ? prop : ''}
+              onChange={(event) =>
+                dispatch(changeElement(piece, element, 'Replace', { prop: event.target.value || undefined }))
+              }
+              inputProps={{ 'aria-label': 'Instead' }}
+              sx={{ '& .MuiSelect-select': { py: '4px' } }}
+            >
+              <MenuItem value="">Nothing else</MenuItem>
+              {props?.map(({ id, name }) => (
+                <MenuItem key={id} value={id}>
+                  {name}
+                </MenuItem>
+              ))}
+            </Select>
+          </ControlRow>
+        </>
+      )}
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, my: 1 }}>
+        {dropped ? (
+          <Button
+            size="small"
+            variant="outlined"
+            color="inherit"
+            onClick={() => dispatch(changeElement(piece, element, 'Put back', { dropped: undefined }))}
+          >
+            Put it back
+          </Button>
+        ) : (
+          <Button
+            size="small"
+            variant="outlined"
+            color="inherit"
+            onClick={() => dispatch(changeElement(piece, element, 'Drop', { dropped: true }))}
+          >
+            Drop it
+          </Button>
+        )}
+        <Button size="small" color="inherit" onClick={() => dispatch(elementChosen(null))}>
+          Done with it
+        </Button>
+      </Box>
+    </>
+  );
+}
