@@ -5,7 +5,7 @@ import { type AlongValue, isLane, valueAt } from '../../numeric/lane.js';
 import { pointOf } from '../../numeric/vector.js';
 import { leastReach } from '../../section/hull.js';
 import { type Made, madeOf, type Part } from '../../unit/carriers.js';
-import { CONTACT } from '../../unit/finding.js';
+import { CONTACT, type Fix } from '../../unit/finding.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { type FramedLines, framedLines } from '../elements/framed-lines.js';
 import { elementMarks, PlacementsWriter } from '../elements/placements.js';
@@ -60,7 +60,7 @@ export const chain = defineUnit({
     const radius = sizeOf(p);
     const links = linksAlong(framed, kind, radius, turnOf(kind, p), p.fit === 'end');
     if (kind.form === 'own') reportElement(p.link, propElement(p.link, context.surroundings), context.report);
-    reportShort(framed, links, 2 * radius * kind.pitch, context);
+    reportShort(framed, links, 2 * radius * kind.pitch, p, context);
     const axes = axesOf(links, kind, p, radius);
     reportCrowded(links, kind, axes, p, context);
     return madeOf(framed.lines, {
@@ -70,10 +70,6 @@ export const chain = defineUnit({
       ...figuresOf(framed, links, kind, radius),
     });
   },
-  fixes: (finding, p) =>
-    (finding.code === 'links-cut' || finding.code === 'chain-short') && chainKind(p.kind).radius === undefined
-      ? [{ label: 'Make the links smaller', kind: 'set', stage: 'make', parameter: 'radius', value: 0.7 * p.radius }]
-      : [],
 });
 
 interface ChainChoice {
@@ -228,7 +224,13 @@ function bodiesOf({ lines, lengths, tangent, up }: FramedLines, kind: ChainKind,
 /** What stands for a prop that is not there. */
 const STAND_IN: ChainKind = { ...chainKind('short'), form: 'link' };
 
-function reportShort({ lines }: FramedLines, { short, cut }: Links, pitch: number, { report }: BuildContext): void {
+function reportShort(
+  { lines }: FramedLines,
+  { short, cut }: Links,
+  pitch: number,
+  p: ChainChoice,
+  { report }: BuildContext,
+): void {
   if (short.length > 0)
     report({
       code: 'chain-short',
@@ -236,6 +238,7 @@ function reportShort({ lines }: FramedLines, { short, cut }: Links, pitch: numbe
       message: `${short.length === 1 ? 'A line is' : `${short.length} lines are`} shorter than ${lines.closed[short[0]] ? 'a ring of links' : 'one link'} (${(1000 * pitch).toFixed(1)} mm from link to link): nothing is made there. Draw it longer, or make the links smaller.`,
       place: pointOf(lines.position, lines.start[short[0]]),
       size: { value: 0, limit: pitch, kind: 'length' },
+      fix: smaller(p, 0.5),
     });
   if (cut)
     report({
@@ -245,6 +248,12 @@ function reportShort({ lines }: FramedLines, { short, cut }: Links, pitch: numbe
       size: { value: MOST_LINKS, limit: MOST_LINKS, kind: 'count' },
     });
 }
+
+/** Smaller links, where their size is free. */
+const smaller = (p: ChainChoice, times: number): Fix | undefined =>
+  chainKind(p.kind).radius === undefined
+    ? { label: 'Make the links smaller', kind: 'set', stage: 'make', parameter: 'radius', value: times * p.radius }
+    : undefined;
 
 /** Links of wire that cut each other, where the chain bends most. */
 function reportCrowded({ stations }: Links, kind: ChainKind, axes: Axes, p: ChainChoice, { report }: BuildContext): void {
@@ -258,6 +267,7 @@ function reportCrowded({ stations }: Links, kind: ChainKind, axes: Axes, p: Chai
     place: pointOf(stations.at, worst.link),
     along: stations.along[worst.link],
     size: { value: (1 - worst.gap) * 2 * sizeOf(p), limit: CONTACT * 2 * sizeOf(p), kind: 'length' },
+    fix: smaller(p, 0.7),
   });
 } // biome-ignore format: its head in one line
 

@@ -44,17 +44,16 @@ export function jointsToEnd(line: ChordLine, chordOf: (k: number) => number, cou
   };
   let [low, high] = [0.2 * (line.length / sum), 1.02 * (line.length / sum)];
   let [below, above] = [far(low), far(high)];
-  let scale = high;
-  for (let round = 0; round < ROUNDS && high - low > 1e-13 * high; round++) {
-    scale = below < 0 && above > 0 ? (low * above - high * below) / (above - below) : (low + high) / 2;
-    const missed = far(scale);
-    if (Math.abs(missed) < MEETS * line.length) break;
-    if (missed < 0) {
-      low = scale;
+  for (let round = 0; round < ROUNDS && below < -MEETS * line.length && high - low > 1e-13 * high; round++) {
+    // what goes beyond an open line's end has no place there: then it is halved
+    const guess = above < line.length ? (low * above - high * below) / (above - below) : (low + high) / 2;
+    const missed = far(guess);
+    if (missed <= 0) {
+      low = guess;
       below = missed;
-      above /= 2;
+      above /= above < line.length ? 2 : 1;
     } else {
-      high = scale;
+      high = guess;
       above = missed;
       below /= 2;
     }
@@ -64,11 +63,11 @@ export function jointsToEnd(line: ChordLine, chordOf: (k: number) => number, cou
   const along = new Float64Array(count + 1);
   at.set(walk.joint);
   for (let k = 0; k < count; k++) {
-    walk.step(scale * chordOf(k), 2 * line.length);
+    walk.step(low * chordOf(k), 2 * line.length);
     at.set(walk.joint, 3 * k + 3);
     along[k + 1] = walk.along;
   }
-  return { at, along, scale };
+  return { at, along, scale: low };
 }
 
 /** One line of a set, its points and how far along they are. */

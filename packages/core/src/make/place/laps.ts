@@ -49,5 +49,9 @@ export function lapsOf({ framed, stations, shown, parts, which, scale }: Placing
     place: pointOf(stations.at, worst.at),
     along: single ? undefined : stations.along[worst.at],
     size: { value: worst.apart, limit: worst.needed, kind: 'length' },
+    fix:
+      !single && p.by === 'spacing'
+        ? { label: 'Set them apart', kind: 'set', stage: 'make', parameter: 'spacing', value: worst.needed }
+        : undefined,
   };
 }

@@ -64,12 +64,6 @@ export const place = defineUnit({
       measures: [{ id: 'elements', label: 'Elements', quantity: 'count', value: shown.length }],
     });
   },
-  fixes: (finding, p) =>
-    finding.code === 'elements-lap' && finding.size && p.by === 'spacing'
-      ? [{ label: 'Set them apart', kind: 'set', stage: 'make', parameter: 'spacing', value: finding.size.limit }]
-      : finding.code === 'no-elements' && p.by === 'spacing'
-        ? [{ label: 'Place one', kind: 'set', stage: 'make', parameter: 'by', value: 'count' }]
-        : [],
 });
 
 /** How far below the line, and to its sides, the largest part reaches. */
@@ -110,5 +104,9 @@ function reportCount({ framed: { lines }, stations, asked }: Placing, p: PlaceCh
         ? 'A spacing of 0 places nothing. Make it larger, or place them by number.'
         : 'A line is shorter than what is kept free at its ends, or than one element: nothing stands there. Draw it longer, or lower "First at" and "Last before".',
     place: pointOf(lines.position, lines.start[empty]),
+    fix:
+      p.by === 'count'
+        ? undefined
+        : { label: 'Place one', kind: 'set', stage: 'make', parameter: 'by', value: 'count' },
   });
 }

@@ -8,8 +8,9 @@ import { capSize } from '../../sweep/caps.js';
 import { sweep } from '../../sweep/sweep.js';
 import { madeOf, type Part } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { calmLines } from '../elements/calm-lines.js';
 import { Cloth } from '../elements/cloth.js';
-import { type FramedLines, framedLines } from '../elements/framed-lines.js';
+import type { FramedLines } from '../elements/framed-lines.js';
 import { elementMarks } from '../elements/placements.js';
 import { stitchKind } from './kinds.js';
 import { type Leg, legsOf } from './legs.js';
@@ -22,6 +23,8 @@ import { halfOf, pitchOf, rowsOf, type Sewn, type StitchChoice, sew, stitchesOf 
 const MOST_STITCHES = 100_000;
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
+/** Its line is calmed over so many radii of the thread. */
+const CALM = 3;
 /** Places of a laid thread for each time its plies go round. */
 const LAID_STEPS = 10;
 
@@ -54,7 +57,7 @@ export const stitch = defineUnit({
   describe: (p, length) => `${stitchKind(p.kind).label}, thread ⌀ ${length(2 * p.radius)}`,
   // sewn in the air: what it lies on changes next to nothing of what it comes to
   cost(input, p, { density }) {
-    const framed = framedLines(input, false);
+    const framed = calmLines(input, CALM * p.radius);
     const { legs } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, MOST_STITCHES);
     const cloth = new Cloth(framed, NO_PROPS, 0);
     const sewn = sew([...stitchesOf(legs, framed.lines.id, framed.lengths, framed.lines.closed, p)], cloth, p);
@@ -62,7 +65,7 @@ export const stitch = defineUnit({
     return { vertices, bytes: VERTEX_BYTES * vertices };
   },
   build(input, p, context) {
-    const framed = framedLines(input, false);
+    const framed = calmLines(input, CALM * p.radius);
     const { legs, asked } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, MOST_STITCHES);
     reportAsked(asked, context);
     const cloth = new Cloth(framed, context.surroundings, p.radius * p.reach);

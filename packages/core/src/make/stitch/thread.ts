@@ -1,4 +1,4 @@
-import { add, addScaled, distance, mix, normalize, type Vec3, vec3 } from '../../numeric/vector.js';
+import { addScaled, distance, mix, normalize, type Vec3, vec3 } from '../../numeric/vector.js';
 import type { Cloth, ClothPlace } from '../elements/cloth.js';
 import type { PlanThread } from './kinds.js';
 import type { Leg } from './legs.js';
@@ -12,6 +12,8 @@ const BOW = 3.2;
 export const BELOW = 1.5;
 /** Where it is looked whether the cloth is in the way, of the points from the first. */
 const LOOKS = [3, 5, 6, 7, 9];
+/** So often it is looked. */
+const ROUNDS = 4;
 
 export interface ThreadSize {
   radius: number;
@@ -27,8 +29,6 @@ export const pointsOf = ({ places }: PlanThread): number =>
 /** A taut thread from hole to hole: it bows over the cloth and over what lies between. Flat xyz. */
 export function straightThread(from: ClothPlace, to: ClothPlace, over: number, size: ThreadSize, cloth: Cloth, out: Float64Array, at: number): void {
   const { radius, lift, arch } = size;
-  const up = add(vec3(), from.up, to.up);
-  normalize(up, up);
   const last = STRAIGHT_POINTS - 1;
   const flat = [vec3(), vec3()];
   const x: number[] = [];
@@ -40,25 +40,25 @@ export function straightThread(from: ClothPlace, to: ClothPlace, over: number, s
     x.push((1 - Math.sign(cos) * Math.abs(cos) ** (2 / BOW)) / 2);
     y.push(k === 0 || k === last ? 0 : Math.sin(angle) ** (2 / BOW));
   }
-  // what of the cloth is in the way lifts the whole bow: a thread is taut, and lies on what is highest
-  let needed = radius + lift + arch;
-  for (const k of LOOKS) {
+  let high = radius + lift + arch;
+  const most = high + distance(from.at, to.at);
+  const placeAt = (k: number): Vec3 => {
     mix(flat[0], from.at, to.at, x[k]);
-    const height = cloth.heightOf(flat[0]);
-    if (height < Infinity) needed = Math.max(needed, (radius + lift - height) / y[k]);
-  }
-  const most = radius + lift + arch + distance(from.at, to.at);
-  const high = Math.min(needed, most) + 2 * radius * over;
-  tail(from, radius, out, at);
-  for (let k = 0; k <= last; k++) {
-    const t = x[k];
-    mix(flat[0], from.at, to.at, t);
     // square to the cloth at its holes
-    mix(flat[1], from.up, to.up, t);
+    mix(flat[1], from.up, to.up, x[k]);
     normalize(flat[1], flat[1]);
-    addScaled(flat[0], flat[0], flat[1], high * y[k]);
-    out.set(flat[0], at + 3 * k + 3);
+    return addScaled(flat[0], flat[0], flat[1], high * y[k]);
+  };
+  // what of the cloth is in the way lifts the whole bow: a thread is taut, and lies on what is highest
+  for (let round = 0; round < ROUNDS; round++) {
+    let missing = 0;
+    for (const k of LOOKS) missing = Math.max(missing, radius + lift - cloth.heightOf(placeAt(k)) / y[k]);
+    if (missing < 0.02 * radius) break;
+    high = Math.min(most, high + missing);
   }
+  high += 2 * radius * over;
+  tail(from, radius, out, at);
+  for (let k = 0; k <= last; k++) out.set(placeAt(k), at + 3 * k + 3);
   tail(to, radius, out, at + 3 * last + 6);
 } // biome-ignore format: its head in one line
 

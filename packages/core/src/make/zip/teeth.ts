@@ -48,7 +48,7 @@ export function coilLine({ side, framed }: Half, at: readonly number[], half: nu
   line.id[0] = side + 2;
   const walk = walkOf(framed, 0);
   const frame = roomFor(1);
-  const [from, to] = [-0.94 * half + radius, OVER * half - radius];
+  const [from, to] = [radius - half, OVER * half - radius];
   const tall = (TALL * half - 2 * radius) / 2;
   for (let k = 0; k < points; k++) {
     const turn = Math.min(turns - 1, Math.floor(k / COIL_STEPS));

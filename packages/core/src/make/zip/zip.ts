@@ -1,4 +1,4 @@
-import { curveCount } from '../../curve/curve-set.js';
+import { type CurveSet, curveCount } from '../../curve/curve-set.js';
 import { greatest, mapAlong } from '../../numeric/lane.js';
 import { pointOf } from '../../numeric/vector.js';
 import { partCounts } from '../../part/part.js';
@@ -6,8 +6,9 @@ import { Surroundings } from '../../surface/surroundings.js';
 import { madeOf } from '../../unit/carriers.js';
 import type { Finding } from '../../unit/finding.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { calmLines } from '../elements/calm-lines.js';
 import { Cloth } from '../elements/cloth.js';
-import { type FramedLines, framedLines } from '../elements/framed-lines.js';
+import type { FramedLines } from '../elements/framed-lines.js';
 import { propElement, reportElement } from '../elements/prop-element.js';
 import { halfOf, MOST_TEETH, SHORTEST, type ZipChoice, zipped } from './assembled.js';
 import { foldOf, gapeOf } from './halves.js';
@@ -44,7 +45,7 @@ export const zip = defineUnit({
   // on a plain: what it lies on changes next to nothing of what it comes to
   cost(input, p, { density, surroundings }) {
     const air = { surroundings: new Surroundings(new Map()), props: surroundings, density };
-    const vertices = zipped(framedLines(input, false), p, air).parts.reduce((sum, part) => sum + partCounts(part).vertices, 0);
+    const vertices = zipped(linesOf(input, p), p, air).parts.reduce((sum, part) => sum + partCounts(part).vertices, 0);
     return { vertices, bytes: VERTEX_BYTES * vertices };
   },
   describe(p, length) {
@@ -52,7 +53,7 @@ export const zip = defineUnit({
     return `${kind}, ${length(2 * halfOf(p))} wide${greatest(p.opening) > 0 ? ', open' : ''}`;
   },
   build(input, p, context) {
-    const framed = framedLines(input, false);
+    const framed = linesOf(input, p);
     if (p.teeth === 'own') reportElement(p.tooth, propElement(p.tooth, context.surroundings), context.report);
     if (p.pull === 'own') reportElement(p.pullProp, propElement(p.pullProp, context.surroundings), context.report);
     const { parts, marks, teeth, short, cut } = zipped(framed, p, { ...context, surroundings: context.surroundings, props: context.surroundings, density: context.density });
@@ -69,11 +70,10 @@ export const zip = defineUnit({
       ],
     });
   },
-  fixes: (finding, p) =>
-    finding.code === 'halves-cut' && finding.size
-      ? [{ label: 'Open it as far as it goes', kind: 'set', stage: 'make', parameter: 'opening', value: mapAlong(p.opening, (value) => (value * finding.size!.limit) / finding.size!.value) }]
-      : [],
 }); // biome-ignore format: one line each
+
+/** The tape reaches so many half widths to the side: its line is as calm as that asks for. */
+const linesOf = (input: CurveSet, p: ZipChoice): FramedLines => calmLines(input, 1.5 * halfOf(p));
 
 /** Whether the halves fold because they stand too far apart for a bend, and how far they may. */
 function foldFinding(framed: FramedLines, p: ZipChoice): Finding | undefined {
@@ -101,6 +101,7 @@ function foldFinding(framed: FramedLines, p: ZipChoice): Finding | undefined {
       place: cloth.planned(c, worst, 0).at,
       along: worst,
       size: { value: widest, limit: low * widest, kind: 'length' },
+      fix: { label: 'Open it as far as it goes', kind: 'set', stage: 'make', parameter: 'opening', value: mapAlong(p.opening, (value) => low * value) },
     };
   }
   return undefined;

@@ -242,7 +242,7 @@ function keeper(surface: Surface, { edges, region: id, seed }: Where, { region: 
   const rims = edges > 0 ? edgeSurface(surface) : undefined;
   const hit = createHit();
   const world = vec3();
-  return ({ at: [x, y, z] }: SurfacePoint, number: number): boolean => {
+  return ([x, y, z]: SurfacePoint['at'], number: number): boolean => {
     if (rims?.closest(x, y, z, hit, edges / space.scale)) return false;
     if (!id) return true;
     if (!region) return false;

@@ -30,9 +30,14 @@ export class AreaPicker {
     this.area = sum;
   }
 
-  /** The place that three numbers in 0 … 1 stand for (Turk: Generating random points in triangles, Graphics Gems, 1990). */
-  pick(which: number, s: number, t: number): SurfacePoint {
-    const { until, wanted } = this;
+  /** The place that was picked last: its triangle, shares and where it is. */
+  triangle = -1;
+  readonly shares: [number, number, number] = [1, 0, 0];
+  readonly at: [number, number, number] = [0, 0, 0];
+
+  /** Picks the place that three numbers in 0 … 1 stand for (Turk: Generating random points in triangles, Graphics Gems, 1990). */
+  pick(which: number, s: number, t: number): void {
+    const { until, wanted, shares, at } = this;
     const far = which * this.area;
     let [low, high] = [0, until.length - 1];
     while (low < high) {
@@ -41,11 +46,14 @@ export class AreaPicker {
       else high = middle;
     }
     const root = Math.sqrt(s);
-    const shares = [1 - root, root * (1 - t), root * t] as const;
-    const triangle = wanted[low];
+    shares[0] = 1 - root;
+    shares[1] = root * (1 - t);
+    shares[2] = root * t;
+    this.triangle = wanted[low];
     const { position: p, index } = this.mesh;
-    const at = [0, 1, 2].map((n) => shares.reduce((sum, share, k) => sum + share * p[3 * index[3 * triangle + k] + n], 0));
-    return { triangle, shares, at: at as [number, number, number] };
+    const i = 3 * this.triangle;
+    for (let n = 0; n < 3; n++)
+      at[n] = shares[0] * p[3 * index[i] + n] + shares[1] * p[3 * index[i + 1] + n] + shares[2] * p[3 * index[i + 2] + n];
   } // biome-ignore format: one line each
 }
 
@@ -65,7 +73,7 @@ export function* spreadPoints(
   picker: AreaPicker,
   seed: number,
   evenness: number,
-  keeps: (point: SurfacePoint, number: number) => boolean,
+  keeps: (at: readonly [number, number, number], number: number) => boolean,
   most: number,
 ): Generator<SurfacePoint & { number: number }> {
   const draws = 1 + Math.round(evenness * (MOST_DRAWN - 1));
@@ -76,17 +84,17 @@ export function* spreadPoints(
     let furthest = -1;
     for (let k = 0, kept = 0; k < MOST_TRIES && kept < draws; k++) {
       const id = Math.imul(number, MOST_TRIES) + k;
-      const point = picker.pick(a(id), b(id), c(id));
-      if (!keeps(point, number)) {
+      picker.pick(a(id), b(id), c(id));
+      if (!keeps(picker.at, number)) {
         // what falls where nothing stands is not made up for elsewhere: the density stays what it is
         if (k === 0) break;
         continue;
       }
       kept++;
-      const far = draws === 1 ? 0 : near.distance(point.at);
+      const far = draws === 1 ? 0 : near.distance(picker.at);
       if (far > furthest) {
         furthest = far;
-        best = point;
+        best = { triangle: picker.triangle, shares: [...picker.shares], at: [...picker.at] };
       }
     }
     if (!best) continue;
@@ -97,52 +105,67 @@ export function* spreadPoints(
 
 /** Places so far, in cells that get smaller as they get more: how near the nearest is, as far as it matters by then. */
 class Neighbours {
-  private readonly places: (readonly number[])[] = [];
-  private cells = new Map<number, number[]>();
-  private room = 16;
+  private places = new Float64Array(3 * 16);
+  private count = 0;
+  /** First place of each bucket of cells and the one after each place, from 1; 0 ends. */
+  private first = new Int32Array(64);
+  private next = new Int32Array(17);
   private size: number;
 
   constructor(private readonly area: number) {
-    this.size = this.cellFor(this.room);
+    this.size = this.cellFor(16);
   }
 
   /** Twice as wide as places would be apart on a square grid of so many. */
   private readonly cellFor = (count: number): number => 2 * Math.sqrt(this.area / count) || 1;
 
-  add(at: readonly number[]): void {
-    this.places.push(at);
-    if (this.places.length <= this.room) {
-      this.put(this.places.length - 1);
-      return;
+  add([x, y, z]: readonly number[]): void {
+    const room = this.next.length - 1;
+    if (this.count === room) {
+      const places = new Float64Array(6 * room);
+      places.set(this.places);
+      this.places = places;
+      this.first = new Int32Array(8 * room);
+      this.next = new Int32Array(2 * room + 1);
+      this.size = this.cellFor(2 * room);
+      for (let i = 0; i < room; i++) this.put(i);
     }
-    this.room *= 2;
-    this.size = this.cellFor(this.room);
-    this.cells = new Map();
-    for (let i = 0; i < this.places.length; i++) this.put(i);
+    const i = 3 * this.count;
+    this.places[i] = x;
+    this.places[i + 1] = y;
+    this.places[i + 2] = z;
+    this.put(this.count++);
   }
 
   private put(i: number): void {
-    const key = this.keyOf(...(this.places[i].map((value) => Math.floor(value / this.size)) as [number, number, number]));
-    const cell = this.cells.get(key);
-    if (cell) cell.push(i);
-    else this.cells.set(key, [i]);
-  } // biome-ignore format: one line each
+    const { places, size, first, next } = this;
+    const bucket = this.bucketOf(
+      Math.floor(places[3 * i] / size),
+      Math.floor(places[3 * i + 1] / size),
+      Math.floor(places[3 * i + 2] / size),
+    );
+    next[i + 1] = first[bucket];
+    first[bucket] = i + 1;
+  }
 
-  /** Cells may share a key by chance: what is in them is measured all the same. */
-  private keyOf = (x: number, y: number, z: number): number =>
-    (Math.imul(x, 0x9e3779b1) ^ Math.imul(y, 0x85ebca6b) ^ Math.imul(z, 0xc2b2ae35)) >>> 0;
+  /** Cells may share a bucket by chance: what is in it is measured all the same. */
+  private bucketOf(x: number, y: number, z: number): number {
+    const h = Math.imul(x, 0x9e3779b1) ^ Math.imul(y, 0x85ebca6b) ^ Math.imul(z, 0xc2b2ae35);
+    return (h ^ (h >>> 15)) & (this.first.length - 1);
+  }
 
   /** To the nearest place; at most one cell's width. */
   distance([x, y, z]: readonly number[]): number {
-    const { size } = this;
+    const { size, places, first, next } = this;
     let least = size * size;
     const [cx, cy, cz] = [Math.floor(x / size), Math.floor(y / size), Math.floor(z / size)];
     for (let i = cx - 1; i <= cx + 1; i++)
       for (let j = cy - 1; j <= cy + 1; j++)
         for (let k = cz - 1; k <= cz + 1; k++)
-          for (const n of this.cells.get(this.keyOf(i, j, k)) ?? []) {
-            const [px, py, pz] = this.places[n];
-            least = Math.min(least, (px - x) ** 2 + (py - y) ** 2 + (pz - z) ** 2);
+          for (let n = first[this.bucketOf(i, j, k)]; n > 0; n = next[n]) {
+            const p = 3 * (n - 1);
+            const [dx, dy, dz] = [places[p] - x, places[p + 1] - y, places[p + 2] - z];
+            least = Math.min(least, dx * dx + dy * dy + dz * dz);
           }
     return Math.sqrt(least);
   }
