@@ -23,7 +23,9 @@ import { chordLine, jointsAlong, jointsToEnd } from '../src/make/elements/chords
 import { framedLines } from '../src/make/elements/framed-lines.js';
 import { laidAlong } from '../src/make/elements/prop-element.js';
 import { stationsAlong } from '../src/make/elements/stations.js';
+import { chosenParts } from '../src/make/place/chosen-parts.js';
 import { builtInMesh } from '../src/make/place/parts.js';
+import { MOST_PLACED, type PlaceChoice, placingOf } from '../src/make/place/placing.js';
 import { weldPlaces } from '../src/mesh/weld.js';
 import { bunnyMesh, circle, evenly, helix } from './helpers.js';
 import { alongPoints } from './projects.js';
@@ -189,9 +191,9 @@ describe('what is placed', () => {
     expect(lapping.findings[0]).toMatchObject({ code: 'elements-lap', fix: { parameter: 'spacing' } });
     expect(lapping.findings[0].size?.limit).toBeCloseTo(0.2, 6);
     expect(codes(made('place', { size: 0.07, spacing: 0.15, parts: [{ part: 'ball', times: 1, size: 1 }] }))).toEqual([]);
-    const many = made('place', { size: 1e-7, spacing: 1e-6, even: false });
-    expect(codes(many)).toContain('too-many-elements');
-    expect(many.measures.further.find(({ id }) => id === 'elements')?.value).toBe(500_000);
+    const p = { ...newUse('make', 'place').parameters, spacing: 1e-6, even: false } as unknown as PlaceChoice;
+    const many = placingOf(singleCurve([0, 0, 0, 1, 0, 0]), p, chosenParts(p, undefined, 1));
+    expect([many.asked, many.stations.id.length]).toEqual([1_000_001, MOST_PLACED]);
   });
 }); // biome-ignore format: one expectation a line
 
@@ -371,6 +373,22 @@ it('single elements turn about their own way up; a prop in their place is as lar
   const heights = [...rabbit.position].filter((_, i) => i % 3 === 1);
   expect(Math.min(...heights)).toBeCloseTo(0.1, 4);
   expect(Math.max(...[0, 1, 2].map((axis) => { const all = [...rabbit.position].filter((_, i) => i % 3 === axis); return Math.max(...all) - Math.min(...all); }))).toBeCloseTo(0.0502, 3);
+}); // biome-ignore format: one expectation a line
+
+it('a part with very many faces is told with its figure, and placed all the same', () => {
+  const side = 225;
+  const index = Uint32Array.from({ length: 6 * side * side }, (_, i) => {
+    const [cell, corner] = [Math.floor(i / 6), [0, 1, side + 2, 0, side + 2, side + 1][i % 6]];
+    return Math.floor(cell / side) * (side + 1) + (cell % side) + corner;
+  });
+  const position = Float32Array.from({ length: 3 * (side + 1) ** 2 }, (_, i) => {
+    const v = Math.floor(i / 3);
+    return [(v % (side + 1)) / side, 0, Math.floor(v / (side + 1)) / side][i % 3];
+  });
+  const props = new Surroundings(new Map([['board', Surface.of({ position, index })]]));
+  const build = made('place', { parts: [{ part: 'prop-1', times: 1, size: 1 }], props: ['board'], by: 'count', count: 2, even: false, last: 0 }, [[0, 0, 0], [3, 0, 0]], undefined, props);
+  expect(build.findings[0]).toMatchObject({ code: 'part-heavy', size: { value: 2 * side * side } });
+  expect(placed(build).places.id.length).toBe(2);
 }); // biome-ignore format: one expectation a line
 
 it('a prop laid along a line is not mirrored, whichever of its sides is its longest', () => {

@@ -26,7 +26,7 @@ import {
   withParameter,
   withPiece,
 } from '../src/index.js';
-import { bunnyMesh } from './helpers.js';
+import { bunnyMesh, lineFor } from './helpers.js';
 import { alongPoints, lyingOnBunny } from './projects.js';
 
 const nowhere = new Surroundings(new Map());
@@ -55,7 +55,7 @@ describe('every unit', () => {
 
   it.each([...makes, ...limits])('makes a sound, repeatable body: %o', ({ unit, parameters }) => {
     // of what consists of many a line a few times as long as it is thick has all there is to see
-    const size = unitOf('make', unit).shelf === 'strands' ? 10 * (parameters['radius'] as number) : 1;
+    const size = unitOf('make', unit).shelf === 'strands' ? 10 * (parameters['radius'] as number) : lineFor(unit);
     const bend = BEND.map((place) => place.map((value) => size * value) as [number, number, number]);
     const { document, piece } = alongPoints(bend, (made) => {
       made.make = { unit, parameters: { ...parameters, start: 'round', end: 'flat' } };

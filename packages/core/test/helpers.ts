@@ -52,3 +52,6 @@ export const totalLength = (curves: Parameters<typeof curveLengths>[0]): number 
 /** Evenly from one number to another: of all doubles between two that have 0 between them nearly all lie next to it. */
 export const evenly = (min: number, max: number): fc.Arbitrary<number> =>
   fc.integer({ min: 0, max: 100_000 }).map((k) => min + ((max - min) * k) / 100_000);
+
+/** Of what is fine so much of a line of a metre has all there is to see. */
+export const lineFor = (unit: string): number => ({ zip: 0.12, stitch: 0.06, chain: 0.4 })[unit] ?? 1;

@@ -5,6 +5,7 @@ import { boundsOf } from '../src/mesh/measure.js';
 import { greatest } from '../src/numeric/lane.js';
 import { partCounts, realMesh } from '../src/part/part.js';
 import type { BuildContext } from '../src/unit/unit.js';
+import { lineFor } from './helpers.js';
 import { alongPoints } from './projects.js';
 
 // What a recipe says of itself before it is built, held against what is then built: for every preset of every make unit.
@@ -23,7 +24,7 @@ function along(line: keyof typeof LINES | Place[], unit: string, preset: string,
   // what consists of many is tried on as much of a line as it is thick
   const size = ['laid', 'braid'].includes(unit)
     ? 8 * greatest(newUse('make', unit, preset).parameters['radius'] as number)
-    : 1;
+    : lineFor(unit);
   const points = whole.map((place) => place.map((value) => size * value) as Place);
   const { document, piece } = alongPoints(points, (one: Piece) => {
     one.make = newUse('make', unit, preset);

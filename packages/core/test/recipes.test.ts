@@ -4,6 +4,7 @@ vi.mock('../src/unit/further.js', async () => ({ FURTHER: (await import('./test-
 
 const core = await import('../src/index.js');
 const { alongPoints } = await import('./projects.js');
+const { lineFor } = await import('./helpers.js');
 const {
   bake,
   evaluatePiece,
@@ -30,7 +31,7 @@ const BEND = [
 ] as const;
 const recipe = (id: string, change: Partial<import('../src/index.js').Piece> = {}) => {
   // of what consists of many a short line has all there is to see
-  const size = id === 'laid' || id === 'braid' ? 0.3 : 1;
+  const size = id === 'laid' || id === 'braid' ? 0.3 : lineFor(id);
   const { document, piece } = alongPoints(BEND.map(([x, y, z]) => [size * x, size * y, size * z] as const));
   const made = { ...piece, make: newUse('make', id), ...change };
   return { document: { ...document, pieces: [made] }, piece: made };
