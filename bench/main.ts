@@ -2,6 +2,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { bundleBench } from './bundle.bench.js';
 import { clingBench } from './cling.bench.js';
 import { editBench } from './edit.bench.js';
+import { elementsBench } from './elements.bench.js';
 import { manyLinesBench } from './lines.bench.js';
 import type { Result } from './measure.js';
 import { contourBench, dragBench, keepApartBench, strokeBench } from './path.bench.js';
@@ -13,6 +14,7 @@ const benches: (() => Result[] | Promise<Result[]>)[] = [
   profileBench,
   ribbonBench,
   bundleBench,
+  elementsBench,
   framesBench,
   scalingBench,
   clingBench,

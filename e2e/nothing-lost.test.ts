@@ -58,6 +58,7 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
     /my version/,
     /^Theirs/,
     /rigging loft/,
+    /sewing bench/,
   ]);
 
   // again, but each side changed another piece: both are taken

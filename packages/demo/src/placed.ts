@@ -9,7 +9,7 @@ const lastPiece = (farm: Farm) => farm.document.pieces[farm.document.pieces.leng
 /** Small mooring posts along the pier's back edge. */
 export function kerbPosts(farm: Farm): void {
   const make = newUse('make', 'place', 'bollards');
-  Object.assign(make.parameters, { size: 0.034, spacing: 0.52 });
+  Object.assign(make.parameters, { size: 0.034, spacing: 0.6, sides: 12 });
   const at = (x: number) => farm.on('pier', x, PIER.back + 0.04);
   farm.made('Kerb posts', [at(-2.1), at(-1), at(0.9)], [], make, {
     colour: '#3d4a46',
@@ -24,7 +24,7 @@ export function fenders(farm: Farm): void {
   const line = [-2.85, -1.2, 0.45].map((x) => free(x, high, PIER.front + 0.062));
   farm.piece('Fender rope', line, [], { radius: 0.009 }, { colour: '#d8cfba', roughness: 0.9 });
   const make = newUse('make', 'place', 'floats');
-  Object.assign(make.parameters, { size: 0.058, spacing: 0.55, first: 0.3, last: 0.3, facing: 'z', upright: true, held: 'top', rise: 0.28, turns: { least: -0.5, most: 0.5 } });
+  Object.assign(make.parameters, { size: 0.058, spacing: 0.55, first: 0.3, last: 0.3, facing: 'z', upright: true, held: 'top', rise: 0.28, turns: { least: -0.5, most: 0.5 }, sides: 14 });
   farm.made('Fenders', line, [], make, { colour: '#d9772b', roughness: 0.45 });
   const piece = lastPiece(farm);
   const [part] = evaluatePiece(new World({ ...farm.document, curves: [...farm.document.curves] }, new Surroundings(new Map())), piece).parts;
@@ -35,7 +35,7 @@ export function fenders(farm: Farm): void {
 export function anchorChain(farm: Farm): void {
   const make = newUse('make', 'chain', 'anchor-chain');
   const wire = 0.0065;
-  Object.assign(make.parameters, { radius: wire, sides: 10 });
+  Object.assign(make.parameters, { radius: wire, sides: 8 });
   // how far a chain that lies at 45 degrees reaches, in wire radii
   const reach = 2.84 * wire;
   const { at: [x, y, z], radius, lock } = BOW_ROLLER;
@@ -65,9 +65,9 @@ export function barnacles(farm: Farm): void {
     edge: 0.12,
   });
   const path = newUse('path', 'scattered');
-  Object.assign(path.parameters, { prop: 'pier', count: 84, evenness: 1, from: 1.2, to: 1.9, region: 'waterline', height: 0.01 });
+  Object.assign(path.parameters, { prop: 'pier', count: 48, evenness: 1, from: 1.2, to: 1.9, region: 'waterline', height: 0.01 });
   const make = newUse('make', 'place', 'barnacles');
-  Object.assign(make.parameters, { size: 0.0105 });
+  Object.assign(make.parameters, { size: 0.012, sides: 14 });
   farm.along('Barnacles', path, [], {}, { colour: '#cfc8b4', roughness: 0.95 });
   lastPiece(farm).make = make;
 } // biome-ignore format: one line each

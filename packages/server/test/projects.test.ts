@@ -16,7 +16,7 @@ describe('projects and their revisions', () => {
     expect(counts).toEqual([
       ['empty', 0, 0],
       ['deck', 3, 0],
-      ['farm', 13, 14],
+      ['farm', 14, 19],
     ]);
     const refused = await call('POST', '/projects', { name: 'a', template: 'castle' });
     expect(refused.status).toBe(400);

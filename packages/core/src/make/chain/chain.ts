@@ -173,7 +173,7 @@ function placedLinks({ id, name, mesh, standsAt }: LinkMesh, { stations }: Links
   for (let n = 0; n < stations.id.length; n++) {
     if (!standsAt(stations.ordinal[n])) continue;
     const m = axes(n);
-    writer.add(stations, n, m, m.subarray(3), m.subarray(6), m.subarray(9));
+    writer.addFrame(stations, n, m, m.subarray(9));
   }
   return { kind: 'placed', id, name, slot: 'main', mesh, places: writer.finish() };
 }

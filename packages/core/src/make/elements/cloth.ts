@@ -10,6 +10,8 @@ export interface ClothPlace {
   up: Vec3;
   /** No prop is near enough: it is where the line is. */
   free: boolean;
+  /** Which way the line runs there, where it was found from the line. */
+  tangent?: Vec3;
 }
 
 /** The cloth that a line runs over: the props near it, or where there are none, what the line itself lies in. */
@@ -46,8 +48,10 @@ export class Cloth {
 
   /** The same on the cloth. */
   place(curve: number, along: number, aside: number): ClothPlace {
-    const { at, up } = this.planned(curve, along, aside);
-    return this.landed(at, up);
+    const { at, up, tangent } = this.planned(curve, along, aside);
+    const place = this.landed(at, up);
+    place.tangent = tangent;
+    return place;
   }
 
   /** The place of the cloth nearest to one. */

@@ -42,8 +42,12 @@ export const stationCount = ({ lines, lengths }: FramedLines, spread: Spread): n
   return sum;
 };
 
-/** Where elements stand. @param most of all lines together: further ones are left out */
-export function stationsAlong(framed: FramedLines, spread: Spread, most: number): Stations {
+/**
+ * Where elements stand.
+ * @param most of all lines together: further ones are left out
+ * @param room writes places and frames into memory that the next call with it writes over: fresh memory costs more than the work
+ */
+export function stationsAlong(framed: FramedLines, spread: Spread, most: number, room?: FrameRoom): Stations {
   const { lines, lengths } = framed;
   const plans = Array.from({ length: curveCount(lines) }, (_, c) =>
     planOf(c, lengths[c], lines.closed[c] === 1, spread),
@@ -52,33 +56,48 @@ export function stationsAlong(framed: FramedLines, spread: Spread, most: number)
     most,
     plans.reduce((sum, { count }) => sum + count, 0),
   );
-  const out = roomFor(total);
+  const out = room ? { ...roomFor(total, false), ...room.frames(total) } : roomFor(total);
   let n = 0;
   for (let c = 0; c < plans.length && n < total; c++) {
-    const { count, at } = plans[c];
-    const walk = walkOf(framed, c);
-    for (let k = 0; k < count && n < total; k++, n++) {
-      out.id[n] = childId(lines.id[c], k);
-      out.curve[n] = c;
-      out.ordinal[n] = k;
-      out.along[n] = at(k);
-      out.share[n] = lengths[c] > 0 ? out.along[n] / lengths[c] : 0;
-      frameAt(framed, walk, out.along[n], out, n);
+    const { count, at, even } = plans[c];
+    const from = n;
+    const perMetre = lengths[c] > 0 ? 1 / lengths[c] : 0;
+    const { id, curve, ordinal, along, share } = out;
+    const line = lines.id[c];
+    n = Math.min(total, from + count);
+    for (let i = from, k = 0; i < n; i++, k++) {
+      id[i] = childId(line, k);
+      curve[i] = c;
+      ordinal[i] = k;
+      along[i] = even ? even.from + k * even.step : at(k);
+      share[i] = along[i] * perMetre;
     }
+    framesOn(framed, c, out, from, n);
   }
   return out;
 }
 
-export const roomFor = (count: number): Stations => ({
+export const roomFor = (count: number, frames = true): Stations => ({
   id: new Uint32Array(count),
   curve: new Uint32Array(count),
   ordinal: new Uint32Array(count),
   along: new Float32Array(count),
   share: new Float32Array(count),
-  at: new Float64Array(3 * count),
-  tangent: new Float64Array(3 * count),
-  up: new Float64Array(3 * count),
+  at: new Float64Array(frames ? 3 * count : 0),
+  tangent: new Float64Array(frames ? 3 * count : 0),
+  up: new Float64Array(frames ? 3 * count : 0),
 });
+
+/** Memory for the places and frames of stations that nobody keeps. */
+export class FrameRoom {
+  private held = new Float64Array(0);
+
+  frames(count: number): Pick<Stations, 'at' | 'tangent' | 'up'> {
+    if (this.held.length < 9 * count) this.held = new Float64Array(9 * count);
+    const part = (k: number) => this.held.subarray(3 * k * count, 3 * (k + 1) * count);
+    return { at: part(0), tangent: part(1), up: part(2) };
+  }
+}
 
 /** The way along a line, true lengths where they are known. */
 export function walkOf({ lines, lengths }: Pick<FramedLines, 'lines' | 'lengths'>, c: number): Walk {
@@ -88,43 +107,87 @@ export function walkOf({ lines, lengths }: Pick<FramedLines, 'lines' | 'lengths'
     : new Walk(lines, c);
 }
 
+/** Frames of some entries that stand on one line; nothing is made anew for one. */
+function framesOn(framed: FramedLines, c: number, out: Stations, from: number, end: number): void {
+  const { at, first, length } = walkOf(framed, c);
+  const { start, closed } = framed.lines;
+  const last = start[c + 1] - start[c] - 1;
+  const ring = closed[c] === 1 && length > 0;
+  let p = 0;
+  for (let n = from; n < end; n++) {
+    const metres = out.along[n];
+    const s = ring ? metres - length * Math.floor(metres / length) : Math.min(length, Math.max(0, metres));
+    if (at[p] > s) p = 0;
+    while (p < last && at[p + 1] <= s) p++;
+    const over = p === last;
+    const next = over ? (ring ? 0 : p) : p + 1;
+    const until = over ? length : at[next];
+    blendFrame(framed, first + p, first + next, until > at[p] ? Math.min(1, (s - at[p]) / (until - at[p])) : 0, out, n);
+  }
+}
+
 /** Writes place, direction and way up at so many metres along a line into entry `n`. */
 export function frameAt(
-  { lines, tangent, up }: Pick<FramedLines, 'lines' | 'tangent' | 'up'>,
+  framed: Pick<FramedLines, 'lines' | 'tangent' | 'up'>,
   walk: Walk,
   metres: number,
   out: Pick<Stations, 'at' | 'tangent' | 'up'>,
   n: number,
 ): void {
   const { a, b, t } = walk.spot(metres);
-  const [i, j, o] = [3 * a, 3 * b, 3 * n];
-  const { position } = lines;
-  let [dot, tt, uu] = [0, 0, 0];
-  for (let k = 0; k < 3; k++) {
-    out.at[o + k] = position[i + k] + t * (position[j + k] - position[i + k]);
-    const along = tangent[i + k] + t * (tangent[j + k] - tangent[i + k]);
-    const over = up[i + k] + t * (up[j + k] - up[i + k]);
-    out.tangent[o + k] = along;
-    out.up[o + k] = over;
-    tt += along * along;
-    dot += along * over;
-  }
-  const size = Math.sqrt(tt) || 1;
-  const lean = tt > 0 ? dot / tt : 0;
-  for (let k = 0; k < 3; k++) {
-    out.up[o + k] -= lean * out.tangent[o + k];
-    uu += out.up[o + k] * out.up[o + k];
-    out.tangent[o + k] /= size;
-  }
-  const tall = Math.sqrt(uu) || 1;
-  for (let k = 0; k < 3; k++) out.up[o + k] /= tall;
+  blendFrame(framed, a, b, t, out, n);
+}
+
+/** The frame at a share of the way from one point of a line to the next. */
+function blendFrame(
+  { lines: { position }, tangent, up }: Pick<FramedLines, 'lines' | 'tangent' | 'up'>,
+  a: number,
+  b: number,
+  t: number,
+  out: Pick<Stations, 'at' | 'tangent' | 'up'>,
+  n: number,
+): void {
+  const i = 3 * a;
+  const j = 3 * b;
+  const o = 3 * n;
+  const { at, tangent: along, up: over } = out;
+  at[o] = position[i] + t * (position[j] - position[i]);
+  at[o + 1] = position[i + 1] + t * (position[j + 1] - position[i + 1]);
+  at[o + 2] = position[i + 2] + t * (position[j + 2] - position[i + 2]);
+  const tx = tangent[i] + t * (tangent[j] - tangent[i]);
+  const ty = tangent[i + 1] + t * (tangent[j + 1] - tangent[i + 1]);
+  const tz = tangent[i + 2] + t * (tangent[j + 2] - tangent[i + 2]);
+  let x = up[i] + t * (up[j] - up[i]);
+  let y = up[i + 1] + t * (up[j + 1] - up[i + 1]);
+  let z = up[i + 2] + t * (up[j + 2] - up[i + 2]);
+  const tt = tx * tx + ty * ty + tz * tz;
+  const lean = tt > 0 ? (tx * x + ty * y + tz * z) / tt : 0;
+  x -= lean * tx;
+  y -= lean * ty;
+  z -= lean * tz;
+  const size = 1 / (Math.sqrt(tt) || 1);
+  along[o] = tx * size;
+  along[o + 1] = ty * size;
+  along[o + 2] = tz * size;
+  const tall = 1 / (Math.sqrt(x * x + y * y + z * z) || 1);
+  over[o] = x * tall;
+  over[o + 1] = y * tall;
+  over[o + 2] = z * tall;
 }
 
 interface Plan {
   count: number;
   /** Metres from the start of the k-th. */
   at(k: number): number;
+  /** Where they are evenly spread: the first, and the way to the next. */
+  even?: { from: number; step: number };
 }
+
+const evenly = (count: number, from: number, step: number): Plan => ({
+  count,
+  at: (k) => from + k * step,
+  even: { from, step },
+});
 
 const NOBODY: Plan = { count: 0, at: () => 0 };
 
@@ -137,7 +200,7 @@ function planOf(c: number, length: number, closed: boolean, spread: Spread): Pla
   const shift = closed ? first : 0;
   if (asked !== undefined) {
     const step = closed ? room / asked : room / Math.max(1, asked - 1);
-    return { count: asked, at: (k) => start + shift + k * step };
+    return evenly(asked, start + shift, step);
   }
   if (lengthOf) return packedPlan({ room, start: start + shift, closed, even }, (k, share) => lengthOf(c, k, share), (share) => valueAt(spacing, share), length); // biome-ignore format: one line
   if (!(leastOf(spacing) > 0)) return NOBODY;
@@ -145,7 +208,7 @@ function planOf(c: number, length: number, closed: boolean, spread: Spread): Pla
     const times = room / spacing;
     const steps = closed || even ? Math.max(closed ? 1 : 0, Math.round(times)) : Math.floor(times + 1e-9);
     const step = (closed || even) && steps > 0 ? room / steps : spacing;
-    return { count: closed ? steps : steps + 1, at: (k) => start + shift + k * step };
+    return evenly(closed ? steps : steps + 1, start + shift, step);
   }
   return variedPlan(spacing, length, { start, room, closed, even, shift });
 }

@@ -21,11 +21,15 @@ export function lapsOf({ framed, stations, shown, parts, which, scale }: Placing
     if (worst.at < 0 || apart - needed < worst.apart - worst.needed) Object.assign(worst, { at: n, apart, needed });
   };
   const single = compared.length <= curveCount(framed.lines);
+  const alike = parts.length === 1 && compared.length > 0 && scale.every((one) => one === scale[0]);
+  const own = alike ? 2 * half(compared[0], axis) : 0;
   if (!single)
     for (let k = 1; k < compared.length; k++) {
-      const [a, b] = [compared[k - 1], compared[k]];
+      const a = compared[k - 1];
+      const b = compared[k];
+      if (own > 0 && stations.along[b] - stations.along[a] >= own) continue;
       if (stations.curve[a] === stations.curve[b])
-        tell(b, stations.along[b] - stations.along[a], half(a, axis) + half(b, axis));
+        tell(b, stations.along[b] - stations.along[a], own || half(a, axis) + half(b, axis));
     }
   else {
     const broad = (n: number) => Math.max(...[0, 1, 2].filter((k) => k !== (axis === 1 ? 1 : axis)).map((k) => half(n, k))); // biome-ignore format: one line

@@ -35,7 +35,7 @@ const SHAPES = {
   },
   barnacle: {
     label: 'Barnacle',
-    build: (sides: number) => ribbed(lathe([[0, -0.1], [1, -0.1], [0.96, 0.06], [0.8, 0.36], [0.62, 0.72], [0.5, 0.86], [0.42, 0.88], [0.36, 0.8], [0.3, 0.5], [0.14, 0.42], [0, 0.4]], Math.max(28, sides), 0.9)),
+    build: (sides: number) => ribbed(lathe([[0, -0.1], [1, -0.1], [0.96, 0.06], [0.8, 0.36], [0.62, 0.72], [0.5, 0.86], [0.42, 0.88], [0.36, 0.8], [0.3, 0.5], [0.14, 0.42], [0, 0.4]], Math.max(14, sides), 0.9)),
   },
   stud: { label: 'Stud', build: (sides: number) => lathe([[0, -0.06], [0.94, -0.06], [1, 0.04], ...arcPlaces(-0.6, 1.06, 0.65, Math.PI / 2, sides >> 2).map(([r, y]): [number, number] => [1.13 * r, y + 0.06])], sides, 0.9) },
   ring: { label: 'Ring', build: (sides: number) => transformMesh(ring(0.7, 1, -0.15, 0.15, 2 * sides, 1), moved(0, 1, 0)) },

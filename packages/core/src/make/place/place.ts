@@ -5,6 +5,7 @@ import { pointOf } from '../../numeric/vector.js';
 import { madeOf } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { elementMarks } from '../elements/placements.js';
+import type { Stations } from '../elements/stations.js';
 import { chosenParts } from './chosen-parts.js';
 import { lapsOf } from './laps.js';
 import { PLACE } from './parameters.js';
@@ -55,15 +56,17 @@ export const place = defineUnit({
     const laps = p.bent === 'rigid' ? lapsOf(placing, p) : undefined;
     if (laps) context.report(laps);
     return madeOf(framed.lines, {
-      parts: p.bent === 'bent' ? bentParts(placing, p) : placedParts(placing, p),
-      marks: elementMarks('Elements', {
-        id: shown.map((n) => stations.id[n]),
-        along: Float32Array.from(shown, (n) => stations.along[n]),
-        curve: shown.map((n) => stations.curve[n]),
-      }),
+      parts: p.bent === 'bent' ? bentParts(placing, p) : placedParts(placing, p, context.spare),
+      marks: elementMarks('Elements', shown.length === stations.id.length ? stations : shownOnly(stations, shown)),
       measures: [{ id: 'elements', label: 'Elements', quantity: 'count', value: shown.length }],
     });
   },
+});
+
+const shownOnly = ({ id, along, curve }: Stations, shown: Uint32Array) => ({
+  id: shown.map((n) => id[n]),
+  along: Float32Array.from(shown, (n) => along[n]),
+  curve: shown.map((n) => curve[n]),
 });
 
 /** How far below the line, and to its sides, the largest part reaches. */

@@ -1,6 +1,7 @@
+import type { Mesh } from '../../mesh/mesh.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
-import type { Part } from '../../unit/carriers.js';
-import { PlacementsWriter } from '../elements/placements.js';
+import type { Part, Placements } from '../../unit/carriers.js';
+import { framedPlacements, PlacementsWriter } from '../elements/placements.js';
 import { type BentPlace, bentMesh } from './bend.js';
 import type { PlaceChoice, Placing } from './placing.js';
 import { Stander } from './stand.js';
@@ -9,27 +10,37 @@ import { Stander } from './stand.js';
 const SLOTS = ['main', 'second', 'third', 'fourth'] as const;
 const slotFor = (part: number): string => SLOTS[Math.min(part, SLOTS.length - 1)];
 
-/** Elements that keep their shape: each part once, with its places. */
-export function placedParts({ stations, shown, parts, which, size, scale }: Placing, p: PlaceChoice): Part[] {
-  const counts = new Uint32Array(parts.length);
-  for (const n of shown) counts[which[n]]++;
-  const writers = parts.map((_, k) => new PlacementsWriter(counts[k]));
+/** Elements that keep their shape: each part once, with its places. @param spare parts that are no longer wanted */
+export function placedParts(
+  { stations, shown, parts, which, size, scale }: Placing,
+  p: PlaceChoice,
+  spare?: readonly Part[],
+): Part[] {
   const stander = new Stander(stations, p);
-  const { axes, at } = stander;
-  const [x, y, z] = [axes.subarray(0, 3), axes.subarray(3, 6), axes.subarray(6, 9)];
-  for (const n of shown) {
-    const [hx, hy, hz] = parts[which[n]].hold;
-    stander.place(n, size[n]);
-    for (let i = 0; i < 9; i++) axes[i] *= scale[n];
-    for (let k = 0; k < 3; k++) at[k] -= hx * x[k] + hy * y[k] + hz * z[k];
-    writers[which[n]].add(stations, n, x, y, z, at);
+  // the usual case, a hundred thousand times
+  if (stander.plain && parts.length === 1 && shown.length === stations.id.length && shown.length > 0) {
+    const [{ name, mesh, hold }] = parts;
+    const old = spare?.[0]?.kind === 'placed' ? spare[0].places : undefined;
+    return [finished(0, name, mesh, framedPlacements(stations, scale, hold, old), p)];
   }
-  return parts.flatMap(({ name, mesh }, k): Part[] => {
-    if (counts[k] === 0) return [];
-    const places = writers[k].finish();
-    if (p.shade > 0) places.colour = shades(places.id, p);
-    return [{ kind: 'placed', id: `part-${k + 1}`, name, slot: slotFor(k), mesh, places }];
-  });
+  const counts = new Uint32Array(parts.length);
+  for (let i = 0; i < shown.length; i++) counts[which[shown[i]]]++;
+  const writers = parts.map((_, k) => new PlacementsWriter(counts[k]));
+  const { axes, at } = stander;
+  for (let i = 0; i < shown.length; i++) {
+    const n = shown[i];
+    const { hold } = parts[which[n]];
+    stander.place(n, size[n]);
+    for (let k = 0; k < 9; k++) axes[k] *= scale[n];
+    for (let k = 0; k < 3; k++) at[k] -= hold[0] * axes[k] + hold[1] * axes[3 + k] + hold[2] * axes[6 + k];
+    writers[which[n]].addFrame(stations, n, axes, at);
+  }
+  return parts.flatMap(({ name, mesh }, k) => (counts[k] > 0 ? [finished(k, name, mesh, writers[k].finish(), p)] : []));
+}
+
+function finished(k: number, name: string, mesh: Mesh, places: Placements, p: PlaceChoice): Part {
+  if (p.shade > 0) places.colour = shades(places.id, p);
+  return { kind: 'placed', id: `part-${k + 1}`, name, slot: slotFor(k), mesh, places };
 }
 
 /** Some darker than others. */

@@ -1,12 +1,15 @@
 import type { CurveSet } from '../../curve/curve-set.js';
-import { type AlongValue, greatest, valueAt } from '../../numeric/lane.js';
+import { type AlongValue, greatest, isLane, valueAt } from '../../numeric/lane.js';
 import { pairAt } from '../../numeric/pair.js';
 import { childId, hashText, randomsOf } from '../../numeric/random.js';
 import type { LevelValue } from '../../unit/parameters.js';
 import { type FramedLines, framedLines } from '../elements/framed-lines.js';
-import { type Spread, type Stations, stationCount, stationsAlong } from '../elements/stations.js';
+import { FrameRoom, type Spread, type Stations, stationCount, stationsAlong } from '../elements/stations.js';
 import { type ChosenPart, partPicker } from './chosen-parts.js';
 import type { StandChoice } from './stand.js';
+
+/** One placing at a time is looked at: what it stands on is not kept. */
+const room = new FrameRoom();
 
 /** Elements of one piece at most. */
 export const MOST_PLACED = 500_000;
@@ -51,11 +54,17 @@ export function placingOf(input: CurveSet, p: PlaceChoice, parts: readonly Chose
   const framed = framedLines(input, p.upright);
   const spread = spreadOf(framed, p, parts);
   const asked = stationCount(framed, spread);
-  const stations = stationsAlong(framed, spread, MOST_PLACED);
+  const stations = stationsAlong(framed, spread, MOST_PLACED, room);
   const count = stations.id.length;
   const out: Placing = { framed, stations, shown: shownOf(stations, p), asked, parts, which: new Uint8Array(count), size: new Float64Array(count), scale: new Float64Array(count) }; // biome-ignore format: one line
   const pick = partPicker(parts, p.order, p.seed);
   const alike = p.sizes.least === 1 && p.sizes.most === 1;
+  // of one part, one size: nothing is drawn for each
+  if (alike && parts.length === 1 && !isLane(p.size)) {
+    out.size.fill(p.size);
+    out.scale.fill(scaleOf(parts[0], p.size, p));
+    return out;
+  }
   for (let n = 0; n < count; n++) {
     const id = stations.id[n];
     out.which[n] = pick(id, stations.ordinal[n]);
@@ -87,7 +96,9 @@ function spreadOf({ lines }: FramedLines, p: PlaceChoice, parts: readonly Chosen
 }
 
 function shownOf({ id }: Stations, { missing, seed }: PlaceChoice): Uint32Array {
+  const all = new Uint32Array(id.length);
+  for (let n = 0; n < all.length; n++) all[n] = n;
+  if (missing === 0) return all;
   const chance = randomsOf(seed, hashText('missing'));
-  const all = Uint32Array.from(id.keys());
-  return missing > 0 ? all.filter((n) => chance(id[n]) >= missing) : all;
+  return all.filter((n) => chance(id[n]) >= missing);
 }

@@ -36,7 +36,8 @@ export class Stander {
   readonly axes = new Float64Array(9);
   readonly at = new Float64Array(3);
   private readonly facing: readonly number[];
-  private readonly plain: boolean;
+  /** They stand in the frames of their stations as these are. */
+  readonly plain: boolean;
   private readonly chance: Record<'tilt' | 'way' | 'along' | 'aside', (id: number) => number>;
 
   constructor(
@@ -57,9 +58,10 @@ export class Stander {
     const { tangent: t, up } = stations;
     const i = 3 * n;
     // side, up, along
+    axes[0] = up[i + 1] * t[i + 2] - up[i + 2] * t[i + 1];
+    axes[1] = up[i + 2] * t[i] - up[i] * t[i + 2];
+    axes[2] = up[i] * t[i + 1] - up[i + 1] * t[i];
     for (let k = 0; k < 3; k++) {
-      const [a, b] = [i + ((k + 1) % 3), i + ((k + 2) % 3)];
-      axes[k] = up[a] * t[b] - up[b] * t[a];
       axes[3 + k] = up[i + k];
       axes[6 + k] = t[i + k];
       at[k] = stations.at[i + k];

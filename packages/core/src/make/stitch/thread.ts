@@ -7,7 +7,9 @@ import type { Leg } from './legs.js';
 export const STRAIGHT_POINTS = 13;
 const LOOP_POINTS = 3;
 /** How square its bow is: 2 is round, above that it lies flat and goes down steeply. */
-const BOW = 3.2;
+const SQUARE = 3.2;
+/** The bow of a straight thread: shares of its way and of its height (superellipse; Gridgeman: Lamé ovals, Math. Gazette 54, 1970). */
+const BOW = bow(STRAIGHT_POINTS - 1);
 /** How far a thread goes on below its hole, in radii. */
 export const BELOW = 1.5;
 /** Where it is looked whether the cloth is in the way, of the points from the first. */
@@ -31,28 +33,19 @@ export function straightThread(from: ClothPlace, to: ClothPlace, over: number, s
   const { radius, lift, arch } = size;
   const last = STRAIGHT_POINTS - 1;
   const flat = [vec3(), vec3()];
-  const x: number[] = [];
-  const y: number[] = [];
-  for (let k = 0; k <= last; k++) {
-    const angle = Math.PI * (k / last);
-    const cos = Math.cos(angle);
-    // superellipse (Gridgeman: Lamé ovals, Mathematical Gazette 54, 1970)
-    x.push((1 - Math.sign(cos) * Math.abs(cos) ** (2 / BOW)) / 2);
-    y.push(k === 0 || k === last ? 0 : Math.sin(angle) ** (2 / BOW));
-  }
   let high = radius + lift + arch;
   const most = high + distance(from.at, to.at);
   const placeAt = (k: number): Vec3 => {
-    mix(flat[0], from.at, to.at, x[k]);
+    mix(flat[0], from.at, to.at, BOW.x[k]);
     // square to the cloth at its holes
-    mix(flat[1], from.up, to.up, x[k]);
+    mix(flat[1], from.up, to.up, BOW.x[k]);
     normalize(flat[1], flat[1]);
-    return addScaled(flat[0], flat[0], flat[1], high * y[k]);
+    return addScaled(flat[0], flat[0], flat[1], high * BOW.y[k]);
   };
   // what of the cloth is in the way lifts the whole bow: a thread is taut, and lies on what is highest
   for (let round = 0; round < ROUNDS; round++) {
     let missing = 0;
-    for (const k of LOOKS) missing = Math.max(missing, radius + lift - cloth.heightOf(placeAt(k)) / y[k]);
+    for (const k of LOOKS) missing = Math.max(missing, radius + lift - cloth.heightOf(placeAt(k)) / BOW.y[k]);
     if (missing < 0.02 * radius) break;
     high = Math.min(most, high + missing);
   }
@@ -96,3 +89,11 @@ export function loopThread(leg: Leg, start: number, { places, holes, over }: Pla
 /** Uniform Catmull-Rom (Catmull and Rom 1974). */
 const catmullRom = (a: number, b: number, c: number, d: number, t: number): number =>
   b + 0.5 * t * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
+
+function bow(last: number): { x: number[]; y: number[] } {
+  const angles = Array.from({ length: last + 1 }, (_, k) => (Math.PI * k) / last);
+  return {
+    x: angles.map((angle) => (1 - Math.sign(Math.cos(angle)) * Math.abs(Math.cos(angle)) ** (2 / SQUARE)) / 2),
+    y: angles.map((angle, k) => (k === 0 || k === last ? 0 : Math.sin(angle) ** (2 / SQUARE))),
+  };
+}

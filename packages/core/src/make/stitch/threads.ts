@@ -123,7 +123,7 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
       free.at ??= place.at;
       if (free.count++ === 0) free.along = from;
     }
-    holes.push({ ...place, id: childId(id, n), curve: leg.curve, along: from, tangent: cloth.planned(leg.curve, from, 0).tangent });
+    holes.push({ at: place.at, up: place.up, free: place.free, id: childId(id, n), curve: leg.curve, along: from, tangent: place.tangent ?? cloth.planned(leg.curve, from, 0).tangent });
   };
   for (const stitch of stitches) {
     const { leg, id, from } = stitch;
