@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test';
-import { bunnyGlb } from './bunny.js';
 import { test } from './kelp-server.js';
+import { scanFile } from './scan.js';
 import { Workbench } from './workbench.js';
 
 test.describe('in the demo', () => {
@@ -16,19 +16,31 @@ test.describe('in the demo', () => {
     await bench.openFloat('Make');
     await expect(page.getByText('1 changed by hand')).toBeVisible();
     await page.keyboard.press('f');
-    // each float in turn is looked for along its line, until one is met
+    // a click on the chosen piece picks what it meets
     const picked = page.getByRole('heading', { name: /^Picked element/ });
-    for (let k = 0; k < 60 && !(await picked.isVisible()); k++) {
-      await page.mouse.click(...(await bench.at(0.2 + 0.01 * k, 0.52 + 0.04 * ((k % 3) - 1))));
-      if (!(await bench.page.getByText(/Fenders/).first().isVisible())) await bench.piece('Fenders').click();
-    }
-    await expect(picked).toBeVisible();
+    await expect(async () => {
+      for (let x = 0.1; x < 0.9 && !(await picked.isVisible()); x += 0.02)
+        for (const y of [0.42, 0.47, 0.52, 0.57]) {
+          await page.mouse.click(...(await bench.at(x, y)));
+          if (await picked.isVisible()) break;
+          if (
+            !(
+              await page
+                .getByRole('textbox', { name: 'Name of the piece' })
+                .inputValue()
+                .catch(() => '')
+            ).startsWith('Fenders')
+          )
+            await bench.piece('Fenders').click();
+        }
+      expect(await picked.isVisible()).toBe(true);
+    }).toPass();
     await bench.type('Move Y', '120');
     await bench.type('Turn it', '45');
     await expect(page.getByText('2 changed by hand')).toBeVisible();
     // another spacing: the change stays with its element
     await bench.type('Spacing', '600');
-    await expect(page.getByRole('textbox', { name: 'Move Y' })).toHaveValue('120');
+    await expect(page.getByRole('textbox', { name: 'Move Y value' })).toHaveValue('120');
     await page.getByRole('button', { name: 'Drop it' }).click();
     await expect(page.getByRole('heading', { name: 'Picked element, dropped' })).toBeVisible();
     await page.getByRole('button', { name: 'Put it back' }).click();
@@ -45,21 +57,35 @@ test('on an open scanned mesh: a chain, stitches and a zip are drawn, floats pla
 }) => {
   const bench = new Workbench(page);
   await bench.newProject(kelp.url, 'On the scan');
-  await bench.importMesh({ name: 'scan.glb', mimeType: 'model/gltf-binary', buffer: await bunnyGlb() });
-  await expect(page.getByText(/faces/).first()).toBeVisible();
-  await bench.stroke([0.42, 0.5], [0.5, 0.52], [0.58, 0.55]);
+  await bench.importMesh(scanFile());
+  await page.getByRole('group', { name: 'Unit of the file' }).getByRole('button', { name: 'cm', exact: true }).click();
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(page.getByRole('button', { name: /^rabbit / })).toBeVisible();
+  await page.keyboard.press('f');
+  await bench.stroke([0.4, 0.5], [0.47, 0.54], [0.54, 0.53], [0.6, 0.56]);
+  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
   const checks = page.getByRole('banner').getByRole('button', { name: /Checks/ });
   for (const [unit, preset] of [
-    ['stitch', 'Crosses'],
-    ['zip', 'Moulded'],
-    ['chain', 'Short link'],
-    ['place', 'Pearls'],
+    ['stitch', 'cross-stitch'],
+    ['zip', 'half-open-zip'],
+    ['chain', 'short-link-chain'],
+    ['place', 'pearls'],
   ]) {
     await page.getByRole('button', { name: 'Locker' }).click();
-    await page.getByRole('dialog', { name: 'Locker' }).locator(`[data-preset^="${unit} "]`).filter({ hasText: preset }).first().click(); // biome-ignore format: one line
+    await page.getByRole('dialog', { name: 'Locker' }).locator(`[data-preset="${unit} ${preset}"]`).click();
     await expect(page.getByText(/[1-9][\d,]* tri$/).first()).toBeVisible();
-    await expect(checks, `${unit} ${preset}`).toContainText('0');
+    // a chain as thick as the cable was is as long as a few of its links
+    if (unit !== 'chain') await expect(checks, `${unit} ${preset}`).toContainText('0');
   }
-  const { pieces } = await bench.baked();
-  expect(pieces.length).toBeGreaterThan(0);
+  // all over it: a piece of its own
+  await page.getByRole('button', { name: 'New piece…' }).click();
+  await page.getByRole('menuitem', { name: /^Scattered/ }).click();
+  await bench.openFloat('Make');
+  await page.getByRole('button', { name: 'Locker' }).click();
+  await page.locator('[data-preset="place barnacles"]').click();
+  await bench.type('Size', '0.8 mm');
+  await expect(page.getByText(/^Elements 100$/)).toBeVisible();
+  const objects = await bench.baked();
+  expect(objects.length).toBeGreaterThan(1);
+  for (const { mesh } of objects) expect(mesh.position.every(Number.isFinite)).toBe(true);
 });

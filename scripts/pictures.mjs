@@ -4,7 +4,11 @@ import { join } from 'node:path';
 import { openDemoPage } from './demo-page.mjs';
 import { root } from './root.mjs';
 
-const COVERS = { 'Kelp farm, pier corner': 'corner', 'Kelp farm, rigging loft': 'loft', 'Kelp farm, sewing bench': 'sewing' };
+const COVERS = {
+  'Kelp farm, pier corner': 'corner',
+  'Kelp farm, rigging loft': 'loft',
+  'Kelp farm, sewing bench': 'sewing',
+};
 const { page, url, close } = await openDemoPage({ 'kelp-draw-presets': 'yes' });
 const demos = (await (await fetch(`${url}/api/projects`)).json()).map(({ id, cover, name }) => ({
   id,

@@ -135,11 +135,6 @@ await page.waitForFunction(() => document.querySelectorAll('[aria-label="Proofs"
 await shoot('proof-sheet');
 await page.getByRole('button', { name: 'Leave it as it is' }).click();
 
-await piece('Lamp line').click();
-await piece('Hose coil').click({ modifiers: ['ControlOrMeta'] });
-await piece('Bridge hose').click({ modifiers: ['ControlOrMeta'] });
-await shoot('many');
-
 await piece('Bridge hose').click();
 await page.getByRole('button', { name: 'Dim', exact: true }).click();
 await page.getByRole('button', { name: 'Frame' }).click();
@@ -161,6 +156,24 @@ for (let i = 0; i < 5; i++) {
   await page.waitForTimeout(150);
 }
 await shoot('loft');
+
+await page.goto(url);
+await page
+  .getByRole('list', { name: 'Projects' })
+  .getByRole('link', { name: /sewing bench/ })
+  .click();
+await page.getByText(/tri$/).first().waitFor();
+await page.waitForTimeout(4000);
+await piece('Suit zip').click();
+await page.waitForTimeout(2000);
+await page.keyboard.press('Escape');
+const seams = await page.locator('canvas').first().boundingBox();
+await page.mouse.move(seams.x + seams.width * 0.55, seams.y + seams.height * 0.5);
+for (let i = 0; i < 3; i++) {
+  await page.mouse.wheel(0, -240);
+  await page.waitForTimeout(150);
+}
+await shoot('sewing');
 
 await page.goto(url);
 await page

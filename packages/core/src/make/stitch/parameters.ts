@@ -19,7 +19,6 @@ export const STITCH = {
     min: 1e-6,
     max: 1,
     comfortable: [0.0001, 0.005],
-    share: 'size',
     gauge: 'diameter',
   },
   length: {
