@@ -94,7 +94,7 @@ export const PLACE = {
       size: {
         kind: 'ratio',
         of: 'size',
-        label: 'Size',
+        label: 'Scale',
         help: 'How large it is against the others.',
         default: 1,
         min: 0.001,
