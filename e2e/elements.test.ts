@@ -71,6 +71,7 @@ test('on an open scanned mesh: a chain, stitches and a zip are drawn, floats pla
     await page.getByRole('button', { name: 'Locker' }).click();
     await page.getByRole('dialog', { name: 'Locker' }).locator(`[data-preset="${unit} ${preset}"]`).click();
     await expect(page.getByText(/[1-9][\d,]* tri$/).first()).toBeVisible();
+    if (unit === 'place') await bench.type('Size', '1 mm');
     // a chain as thick as the cable was is as long as a few of its links
     if (unit !== 'chain') await expect(checks, `${unit} ${preset}`).toContainText('0');
   }
