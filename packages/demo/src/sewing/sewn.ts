@@ -29,10 +29,10 @@ export function bagSeams(farm: Farm): void {
     const far = 0.86 * (Math.abs(Math.cos(angle)) ** 3.4 + Math.abs(Math.sin(angle)) ** 3.4) ** (-1 / 3.4);
     return onBag(farm, far * Math.cos(angle), far * Math.sin(angle));
   });
-  stitched(farm, 'Bag seam', round, 'double-seam', { rowGap: 15, seam: 6, depth: 1.5, creases: 8, length: 13, gap: 8, plies: '2', sides: 5 }, '#f1e7cf', true);
+  stitched(farm, 'Bag seam', round, 'double-seam', { rowGap: 15, seam: 6, depth: 1.5, creases: 8, length: 13, gap: 8, plies: '1', sides: 6 }, '#f1e7cf', true);
   const across = (z: number, bow: number) =>
     [-0.62, -0.3, 0, 0.3, 0.62].map((x) => onBag(farm, x, z + bow * (1 - (x / 0.62) ** 2)));
-  stitched(farm, 'Bag crosses', across(-0.42, 0.06), 'cross-stitch', { length: 8, gap: 2.5, breadth: 9 }, '#c2513b');
+  stitched(farm, 'Bag crosses', across(-0.42, 0.06), 'cross-stitch', { length: 8, gap: 2.5, breadth: 11 }, '#c2513b');
   stitched(farm, 'Bag zigzag', across(-0.12, 0.05), 'zigzag-stitch', { length: 5, breadth: 11 }, '#e2b13c');
   const wave = Array.from({ length: 9 }, (_, k) => onBag(farm, -0.62 + 0.155 * k, 0.24 + 0.1 * Math.sin(1.6 * k)));
   stitched(farm, 'Bag chain', wave, 'chain-stitch', { length: 12, breadth: 7 }, '#2f6e92');
