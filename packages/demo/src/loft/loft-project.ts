@@ -1,6 +1,5 @@
-import { emptyDocument, HOME, Surface } from '@kelp/core';
-import { encodeProp, type Project } from '@kelp/formats';
-import { Farm } from '../farm.js';
+import type { Project } from '@kelp/formats';
+import { benchProject } from '../bench-project.js';
 import { bench, benchCleat, peg } from './bench.js';
 import { cableLaidEnd, cleatRope, coiledRope, hankOfThread, longline, mooringRope, wireStay } from './ropes.js';
 
@@ -11,25 +10,13 @@ const PROPS = [
 ] as const;
 
 /** The farm's rigging loft: a bench with ropes, wire and thread on it, close enough to see every strand. */
-export async function loftProject(): Promise<Project> {
-  const document = emptyDocument('Kelp farm, rigging loft');
-  const props = new Map<string, Uint8Array>();
-  const surfaces = new Map<string, Surface>();
-  for (const { name, colour, mesh: build } of PROPS) {
-    const mesh = build();
-    const { bytes, hash } = await encodeProp(mesh);
-    const id = name.toLowerCase().replaceAll(' ', '-');
-    props.set(hash, bytes);
-    surfaces.set(id, Surface.of(mesh, HOME));
-    document.props.push({ id, name, mesh: hash, placement: HOME, visible: true, colour });
-  }
-  const farm = new Farm(document, surfaces);
-  mooringRope(farm);
-  hankOfThread(farm);
-  wireStay(farm);
-  cableLaidEnd(farm);
-  longline(farm);
-  cleatRope(farm);
-  coiledRope(farm);
-  return { document, props };
-}
+export const loftProject = (): Promise<Project> =>
+  benchProject('Kelp farm, rigging loft', PROPS, (farm) => {
+    mooringRope(farm);
+    hankOfThread(farm);
+    wireStay(farm);
+    cableLaidEnd(farm);
+    longline(farm);
+    cleatRope(farm);
+    coiledRope(farm);
+  });
