@@ -194,6 +194,9 @@ describe('what is placed', () => {
     const p = { ...newUse('make', 'place').parameters, spacing: 1e-6, even: false } as unknown as PlaceChoice;
     const many = placingOf(singleCurve([0, 0, 0, 1, 0, 0]), p, chosenParts(p, undefined, 1));
     expect([many.asked, many.stations.id.length]).toEqual([1_000_001, MOST_PLACED]);
+    // packed ones are counted no further than they may go
+    const packed = placingOf(singleCurve([0, 0, 0, 1, 0, 0]), { ...p, by: 'gap', gap: 0, size: 1e-7 }, chosenParts(p, undefined, 1));
+    expect([packed.asked, packed.stations.id.length]).toEqual([MOST_PLACED + 1, MOST_PLACED]);
   });
 }); // biome-ignore format: one expectation a line
 
@@ -389,6 +392,10 @@ it('a part with very many faces is told with its figure, and placed all the same
   const build = made('place', { parts: [{ part: 'prop-1', times: 1, size: 1 }], props: ['board'], by: 'count', count: 2, even: false, last: 0 }, [[0, 0, 0], [3, 0, 0]], undefined, props);
   expect(build.findings[0]).toMatchObject({ code: 'part-heavy', size: { value: 2 * side * side } });
   expect(placed(build).places.id.length).toBe(2);
+  // each that is bent is a mesh of its own: as many as come to a million vertices
+  const bent = made('place', { parts: [{ part: 'prop-1', times: 1, size: 0.01 }], props: ['board'], by: 'count', count: 25, bent: 'bent' }, [[0, 0, 0], [3, 0, 0]], undefined, props);
+  expect(codes(bent)).toEqual(['part-heavy', 'too-many-elements']);
+  expect(bent.parts[0].kind === 'mesh' && bent.parts[0].mesh.position.length / 3).toBe(19 * (side + 1) ** 2);
 }); // biome-ignore format: one expectation a line
 
 it('a prop laid along a line is not mirrored, whichever of its sides is its longest', () => {

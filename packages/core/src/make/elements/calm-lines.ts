@@ -1,11 +1,13 @@
+import { curveLengths } from '../../curve/arc-length.js';
 import type { CurveSet } from '../../curve/curve-set.js';
 import { resample } from '../../curve/resample.js';
 import { smoothCurves } from '../../curve/smooth.js';
 import { evenWays } from '../../surface/lie-flat.js';
 import { type FramedLines, framedLines } from './framed-lines.js';
 
-/** Steps of the line for each length over which it is calmed. */
+/** Steps of the line for each length over which it is calmed, and about as many for all lines at most. */
 const STEPS = 3;
+const MOST_STEPS = 200_000;
 
 /**
  * Framed lines whose ways do not shake: on the facets of a scan a line that clings turns a little at each, and what is so far
@@ -13,7 +15,9 @@ const STEPS = 3;
  * @param over length over which directions are evened, metres
  */
 export function calmLines(input: CurveSet, over: number): FramedLines {
-  const fine = smoothCurves(resample(input, { spacing: over / STEPS }), { over, hold: 'corners' });
+  const all = curveLengths(input).reduce((sum, length) => sum + length, 0);
+  const spacing = Math.max(over / STEPS, all / MOST_STEPS);
+  const fine = smoothCurves(resample(input, { spacing }), { over, hold: 'corners' });
   const framed = framedLines(fine, false);
   return { ...framed, up: evenWays(framed.lines, framed.up, over) };
 }

@@ -35,27 +35,27 @@ export interface Spread {
 /** Steps over which a spacing that varies is summed. */
 const STEPS = 512;
 
-/** Elements asked for in all, before any is placed. */
-export const stationCount = ({ lines, lengths }: FramedLines, spread: Spread): number => {
-  let sum = 0;
-  for (let c = 0; c < curveCount(lines); c++) sum += planOf(c, lengths[c], lines.closed[c] === 1, spread).count;
-  return sum;
-};
-
 /**
  * Where elements stand.
  * @param most of all lines together: further ones are left out
  * @param room writes places and frames into memory that the next call with it writes over: fresh memory costs more than the work
  */
-export function stationsAlong(framed: FramedLines, spread: Spread, most: number, room?: FrameRoom): Stations {
+export function stationsAlong(
+  framed: FramedLines,
+  spread: Spread,
+  most: number,
+  room?: FrameRoom,
+): Stations & { asked: number } {
   const { lines, lengths } = framed;
-  const plans = Array.from({ length: curveCount(lines) }, (_, c) =>
-    planOf(c, lengths[c], lines.closed[c] === 1, spread),
-  );
-  const total = Math.min(
-    most,
-    plans.reduce((sum, { count }) => sum + count, 0),
-  );
+  const plans: Plan[] = [];
+  let asked = 0;
+  for (let c = 0; c < curveCount(lines); c++) {
+    // what is packed one by one is counted no further than it may go
+    const plan = planOf(c, lengths[c], lines.closed[c] === 1, spread, Math.max(0, most + 1 - asked));
+    plans.push(plan);
+    asked += plan.count;
+  }
+  const total = Math.min(most, asked);
   const out = room ? { ...roomFor(total, false), ...room.frames(total) } : roomFor(total);
   let n = 0;
   for (let c = 0; c < plans.length && n < total; c++) {
@@ -74,7 +74,7 @@ export function stationsAlong(framed: FramedLines, spread: Spread, most: number,
     }
     framesOn(framed, c, out, from, n);
   }
-  return out;
+  return { ...out, asked };
 }
 
 export const roomFor = (count: number, frames = true): Stations => ({
@@ -191,7 +191,7 @@ const evenly = (count: number, from: number, step: number): Plan => ({
 
 const NOBODY: Plan = { count: 0, at: () => 0 };
 
-function planOf(c: number, length: number, closed: boolean, spread: Spread): Plan {
+function planOf(c: number, length: number, closed: boolean, spread: Spread, left: number): Plan {
   const { count: asked, spacing, first, last, even, lengthOf } = spread;
   const start = closed ? 0 : first;
   const room = closed ? length : length - first - last;
@@ -202,7 +202,7 @@ function planOf(c: number, length: number, closed: boolean, spread: Spread): Pla
     const step = closed ? room / asked : room / Math.max(1, asked - 1);
     return evenly(asked, start + shift, step);
   }
-  if (lengthOf) return packedPlan({ room, start: start + shift, closed, even }, (k, share) => lengthOf(c, k, share), (share) => valueAt(spacing, share), length); // biome-ignore format: one line
+  if (lengthOf) return packedPlan({ room, start: start + shift, closed, even, left }, (k, share) => lengthOf(c, k, share), (share) => valueAt(spacing, share), length); // biome-ignore format: one line
   if (!(leastOf(spacing) > 0)) return NOBODY;
   if (!isLane(spacing)) {
     const times = room / spacing;
@@ -245,19 +245,16 @@ function variedPlan(
 
 /** What is packed closer than this, against the length of one, would have no end. */
 const LEAST_STEP = 1e-3;
-/** Most of one line. */
-const MOST_PACKED = 1_000_000;
-
 /** One after the other with gaps between them: what room is left at the end goes into the gaps. */
 function packedPlan(
-  { room, start, closed, even }: { room: number; start: number; closed: boolean; even: boolean },
+  { room, start, closed, even, left }: { room: number; start: number; closed: boolean; even: boolean; left: number },
   lengthOf: (k: number, share: number) => number,
   gapAt: (share: number) => number,
   length: number,
 ): Plan {
   const at: number[] = [];
   let [end, gaps] = [0, 0];
-  for (let k = 0; k < MOST_PACKED; k++) {
+  for (let k = 0; k < left; k++) {
     const share = (start + end) / length;
     const own = lengthOf(k, share);
     if (!(own > 0)) break;

@@ -2,7 +2,8 @@ import { curveCount } from '../../curve/curve-set.js';
 import { vertexCount } from '../../mesh/mesh.js';
 import { greatest, leastOf } from '../../numeric/lane.js';
 import { pointOf } from '../../numeric/vector.js';
-import { madeOf } from '../../unit/carriers.js';
+import { partCounts } from '../../part/part.js';
+import { madeOf, type Part } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { elementMarks } from '../elements/placements.js';
 import type { Stations } from '../elements/stations.js';
@@ -55,8 +56,10 @@ export const place = defineUnit({
     const { framed, stations, shown } = placing;
     const laps = p.bent === 'rigid' ? lapsOf(placing, p) : undefined;
     if (laps) context.report(laps);
+    const made = p.bent === 'bent' ? bentParts(placing, p) : placedParts(placing, p, context.spare);
+    if (p.bent === 'bent') reportBent(placing, made, context);
     return madeOf(framed.lines, {
-      parts: p.bent === 'bent' ? bentParts(placing, p) : placedParts(placing, p, context.spare),
+      parts: made,
       marks: elementMarks('Elements', shown.length === stations.id.length ? stations : shownOnly(stations, shown)),
       measures: [{ id: 'elements', label: 'Elements', quantity: 'count', value: shown.length }],
     });
@@ -82,6 +85,19 @@ function reachOf(p: PlaceChoice): [number, number] {
     aside = Math.max(aside, size * scale * reach[side]);
   }
   return [below, aside];
+}
+
+/** Bent elements that were left out. */
+function reportBent({ shown, parts, which }: Placing, made: readonly Part[], { report }: BuildContext): void {
+  const wanted = shown.reduce((sum, n) => sum + vertexCount(parts[which[n]].mesh), 0);
+  const there = made.reduce((sum, part) => sum + partCounts(part).vertices, 0);
+  if (there >= wanted) return;
+  report({
+    code: 'too-many-elements',
+    severity: 'warning',
+    message: `Bent along the line they would have ${wanted.toLocaleString('en')} vertices; the first ${there.toLocaleString('en')} are made. Keep them rigid, or set them further apart.`,
+    size: { value: wanted, limit: there, kind: 'count' },
+  });
 }
 
 /** More than there may be, or lines on which nothing stands. */

@@ -1,4 +1,4 @@
-import type { Mesh } from '../../mesh/mesh.js';
+import { type Mesh, vertexCount } from '../../mesh/mesh.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
 import type { Part, Placements } from '../../unit/carriers.js';
 import { framedPlacements, PlacementsWriter } from '../elements/placements.js';
@@ -49,14 +49,18 @@ function shades(id: Uint32Array, { shade, seed }: PlaceChoice): Float32Array {
   return Float32Array.from({ length: 3 * id.length }, (_, i) => 1 - shade * chance(id[Math.floor(i / 3)]));
 }
 
-/** Elements that are bent as their lines are: each part one mesh. */
+/** Vertices of what is bent, each part at most: every copy of a mesh is another one. */
+const MOST_BENT = 1_000_000;
+
+/** Elements that are bent as their lines are: each part one mesh, of as many as come to no more than that. */
 export function bentParts({ framed, stations, shown, parts, which, size, scale }: Placing, p: PlaceChoice): Part[] {
   // how each stands where its frame is the axes of the world
   const unit = (axis: number) => stations.up.map((_, i) => (i % 3 === axis ? 1 : 0));
   const stander = new Stander({ ...stations, at: new Float64Array(stations.at.length), tangent: unit(2), up: unit(1) }, p);
   const places = parts.map((): BentPlace[] => []);
   for (const n of shown) {
-    const { hold } = parts[which[n]];
+    const { hold, mesh } = parts[which[n]];
+    if ((places[which[n]].length + 1) * vertexCount(mesh) > MOST_BENT) continue;
     stander.place(n, size[n]);
     const axes = stander.axes.map((value) => scale[n] * value);
     const offset = stander.at.map((value, k) => value - hold[0] * axes[k] - hold[1] * axes[3 + k] - hold[2] * axes[6 + k]);

@@ -4,7 +4,7 @@ import { pairAt } from '../../numeric/pair.js';
 import { childId, hashText, randomsOf } from '../../numeric/random.js';
 import type { LevelValue } from '../../unit/parameters.js';
 import { type FramedLines, framedLines } from '../elements/framed-lines.js';
-import { FrameRoom, type Spread, type Stations, stationCount, stationsAlong } from '../elements/stations.js';
+import { FrameRoom, type Spread, type Stations, stationsAlong } from '../elements/stations.js';
 import { type ChosenPart, partPicker } from './chosen-parts.js';
 import type { StandChoice } from './stand.js';
 
@@ -53,8 +53,7 @@ export interface Placing {
 export function placingOf(input: CurveSet, p: PlaceChoice, parts: readonly ChosenPart[]): Placing {
   const framed = framedLines(input, p.upright);
   const spread = spreadOf(framed, p, parts);
-  const asked = stationCount(framed, spread);
-  const stations = stationsAlong(framed, spread, MOST_PLACED, room);
+  const { asked, ...stations } = stationsAlong(framed, spread, MOST_PLACED, room);
   const count = stations.id.length;
   const out: Placing = { framed, stations, shown: shownOf(stations, p), asked, parts, which: new Uint8Array(count), size: new Float64Array(count), scale: new Float64Array(count) }; // biome-ignore format: one line
   const pick = partPicker(parts, p.order, p.seed);

@@ -1,5 +1,5 @@
 import { curveLengths } from '../../curve/arc-length.js';
-import { curveCount, pointCount } from '../../curve/curve-set.js';
+import { type CurveSet, curveCount, pointCount } from '../../curve/curve-set.js';
 import { resample, samplesOf } from '../../curve/resample.js';
 import { partCounts } from '../../part/part.js';
 import { roundSection } from '../../section/section.js';
@@ -20,7 +20,9 @@ import { creaseMesh, holeMesh, holePlaces, seamMesh } from './relief.js';
 import { halfOf, pitchOf, rowsOf, type Sewn, type StitchChoice, sew, stitchesOf } from './threads.js';
 
 /** Stitches of one piece at most. */
-const MOST_STITCHES = 100_000;
+const MOST_STITCHES = 40_000;
+/** Places of the plies of laid threads, about. */
+const MOST_PLACES = 1_000_000;
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
 /** Its line is calmed over so many radii of the thread. */
@@ -58,7 +60,7 @@ export const stitch = defineUnit({
   // sewn in the air: what it lies on changes next to nothing of what it comes to
   cost(input, p, { density }) {
     const framed = calmLines(input, CALM * p.radius);
-    const { legs } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, MOST_STITCHES);
+    const { legs } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, Math.ceil(MOST_STITCHES / p.rows));
     const cloth = new Cloth(framed, NO_PROPS, 0);
     const sewn = sew([...stitchesOf(legs, framed.lines.id, framed.lengths, framed.lines.closed, p)], cloth, p);
     const vertices = threadVertices(sewn, p, sidesOf(p, density)) + clothParts(sewn, { framed, legs, cloth }, p, sidesOf(p, density)).reduce((sum, part) => sum + partCounts(part).vertices, 0);
@@ -66,8 +68,8 @@ export const stitch = defineUnit({
   },
   build(input, p, context) {
     const framed = calmLines(input, CALM * p.radius);
-    const { legs, asked } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, MOST_STITCHES);
-    reportAsked(asked, context);
+    const { legs, asked } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, Math.ceil(MOST_STITCHES / p.rows));
+    reportAsked(asked * p.rows, context);
     const cloth = new Cloth(framed, context.surroundings, p.radius * p.reach);
     const all = [...stitchesOf(legs, framed.lines.id, framed.lengths, framed.lines.closed, p)];
     const sewn = sew(all, cloth, p);
@@ -97,7 +99,7 @@ const NO_PROPS = new Surroundings(new Map());
 /** What the threads come to, before they are swept. */
 function threadVertices({ lines }: Sewn, p: StitchChoice & Laid, sides: number): number {
   const section = roundSection(sides);
-  const points = p.plies === '1' ? pointCount(lines) : samplesOf({ ...lines, pointData: {} }, plySteps(p));
+  const points = p.plies === '1' ? pointCount(lines) : samplesOf({ ...lines, pointData: {} }, plySteps(p, lines));
   return Number(p.plies) * (points * section.x.length + 2 * curveCount(lines) * capSize(section, 'flat').vertices);
 }
 
@@ -121,12 +123,15 @@ function clothParts(sewn: Sewn, { framed, legs, cloth }: { framed: FramedLines; 
   return parts;
 } // biome-ignore format: its head in one line
 
-const plySteps = ({ lay, radius }: StitchChoice & Laid) => ({ spacing: (lay * radius) / LAID_STEPS, maxTurn: 0.3 });
+const plySteps = ({ lay, radius }: StitchChoice & Laid, lines: CurveSet) => ({
+  spacing: Math.max((lay * radius) / LAID_STEPS, curveLengths(lines).reduce((a, b) => a + b, 0) / MOST_PLACES),
+  maxTurn: 0.3,
+});
 
 function threadParts({ lines }: Sewn, p: StitchChoice & Laid, sides: number): Part[] {
   if (lines.closed.length === 0) return [];
   const plies = Number(p.plies);
-  const fine = plies > 1 ? resample({ ...lines, pointData: {} }, plySteps(p)) : lines;
+  const fine = plies > 1 ? resample({ ...lines, pointData: {} }, plySteps(p, lines)) : lines;
   const laid = laidThreads(fine, plies, p.radius, p.lay * p.radius);
   const mesh = sweep(laid.lines, roundSection(sides), { radius: laid.radius, hardAngle: Math.PI });
   return [{ kind: 'mesh', id: 'thread', name: 'Thread', slot: 'main', mesh }];

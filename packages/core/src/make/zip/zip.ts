@@ -11,11 +11,13 @@ import { Cloth } from '../elements/cloth.js';
 import type { FramedLines } from '../elements/framed-lines.js';
 import { propElement, reportElement } from '../elements/prop-element.js';
 import { halfOf, MOST_TEETH, SHORTEST, type ZipChoice, zipped } from './assembled.js';
-import { foldOf, gapeOf } from './halves.js';
+import { foldOf, gapeOf, samplesOn } from './halves.js';
 import { TEETH, ZIP } from './parameters.js';
 
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
+/** Places of all lines at which it is looked whether the halves fold. */
+const MOST_LOOKED = 300_000;
 /** Halvings until the greatest opening that does not fold is found. */
 const HALVINGS = 12;
 
@@ -80,7 +82,9 @@ function foldFinding(framed: FramedLines, p: ZipChoice): Finding | undefined {
   if (!(greatest(p.opening) > 0)) return undefined;
   const half = halfOf(p);
   const cloth = new Cloth(framed, new Surroundings(new Map()), 0);
-  for (let c = 0; c < curveCount(framed.lines); c++) {
+  let left = MOST_LOOKED;
+  for (let c = 0; c < curveCount(framed.lines) && left > 0; c++) {
+    left -= samplesOn(framed.lengths[c], half);
     const folds = (share: number): number | undefined => {
       const gape = gapeOf(mapAlong(p.opening, (value) => share * value), 2 * half, framed.lengths[c]);
       return foldOf(framed, c, cloth, gape, half, half * p.tape);
