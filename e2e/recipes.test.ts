@@ -30,7 +30,7 @@ test('a recipe that no room knows goes through locker, view, strip, slice, dress
 
   // tried on the line by resting on it; Escape leaves all as it was
   await door.click();
-  await locker.getByRole('textbox', { name: 'Search the locker' }).fill('beads');
+  await locker.getByRole('textbox', { name: 'Search the locker' }).fill('beads line.');
   await expect(locker.getByRole('button')).toHaveCount(2);
   await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('status', { name: 'Tried' })).toHaveText('trying: Wide beads');
