@@ -38,7 +38,7 @@ test('a scene of twelve corners opens and is used while it computes', async ({ p
 test('long work says how far it is, is stopped, and goes on', async ({ page, kelp, cli }, info) => {
   await openCorners(page, kelp.url, cli, 60, info);
   const progress = page.getByRole('status', { name: 'Progress' });
-  await expect(progress).toHaveText(/\d+ of 480 pieces/);
+  await expect(progress).toHaveText(/\d+ of 540 pieces/);
   await progress.getByRole('button', { name: 'Stop' }).click();
   await expect(progress).toHaveText(/pieces were not made/);
   await progress.getByRole('button', { name: 'Go on' }).click();
