@@ -80,7 +80,8 @@ export function zipped(framed: FramedLines, p: ZipChoice, { surroundings, props,
       tapes.push(tapeMesh(side, c, cloth, gape, one.side, { half, out: half * p.tape, thick, columns, density }));
       const at = toothPlaces(one, zones, pitch * half);
       teeth += at.length;
-      if (p.teeth !== 'coil') stands.teeth.push(...toothStands(one, at, c, thick));
+      // very many: more than may be handed to a call at once
+      if (p.teeth !== 'coil') for (const stand of toothStands(one, at, c, thick)) stands.teeth.push(stand);
       else if (at.length > 1) coils.push(coilLine(one, at, half, pitch, thick));
       const stops = p.stops ? ends.filter(({ shut }) => !shut).map(({ s }) => alongHalf(one, s)) : [];
       stands.stops.push(...toothStands(one, stops, c, thick));
