@@ -7,6 +7,7 @@ export const bareContext = (thickness: number, surroundings = new Surroundings(n
   piece: () => undefined,
   profile: () => undefined,
   region: () => undefined,
+  picture: () => undefined,
   edits: new Map(),
   share: 1,
   density: 1,

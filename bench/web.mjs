@@ -29,6 +29,7 @@ try {
   );
   await clicking(await corners(12));
   await openingMany(await corners(112), opening.ms);
+  await drawing(await manyElements(demo, 100_000));
   await dragging(demo);
 } finally {
   await browser.close();
@@ -54,7 +55,7 @@ async function newPage() {
 /** In the page: notes when the worker answers, when new geometry reaches the renderer, and frames. */
 function watch() {
   localStorage.setItem('kelp-tour', 'seen');
-  const seen = { answers: [], uploads: [], frames: 0, firstDraw: 0 };
+  const seen = { answers: [], uploads: [], copies: [], frames: 0, firstDraw: 0 };
   window.seen = seen;
   addEventListener('pointerdown', (event) => Object.assign(seen, { pressedAt: event.timeStamp }), true);
   const tick = () => {
@@ -77,7 +78,7 @@ function watch() {
       });
     }
   };
-  const { bufferData, drawElements } = WebGL2RenderingContext.prototype;
+  const { bufferData, drawElements, drawElementsInstanced } = WebGL2RenderingContext.prototype;
   WebGL2RenderingContext.prototype.bufferData = function (target, content, ...rest) {
     if (content?.length) seen.uploads.push({ frame: seen.frames, length: content.length });
     return bufferData.call(this, target, content, ...rest);
@@ -85,6 +86,10 @@ function watch() {
   WebGL2RenderingContext.prototype.drawElements = function (...args) {
     seen.firstDraw ||= performance.now();
     return drawElements.apply(this, args);
+  };
+  WebGL2RenderingContext.prototype.drawElementsInstanced = function (...args) {
+    seen.copies.push({ frame: seen.frames, count: args[4] });
+    return drawElementsInstanced.apply(this, args);
   };
 }
 
@@ -126,10 +131,14 @@ async function open(id, pieces) {
 async function corners(times) {
   const file = join(data, `corners-${times}.kelp`);
   execFileSync(process.execPath, [cli, 'demo', '--times', String(times), '--out', file]);
+  return imported(readFileSync(file));
+}
+
+async function imported(body) {
   const answer = await fetch(`${url}/api/projects/import`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/octet-stream' },
-    body: readFileSync(file),
+    body,
   });
   if (!answer.ok) throw new Error(await answer.text());
   return (await answer.json()).id;
@@ -202,14 +211,42 @@ async function manyPieces(demo, count) {
       path: { ...model.path, parameters: { ...model.path.parameters, curves: [`line-${i}`] } },
     });
   }
-  const body = JSON.stringify({ ...document, name: 'Many', curves, pieces });
-  const answer = await fetch(`${url}/api/projects/import`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream' },
-    body,
-  });
-  if (!answer.ok) throw new Error(await answer.text());
-  return (await answer.json()).id;
+  return imported(JSON.stringify({ ...document, name: 'Many', curves, pieces }));
+}
+
+/** A project of one line with so many elements on it, each a millimetre. */
+async function manyElements(demo, count) {
+  const { document } = await (await fetch(`${url}/api/projects/${demo}`)).json();
+  const model = document.pieces.find(({ id }) => id === 'sensor-lead');
+  const point = { corner: false, radius: 1 };
+  const curve = { id: 'line', name: 'Line', closed: false };
+  const points = [0, count / 1000].map((x) => ({ ...point, position: [x, 0, 0] }));
+  const place = {
+    unit: 'place',
+    parameters: { parts: [{ part: 'block', times: 1, size: 1 }], size: 0.0005, spacing: 0.001 },
+  };
+  const piece = {
+    ...model,
+    shape: [],
+    path: { ...model.path, parameters: { ...model.path.parameters, curves: ['line'] } },
+    make: { ...model.make, ...place },
+  };
+  const lists = { props: [], pictures: [], profiles: [], regions: [], pieces: [piece], curves: [{ ...curve, points }] };
+  return imported(JSON.stringify({ ...document, ...lists, name: 'Elements' }));
+}
+
+/** Draw calls that the elements of one piece take in a picture: of the fullest, with its shadows. */
+async function drawing(id) {
+  const page = await newPage();
+  await page.goto(`${url}/project/${id}`);
+  await page.waitForFunction(() => window.seen.copies.some(({ count }) => count > 1000));
+  await page.waitForTimeout(10_000);
+  const copies = await page.evaluate(() => window.seen.copies);
+  const calls = new Map();
+  for (const { frame } of copies) calls.set(frame, (calls.get(frame) ?? 0) + 1);
+  row('Draw calls of one picture of 100,000 elements, shadows included', Math.max(...calls.values()), 10);
+  row('Elements drawn by its largest call', Math.max(...copies.map(({ count }) => count)), 100_000, 'more');
+  await page.close();
 }
 
 /**

@@ -1,5 +1,5 @@
 import { KelpError } from '@kelp/core';
-import { decodeProp, encodeProp, pictureInfo, propMesh, readArchive, readCurves, readModel, readProjectText } from '@kelp/formats'; // biome-ignore format: one line
+import { decodeProp, encodeProp, pictureInfo, propMesh, readArchive, readCurves, readModel, readProjectText, readShades } from '@kelp/formats'; // biome-ignore format: one line
 import { type Seed, seeds } from './corpus.js';
 import { eachOf, spoilt } from './spoil.js';
 import { Tally } from './tally.js';
@@ -25,8 +25,8 @@ const READERS: Record<string, Reader[]> = {
   PLY: [model],
   SVG: [readCurves],
   CSV: [readCurves],
-  PNG: [pictureInfo],
-  JPEG: [pictureInfo],
+  PNG: [pictureInfo, readShades],
+  JPEG: [pictureInfo, readShades],
 };
 
 /**

@@ -1,10 +1,10 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { KelpError, type OpenedDocument, SurfaceStore } from '@kelp/core';
-import { decodeProp, type Project, propEntry, readArchive, readProjectText } from '@kelp/formats';
+import { type Project, pictureEntry, propEntry, readArchive, readProjectText, readStored } from '@kelp/formats';
 
 /**
- * Reads a `.kelp` archive, or a `.kelp.json` with its meshes in `props/` beside it.
+ * Reads a `.kelp` archive, or a `.kelp.json` with its meshes in `props/` and its pictures in `pictures/` beside it.
  * @throws KelpError, or the file system's own error
  */
 export function loadProject(file: string): Project {
@@ -20,13 +20,10 @@ export function loadProject(file: string): Project {
   return project;
 }
 
-/** The meshes of its props, ready to be asked. */
+/** The meshes of its props and the pictures it reads, ready to be asked. */
 export async function surfacesOf({ document, props }: Project): Promise<SurfaceStore> {
   const surfaces = new SurfaceStore();
-  for (const { mesh } of document.props) {
-    const stored = props.get(mesh);
-    if (stored && !surfaces.has(mesh)) surfaces.add(mesh, await decodeProp(stored));
-  }
+  await readStored(document, props, surfaces);
   return surfaces;
 }
 
@@ -40,6 +37,11 @@ function beside(file: string, { document, notes }: OpenedDocument): Project {
         `The mesh of prop "${name}" is not at ${path}. Use the .kelp archive, which holds everything.`,
       );
     props.set(mesh, readFileSync(path));
+  }
+  for (const { image } of document.pictures) {
+    const path = join(dirname(file), pictureEntry(image));
+    // one that is not there matters only to who reads it, and that one tells
+    if (existsSync(path)) props.set(image, readFileSync(path));
   }
   return { document, props, notes };
 }

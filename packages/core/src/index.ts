@@ -67,7 +67,8 @@ export {
 export { type Difference, differences, type Fate, merged, type Side } from './document/merge.js';
 export { freeName, tidyName } from './document/name.js';
 export { type OpenedDocument, openDocument, parseDocument } from './document/open.js';
-export { referencesOf } from './document/references.js';
+export type { Shades } from './document/picture-shade.js';
+export { picturesRead, referencesOf } from './document/references.js';
 export { LIMITS, nameSchema } from './document/schema.js';
 export { takenOver } from './document/take-over.js';
 export { isVariant, keepVariant, takeVariant } from './document/variant.js';

@@ -336,6 +336,33 @@ describe('scattered places', () => {
     expect(curveLengths(some)[7]).toBeCloseTo(0.002, 6);
   });
 
+  it('go by a picture that they see through onto the prop: as many as it is light there, or dark; none beside it', () => {
+    // light grows evenly from left to right over a sheet that covers half of the board
+    const shades = { width: 256, height: 1, light: Uint8Array.from({ length: 256 }, (_, k) => k) };
+    const sheet = { id: 's', name: 'plan', image: '', plane: 'top', position: [0.5, 3, 0.5], width: 1, aspect: 0.5, opacity: 1, visible: true, locked: false } as const;
+    const by = (set: object, picture: object | null = { picture: sheet, shades }, told?: string[]) =>
+      scatter({ count: 3000, evenness: 0, picture: 's', ...set }, flat(1), told, { picture: () => picture ?? undefined }).position;
+    for (const dark of ['light', 'dark']) {
+      const position = by({ dark });
+      const quarters = [0, 0, 0, 0];
+      for (let i = 0; i < position.length; i += 6) {
+        expect(Math.abs(position[i + 2] - 0.5)).toBeLessThan(0.2501);
+        quarters[Math.floor(4 * position[i])]++;
+      }
+      // shares of a ramp: 1, 3, 5, 7 of 16; chi-square with three degrees of freedom, 0.1 %
+      const wanted = [1, 3, 5, 7].map((part) => (3000 * part) / 16);
+      if (dark === 'dark') wanted.reverse();
+      expect(quarters.reduce((sum, n, k) => sum + (n - wanted[k]) ** 2 / wanted[k], 0)).toBeLessThan(16.27);
+    }
+    // the same sheet to the front: its right is the board's right
+    const front = by({}, { picture: { ...sheet, plane: 'front', position: [0.25, 0, 9], width: 0.5 }, shades });
+    for (let i = 0; i < front.length; i += 6) expect(front[i]).toBeLessThan(0.5001);
+    const told: string[] = [];
+    expect(by({}, { picture: sheet, shades: undefined }, told).length + by({}, null, told).length).toBe(0);
+    expect(by({}, { picture: { ...sheet, position: [9, 3, 9] }, shades }, told).length).toBe(0);
+    expect(told).toEqual(['picture-unread', 'no-places', 'picture-unread', 'no-places', 'no-area']);
+  });
+
   it('keep off edges, face between two angles, stay in a region, and say what leaves nothing', () => {
     const rim = scatter({ count: 200, edges: 0.2 });
     expect(rim.closed.length).toBe(200);

@@ -18,6 +18,7 @@ export function build(
     piece: () => undefined,
     profile: () => undefined,
     region: () => undefined,
+    picture: () => undefined,
     edits: new Map(),
     step: () => {},
     share: 1,

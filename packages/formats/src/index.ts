@@ -16,13 +16,16 @@ export { MOST_FILE_BYTES, type Model, type ModelObject } from './model/model.js'
 export { contentHash, decodeProp, encodeProp, type PropChoices, propMesh } from './model/prop-mesh.js';
 export { readModel } from './model/read-model.js';
 export { looksLikePicture, MOST_PICTURE_BYTES, pictureInfo } from './picture/picture.js';
+export { readShades } from './picture/shades.js';
 export {
   DOCUMENT_ENTRY,
   filesOf,
   type Project,
+  pictureEntry,
   propEntry,
   readArchive,
   readProjectText,
   writeArchive,
   writeProjectText,
 } from './project/archive.js';
+export { readStored } from './project/stored-files.js';

@@ -183,7 +183,7 @@ describe('the workers as the page sees them', () => {
     const evaluation = new Evaluation();
     expect(evaluation.wants('h')).toBe(true);
     expect(evaluation.wants('h')).toBe(false);
-    evaluation.propFailed('h', 'gone');
+    evaluation.fileFailed('h', 'gone');
     expect(evaluation.current().failed.get('h')).toBe('gone');
     expect(evaluation.wants('h')).toBe(true);
   });

@@ -1,6 +1,6 @@
 import { noReferences, parameterReferences, type References } from '../unit/references.js';
 import { findUnit } from '../unit/registry.js';
-import type { PieceStages, UnitUse } from './document.js';
+import type { KelpDocument, Picture, PieceStages, UnitUse } from './document.js';
 
 const ofUse = new WeakMap<UnitUse, References>();
 const ofPiece = new WeakMap<PieceStages, References>();
@@ -27,4 +27,11 @@ export function referencesOf(piece: PieceStages): References {
     ofPiece.set(piece, known);
   }
   return known;
+}
+
+/** The pictures whose shades the units of these pieces read. */
+export function picturesRead({ pictures, pieces }: Pick<KelpDocument, 'pictures' | 'pieces'>): Picture[] {
+  if (pictures.length === 0) return [];
+  const named = new Set(pieces.flatMap((piece) => referencesOf(piece).pictures));
+  return pictures.filter(({ id }) => named.has(id));
 }

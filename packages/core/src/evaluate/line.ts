@@ -88,7 +88,7 @@ function evaluateLine(world: World, piece: Piece): Line {
 
 /** Keys of all that a use of a unit names: a change there is a change here. */
 export function namedKeys(world: World, piece: Piece, use: UnitUse): string[] {
-  const { curves, pieces, profiles, regions } = referencesOfUse(use);
+  const { curves, pieces, profiles, regions, pictures } = referencesOfUse(use);
   const followed = pieces.length > 0 ? new Set(world.followed(piece).map(({ id }) => id)) : undefined;
   return [
     ...curves.map((id) => keyOf(world.curve(id) ?? null)),
@@ -96,6 +96,7 @@ export function namedKeys(world: World, piece: Piece, use: UnitUse): string[] {
     ...pieces.map((id) => (followed?.has(id) && world.lines.get(id)?.key) || 'none'),
     ...profiles.map((id) => keyOf(world.profile(id) ?? null)),
     ...regions.map((id) => keyOf(world.region(id) ?? null)),
+    ...pictures.map((id) => joinKeys(keyOf(world.picture(id)?.picture ?? null), String(!world.picture(id)?.shades))),
   ];
 }
 
@@ -129,6 +130,7 @@ export function contextOf(world: World, piece: Piece): UnitWorld {
     },
     profile: (id) => (names.profiles.includes(id) ? world.profile(id) : undefined),
     region: (id) => (names.regions.includes(id) ? world.region(id) : undefined),
+    picture: (id) => (names.pictures.includes(id) ? world.picture(id) : undefined),
     share: 1,
     edits: piece.elements ? new Map(piece.elements.map((edit) => [edit.id, edit])) : NO_EDITS,
     step: (share) => world.onStep(share),

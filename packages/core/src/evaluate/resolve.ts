@@ -1,5 +1,6 @@
 import type { ControlPoints } from '../curve/catmull-rom.js';
 import type { DrawnCurve, KelpDocument, Prop } from '../document/document.js';
+import type { Shades } from '../document/picture-shade.js';
 import type { Mesh } from '../mesh/mesh.js';
 import { joinKeys, keyOf } from '../numeric/key.js';
 import { hashText } from '../numeric/random.js';
@@ -28,9 +29,10 @@ export function controlPoints(curve: DrawnCurve, surroundings: Surroundings): Co
   return out;
 }
 
-/** Keeps the tree of each mesh, by content hash, so that a prop that moves is not built again. */
+/** Keeps the tree of each mesh and the shades of each picture, by content hash: a prop that moves is not built again. */
 export class SurfaceStore {
   private readonly surfaces = new Map<string, Surface>();
+  private readonly shades = new Map<string, Shades>();
   /** Props where they stand; a prop that did not change is not placed again. */
   private readonly placed = new WeakMap<Prop, { surface: Surface; key: string }>();
   private last: { props: readonly Prop[]; meshes: number; surroundings: Surroundings } | undefined;
@@ -39,8 +41,12 @@ export class SurfaceStore {
     if (!this.surfaces.has(hash)) this.surfaces.set(hash, Surface.of(mesh));
   }
 
+  addShades(hash: string, shades: Shades): void {
+    this.shades.set(hash, shades);
+  }
+
   has(hash: string): boolean {
-    return this.surfaces.has(hash);
+    return this.surfaces.has(hash) || this.shades.has(hash);
   }
 
   /**
@@ -58,7 +64,7 @@ export class SurfaceStore {
       there.set(prop.id, placed.surface);
       keys.set(prop.id, placed.key);
     }
-    const surroundings = new Surroundings(there, keys);
+    const surroundings = new Surroundings(there, keys, this.shades);
     this.last = { props, meshes: this.surfaces.size, surroundings };
     return surroundings;
   }

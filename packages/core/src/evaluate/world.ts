@@ -1,4 +1,5 @@
-import type { DrawnCurve, KelpDocument, Piece, Profile, Region } from '../document/document.js';
+import type { DrawnCurve, KelpDocument, Picture, Piece, Profile, Region } from '../document/document.js';
+import type { Shades } from '../document/picture-shade.js';
 import { referencesOf } from '../document/references.js';
 import { noReads } from '../surface/reads.js';
 import type { Surroundings } from '../surface/surroundings.js';
@@ -26,6 +27,10 @@ export class World implements Answers {
   curve = (id: string): DrawnCurve | undefined => byId(this.document.curves).get(id);
   profile = (id: string): Profile | undefined => byId(this.document.profiles).get(id);
   region = (id: string): Region | undefined => byId(this.document.regions).get(id);
+  picture = (id: string): { picture: Picture; shades: Shades | undefined } | undefined => {
+    const picture = byId(this.document.pictures).get(id);
+    return picture && { picture, shades: this.surroundings.shades.get(picture.image) };
+  };
 
   /** The pieces that a piece may look at: those it names, but none that needs this one in its turn. */
   followed(piece: Piece): Piece[] {

@@ -1,3 +1,4 @@
+import type { Shades } from '../document/picture-shade.js';
 import { joinKeys } from '../numeric/key.js';
 import { BoxTree } from './box-tree.js';
 import { type Reads, readBall } from './reads.js';
@@ -37,10 +38,14 @@ export class Surroundings {
   private readonly around = Float64Array.of(0, 0, 0, -1, -1, -1);
   private neighbours: number[] = [];
 
-  /** @param keys what each prop is known by when results are kept; its id when absent */
+  /**
+   * @param keys what each prop is known by when results are kept; its id when absent
+   * @param shades of the pictures that units may ask for, by content hash
+   */
   constructor(
     props: ReadonlyMap<string, Surface>,
     private readonly keys?: ReadonlyMap<string, string>,
+    readonly shades: ReadonlyMap<string, Shades> = new Map(),
   ) {
     this.ids = [...props.keys()];
     this.surfaces = [...props.values()];

@@ -1,6 +1,7 @@
 import type { ControlPoints } from '../curve/catmull-rom.js';
 import type { CurveSet } from '../curve/curve-set.js';
-import type { ElementEdit, Profile, Region } from '../document/document.js';
+import type { ElementEdit, Picture, Profile, Region } from '../document/document.js';
+import type { Shades } from '../document/picture-shade.js';
 import type { AlongValue } from '../numeric/lane.js';
 import type { Surroundings } from '../surface/surroundings.js';
 import type { Made, Material, Part } from './carriers.js';
@@ -17,9 +18,11 @@ export interface BuildContext {
   curves: ReadonlyMap<string, ControlPoints>;
   /** Another piece that the parameters name; undefined where there is none, or where the two need each other. */
   piece(id: string): OtherPiece | undefined;
-  /** Profiles and regions that the parameters name. */
+  /** Profiles, regions and pictures that the parameters name. */
   profile(id: string): Profile | undefined;
   region(id: string): Region | undefined;
+  /** Its shades are missing where its file is, or cannot be read. */
+  picture(id: string): { picture: Picture; shades: Shades | undefined } | undefined;
   /** Factor on all divisions, 1 as set, 2 twice as fine; a draft asks for less. */
   density: number;
   /** Of very many strands, what share the view wants, 0…1; taken by stable id, so that more is the same and others. */

@@ -1,5 +1,5 @@
 import { bake, KelpError, parseDocument, SurfaceStore } from '@kelp/core';
-import { decodeProp } from '@kelp/formats';
+import { readStored } from '@kelp/formats';
 import type { BakeProgress, BakeResult, BakeTask, SentTask } from './bake-task.js';
 import { GlbFile } from './glb-file.js';
 
@@ -39,10 +39,7 @@ async function bakeToFile(
 ): Promise<BakeResult> {
   const started = performance.now();
   const document = parseDocument(JSON.parse(text));
-  for (const { mesh } of document.props) {
-    const stored = files.get(mesh);
-    if (stored && !surfaces.has(mesh)) surfaces.add(mesh, await decodeProp(stored));
-  }
+  await readStored(document, files, surfaces);
   const file = new GlbFile(out, document.name);
   try {
     const { pieces } = bake(document, surfaces, {

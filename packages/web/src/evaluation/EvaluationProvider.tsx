@@ -1,4 +1,4 @@
-import { type KelpDocument, newUse, takenOver, withPiece } from '@kelp/core';
+import { type KelpDocument, newUse, type Picture, picturesRead, takenOver, withPiece } from '@kelp/core';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { api } from '../api/client.js';
 import { useAppSelector } from '../app/store.js';
@@ -6,6 +6,8 @@ import { type Computed, Evaluation } from './evaluation.js';
 import type { PieceBuild } from './protocol.js';
 
 const EvaluationContext = createContext<Evaluation | null>(null);
+
+const NONE: readonly Picture[] = [];
 
 /** Keeps one worker for the open project and feeds it every change of the document. */
 export function EvaluationProvider({ children }: { children: ReactNode }) {
@@ -35,18 +37,30 @@ function Feed({ evaluation }: { evaluation: Evaluation }) {
   const piece = useAppSelector((state) => state.view.piece);
   const pieces = useAppSelector((state) => state.view.pieces);
   const stage = useAppSelector((state) => state.view.watch);
+  const pictures = useMemo(() => (document ? picturesRead(document) : NONE), [document]);
   const ready = useSyncExternalStore(evaluation.subscribe, () => {
-    const { meshes, failed } = evaluation.current();
-    return document?.props.every(({ mesh }) => meshes.has(mesh) || failed.has(mesh)) ?? false;
+    const { meshes, read, failed } = evaluation.current();
+    return (
+      (document?.props.every(({ mesh }) => meshes.has(mesh) || failed.has(mesh)) ?? false) &&
+      pictures.every(({ image }) => read.has(image) || failed.has(image))
+    );
   });
   useEffect(() => {
     for (const { mesh } of document?.props ?? [])
       if (evaluation.wants(mesh))
         api.prop(mesh).then(
           (bytes) => evaluation.addProp(mesh, bytes),
-          (error: Error) => evaluation.propFailed(mesh, error.message),
+          (error: Error) => evaluation.fileFailed(mesh, error.message),
         );
   }, [evaluation, document?.props]);
+  useEffect(() => {
+    for (const { image } of pictures)
+      if (evaluation.wants(image))
+        api.prop(image).then(
+          (bytes) => evaluation.addPicture(image, bytes),
+          (error: Error) => evaluation.fileFailed(image, error.message),
+        );
+  }, [evaluation, pictures]);
   // a mesh that arrives changes all that clings to it: what is there is computed once it is complete
   useEffect(() => {
     if (document && ready)

@@ -1,8 +1,8 @@
 import { type KelpDocument, type Piece, referencesOf } from '@kelp/core';
 
 /**
- * The pieces that may be another after a change of the document: those that changed, those whose curves, profiles or
- * regions did, and all that follow one of them. Where props or materials changed, every piece is asked: each knows what
+ * The pieces that may be another after a change of the document: those that changed, those whose curves, profiles,
+ * regions or pictures did, and all that follow one of them. Where props or materials changed, every piece is asked: each knows what
  * it looked at, and answers at once when that is as it was.
  */
 export function affectedPieces(before: KelpDocument | null, document: KelpDocument): Set<string> {
@@ -15,11 +15,12 @@ export function affectedPieces(before: KelpDocument | null, document: KelpDocume
     curves: changedIds(before.curves, document.curves),
     profiles: changedIds(before.profiles, document.profiles),
     regions: changedIds(before.regions, document.regions),
+    pictures: changedIds(before.pictures, document.pictures),
   };
   for (const piece of pieces) {
     if (out.has(piece.id)) continue;
     const named = referencesOf(piece);
-    for (const kind of ['curves', 'profiles', 'regions'] as const)
+    for (const kind of ['curves', 'profiles', 'regions', 'pictures'] as const)
       if (changed[kind].size > 0 && named[kind].some((id) => changed[kind].has(id))) out.add(piece.id);
   }
   // a piece that is gone leaves those behind that followed it

@@ -1,4 +1,4 @@
-import type { KelpDocument, Mesh } from '@kelp/core';
+import type { KelpDocument, Mesh, Shades } from '@kelp/core';
 import { changesSince } from './changes.js';
 import type { Answer, Request, Wanted } from './protocol.js';
 
@@ -65,6 +65,7 @@ export class Crew {
   private readonly owner = new Map<string, Hand>();
   private readonly costs = new Map<string, number>();
   private readonly props = new Map<string, Pick<Mesh, 'position' | 'index'>>();
+  private readonly shades = new Map<string, Shades>();
   private batches = 0;
 
   constructor(
@@ -90,6 +91,7 @@ export class Crew {
     const hand = new Hand(this.take, this.failed);
     this.hands.push(hand);
     for (const [hash, mesh] of this.props) hand.send({ kind: 'prop', hash, mesh, tell: false });
+    for (const [hash, shades] of this.shades) hand.send({ kind: 'shades', hash, shades });
     return hand;
   }
 
@@ -98,6 +100,12 @@ export class Crew {
     const shape = { position: mesh.position, index: mesh.index };
     this.props.set(hash, shape);
     for (const hand of this.hands) if (hand !== this.first) hand.send({ kind: 'prop', hash, mesh: shape, tell: false });
+  }
+
+  /** And so is what one has read of a picture. */
+  addShades(hash: string, shades: Shades): void {
+    this.shades.set(hash, shades);
+    for (const hand of this.hands) if (hand !== this.first) hand.send({ kind: 'shades', hash, shades });
   }
 
   /** Notes what a piece took, and who has it. */

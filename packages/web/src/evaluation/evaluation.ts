@@ -21,7 +21,9 @@ export interface Computed {
   builds: ReadonlyMap<string, PieceBuild>;
   /** Prop meshes by content hash. */
   meshes: ReadonlyMap<string, Mesh>;
-  /** Why a prop is not there, by content hash. */
+  /** Pictures whose shades the workers know, by content hash. */
+  read: ReadonlySet<string>;
+  /** Why a prop or a picture is not there, by content hash. */
   failed: ReadonlyMap<string, string>;
   busy: boolean;
   /** Pieces made of those that were to be made; null while nothing is computed. */
@@ -44,6 +46,7 @@ const STUCK = 300;
 const EMPTY: Computed = {
   builds: new Map(),
   meshes: new Map(),
+  read: new Set(),
   failed: new Map(),
   busy: false,
   progress: null,
@@ -215,7 +218,7 @@ export class Evaluation {
     this.work();
   }
 
-  /** True the first time a mesh is asked for. */
+  /** True the first time a mesh or a picture is asked for. */
   wants(hash: string): boolean {
     if (this.asked.has(hash)) return false;
     this.asked.add(hash);
@@ -227,7 +230,11 @@ export class Evaluation {
     this.crew.first.send({ kind: 'prop', hash, bytes, tell: true });
   }
 
-  propFailed(hash: string, message: string): void {
+  addPicture(hash: string, bytes: Uint8Array): void {
+    this.crew.first.send({ kind: 'picture', hash, bytes });
+  }
+
+  fileFailed(hash: string, message: string): void {
     this.asked.delete(hash);
     this.change({ failed: new Map(this.computed.failed).set(hash, message) });
   }
@@ -277,8 +284,12 @@ export class Evaluation {
         this.crew.addProp(answer.hash, answer.mesh);
         this.change({ meshes: new Map(this.computed.meshes).set(answer.hash, answer.mesh) });
         return;
-      case 'prop-failed':
-        this.propFailed(answer.hash, answer.message);
+      case 'shades':
+        this.crew.addShades(answer.hash, answer.shades);
+        this.change({ read: new Set(this.computed.read).add(answer.hash) });
+        return;
+      case 'file-failed':
+        this.fileFailed(answer.hash, answer.message);
         return;
       case 'piece':
       case 'piece-failed':

@@ -18,7 +18,7 @@ import {
   sliceAt,
   World,
 } from '@kelp/core';
-import { decodeProp } from '@kelp/formats';
+import { decodeProp, readShades } from '@kelp/formats';
 import { sampleOf } from '../look/samples.js';
 import { type DocumentChanges, withChanges } from './changes.js';
 import { fairly, isPinch } from './fairly.js';
@@ -54,6 +54,12 @@ self.onmessage = async ({ data }: MessageEvent<Request>) => {
   switch (data.kind) {
     case 'prop':
       return addProp(data);
+    case 'picture':
+      return addPicture(data);
+    case 'shades':
+      surfaces.addShades(data.hash, data.shades);
+      world = null;
+      return;
     case 'document':
       document = withChanges(document, JSON.parse(data.changes) as DocumentChanges);
       world = null;
@@ -107,7 +113,18 @@ async function addProp({ hash, bytes, mesh, tell }: Extract<Request, { kind: 'pr
     }
     world = null;
   } catch (error) {
-    answer({ kind: 'prop-failed', hash, message: (error as Error).message });
+    answer({ kind: 'file-failed', hash, message: (error as Error).message });
+  }
+}
+
+function addPicture({ hash, bytes }: Extract<Request, { kind: 'picture' }>): void {
+  try {
+    const shades = readShades('The picture', bytes);
+    surfaces.addShades(hash, shades);
+    world = null;
+    answer({ kind: 'shades', hash, shades });
+  } catch (error) {
+    answer({ kind: 'file-failed', hash, message: (error as Error).message });
   }
 }
 

@@ -10,6 +10,7 @@ import type {
   Mesh,
   Outlined,
   Part,
+  Shades,
   Skeleton,
   Slice,
   Table,
@@ -45,6 +46,9 @@ export type AnswerTo<W extends Question['what']> = W extends 'slice'
 export type Request =
   /** A prop as its file's bytes, to be decoded, or as its mesh. `tell`: the page wants the mesh. */
   | { kind: 'prop'; hash: string; bytes?: Uint8Array; mesh?: Pick<Mesh, 'position' | 'index'>; tell: boolean }
+  /** A picture that units read: as its file's bytes, or as what they read of it. */
+  | { kind: 'picture'; hash: string; bytes: Uint8Array }
+  | { kind: 'shades'; hash: string; shades: Shades }
   /** What changed since the document before (`DocumentChanges`), as JSON: quicker to hand over than as objects. */
   | { kind: 'document'; changes: string }
   /** Pieces of the document as it is now, in this order. */
@@ -94,7 +98,8 @@ export interface PieceBuild {
 
 export type Answer =
   | { kind: 'prop'; hash: string; mesh: Mesh }
-  | { kind: 'prop-failed'; hash: string; message: string }
+  | { kind: 'shades'; hash: string; shades: Shades }
+  | { kind: 'file-failed'; hash: string; message: string }
   /** One piece of a batch: as it is now, or null where it is as it was sent last. `last` ends the batch. */
   | { kind: 'piece'; batch: number; piece: string; build: PieceBuild | null; last: boolean }
   | { kind: 'piece-failed'; batch: number; piece: string; message: string; last: boolean }

@@ -1,5 +1,5 @@
 import { allocateCurves, CURVE, type CurveSet, POINT } from '../../curve/curve-set.js';
-import type { Region } from '../../document/document.js';
+import { shadeAt } from '../../document/picture-shade.js';
 import { weightIn } from '../../document/region-weight.js';
 import { edgesOf, edgeTurns, faceNormals } from '../../mesh/edges.js';
 import { childId, hashText, randomsOf } from '../../numeric/random.js';
@@ -132,6 +132,24 @@ export const scattered = defineUnit({
       default: '',
       group: 'Where',
     },
+    picture: {
+      kind: 'picture',
+      label: 'Picture',
+      help: 'A picture of the project, seen through onto the prop: many where it is light, none where it is dark or beside it.',
+      default: '',
+      group: 'Where',
+    },
+    dark: {
+      kind: 'choice',
+      label: 'They stand where it is',
+      help: 'Which of the picture carries them.',
+      default: 'light',
+      options: [
+        { value: 'light', label: 'Light' },
+        { value: 'dark', label: 'Dark' },
+      ],
+      group: 'Where',
+    },
     seed: {
       kind: 'seed',
       label: 'Seed',
@@ -150,9 +168,9 @@ export const scattered = defineUnit({
     const surface = pathProp(p.prop, context);
     if (!surface) return noCurves();
     const space = propSpace(surface);
-    const region = p.region ? context.region(p.region) : undefined;
-    const faces = facesBetween(surface, p.from, p.to);
-    const picker = new AreaPicker(surface.mesh, region ? facesNear(surface, region, faces) : faces);
+    let faces = facesBetween(surface, p.from, p.to);
+    for (const box of boxesOf(p, context)) faces = facesWithin(surface, box, faces);
+    const picker = new AreaPicker(surface.mesh, faces);
     const area = picker.area * space.scale ** 2;
     if (!(area > 0)) {
       context.report({
@@ -160,7 +178,7 @@ export const scattered = defineUnit({
         severity: 'error',
         message: surface.mesh.index.length === 0
           ? 'This prop has no faces to stand on. Choose another one.'
-          : 'No face of the prop looks that way. Widen "Facing from" and "Facing to".',
+          : 'No face of the prop looks that way, or lies where its region and picture are. Widen "Facing from" and "Facing to", or move those.',
       });
       return noCurves();
     }
@@ -173,6 +191,7 @@ export const scattered = defineUnit({
         message: `That would be ${asked.toLocaleString('en')} places; ${MOST_PLACES.toLocaleString('en')} are made. Ask for fewer.`,
         size: { value: asked, limit: MOST_PLACES, kind: 'count' },
       });
+    if (p.picture) tellPicture(p.picture, context);
     const found: SurfacePoint[] = [];
     const numbers: number[] = [];
     const tries = p.by === 'count' ? Math.min(MOST_TRIED, TRIED_EACH * wanted) : wanted;
@@ -186,7 +205,7 @@ export const scattered = defineUnit({
       context.report({
         code: 'no-places',
         severity: 'warning',
-        message: 'Nothing is left of the surface: its region, or what is kept free at its edges, covers all. Move the region or lower "Off edges".',
+        message: 'Nothing is left of the surface: its region, its picture or what is kept free at its edges leaves no place. Move the region or the picture, or lower "Off edges".',
       });
     return standingOn(surface, found, numbers, p);
   },
@@ -197,7 +216,22 @@ interface Where {
   to: number;
   edges: number;
   region: string;
+  picture: string;
+  dark: string;
   seed: number;
+}
+
+/** Says why a picture cannot be gone by. */
+function tellPicture(id: string, context: BuildContext): void {
+  const found = context.picture(id);
+  if (found?.shades) return;
+  context.report({
+    code: 'picture-unread',
+    severity: 'error',
+    message: found
+      ? `The picture “${found.picture.name}” cannot be read: it is missing, broken, or has more than 4096 × 4096 pixels. Bring it in again, or choose another one.`
+      : 'The picture they go by is not there any more. Choose another one.',
+  });
 }
 
 /** Triangles whose outside looks between two angles from straight up. */
@@ -213,10 +247,36 @@ function facesBetween(surface: Surface, from: number, to: number): number[] {
   });
 }
 
-/** Those of the triangles that may reach into a region: of a large prop nothing else need be looked at. */
-function facesNear(surface: Surface, { position, size, edge, form }: Region, faces: readonly number[]): number[] {
+type Box = readonly [low: readonly number[], high: readonly number[]];
+
+/** Outside of these nothing stands: of a large prop no other place need be tried. */
+function boxesOf({ region: id, picture }: Where, context: BuildContext): Box[] {
+  const out: Box[] = [];
+  const around = (at: readonly number[], reach: readonly number[]) =>
+    out.push([at.map((value, k) => value - reach[k]), at.map((value, k) => value + reach[k])]);
+  const region = id ? context.region(id) : undefined;
+  if (region) {
+    const reach = region.edge + (region.form === 'ball' ? region.size[0] : Math.hypot(...region.size));
+    around(region.position, [reach, reach, reach]);
+  }
+  const sheet = picture ? context.picture(picture)?.picture : undefined;
+  if (sheet) {
+    const [across, up] = [sheet.width / 2, (sheet.width * sheet.aspect) / 2];
+    around(
+      sheet.position,
+      {
+        front: [across, up, Infinity],
+        side: [Infinity, up, across],
+        top: [across, Infinity, up],
+      }[sheet.plane],
+    );
+  }
+  return out;
+}
+
+/** Those of the triangles that may reach into a box. */
+function facesWithin(surface: Surface, [from, to]: Box, faces: readonly number[]): number[] {
   const space = propSpace(surface);
-  const reach = edge + (form === 'ball' ? size[0] : Math.hypot(...size));
   const { position: p, index } = surface.mesh;
   const [at, low, high] = [vec3(), vec3(), vec3()];
   return faces.filter((face) => {
@@ -230,24 +290,28 @@ function facesNear(surface: Surface, { position, size, edge, form }: Region, fac
         high[k] = Math.max(high[k], at[k]);
       }
     }
-    return position.every((value, k) => low[k] <= value + reach && high[k] >= value - reach);
+    return low.every((value, k) => value <= to[k] && high[k] >= from[k]);
   });
 }
 
 /** Whether something may stand at a place. */
-function keeper(surface: Surface, { edges, region: id, seed }: Where, { region: find }: BuildContext) {
+function keeper(surface: Surface, { edges, region: id, picture, dark, seed }: Where, context: BuildContext) {
   const space = propSpace(surface);
-  const region = id ? find(id) : undefined;
+  const region = id ? context.region(id) : undefined;
+  const sheet = picture ? context.picture(picture) : undefined;
   const chance = randomsOf(seed, hashText('region'));
+  const lit = randomsOf(seed, hashText('picture'));
   const rims = edges > 0 ? edgeSurface(surface) : undefined;
   const hit = createHit();
   const world = vec3();
   return ([x, y, z]: SurfacePoint['at'], number: number): boolean => {
     if (rims?.closest(x, y, z, hit, edges / space.scale)) return false;
-    if (!id) return true;
-    if (!region) return false;
+    if (!id && !picture) return true;
     space.toWorld(x, y, z, world, 0);
-    return chance(number) < weightIn(region, world[0], world[1], world[2]);
+    if (id && !(region && chance(number) < weightIn(region, world[0], world[1], world[2]))) return false;
+    if (!picture) return true;
+    const light = sheet?.shades && shadeAt(sheet.picture, sheet.shades, world[0], world[1], world[2]);
+    return light !== undefined && lit(number) < (dark === 'light' ? light : 1 - light);
   };
 }
 
