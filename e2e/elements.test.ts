@@ -83,6 +83,23 @@ test('on an open scanned mesh: a chain, stitches and a zip are drawn, floats pla
   await page.locator('[data-preset="place barnacles"]').click();
   await bench.type('Size', '0.8 mm');
   await expect(page.getByText(/^Elements 100$/)).toBeVisible();
+  // by a picture that is seen through onto the scan; nowhere once it is gone
+  const png = 'iVBORw0KGgoAAAANSUhEUgAAAAQAAAACCAIAAADwyuo0AAAAEElEQVR4nGM4cWADHDEgcwDnmhHBBZCF0AAAAABJRU5ErkJggg==';
+  await bench.importMesh({ name: 'plan.png', mimeType: 'image/png', buffer: Buffer.from(png, 'base64') });
+  await expect(page.getByRole('textbox', { name: 'Name of the picture' })).toHaveValue('plan');
+  await bench.piece('Scattered').click();
+  await bench.openFloat('Path');
+  await page.getByText('Where', { exact: true }).click();
+  await page.getByRole('combobox', { name: 'Picture' }).click();
+  await page.getByRole('option', { name: 'plan' }).click();
+  await bench.openFloat('Make');
+  await expect(page.getByText(/^Elements 100$/)).toBeVisible();
+  await expect(checks).toContainText('0');
+  await page.getByRole('region', { name: 'Pictures' }).getByRole('button', { name: /^plan/ }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await expect(checks).toContainText('1');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(checks).toContainText('0');
   const objects = await bench.baked();
   expect(objects.length).toBeGreaterThan(1);
   for (const { mesh } of objects) expect(mesh.position.every(Number.isFinite)).toBe(true);

@@ -1,4 +1,5 @@
 import {
+  breadthOf,
   type DisplayUnit,
   greatest,
   type Material,
@@ -26,7 +27,8 @@ const NEAR = 0.02;
 export function SliceFigure({ piece, build, display }: { piece: Piece; build: PieceBuild; display: DisplayUnit }) {
   const cursor = useCursor() ?? 0.5;
   // whatever reaches to where the section does belongs to it; another turn of the same line does not
-  const near = 1.02 * greatest(thicknessOf(piece)) || NEAR * build.measures.length;
+  const reach = Math.max(greatest(thicknessOf(piece)), greatest(breadthOf(piece)));
+  const near = 1.02 * reach || NEAR * build.measures.length;
   const slice = useAnswer(build, { what: 'slice', share: Math.round(cursor * STEPS) / STEPS, near });
   return (
     <Box

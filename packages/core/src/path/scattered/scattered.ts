@@ -168,6 +168,7 @@ export const scattered = defineUnit({
     const surface = pathProp(p.prop, context);
     if (!surface) return noCurves();
     const space = propSpace(surface);
+    if (p.picture && !isRead(p.picture, context)) return noCurves();
     let faces = facesBetween(surface, p.from, p.to);
     for (const box of boxesOf(p, context)) faces = facesWithin(surface, box, faces);
     const picker = new AreaPicker(surface.mesh, faces);
@@ -191,7 +192,6 @@ export const scattered = defineUnit({
         message: `That would be ${asked.toLocaleString('en')} places; ${MOST_PLACES.toLocaleString('en')} are made. Ask for fewer.`,
         size: { value: asked, limit: MOST_PLACES, kind: 'count' },
       });
-    if (p.picture) tellPicture(p.picture, context);
     const found: SurfacePoint[] = [];
     const numbers: number[] = [];
     const tries = p.by === 'count' ? Math.min(MOST_TRIED, TRIED_EACH * wanted) : wanted;
@@ -221,10 +221,10 @@ interface Where {
   seed: number;
 }
 
-/** Says why a picture cannot be gone by. */
-function tellPicture(id: string, context: BuildContext): void {
+/** Whether a picture can be gone by; says why where it cannot. */
+function isRead(id: string, context: BuildContext): boolean {
   const found = context.picture(id);
-  if (found?.shades) return;
+  if (found?.shades) return true;
   context.report({
     code: 'picture-unread',
     severity: 'error',
@@ -232,6 +232,7 @@ function tellPicture(id: string, context: BuildContext): void {
       ? `The picture “${found.picture.name}” cannot be read: it is missing, broken, or has more than 4096 × 4096 pixels. Bring it in again, or choose another one.`
       : 'The picture they go by is not there any more. Choose another one.',
   });
+  return false;
 }
 
 /** Triangles whose outside looks between two angles from straight up. */
