@@ -21,15 +21,18 @@ test('one of many is picked, moved, turned and dropped by hand; it keeps that wh
   await page.waitForTimeout(2500);
   // a click on the chosen piece picks what it meets
   const picked = page.getByRole('heading', { name: /^Picked element/ });
-  for (let y = 0.9; y > 0.4 && !(await picked.isVisible()); y -= 0.02) {
-    await page.mouse.click(...(await bench.at(0.5, y)));
-    await page.waitForTimeout(300);
-    if (await page.getByText('Nothing chosen').isVisible()) {
-      await bench.piece('Figure').click();
-      await bench.openFloat('Make');
+  const pick = async () => {
+    for (let y = 0.9; y > 0.4 && !(await picked.isVisible()); y -= 0.02) {
+      await page.mouse.click(...(await bench.at(0.5, y)));
+      await page.waitForTimeout(300);
+      if (await page.getByText('Nothing chosen').isVisible()) {
+        await bench.piece('Figure').click();
+        await bench.openFloat('Make');
+      }
     }
-  }
-  await expect(picked).toBeVisible();
+    await expect(picked).toBeVisible();
+  };
+  await pick();
   await bench.type('Move Y', '120');
   await bench.type('Turn it', '45');
   await expect(page.getByText('1 changed by hand')).toBeVisible();
@@ -46,6 +49,16 @@ test('one of many is picked, moved, turned and dropped by hand; it keeps that wh
   await expect(dropped).toBeVisible();
   await page.getByRole('button', { name: 'Put all back' }).click();
   await expect(page.getByText('changed by hand')).toBeHidden();
+  // those that are bent along the line are one mesh, and still picked one by one
+  await page.getByRole('button', { name: 'Done with it' }).click();
+  await expect(picked).toBeHidden();
+  await page.getByText('Stand', { exact: true }).click();
+  await page.getByRole('button', { name: 'Bent along' }).click();
+  await pick();
+  const triangles = page.getByText(/[1-9][\d,]* tri$/).first();
+  const before = await triangles.textContent();
+  await page.getByRole('button', { name: 'Drop it' }).click();
+  await expect(triangles).not.toHaveText(before ?? '');
 });
 
 test('on an open scanned mesh: a chain, stitches and a zip are drawn, floats placed, barnacles scattered, and baked without a finding', async ({

@@ -122,6 +122,7 @@ export {
   type Vec3,
   vec3,
 } from './numeric/vector.js';
+export { placesOf } from './part/elements.js';
 export { copyPart, lighter, type PartCounts, partBounds, partBuffers, partCounts, realMesh } from './part/part.js';
 export { drawnPath, type ProfilePath } from './section/drawn-paths.js';
 export { formPaths } from './section/form-paths.js';

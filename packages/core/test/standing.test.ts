@@ -2,14 +2,27 @@ import fc from 'fast-check';
 import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { singleCurve } from '../src/curve/curve-set.js';
-import { newUse, type PlacedPart, realMesh, Surface, Surroundings } from '../src/index.js';
+import {
+  type ElementEdit,
+  evaluatePiece,
+  newUse,
+  type PlacedPart,
+  realMesh,
+  Surface,
+  Surroundings,
+  topologyOf,
+  World,
+} from '../src/index.js';
 import { framedLines } from '../src/make/elements/framed-lines.js';
 import { stationsAlong } from '../src/make/elements/stations.js';
 import { chosenParts } from '../src/make/place/chosen-parts.js';
 import { bentParts, placedParts } from '../src/make/place/placed.js';
 import { type PlaceChoice, placingOf } from '../src/make/place/placing.js';
 import { Stander } from '../src/make/place/stand.js';
+import { boundsOf } from '../src/mesh/measure.js';
+import type { MeshPart } from '../src/unit/carriers.js';
 import { evenly, helix } from './helpers.js';
+import { alongPoints } from './projects.js';
 
 const PLAIN = newUse('make', 'place').parameters as unknown as PlaceChoice;
 const NEVER = { least: 0, most: 0 };
@@ -191,5 +204,73 @@ describe('elements of a piece', () => {
     const sorted = light.map(([r]) => r).sort((a, b) => a - b);
     expect([sorted[0], sorted[sorted.length >> 1], sorted[sorted.length - 1]]).toEqual([expect.closeTo(0.6, 2), expect.closeTo(0.8, 1), expect.closeTo(1, 2)]);
     expect((placedParts(placingOf(line, choice, parts()), choice)[0] as PlacedPart).places.colour).toBeUndefined();
+  });
+}); // biome-ignore format: one expectation a line
+
+describe('elements in one mesh', () => {
+  const bent = (set: object, elements: ElementEdit[] = []) => {
+    const { document, piece } = alongPoints([[0, 0, 0], [0.3, 0, 0], [0.5, 0.1, 0.2], [0.6, 0.3, 0.3]], (one) => {
+      one.make = newUse('make', 'place');
+      Object.assign(one.make.parameters, { parts: [{ part: 'peg', times: 1, size: 1 }], size: 0.02, by: 'count', count: 5, bent: 'bent', ...set });
+      one.elements = elements;
+    });
+    const box = new Surroundings(new Map([['box', Surface.of({ position: Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1), index: Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2) })]]));
+    return evaluatePiece(new World(document, box), piece).parts as MeshPart[];
+  };
+
+  it('are moved, turned, sized, dropped and replaced one by one, each about its own foot; the others stay to the bit', () => {
+    const [plain] = bent({});
+    const { places, of } = plain.elements!;
+    expect(places.id.length).toBe(5);
+    const of1 = [...of.keys()].filter((v) => of[v] === 1);
+    const foot = three(places.matrix, 16 + 12);
+    const up = three(places.matrix, 16 + 4).normalize();
+    const edit = { id: places.id[1], move: [0.1, 0.2, 0.3] as [number, number, number], turn: 0.7, size: 1.5 };
+    const [moved] = bent({}, [edit]);
+    for (const v of of.keys()) {
+      const [was, now] = [three(plain.mesh.position, 3 * v), three(moved.mesh.position, 3 * v)];
+      if (of[v] !== 1) expect(now.distanceTo(was)).toBe(0);
+      else {
+        const wanted = was.sub(foot).applyAxisAngle(up, 0.7).multiplyScalar(1.5).add(foot).add(new Vector3(...edit.move));
+        expect(now.distanceTo(wanted)).toBeLessThan(1e-6);
+        expect(three(moved.mesh.normal, 3 * v).distanceTo(three(plain.mesh.normal, 3 * v).applyAxisAngle(up, 0.7))).toBeLessThan(1e-6);
+      }
+    }
+    expect([...moved.elements!.places.matrix.subarray(28, 31)]).toEqual(edit.move.map((by, k) => expect.closeTo(foot.getComponent(k) + by, 6)));
+    const [dropped] = bent({}, [{ id: places.id[1], dropped: true }]);
+    expect(dropped.mesh.position.length / 3).toBe(of.length - of1.length);
+    expect([...dropped.elements!.places.id]).toEqual([0, 2, 3, 4].map((i) => places.id[i]));
+    expect(topologyOf(dropped.mesh).openEdges).toBe(0);
+    // who stands where is known by its new number
+    for (const [v, i] of dropped.elements!.of.entries()) expect(three(dropped.mesh.position, 3 * v).distanceTo(three(dropped.elements!.places.matrix, 16 * i + 12))).toBeLessThan(0.13);
+    const [rest, instead] = bent({}, [{ id: places.id[1], prop: 'box' }]);
+    expect(rest.mesh.position.length).toBe(dropped.mesh.position.length);
+    const tall = boundsOf(realMesh(instead).position);
+    expect(Math.max(...tall.max.map((value, k) => value - tall.min[k]))).toBeGreaterThan(0.06);
+    expect(three(Float32Array.from(tall.min.map((value, k) => (value + tall.max[k]) / 2)), 0).distanceTo(foot)).toBeLessThan(0.1);
+    expect(bent({}, [{ id: 12345, dropped: true }])[0].mesh.position).toEqual(plain.mesh.position);
+  });
+
+  it('are each stitch with all its threads, whatever they are laid of', () => {
+    for (const [kind, plies] of [['cross', '1'], ['whip', '3'], ['backstitch', '2'], ['chain', '1']]) {
+      const { document, piece } = alongPoints([[0, 0, 0], [0.05, 0, 0]], (one) => {
+        one.make = newUse('make', 'stitch');
+        Object.assign(one.make.parameters, { kind, plies });
+      });
+      const build = evaluatePiece(new World(document, new Surroundings(new Map())), piece);
+      const [{ mesh, elements }] = build.parts as MeshPart[];
+      const { of, places } = elements!;
+      expect(places.id.length, kind).toBe(build.measures.further.find(({ id }) => id === 'stitches')!.value);
+      expect(of.length).toBe(mesh.position.length / 3);
+      // no triangle holds two together
+      for (let i = 0; i < mesh.index.length; i += 3) expect(new Set([...mesh.index.subarray(i, i + 3)].map((v) => of[v])).size).toBe(1);
+      const middle = new Float64Array(places.id.length);
+      const count = new Float64Array(places.id.length);
+      of.forEach((i, v) => {
+        middle[i] += mesh.position[3 * v];
+        count[i]++;
+      });
+      for (const [i, sum] of middle.entries()) expect(Math.abs(sum / count[i] - places.matrix[16 * i + 12]), kind).toBeLessThan(0.004);
+    }
   });
 }); // biome-ignore format: one expectation a line

@@ -14,7 +14,7 @@ import {
 import { transformMesh } from '../mesh/transform.js';
 import { roundSection } from '../section/section.js';
 import { sweep } from '../sweep/sweep.js';
-import type { Part, Placements } from '../unit/carriers.js';
+import type { MeshPart, Part, Placements } from '../unit/carriers.js';
 
 // The only code that branches on a part's kind, besides what draws it.
 
@@ -22,7 +22,13 @@ import type { Part, Placements } from '../unit/carriers.js';
 export function copyPart(part: Part): Part {
   switch (part.kind) {
     case 'mesh':
-      return { ...part, mesh: copyMesh(part.mesh) };
+      return {
+        ...part,
+        mesh: copyMesh(part.mesh),
+        ...(part.elements
+          ? { elements: { places: copyPlacements(part.elements.places), of: part.elements.of.slice() } }
+          : {}),
+      };
     case 'placed':
       return { ...part, mesh: copyMesh(part.mesh), places: copyPlacements(part.places) };
     case 'strands':
@@ -34,7 +40,7 @@ export function copyPart(part: Part): Part {
 export function partBuffers(part: Part): ArrayBuffer[] {
   switch (part.kind) {
     case 'mesh':
-      return meshBuffers(part.mesh);
+      return [...meshBuffers(part.mesh), ...elementArrays(part).map((array) => array.buffer as ArrayBuffer)];
     case 'placed':
       return [...meshBuffers(part.mesh), ...placementArrays(part.places).map((array) => array.buffer as ArrayBuffer)];
     case 'strands':
@@ -180,6 +186,8 @@ const placementArrays = ({ id, matrix, along, curve, colour }: Placements) => [
   curve,
   ...(colour ? [colour] : []),
 ];
+
+const elementArrays = ({ elements }: MeshPart) => (elements ? [...placementArrays(elements.places), elements.of] : []);
 
 const copyPlacements = ({ id, matrix, along, curve, colour }: Placements): Placements => ({
   id: id.slice(),

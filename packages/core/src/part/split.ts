@@ -13,6 +13,13 @@ function splitPart(part: Part): Part[] {
   if (part.kind === 'strands' || slots.length === 1) return [{ ...part, slot: slots[0] ?? part.slot }];
   return slots.map((slot, i) => {
     const mesh = groupsOf(part.mesh, (group) => slotOf(part, group) === slot);
-    return { ...part, id: i === 0 ? part.id : `${part.id} ${slot}`, slot, mesh };
+    // what of the vertices is left is counted anew
+    return {
+      ...part,
+      ...(part.kind === 'mesh' ? { elements: undefined } : {}),
+      id: i === 0 ? part.id : `${part.id} ${slot}`,
+      slot,
+      mesh,
+    };
   });
 }

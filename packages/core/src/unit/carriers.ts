@@ -34,6 +34,8 @@ interface PartBase {
 export interface MeshPart extends PartBase {
   kind: 'mesh';
   mesh: Mesh;
+  /** Single elements that it holds, each in a shape of its own: where they stand, and which of them each vertex belongs to. */
+  elements?: { places: Placements; of: Uint32Array };
 }
 /** One mesh many times: drawn as instances, baked as asked. */
 export interface PlacedPart extends PartBase {

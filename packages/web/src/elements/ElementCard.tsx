@@ -1,4 +1,4 @@
-import type { Piece } from '@kelp/core';
+import { type Piece, placesOf } from '@kelp/core';
 import { Box, Button, MenuItem, Select, Typography } from '@mui/material';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useBuild } from '../evaluation/EvaluationProvider.js';
@@ -14,7 +14,7 @@ export function ElementCard({ piece }: { piece: Piece }) {
   const element = useAppSelector((state) => state.view.element);
   const build = useBuild(piece.id);
   const changed = piece.elements?.length ?? 0;
-  if (!build?.parts.some(({ kind }) => kind === 'placed') && changed === 0) return null;
+  if (!build?.parts.some(placesOf) && changed === 0) return null;
   return (
     <Box sx={{ py: 2, borderTop: 1, borderColor: 'divider' }}>
       {element === null ? (

@@ -1,4 +1,4 @@
-import type { ElementEdit, Part, Piece } from '@kelp/core';
+import { type ElementEdit, type Part, type Piece, placesOf } from '@kelp/core';
 import { editPieces } from '../manifest/piece-edits.js';
 
 /** What was done to an element by hand; nothing yet when it is not listed. */
@@ -32,9 +32,9 @@ function withList(piece: Piece, elements: ElementEdit[]): Piece {
 /** Where an element stands in what was made; undefined where it is dropped, or not there. */
 export function elementPlace(parts: readonly Part[], id: number): [number, number, number] | undefined {
   for (const part of parts) {
-    if (part.kind !== 'placed') continue;
-    const i = part.places.id.indexOf(id);
-    if (i >= 0) return [12, 13, 14].map((k) => part.places.matrix[16 * i + k]) as [number, number, number];
+    const places = placesOf(part);
+    const i = places?.id.indexOf(id) ?? -1;
+    if (places && i >= 0) return [12, 13, 14].map((k) => places.matrix[16 * i + k]) as [number, number, number];
   }
   return undefined;
 }

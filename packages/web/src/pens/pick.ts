@@ -21,8 +21,8 @@ export function bodyUnder(
 ): Owner {
   const line = () => lineUnder(builds, passed, camera, element, x, y);
   const hits = rayAt(camera, element, x, y).intersectObjects(scene.children, true);
-  for (const { object, instanceId } of hits) {
-    const owner = ownerOf(object, instanceId);
+  for (const { object, instanceId, face } of hits) {
+    const owner = ownerOf(object, instanceId, face?.a);
     if (owner?.piece && passed.has(owner.piece)) continue;
     if (owner?.piece || owner?.picture) return owner;
     // a thin piece in front of, or lying on, the prop under the pointer
@@ -39,13 +39,18 @@ interface Owner {
   element?: number;
 }
 
-function ownerOf(object: Object3D, instance: number | undefined): Owner | undefined {
+/** @param vertex of the face that was met */
+function ownerOf(object: Object3D, instance: number | undefined, vertex: number | undefined): Owner | undefined {
   const owners = object.userData['owners'] as readonly string[] | undefined;
   if (owners && instance !== undefined) return { prop: owners[instance] };
   for (let at: Object3D | null = object; at; at = at.parent)
     if (at.userData['piece'] || at.userData['prop'] || at.userData['picture']) {
-      const elements = object.userData['elements'] as ArrayLike<number> | undefined;
-      return elements && instance !== undefined ? { ...at.userData, element: elements[instance] } : at.userData;
+      const { elements, elementOf } = object.userData as {
+        elements?: ArrayLike<number>;
+        elementOf?: ArrayLike<number>;
+      };
+      const which = elementOf && vertex !== undefined ? elementOf[vertex] : instance;
+      return elements && which !== undefined ? { ...at.userData, element: elements[which] } : at.userData;
     }
   return undefined;
 }

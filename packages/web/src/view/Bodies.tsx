@@ -148,9 +148,10 @@ function MeshBody(props: PartBodyProps<MeshPart>) {
   const { part, look, chosen, through } = props;
   const geometry = useMeshGeometry(part.mesh);
   const coloured = part.mesh.attributes?.['colour'] !== undefined && look === 'dressed';
+  const met = { elements: part.elements?.places.id, elementOf: part.elements?.of };
   return (
     <>
-      <mesh geometry={geometry} castShadow={!through} receiveShadow>
+      <mesh geometry={geometry} userData={met} castShadow={!through} receiveShadow>
         <meshStandardMaterial {...useSkin(props)} vertexColors={coloured} />
       </mesh>
       {look === 'mesh' && <TrueEdges mesh={part.mesh} />}

@@ -1,8 +1,7 @@
-import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
+import { POINT } from '../../curve/curve-set.js';
 import { type Mesh, vertexCount } from '../../mesh/mesh.js';
 import { childId, hashText, randomsOf } from '../../numeric/random.js';
-import type { Section } from '../../section/section.js';
-import { capSize, type EndKind } from '../../sweep/caps.js';
+import { eachVertex, type Skins } from '../../sweep/each-vertex.js';
 import type { Course, Strands } from './strands.js';
 
 const TINT = hashText('tint');
@@ -15,13 +14,6 @@ export interface Tinting {
   /** By how much darker than its dress a strand may be, as a share. */
   variation: number;
   seed: number;
-}
-
-/** How the skins were swept. */
-export interface Skins {
-  section: Section;
-  start: EndKind;
-  end: EndKind;
 }
 
 /**
@@ -87,27 +79,6 @@ function marksOf(mesh: Mesh, course: Course, { tinted }: Tinting) {
       if (colour) for (let n = 0; n < 3; n++) colour[3 * v + n] = tint;
     },
   };
-}
-
-/** Each vertex of swept skins: its line, the point of it, and its column where it is on a ring, not on an end. */
-function eachVertex(
-  lines: CurveSet,
-  { section, start, end }: Skins,
-  visit: (v: number, c: number, point: number, column?: number) => void,
-): void {
-  const columns = section.x.length;
-  const caps = [start, end].map((kind) => capSize(section, kind).vertices);
-  let vertex = 0;
-  let cap = 0;
-  for (let c = 0; c < curveCount(lines); c++) cap += (lines.start[c + 1] - lines.start[c] + lines.closed[c]) * columns;
-  for (let c = 0; c < curveCount(lines); c++) {
-    const points = lines.start[c + 1] - lines.start[c];
-    for (let ring = 0; ring < points + lines.closed[c]; ring++)
-      for (let k = 0; k < columns; k++) visit(vertex++, c, ring % points, k);
-    if (lines.closed[c]) continue;
-    for (let k = 0; k < caps[0]; k++) visit(cap++, c, 0);
-    for (let k = 0; k < caps[1]; k++) visit(cap++, c, points - 1);
-  }
 }
 
 /** A tint for each strand, 1 at most. */

@@ -1,6 +1,13 @@
 import type { Mark, Placements } from '../../unit/carriers.js';
 import type { Stations } from './stations.js';
 
+/** Who stands where, as far as it is written down with a place. */
+interface Standing {
+  id: ArrayLike<number>;
+  along: ArrayLike<number>;
+  curve: ArrayLike<number>;
+}
+
 /** Places of one part, as many as there is room for; `count` of them are written. */
 export class PlacementsWriter {
   private count = 0;
@@ -17,7 +24,7 @@ export class PlacementsWriter {
 
   /** Element `n` of the stations with its axes, whose lengths are the scale, and where its own origin stands. */
   add(
-    stations: Pick<Stations, 'id' | 'along' | 'curve'>,
+    stations: Standing,
     n: number,
     x: ArrayLike<number>,
     y: ArrayLike<number>,
@@ -32,7 +39,7 @@ export class PlacementsWriter {
   }
 
   /** The same of axes in one array of 9 numbers: for very many. */
-  addFrame(stations: Pick<Stations, 'id' | 'along' | 'curve'>, n: number, axes: Float64Array, at: Float64Array): void {
+  addFrame(stations: Standing, n: number, axes: Float64Array, at: Float64Array): void {
     const { id, matrix, along, curve } = this.places;
     const i = this.count++;
     id[i] = stations.id[n];

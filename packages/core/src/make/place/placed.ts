@@ -58,17 +58,30 @@ export function bentParts({ framed, stations, shown, parts, which, size, scale }
   const unit = (axis: number) => stations.up.map((_, i) => (i % 3 === axis ? 1 : 0));
   const stander = new Stander({ ...stations, at: new Float64Array(stations.at.length), tangent: unit(2), up: unit(1) }, p);
   const places = parts.map((): BentPlace[] => []);
+  const writers = parts.map(() => new PlacementsWriter(shown.length));
+  const stood = new Stander(stations, p);
   for (const n of shown) {
     const { hold, mesh } = parts[which[n]];
     if ((places[which[n]].length + 1) * vertexCount(mesh) > MOST_BENT) continue;
     stander.place(n, size[n]);
     const axes = stander.axes.map((value) => scale[n] * value);
     const offset = stander.at.map((value, k) => value - hold[0] * axes[k] - hold[1] * axes[3 + k] - hold[2] * axes[6 + k]);
+    stood.place(n, size[n]);
+    writers[which[n]].addFrame(stations, n, stood.axes.map((value) => scale[n] * value), stood.at);
     places[which[n]].push({ curve: stations.curve[n], along: stations.along[n], axes, offset });
   }
   return parts.flatMap(({ name, mesh }, k): Part[] =>
     places[k].length > 0
-      ? [{ kind: 'mesh', id: `part-${k + 1}`, name, slot: slotFor(k), mesh: bentMesh(mesh, framed, places[k]) }]
+      ? [
+          {
+            kind: 'mesh',
+            id: `part-${k + 1}`,
+            name,
+            slot: slotFor(k),
+            mesh: bentMesh(mesh, framed, places[k]),
+            elements: { places: writers[k].finish(), of: Uint32Array.from({ length: places[k].length * vertexCount(mesh) }, (_, v) => Math.floor(v / vertexCount(mesh))) },
+          },
+        ]
       : [],
   );
 } // biome-ignore format: one line each

@@ -1,10 +1,12 @@
 import { curveLengths } from '../../curve/arc-length.js';
 import { type CurveSet, curveCount, pointCount } from '../../curve/curve-set.js';
 import { resample, samplesOf } from '../../curve/resample.js';
+import { vertexCount } from '../../mesh/mesh.js';
 import { partCounts } from '../../part/part.js';
 import { roundSection } from '../../section/section.js';
 import { Surroundings } from '../../surface/surroundings.js';
 import { capSize } from '../../sweep/caps.js';
+import { eachVertex } from '../../sweep/each-vertex.js';
 import { sweep } from '../../sweep/sweep.js';
 import { madeOf, type Part } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
@@ -128,13 +130,18 @@ const plySteps = ({ lay, radius }: StitchChoice & Laid, lines: CurveSet) => ({
   maxTurn: 0.3,
 });
 
-function threadParts({ lines }: Sewn, p: StitchChoice & Laid, sides: number): Part[] {
+function threadParts({ lines, of, places }: Sewn, p: StitchChoice & Laid, sides: number): Part[] {
   if (lines.closed.length === 0) return [];
   const plies = Number(p.plies);
   const fine = plies > 1 ? resample({ ...lines, pointData: {} }, plySteps(p, lines)) : lines;
   const laid = laidThreads(fine, plies, p.radius, p.lay * p.radius);
-  const mesh = sweep(laid.lines, roundSection(sides), { radius: laid.radius, hardAngle: Math.PI });
-  return [{ kind: 'mesh', id: 'thread', name: 'Thread', slot: 'main', mesh }];
+  const section = roundSection(sides);
+  const mesh = sweep(laid.lines, section, { radius: laid.radius, hardAngle: Math.PI });
+  const whose = new Uint32Array(vertexCount(mesh));
+  eachVertex(laid.lines, { section, start: 'flat', end: 'flat' }, (v, c) => {
+    whose[v] = of[c % of.length];
+  });
+  return [{ kind: 'mesh', id: 'thread', name: 'Thread', slot: 'main', mesh, elements: { places, of: whose } }];
 } // biome-ignore format: its head in one line
 
 function reportAsked(asked: number, { report }: BuildContext): void {

@@ -1,7 +1,9 @@
 import { allocateCurves, type CurveSet } from '../../curve/curve-set.js';
 import { childId, hashText, randomAt } from '../../numeric/random.js';
-import type { Vec3 } from '../../numeric/vector.js';
+import { add, cross, mix, normalize, type Vec3 } from '../../numeric/vector.js';
+import type { Placements } from '../../unit/carriers.js';
 import type { Cloth, ClothPlace } from '../elements/cloth.js';
+import { PlacementsWriter } from '../elements/placements.js';
 import { type PlanPlace, type PlanThread, stitchKind } from './kinds.js';
 import type { Leg } from './legs.js';
 import type { Hole } from './relief.js';
@@ -39,6 +41,9 @@ interface Stitch {
 
 export interface Sewn {
   lines: CurveSet;
+  /** Of each line, which stitch it is of, and how each of those stands: y up off the cloth, z along. */
+  of: Uint32Array;
+  places: Placements;
   holes: Hole[];
   /** Where a hole is near no prop, and how many are. */
   free: { count: number; at?: Vec3; along: number };
@@ -108,15 +113,32 @@ function sizeOf(stitches: readonly Stitch[], kind: string): { threads: number; p
 export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice): Sewn {
   const { threads, points } = sizeOf(stitches, p.kind);
   const lines = allocateCurves(threads, points);
+  const of = new Uint32Array(threads);
+  const standing = new PlacementsWriter(stitches.length);
+  const axes = new Float64Array(9);
+  const [side, up, along] = [0, 3, 6].map((i) => axes.subarray(i, i + 3));
+  const middle = new Float64Array(3);
+  const marks = { id: new Uint32Array(stitches.length), along: new Float32Array(stitches.length), curve: new Uint32Array(stitches.length) };
   const size: ThreadSize = { radius: p.radius, lift: p.radius * p.lift, arch: p.radius * p.arch };
   const holes: Hole[] = [];
   const free: Sewn['free'] = { count: 0, along: 0 };
-  let [c, point] = [0, 0];
+  let [c, point, ordinal] = [0, 0, -1];
   const begin = (id: number, count: number): number => {
+    of[c] = ordinal;
     lines.id[c] = id;
     lines.start[++c] = point + count;
     point += count;
     return 3 * (point - count);
+  };
+  const stand = ({ leg, id, from }: Stitch, a: ClothPlace, b: ClothPlace) => {
+    normalize(up, add(up, a.up, b.up));
+    normalize(side, cross(side, up, a.tangent ?? cloth.planned(leg.curve, from, 0).tangent));
+    cross(along, side, up);
+    ordinal++;
+    marks.id[ordinal] = id;
+    marks.along[ordinal] = from;
+    marks.curve[ordinal] = leg.curve;
+    standing.addFrame(marks, ordinal, axes, mix(middle, a.at, b.at, 0.5));
   };
   const hole = (place: ClothPlace, { leg, id, from }: Stitch, n: number) => {
     if (place.free) {
@@ -133,6 +155,7 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
       const [a] = sidesOfEdge(cloth, leg, near, 2 * halfOf(p));
       const [, b] = sidesOfEdge(cloth, leg, far, 2 * halfOf(p));
       const edge = [cloth.planned(leg.curve, near, 0).at, cloth.planned(leg.curve, far, 0).at] as const;
+      stand(stitch, a, b);
       whipThread(a, b, edge, size, lines.position, begin(id, WHIP_POINTS));
       hole(a, stitch, 0);
       hole(b, stitch, 1);
@@ -141,6 +164,7 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
     stitch.threads.forEach((thread, n) => {
       const places = thread.places.map(([u, v]): PlanPlace => [u, v + stitch.aside]);
       const ends = [places[0], places[places.length - 1]].map(([u, v]) => cloth.place(leg.curve, from + u, v));
+      if (n === 0) stand(stitch, ends[0], ends[1]);
       const at = begin(childId(id, n), pointsOf(thread));
       if (places.length === 2 && thread.holes[0] && thread.holes[1]) straightThread(ends[0], ends[1], Number(thread.over), size, cloth, lines.position, at);
       else loopThread(leg, from, { ...thread, places }, size, cloth, lines.position, at);
@@ -151,12 +175,10 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
   }
   return {
     lines,
+    of,
+    places: standing.finish(),
     holes,
     free,
-    marks: {
-      id: Uint32Array.from(stitches, ({ id }) => id),
-      along: Float32Array.from(stitches, ({ from }) => from),
-      curve: Uint32Array.from(stitches, ({ leg }) => leg.curve),
-    },
+    marks,
   };
 } // biome-ignore format: its head in one line
