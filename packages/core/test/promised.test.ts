@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { lineOf } from '../src/evaluate/line.js';
-import { evaluatePiece, newUse, type Piece, Surroundings, unitsOf, World } from '../src/index.js';
+import { type AlongValue, evaluatePiece, findUnit, isLane, newUse, type Pair, type ParameterValues, type Piece, Surroundings, type Unit, unitsOf, World } from '../src/index.js'; // biome-ignore format: one line
 import { boundsOf } from '../src/mesh/measure.js';
 import { greatest } from '../src/numeric/lane.js';
 import { partCounts, realMesh } from '../src/part/part.js';
@@ -19,15 +19,33 @@ const LINES: Record<string, { points: Place[]; closed?: boolean; corners?: boole
 /** How far what is made may differ from what was said: little where rings are counted (a corner has two), much where rims are met or slabs filled. */
 const ROUGH: Record<string, number> = { laid: 1.3, pipe: 4, fill: 12, bridge: 3 };
 
-function along(line: keyof typeof LINES | Place[], unit: string, preset: string, density = 1) {
+/** The same parameters for a thing so many times as large. */
+function scaled(unit: Unit, parameters: ParameterValues, by: number): ParameterValues {
+  const out = { ...parameters };
+  const times = (value: AlongValue, factor: number): AlongValue =>
+    isLane(value) ? { ...value, knots: value.knots.map((knot) => ({ ...knot, value: factor * knot.value })) } : factor * value;
+  for (const [name, parameter] of Object.entries(unit.parameters)) {
+    const value = out[name];
+    if (parameter.kind === 'length') out[name] = times(value as AlongValue, by);
+    if (parameter.kind === 'rate') out[name] = times(value as AlongValue, 1 / by);
+    if (parameter.kind === 'pair' && parameter.each === 'length') out[name] = { least: by * (value as Pair).least, most: by * (value as Pair).most };
+  }
+  return out;
+} // biome-ignore format: one kind a line
+
+/** Sold by sizes of a table: these do not grow with what they are on. */
+const BY_TABLE = ['pipe flanged-pipe', 'chain roller-chain'];
+
+function along(line: keyof typeof LINES | Place[], unit: string, preset: string, density = 1, by = 1) {
   const { points: whole, closed = false, corners = false } = Array.isArray(line) ? { points: line } : LINES[line];
   // what consists of many is tried on as much of a line as it is thick
   const size = ['laid', 'braid'].includes(unit)
     ? 8 * greatest(newUse('make', unit, preset).parameters['radius'] as number)
     : lineFor(unit);
-  const points = whole.map((place) => place.map((value) => size * value) as Place);
+  const points = whole.map((place) => place.map((value) => by * size * value) as Place);
   const { document, piece } = alongPoints(points, (one: Piece) => {
     one.make = newUse('make', unit, preset);
+    if (by !== 1) one.make.parameters = scaled(findUnit(unit)!, one.make.parameters, by);
   });
   document.curves[0].closed = closed;
   for (const point of document.curves[0].points) point.corner = corners;
@@ -63,6 +81,13 @@ it.each(presets)('%s, %s: costs about what it says, is at most as thick and as b
   expect(below).toBeLessThan(plate * Math.max(thick, ['ribbon', 'coil'].includes(id) ? broad : 0) + 1e-9);
   expect(far(2)).toBeLessThan(plate * broad + 1e-9);
   if (boxes.length > 0) expect(Math.max(far(1), far(2))).toBeGreaterThan(0.7 * Math.max(thick, broad));
+  // the same at another size looks the same
+  if (id !== 'zip' && !BY_TABLE.includes(`${id} ${preset}`)) {
+    const large = along([[0, 0, 0], [0.4, 0, 0], [0.8, 0, 0]], id, preset, 1, 20).made;
+    expect(large.map((part) => partCounts(part).vertices)).toEqual(made.map((part) => partCounts(part).vertices));
+    const extents = [made, large].map((parts) => parts.map((part) => boundsOf(realMesh(part).position)).flatMap(({ min, max }) => [...min, ...max]));
+    for (const [k, value] of extents[0].entries()) expect(Math.abs(extents[1][k] / 20 - value)).toBeLessThan(0.02 * Math.max(thick, broad));
+  }
   const words = unit.describe(p, (metres) => `<${metres.toFixed(6)}>`);
   expect(words.length).toBeGreaterThan(3);
   for (const [, value] of words.matchAll(/<([^>]+)>/g)) {
