@@ -155,21 +155,60 @@ describe('elements of a piece', () => {
       expect(worst.position).toBeLessThan(1e-5);
       expect(worst.normal).toBeLessThan(2e-3);
     });
+    // and are known where they stand
+    rigid.forEach((part, k) => {
+      const { places, of } = (bent[k] as MeshPart).elements!;
+      const there = (part as PlacedPart).places;
+      expect([places.id, places.along, places.curve, places.matrix.length]).toEqual([there.id, there.along, there.curve, there.matrix.length]);
+      // turned about where they are held, not about where their mesh begins
+      for (let i = 0; i < places.id.length; i++) for (let c = 0; c < 12; c++) expect(places.matrix[16 * i + c]).toBeCloseTo(there.matrix[16 * i + c], 5);
+      expect(of.length).toBe((bent[k] as MeshPart).mesh.position.length / 3);
+    });
     // one part in plain frames is written another way than where one of them is left out
     const alone = { ...choice, parts: [PARTS[0]], held: 'top' };
-    const all = placedParts(placingOf(line, alone, parts(alone)), alone)[0] as PlacedPart;
-    const some = placedParts(placingOf(line, { ...alone, missing: 0.3 }, parts(alone)), { ...alone, missing: 0.3 })[0] as PlacedPart;
+    for (const one of [alone, { ...alone, parts: [PARTS[1]], held: 'middle' }]) {
+    const all = placedParts(placingOf(line, one, parts(one)), one)[0] as PlacedPart;
+    const some = placedParts(placingOf(line, { ...one, missing: 0.3 }, parts(one)), { ...one, missing: 0.3 })[0] as PlacedPart;
     expect(some.places.id.length).toBeLessThan(all.places.id.length);
     some.places.id.forEach((id, k) => {
       const n = all.places.id.indexOf(id);
       for (let i = 0; i < 16; i++) expect(some.places.matrix[16 * k + i]).toBeCloseTo(all.places.matrix[16 * n + i], 6);
       expect([some.places.along[k], some.places.curve[k]]).toEqual([all.places.along[n], all.places.curve[n]]);
     });
+    }
+    const all = placedParts(placingOf(line, alone, parts(alone)), alone)[0] as PlacedPart;
     // what is not wanted any more is written over, where it fits
     const again = placedParts(placingOf(line, alone, parts(alone)), alone, [all])[0] as PlacedPart;
     expect(again.places.matrix).toBe(all.places.matrix);
     const other = placedParts(placingOf(line, { ...alone, spacing: 0.3 }, parts(alone)), alone, [all])[0] as PlacedPart;
     expect(other.places.matrix).not.toBe(all.places.matrix);
+  });
+
+  it('bent on a bend have the normals of their own faces, the texture of what they are copies of, and go straight on beyond an end', () => {
+    const ball = { ...choice, parts: [{ part: 'ball', times: 1, size: 1 }], size: 0.09, by: 'count', count: 3, sides: 48, upright: true };
+    const bend = helix(0.2, 0.1, 0.5, 200).curve;
+    const placing = placingOf(bend, ball, parts(ball));
+    const { mesh } = bentParts(placing, ball)[0] as MeshPart;
+    const own = placing.parts[0].mesh;
+    const worst = { normal: 1 };
+    for (let i = 0; i < mesh.index.length; i += 3) {
+      const [a, b, c] = [...mesh.index.subarray(i, i + 3)].map((v) => three(mesh.position, 3 * v));
+      const face = b.clone().sub(a).cross(c.clone().sub(a));
+      if (face.length() < 1e-8) continue;
+      for (const v of mesh.index.subarray(i, i + 3)) worst.normal = Math.min(worst.normal, three(mesh.normal, 3 * v).dot(face.clone().normalize()));
+    }
+    expect(worst.normal).toBeGreaterThan(0.985);
+    const vertices = own.position.length / 3;
+    for (const n of [0, 1, 2]) {
+      expect(mesh.uv.subarray(2 * n * vertices, 2 * (n + 1) * vertices)).toEqual(own.uv);
+      expect([...mesh.index.subarray(n * own.index.length, (n + 1) * own.index.length)]).toEqual([...own.index].map((v) => v + n * vertices));
+    }
+    // half of the first stands before the line: as round as it was
+    const [start, way, up] = [three(placing.stations.at, 0), three(placing.stations.tangent, 0), three(placing.stations.up, 0)];
+    const before = Array.from({ length: vertices }, (_, v) => three(mesh.position, 3 * v).sub(start)).filter((place) => place.dot(way) < -0.001);
+    expect(before.length).toBeGreaterThan(vertices / 3);
+    for (const place of before) expect(Math.hypot(place.length())).toBeCloseTo(0.09, 4);
+    expect(Math.max(...before.map((place) => place.dot(up)))).toBeGreaterThan(0.085);
   });
 
   it('are as large as asked, or props as large as they are times what varies; their size follows a lane and chance', () => {
