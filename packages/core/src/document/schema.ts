@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { FARTHEST } from '../unit/kinds.js';
+import { ANCHOR_BOUNDS, anchorSchema, FARTHEST } from '../unit/kinds.js';
 import { findUnit, unitsOf } from '../unit/registry.js';
 import { parametersSchema } from '../unit/schema.js';
 import type { Stage } from '../unit/unit.js';
@@ -34,8 +34,8 @@ export const BOUNDS = {
   coordinate: [-LIMITS.coordinate, LIMITS.coordinate],
   thickness: [1e-4, 1e4],
   roll: [-1e4, 1e4],
-  triangle: [0, 1e9],
-  barycentric: [-2, 3],
+  triangle: ANCHOR_BOUNDS.triangle,
+  barycentric: ANCHOR_BOUNDS.shares,
   element: [0, 0xffffffff],
   elementSize: [1e-6, 1e6],
   bulge: [-MOST_BULGE, MOST_BULGE],
@@ -88,19 +88,7 @@ const colour = yup
   .matches(/^#[0-9a-f]{6}$/, ({ path }) => `${path} must be a colour like #2c6a50`)
   .required();
 
-const anchor = yup
-  .object({
-    prop: id,
-    triangle: number(...BOUNDS.triangle).integer(),
-    barycentric: yup
-      .tuple([number(...BOUNDS.barycentric), number(...BOUNDS.barycentric), number(...BOUNDS.barycentric)])
-      .required(),
-    height: coordinate,
-    rise: optional(...BOUNDS.coordinate),
-  })
-  .noUnknown()
-  .default(undefined)
-  .optional();
+const anchor = anchorSchema();
 
 /** A list whose items are gone through by themselves (see `openDocument`). */
 const list = () => yup.array().required();

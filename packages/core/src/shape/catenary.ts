@@ -89,3 +89,20 @@ function inverseSinhc(r: number): number {
 }
 
 const sinhc = (x: number): number => (x < 1e-3 ? 1 + (x * x) / 6 + x ** 4 / 120 : Math.sinh(x) / x);
+
+/** Half the span over a, at most: cosh of more is beyond what numbers hold. */
+const MOST_HALF = 300;
+
+/**
+ * From how hard the line is pulled sideways: a = H / w, the horizontal tension over the weight of a length.
+ * @param a metres; less than a 600th of the span is taken as that: the line would be longer than numbers hold
+ */
+export function catenaryFromPull(span: number, rise: number, a: number): Catenary {
+  if (!(a < Infinity)) return { a: Infinity, lowest: span / 2, length: Math.hypot(span, rise) };
+  const held = Math.max(a, span / (2 * MOST_HALF));
+  return finish(span, rise, held, Math.hypot(2 * held * Math.sinh(span / (2 * held)), rise));
+}
+
+/** Tension at a sideways place from the first support, newtons: T = w·a·cosh(x/a). @param weight of a metre, newtons */
+export const catenaryTension = ({ a, lowest }: Catenary, weight: number, x: number): number =>
+  weight * a * Math.cosh((x - lowest) / a);

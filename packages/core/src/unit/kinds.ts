@@ -140,9 +140,17 @@ export const KINDS: { [K in Parameter['kind']]: Kind } = {
     unmeasured: 'What it is fastened to is chosen, not measured.',
     schema: anchorsSchema,
     references: (value: readonly AnchorPick[], out) => {
-      for (const pick of value) if (pick.on !== 'place') out[`${pick.on}s`].push(pick.id);
+      for (const pick of value) {
+        if (pick.on !== 'place') out[`${pick.on}s`].push(pick.id);
+        else if (pick.anchor) out.props.push(pick.anchor.prop);
+      }
     },
   } satisfies KindOf<'anchors'>,
+  links: {
+    unit: nothing,
+    unmeasured: 'Single connections: the view shows where each runs.',
+    schema: () => yup.array(linkSchema().required()).max(MOST_NAMED).required(),
+  },
   levels: {
     unit: nothing,
     unmeasured: 'A list: each of its numbers shows in the view.',
@@ -206,9 +214,22 @@ function anchorsSchema(_: AnchorsParameter): yup.Schema {
     .array(
       yup.lazy((pick: { on?: unknown } | undefined) =>
         pick?.on === 'place'
-          ? yup.object({ on: yup.string().required(), position: pointSchema() }).noUnknown().strict().required()
+          ? yup
+              .object({
+                on: yup.string().required(),
+                id: id().min(1),
+                position: pointSchema(),
+                anchor: anchorSchema(),
+              })
+              .noUnknown()
+              .strict()
+              .required()
           : yup
-              .object({ on: yup.string().oneOf(['prop', 'piece', 'curve', 'place']).required(), id: id().min(1) })
+              .object({
+                on: yup.string().oneOf(['prop', 'piece', 'curve', 'place']).required(),
+                id: id().min(1),
+                ...(pick?.on === 'prop' ? { was: pointSchema().optional() } : {}),
+              })
               .noUnknown()
               .strict()
               .required(),
@@ -217,6 +238,41 @@ function anchorsSchema(_: AnchorsParameter): yup.Schema {
     .max(MOST_NAMED)
     .required();
 }
+
+/** Limits of where something is held on a prop: which triangle, and shares of its corners. */
+export const ANCHOR_BOUNDS = { triangle: [0, 1e9], shares: [-2, 3] } as const;
+
+/** A place held on a prop, or nothing. */
+export function anchorSchema() {
+  const share = finiteNumber(...ANCHOR_BOUNDS.shares, false).required();
+  return yup
+    .object({
+      prop: id()
+        .min(1)
+        .matches(/^[\w-]+$/, ({ path }) => `${path} may hold letters, digits, - and _ only`),
+      triangle: finiteNumber(...ANCHOR_BOUNDS.triangle, true).required(),
+      barycentric: yup.tuple([share, share, share]).required(),
+      height: finiteNumber(-FARTHEST, FARTHEST, false).required(),
+      rise: finiteNumber(-FARTHEST, FARTHEST, false),
+    })
+    .noUnknown()
+    .default(undefined)
+    .optional();
+}
+
+/** A stable number of 32 bits. */
+const stable = () => finiteNumber(0, 0xffff_ffff, true);
+
+const linkSchema = () =>
+  yup
+    .object({
+      from: stable().required(),
+      to: stable().required(),
+      how: yup.string().oneOf(['out', 'led', 'added']).required(),
+      instead: stable(),
+    })
+    .noUnknown()
+    .strict();
 
 function levelsSchema({ fields, least, most }: LevelsParameter): yup.Schema {
   const shape = Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, parameterSchema(field)]));

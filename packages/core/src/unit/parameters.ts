@@ -1,5 +1,6 @@
 import type { AlongValue } from '../numeric/lane.js';
 import type { Pair } from '../numeric/pair.js';
+import type { Anchor } from '../surface/anchor.js';
 
 /** Base of every parameter declaration. From it come the check, the control, the listing and the reference page. */
 interface ParameterBase {
@@ -174,8 +175,25 @@ export interface AnchorsParameter extends ParameterBase {
   default: readonly AnchorPick[];
 }
 export type AnchorPick =
-  | { on: 'prop' | 'piece' | 'curve'; id: string }
-  | { on: 'place'; position: readonly [number, number, number] };
+  | { on: 'piece' | 'curve'; id: string }
+  /** `was`: where the prop stood when it was picked. */
+  | { on: 'prop'; id: string; was?: readonly [number, number, number] }
+  /** A place of its own: where it was put, and where it is held, if it is held on a prop. */
+  | { on: 'place'; id: string; position: readonly [number, number, number]; anchor?: Anchor };
+
+/** What was done by hand to single connections between anchors. */
+export interface LinksParameter extends ParameterBase {
+  kind: 'links';
+  default: readonly LinkChange[];
+}
+/** One connection, by the stable numbers of what it runs between: taken out, led to another anchor, or added. */
+export interface LinkChange {
+  from: number;
+  to: number;
+  how: 'out' | 'led' | 'added';
+  /** Where it is led instead of `to`. */
+  instead?: number;
+}
 /** A unit vector of the world. */
 export interface DirectionParameter extends ParameterBase {
   kind: 'direction';
@@ -224,6 +242,7 @@ export type Parameter =
   | PropsParameter
   | PiecesParameter
   | AnchorsParameter
+  | LinksParameter
   | DirectionParameter
   | RegionParameter
   | PictureParameter
@@ -246,9 +265,11 @@ export type ValueOf<P extends Parameter> = P extends NumberParameter
           ? readonly [number, number, number]
           : P extends AnchorsParameter
             ? readonly AnchorPick[]
-            : P extends LevelsParameter
-              ? readonly LevelValue[]
-              : string;
+            : P extends LinksParameter
+              ? readonly LinkChange[]
+              : P extends LevelsParameter
+                ? readonly LevelValue[]
+                : string;
 
 export type ValuesOf<S extends ParameterSet> = { [K in keyof S]: ValueOf<S[K]> };
 
@@ -260,6 +281,7 @@ export type ParameterValue =
   | readonly string[]
   | readonly [number, number, number]
   | readonly AnchorPick[]
+  | readonly LinkChange[]
   | readonly LevelValue[];
 export type ParameterValues = Record<string, ParameterValue>;
 

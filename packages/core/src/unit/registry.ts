@@ -21,6 +21,7 @@ import { figure } from '../path/figure.js';
 import { helix } from '../path/helix.js';
 import { imported } from '../path/imported.js';
 import { scattered } from '../path/scattered/scattered.js';
+import { strung } from '../path/strung/strung.js';
 import { cling } from '../shape/cling.js';
 import { keepApart } from '../shape/keep-apart.js';
 import { mirror } from '../shape/mirror.js';
@@ -46,6 +47,7 @@ const UNITS: readonly unknown[] = [
   contours,
   imported,
   scattered,
+  strung,
   carried,
   cling,
   sag,

@@ -1,12 +1,13 @@
 import { allocateCurves, CURVE, type CurveSet, POINT } from '../../curve/curve-set.js';
 import { shadeAt } from '../../document/picture-shade.js';
 import { weightIn } from '../../document/region-weight.js';
-import { edgesOf, edgeTurns, faceNormals } from '../../mesh/edges.js';
+import { edgesOf, edgeTurns } from '../../mesh/edges.js';
 import { childId, hashText, randomsOf } from '../../numeric/random.js';
 import { normalize, type Vec3, vec3 } from '../../numeric/vector.js';
 import { propSpace } from '../../surface/prop-space.js';
 import { createHit, Surface } from '../../surface/surface.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { facesBetween } from '../faces-between.js';
 import { pathProp } from '../prop-surface.js';
 import { noCurves } from '../trace.js';
 import { AreaPicker, type SurfacePoint, spreadPoints } from './spread-points.js';
@@ -233,19 +234,6 @@ function isRead(id: string, context: BuildContext): boolean {
       : 'The picture they go by is not there any more. Choose another one.',
   });
   return false;
-}
-
-/** Triangles whose outside looks between two angles from straight up. */
-function facesBetween(surface: Surface, from: number, to: number): number[] {
-  const count = surface.mesh.index.length / 3;
-  if (from <= 0 && to >= Math.PI) return Array.from({ length: count }, (_, k) => k);
-  const up = propSpace(surface).toMesh([0, 1, 0]);
-  const normals = faceNormals(surface.mesh);
-  const [most, least] = [Math.cos(from), Math.cos(to)];
-  return Array.from({ length: count }, (_, k) => k).filter((k) => {
-    const cos = normals[3 * k] * up[0] + normals[3 * k + 1] * up[1] + normals[3 * k + 2] * up[2];
-    return cos <= most + 1e-9 && cos >= least - 1e-9;
-  });
 }
 
 type Box = readonly [low: readonly number[], high: readonly number[]];

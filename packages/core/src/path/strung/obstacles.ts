@@ -1,0 +1,107 @@
+import { addScaled, dot, scale, subtract, type Vec3, vec3 } from '../../numeric/vector.js';
+import { createHit, type SurfaceHit } from '../../surface/surface.js';
+import type { Surroundings } from '../../surface/surroundings.js';
+
+/** Chords by which it is looked whether a line is clear. */
+const CHORDS = 8;
+/** So near its ends, in reaches, a line may be in what it is fastened to. */
+const AT_ENDS = 2;
+
+/** What props a line meets, and how it lies on them. */
+export class Obstacles {
+  private readonly hit: SurfaceHit = createHit();
+  private readonly from: Vec3 = vec3();
+  private readonly way: Vec3 = vec3();
+
+  /** @param reach of the line's skin, metres */
+  constructor(
+    private readonly surroundings: Surroundings,
+    private readonly up: Vec3,
+    private readonly reach: number,
+  ) {}
+
+  /** Whether a line of `points` places meets a prop on its way. */
+  meets(line: Float64Array, first: number, points: number): boolean {
+    const { hit, from, way } = this;
+    const every = Math.max(1, Math.floor((points - 1) / CHORDS));
+    const ends = AT_ENDS * this.reach + 1e-6;
+    for (let k = 0; k < points - 1; k = Math.min(points - 1, k + every)) {
+      const next = Math.min(points - 1, k + every);
+      const far = chord(line, first + 3 * k, first + 3 * next, from, way);
+      if (far === 0) continue;
+      // what is met at the very ends is what the line is fastened to
+      let begin = 0;
+      if (k === 0) begin = Math.min(far, ends);
+      addScaled(from, from, way, begin);
+      const until = far - begin - (next === points - 1 ? ends : 0);
+      if (until > 0 && this.surroundings.cast(from, way, hit) !== undefined && hit.distance < until) return true;
+    }
+    return false;
+  }
+
+  /**
+   * Lifts what lies below a surface onto it, seen along gravity from the straight way between the ends.
+   * @returns which points were lifted
+   */
+  layOn(line: Float64Array, first: number, points: number): number[] {
+    const { up, hit, from } = this;
+    const down = scale(vec3(), up, -1);
+    const last = first + 3 * (points - 1);
+    const lifted: number[] = [];
+    for (let k = 1; k < points - 1; k++) {
+      const o = first + 3 * k;
+      const t = k / (points - 1);
+      for (let n = 0; n < 3; n++) from[n] = line[first + n] + t * (line[last + n] - line[first + n]);
+      let below = 0;
+      for (let n = 0; n < 3; n++) below += (from[n] - line[o + n]) * up[n];
+      // under the straight way, not beside it: a line that leans keeps its side
+      for (let n = 0; n < 3; n++) from[n] = line[o + n] + below * up[n];
+      // where the straight way itself runs through a body, from above that one
+      const inside = this.surroundings.enclosing(from[0], from[1], from[2]);
+      const body = inside === undefined ? undefined : this.surroundings.surface(inside);
+      const above = body ? topAbove(body.bounds, from, up) : 0;
+      addScaled(from, from, up, above + this.reach);
+      if (this.surroundings.cast(from, down, hit) === undefined) continue;
+      const depth = below + above + this.reach - hit.distance + this.reach;
+      if (depth <= 0 || dot(hit.normal, up) < 0) continue;
+      for (let n = 0; n < 3; n++) line[o + n] += depth * up[n];
+      lifted.push(k);
+    }
+    return lifted;
+  }
+
+  /** How far it is straight down from a place to a prop; Infinity where there is none. */
+  under(at: Vec3): number {
+    addScaled(this.from, at, this.up, -AT_ENDS * this.reach);
+    const met = this.surroundings.cast(this.from, scale(vec3(), this.up, -1), this.hit);
+    return met === undefined ? Infinity : this.hit.distance + AT_ENDS * this.reach;
+  }
+}
+
+function chord(line: Float64Array, i: number, j: number, from: Vec3, way: Vec3): number {
+  for (let n = 0; n < 3; n++) from[n] = line[i + n];
+  subtract(way, line.subarray(j, j + 3), from);
+  const far = Math.hypot(way[0], way[1], way[2]);
+  if (far > 0) scale(way, way, 1 / far);
+  return far;
+}
+
+/** How far the box of a body reaches above a place. */
+function topAbove(bounds: ArrayLike<number>, at: Vec3, up: Vec3): number {
+  let top = 0;
+  for (let n = 0; n < 3; n++) top += up[n] * ((up[n] > 0 ? bounds[3 + n] : bounds[n]) - at[n]);
+  return Math.max(0, top);
+}
+
+/** Evens out kinks where a line begins to lie on something, its ends held. */
+export function smoothed(line: Float64Array, first: number, points: number, rounds: number): void {
+  for (let round = 0; round < rounds; round++) {
+    let before = [line[first], line[first + 1], line[first + 2]];
+    for (let k = 1; k < points - 1; k++) {
+      const o = first + 3 * k;
+      const own = [line[o], line[o + 1], line[o + 2]];
+      for (let n = 0; n < 3; n++) line[o + n] = own[n] / 2 + (before[n] + line[o + 3 + n]) / 4;
+      before = own;
+    }
+  }
+}

@@ -1,0 +1,79 @@
+import { childId, hashText, randomAt } from '../../numeric/random.js';
+import { distance, type Vec3, vec3 } from '../../numeric/vector.js';
+import { propSpace } from '../../surface/prop-space.js';
+import { createHit, type Surface } from '../../surface/surface.js';
+import { facesBetween } from '../faces-between.js';
+import { AreaPicker } from '../scattered/spread-points.js';
+import type { Attachment } from './attachments.js';
+import { type Connection, connection } from './connections.js';
+
+export interface ScatterChoice {
+  /** So many lines in all. */
+  lines: number;
+  from: number;
+  to: number;
+  /** 'bodies': from one to another; 'own': on one body itself; 'any'. */
+  between: string;
+  shortest: number;
+  longest: number;
+  seed: number;
+}
+
+/** Places that are drawn for a line's other end: of those in reach the first is taken. */
+const TRIES = 48;
+const FIRST = hashText('strung first');
+const SECOND = hashText('strung second');
+
+/** The faces that count of one body, and how much of all bodies' area lies on it and those before. */
+interface Body {
+  id: string;
+  picker: AreaPicker;
+  space: ReturnType<typeof propSpace>;
+  until: number;
+}
+
+/**
+ * Lines between places by chance on bodies: the k-th hangs on its number alone, so that more of them move none. A line that
+ * finds no other end in reach is left out.
+ */
+export function scatteredConnections(props: ReadonlyMap<string, Surface>, p: ScatterChoice): { connections: Connection[]; area: number } {
+  const bodies: Body[] = [];
+  let area = 0;
+  for (const [id, surface] of props) {
+    const picker = new AreaPicker(surface.mesh, facesBetween(surface, p.from, p.to));
+    if (!(picker.area > 0)) continue;
+    area += picker.area * surface.placement.scale ** 2;
+    bodies.push({ id, picker, space: propSpace(surface), until: area });
+  }
+  const connections: Connection[] = [];
+  if (bodies.length === 0) return { connections, area: 0 };
+  const place = (which: number, k: number, name: number): Attachment => {
+    const id = childId(which, k);
+    const far = randomAt(p.seed, id, name) * area;
+    const body = bodies.find(({ until }) => far < until) ?? bodies[bodies.length - 1];
+    const draw = (n: number) => randomAt(p.seed, childId(id, n), name);
+    body.picker.pick(draw(1), draw(2), draw(3));
+    const at: Vec3 = vec3();
+    body.space.toWorld(...body.picker.at, at, 0);
+    return { key: childId(id, name), at, moved: [0, 0, 0], prop: body.id };
+  };
+  for (let k = 0; k < p.lines; k++) {
+    const from = place(k, 0, FIRST);
+    for (let n = 0; n < TRIES; n++) {
+      const to = place(k, n, SECOND);
+      const same = to.prop === from.prop;
+      const far = distance(from.at, to.at);
+      if ((p.between === 'bodies' && same) || (p.between === 'own' && !same) || far < p.shortest || far > p.longest) continue;
+      connections.push(connection(from, to));
+      break;
+    }
+  }
+  return { connections, area };
+} // biome-ignore format: its head in one line
+
+/** The place of a body that is nearest to another one. */
+export function nearestPlace(surface: Surface, to: Vec3): Vec3 {
+  const hit = createHit();
+  surface.closest(to[0], to[1], to[2], hit);
+  return [hit.point[0], hit.point[1], hit.point[2]];
+}

@@ -1,0 +1,374 @@
+import { allocateCurves, CURVE, type CurveSet, POINT } from '../../curve/curve-set.js';
+import { greatest } from '../../numeric/lane.js';
+import { pairAt } from '../../numeric/pair.js';
+import { childId, hashText, randomAt } from '../../numeric/random.js';
+import { addScaled, distance, dot, normalize, scale, subtract, type Vec3, vec3 } from '../../numeric/vector.js';
+import type { Surface } from '../../surface/surface.js';
+import type { ValuesOf } from '../../unit/parameters.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { noCurves } from '../trace.js';
+import { type Attachment, attachmentsOf, type Where } from './attachments.js';
+import { type Connection, changed, connectionsOf, crossedOver } from './connections.js';
+import { FREE_STEPS, type Pay, type Span, spanBetween, writeFree, writeSpan } from './hanging.js';
+import { Obstacles, smoothed } from './obstacles.js';
+import { STRUNG } from './parameters.js';
+import { nearestPlace, scatteredConnections } from './scattered-places.js';
+
+/** Lines of one piece at most. */
+export const MOST_LINES = 20_000;
+/** Steps of a line that lies on something. */
+const LYING_STEPS = 64;
+/** Rounds of evening out at full smoothing. */
+const ROUNDS = 24;
+
+type Strung = ValuesOf<typeof STRUNG>;
+
+/** Numbers that a line has, by which it is known what it connects. */
+export const LINK = { from: 'from', to: 'to' } as const;
+
+export const strung = defineUnit({
+  stage: 'path',
+  id: 'strung',
+  label: 'Strung',
+  purpose: 'Hangs lines between things: posts, hulls, ends of other lines, or places all over them.',
+  together: true,
+  sample: {
+    parameters: {
+      anchors: [
+        { on: 'place', id: 'a', position: [-0.17, 0.1, 0.02] },
+        { on: 'place', id: 'b', position: [0, 0.12, -0.02] },
+        { on: 'place', id: 'c', position: [0.17, 0.09, 0.01] },
+      ],
+      strands: 3,
+      spread: 0.02,
+      slack: { least: 0.04, most: 0.14 },
+    },
+  },
+  parameters: STRUNG,
+  presets: [{ id: 'strung', label: 'Strung', parameters: {} }],
+  describe: ({ fasten, lines, anchors, strands }) =>
+    fasten === 'scattered'
+      ? `${lines.toLocaleString('en')} lines`
+      : `${anchors.length} places${strands > 1 ? `, ${strands} strands each` : ''}`,
+  build(_input, p, context) {
+    const up = upOf(p);
+    const found = p.fasten === 'scattered' ? scattered(p, context) : picked(p, up, context);
+    if (!found) return noCurves();
+    const places = [...new Map(found.flatMap(({ from, to }) => [from, to]).map((place) => [place.key, place])).values()];
+    return lead(found, places, p, up, context);
+  },
+}); // biome-ignore format: one line each
+
+/** Against what lines hang by: gravity with the push of the wind. */
+function upOf({ down, wind, lean }: Strung): Vec3 {
+  const plumb = normalize(vec3(), down);
+  const level = addScaled(vec3(), wind, plumb, -dot(wind, plumb));
+  normalize(level, level);
+  return normalize(vec3(), addScaled(vec3(), scale(vec3(), plumb, -1), level, -Math.tan(lean)));
+}
+
+function picked(p: Strung, up: Vec3, context: BuildContext): Connection[] | undefined {
+  const groups: Attachment[][] = [];
+  let gone = 0;
+  for (const pick of p.anchors) {
+    const places = attachmentsOf(pick, p.where as Where, p.ends, scale(vec3(), normalize(vec3(), p.down), -1), context);
+    if (places.length > 0) groups.push(places);
+    else gone++;
+  }
+  if (gone > 0)
+    context.report({
+      code: 'anchor-gone',
+      severity: 'error',
+      message: `${gone === 1 ? 'One of the things' : `${gone} of the things`} it is fastened to is gone, hidden or empty. The others are connected; take it off the list, or bring it back.`,
+    });
+  const own = groups.length === 1 && groups[0].length > 1 && p.changes.some(({ how }) => how === 'added');
+  if (groups.length < 2 && !own) {
+    context.report({
+      code: 'anchors-few',
+      severity: 'warning',
+      message: groups.length === 0 ? 'It is fastened to nothing yet. Pick two things or more.' : 'It is fastened to one thing alone. Pick another one.',
+    });
+    return undefined;
+  }
+  const made = changed(connectionsOf(groups, p, up, MOST_LINES), p.changes, groups.flat());
+  return p.where === 'near' ? made.map((one) => nearest(one, context)) : made;
+} // biome-ignore format: its head in one line
+
+/** Both ends where their bodies are nearest to each other. */
+function nearest(one: Connection, { surroundings }: BuildContext): Connection {
+  const surface = (place: Attachment): Surface | undefined => (place.prop ? surroundings.surface(place.prop) : undefined);
+  const [a, b] = [surface(one.from), surface(one.to)];
+  const to = b ? nearestPlace(b, one.from.at) : one.to.at;
+  const from = a ? nearestPlace(a, to) : one.from.at;
+  return { ...one, from: { ...one.from, at: from }, to: { ...one.to, at: b ? nearestPlace(b, from) : to } };
+} // biome-ignore format: its head in one line
+
+function scattered(p: Strung, context: BuildContext): Connection[] | undefined {
+  const bodies = new Map<string, Surface>();
+  let gone = 0;
+  for (const pick of p.anchors) {
+    if (pick.on !== 'prop') continue;
+    const surface = context.surroundings.surface(pick.id);
+    if (surface) bodies.set(pick.id, surface);
+    else gone++;
+  }
+  if (gone > 0 || bodies.size === 0)
+    context.report({
+      code: bodies.size === 0 ? 'anchors-few' : 'anchor-gone',
+      severity: bodies.size === 0 ? 'warning' : 'error',
+      message: bodies.size === 0 ? 'There is no prop to spread lines over. Pick one or more.' : 'One of the props it is spread over is gone or hidden. Take it off the list, or bring it back.',
+    });
+  if (bodies.size === 0) return undefined;
+  const { connections, area } = scatteredConnections(bodies, p);
+  if (connections.length === 0 && p.lines > 0)
+    context.report({
+      code: 'no-places',
+      severity: 'warning',
+      message: !(area > 0)
+        ? 'No face of the props looks that way. Widen "Facing from" and "Facing to".'
+        : p.between === 'bodies' && bodies.size < 2
+          ? 'There is only one body. Pick another one, or let lines run on one body.'
+          : 'No two places are as far apart as asked. Change "Shortest" and "Longest".',
+    });
+  return changed(connections, p.changes, connections.flatMap(({ from, to }) => [from, to]));
+} // biome-ignore format: one line each
+
+/** One line as it is planned: a span, or what hangs from one end. */
+interface Planned {
+  id: number;
+  from: number;
+  to: number;
+  span: Span;
+  /** Broken: which way it left by, and how far it hangs. */
+  free?: { at: Vec3; way: Vec3; drop: number };
+}
+
+const BROKEN = hashText('broken');
+const CROSSES = hashText('crosses');
+const WHICH = hashText('which end');
+const DROP = hashText('drop');
+const ASIDE = ['x', 'y', 'z', 'slack'].map((name) => hashText(`disorder ${name}`));
+
+function lead(connections: readonly Connection[], places: readonly Attachment[], p: Strung, up: Vec3, context: BuildContext): CurveSet {
+  const obstacles = new Obstacles(context.surroundings, scale(vec3(), normalize(vec3(), p.down), -1), greatest(context.thickness));
+  const most = Math.floor(MOST_LINES / p.strands);
+  if (connections.length > most)
+    context.report({
+      code: 'too-many-lines',
+      severity: 'warning',
+      message: `That would be ${(connections.length * p.strands).toLocaleString('en')} lines; ${(most * p.strands).toLocaleString('en')} are strung. Ask for fewer strands, or lower "Reach".`,
+      size: { value: connections.length * p.strands, limit: MOST_LINES, kind: 'count' },
+    });
+  const plans: Planned[] = [];
+  const faults: Faults = { together: 0, stretched: 0, worst: 0, share: 0 };
+  for (const [k, one] of connections.slice(0, most).entries()) {
+    for (let s = 0; s < p.strands; s++) {
+      const planned = planOf(one, s, places, p, up, obstacles, faults);
+      if (planned) plans.push(planned);
+    }
+    if (k % 512 === 511) context.step((0.5 * k) / Math.min(most, connections.length));
+  }
+  report(faults, p, connections.length, context);
+  return written(plans, p, up, obstacles, context);
+} // biome-ignore format: its head in one line
+
+interface Faults {
+  /** Connections whose ends are in one place. */
+  together: number;
+  /** Lines that are too short for where their ends were moved, by how many metres and what share at most. */
+  stretched: number;
+  worst: number;
+  share: number;
+}
+
+function planOf(one: Connection, s: number, places: readonly Attachment[], p: Strung, up: Vec3, obstacles: Obstacles, faults: Faults): Planned | undefined {
+  const id = childId(one.id, s);
+  const crossed = p.crossing > 0 && randomAt(p.seed, id, CROSSES) < p.crossing ? crossedOver(one, places, id, p.seed) : undefined;
+  const end = crossed ?? one.to;
+  const [from, to] = [beside(one, one.from.at, s, id, 0, p, up), beside(one, end.at, s, id, 1, p, up)];
+  const straight = distance(from, to);
+  if (!(straight > 1e-9)) {
+    faults.together++;
+    return undefined;
+  }
+  const keys = { id, from: one.from.key, to: end.key };
+  const pay = payOf(one.from, end, straight, id, p, faults);
+  if (p.broken > 0 && randomAt(p.seed, id, BROKEN) < p.broken) {
+    const atStart = randomAt(p.seed, id, WHICH) < 0.5;
+    const [at, other] = atStart ? [from, to] : [to, from];
+    const way = normalize(vec3(), subtract(vec3(), other, at));
+    const wanted = Math.min(straight, p.longestDrop) * (0.35 + 0.65 * randomAt(p.seed, id, DROP));
+    const drop = Math.min(wanted, p.meets === 'through' ? Infinity : obstacles.under(addScaled(vec3(), at, way, 0.1 * wanted)));
+    return drop > 1e-6 ? { ...keys, span: spanBetween(from, to, up, pay), free: { at, way, drop } } : undefined;
+  }
+  return { ...keys, span: spanBetween(from, to, up, pay) };
+} // biome-ignore format: its head in one line
+
+/** Where strand `s` is fastened: beside its neighbours, and out of order. */
+function beside({ from, to }: Connection, at: Vec3, s: number, id: number, end: number, p: Strung, up: Vec3): Vec3 {
+  if (p.strands === 1 && p.disorder === 0) return at;
+  const way = subtract(vec3(), to.at, from.at);
+  const side: Vec3 = [up[1] * way[2] - up[2] * way[1], up[2] * way[0] - up[0] * way[2], up[0] * way[1] - up[1] * way[0]];
+  normalize(side, side);
+  const out = addScaled(vec3(), at, side, (s - (p.strands - 1) / 2) * p.spread);
+  if (p.disorder > 0) for (let n = 0; n < 3; n++) out[n] += p.disorder * p.spread * (2 * randomAt(p.seed, childId(id, end), ASIDE[n]) - 1);
+  return out;
+} // biome-ignore format: its head in one line
+
+function payOf(from: Attachment, to: Attachment, straight: number, id: number, p: Strung, faults: Faults): Pay {
+  // out of order by as much as it hangs
+  const loose = p.disorder > 0 ? 1 + p.disorder * (2 * randomAt(p.seed, id, ASIDE[3]) - 1) : 1;
+  if (p.by === 'sag') return { by: 'sag', drop: pairAt(p.sag, p.seed, id, 'sag') * loose };
+  if (p.by === 'pull') return { by: 'pull', a: p.weight > 0 ? p.pull / (p.weight * loose) : Infinity };
+  const slack = pairAt(p.slack, p.seed, id, 'slack') * loose;
+  if (p.moves !== 'kept') return { by: 'slack', slack };
+  const was = distance(subtract(vec3(), from.at, from.moved), subtract(vec3(), to.at, to.moved)) * (1 + slack);
+  if (was < straight * (1 - 1e-9)) {
+    faults.stretched++;
+    faults.worst = Math.max(faults.worst, straight - was);
+    faults.share = Math.max(faults.share, straight / was - 1);
+  }
+  return { by: 'length', metres: was };
+} // biome-ignore format: its head in one line
+
+function report({ together, stretched, worst, share }: Faults, p: Strung, connections: number, { report: tell }: BuildContext): void {
+  if (together > 0)
+    tell({
+      code: 'anchors-together',
+      severity: 'warning',
+      message: `${together === 1 ? 'One line has' : `${together} lines have`} both ends in one place and ${together === 1 ? 'is' : 'are'} left out. Move one of the things, or take one off the list.`,
+    });
+  if (stretched > 0)
+    tell({
+      code: 'overstretched',
+      severity: 'warning',
+      message: `${stretched === 1 ? 'One line is' : `${stretched} lines are`} too short for where the things are now: stretched by up to ${(100 * share).toFixed(0)} %. Move them nearer, give more slack, or let more line be paid out.`,
+      size: { value: worst, limit: 0, kind: 'length' },
+      fix: { label: 'Pay out', kind: 'set', stage: 'path', parameter: 'moves', value: 'paid' },
+    });
+  if (p.by === 'pull' && !(p.weight > 0) && connections > 0)
+    tell({
+      code: 'no-weight',
+      severity: 'note',
+      message: 'Without weight a line does not hang: it runs straight. Give it weight.',
+    });
+} // biome-ignore format: its head in one line
+
+function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obstacles, context: BuildContext): CurveSet {
+  const looks = p.meets !== 'through' && !context.surroundings.isEmpty;
+  const lying = new Map<Planned, Float64Array>();
+  const kept: Planned[] = [];
+  const scratch = new Float64Array(3 * (LYING_STEPS * 2));
+  for (const [k, plan] of plans.entries()) {
+    if (k % 512 === 511) context.step(0.5 + (0.5 * k) / plans.length);
+    if (!looks || plan.free) {
+      kept.push(plan);
+      continue;
+    }
+    const steps = plan.span.steps + 1;
+    writeSpan(plan.span, up, scratch, 0);
+    if (!obstacles.meets(scratch, 0, steps)) kept.push(plan);
+    else if (p.meets !== 'dropped') {
+      kept.push(plan);
+      lying.set(plan, laid(plan.span, p, up, obstacles));
+    }
+  }
+  const count = (plan: Planned) => plan.free ? FREE_STEPS + 1 : (lying.get(plan)?.length ?? 3 * (plan.span.steps + 1)) / 3;
+  const points = kept.reduce((sum, plan) => sum + count(plan), 0);
+  const out = allocateCurves(kept.length, points, [POINT.knot, POINT.corner, POINT.radius, POINT.source, POINT.along]);
+  out.pointData[POINT.radius].fill(1);
+  out.pointData[POINT.source].fill(-1);
+  out.curveData[LINK.from] = Uint32Array.from(kept, ({ from }) => from);
+  out.curveData[LINK.to] = Uint32Array.from(kept, ({ to }) => to);
+  const lengths = new Float32Array(kept.length);
+  let at = 0;
+  kept.forEach((plan, c) => {
+    const { free, span } = plan;
+    const rests = lying.get(plan);
+    if (rests) out.position.set(rests, 3 * at);
+    else if (free) writeFree(free.at, free.way, up, free.drop, out.position, 3 * at);
+    else writeSpan(span, up, out.position, 3 * at);
+    const end = at + count(plan);
+    out.id[c] = plan.id;
+    out.start[c + 1] = end;
+    out.pointData[POINT.knot][at] = 1;
+    if (!free) out.pointData[POINT.knot][end - 1] = 1;
+    lengths[c] = measure(out, at, end);
+    at = end;
+  });
+  out.curveData[CURVE.length] = lengths;
+  return out;
+} // biome-ignore format: its head in one line
+
+/** A line that meets something: it lies on that, drawn up first where that is asked for. */
+function laid(span: Span, p: Strung, up: Vec3, obstacles: Obstacles): Float64Array {
+  const straight = distance(span.from, span.to);
+  let slack = span.line.length / straight - 1;
+  if (p.meets === 'lifted') {
+    const line = new Float64Array(3 * (LYING_STEPS + 1));
+    const clears = () => {
+      writeSpan({ ...spanBetween(span.from, span.to, up, { by: 'slack', slack }), steps: LYING_STEPS }, up, line, 0);
+      return !obstacles.meets(line, 0, LYING_STEPS + 1);
+    };
+    // as little as is needed: half and half again
+    let [clear, met] = [0, slack];
+    for (let k = 0; k < 7; k++) {
+      slack = (clear + met) / 2;
+      if (clears()) clear = slack;
+      else met = slack;
+    }
+    slack = clear;
+    if (clears()) return line;
+  }
+  const points: number[] = [...span.from];
+  drape(span.from, span.to, slack, up, obstacles, DEEPEST, points);
+  const line = Float64Array.from(points);
+  const count = line.length / 3;
+  if (p.smoothing > 0) {
+    smoothed(line, 0, count, Math.round(ROUNDS * p.smoothing));
+    obstacles.layOn(line, 0, count);
+  }
+  return line;
+}
+
+/** What hangs between two places on which the line lies is looked at again so often. */
+const DEEPEST = 4;
+
+/**
+ * Leads a line from where it is to a place: where it meets something it lies on that, and hangs from there to what it meets
+ * next, with the same share of slack. Its points after the first go to `out`.
+ */
+function drape(from: Vec3, to: Vec3, slack: number, up: Vec3, obstacles: Obstacles, deep: number, out: number[]): void {
+  const span = spanBetween(from, to, up, { by: 'slack', slack });
+  const steps = deep === DEEPEST ? LYING_STEPS : Math.max(span.steps, LYING_STEPS >> (DEEPEST - deep + 1));
+  const line = new Float64Array(3 * (steps + 1));
+  writeSpan({ ...span, steps }, up, line, 0);
+  const lifted = deep > 0 && obstacles.meets(line, 0, steps + 1) ? obstacles.layOn(line, 0, steps + 1) : [];
+  if (lifted.length === 0) {
+    for (let k = 3; k < line.length; k++) out.push(line[k]);
+    return;
+  }
+  const place = (k: number): Vec3 => [line[3 * k], line[3 * k + 1], line[3 * k + 2]];
+  let here = from;
+  for (const [n, k] of lifted.entries()) {
+    const next = place(k);
+    // from point to point on what it lies on, and freely to where it begins to lie
+    if (n > 0 && lifted[n - 1] === k - 1) out.push(...next);
+    else drape(here, next, slack, up, obstacles, deep - 1, out);
+    here = next;
+  }
+  drape(here, to, slack, up, obstacles, deep - 1, out);
+} // biome-ignore format: its head in one line
+
+/** Writes how far along each point is. Returns the length. */
+function measure({ position, pointData }: CurveSet, first: number, end: number): number {
+  const along = pointData[POINT.along];
+  let far = 0;
+  for (let k = first + 1; k < end; k++) {
+    const [i, j] = [3 * k - 3, 3 * k];
+    const [x, y, z] = [position[j] - position[i], position[j + 1] - position[i + 1], position[j + 2] - position[i + 2]];
+    far += Math.sqrt(x * x + y * y + z * z);
+    along[k] = far;
+  }
+  return far;
+}
