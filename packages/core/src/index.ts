@@ -124,6 +124,9 @@ export {
 } from './numeric/vector.js';
 export { placesOf } from './part/elements.js';
 export { copyPart, lighter, type PartCounts, partBounds, partBuffers, partCounts, realMesh } from './part/part.js';
+export { attachmentsOf, keyOfPick, topOfShell } from './path/strung/attachments.js';
+export { connectionId } from './path/strung/connections.js';
+export { LINK } from './path/strung/strung.js';
 export { drawnPath, type ProfilePath } from './section/drawn-paths.js';
 export { formPaths } from './section/form-paths.js';
 export { FORMS, type Form } from './section/forms.js';
@@ -165,6 +168,7 @@ export {
   isNumberParameter,
   isWhole,
   type LevelValue,
+  type LinkChange,
   type NumberParameter,
   type PairParameter,
   type Parameter,

@@ -35,6 +35,7 @@ export const FIXED: readonly Action[] = [
   { id: 'stroke', label: 'Stroke pen', group: 'Pens', keys: 's', run: (d) => d(penTaken('stroke')) },
   { id: 'points', label: 'Points pen', group: 'Pens', keys: 'p', run: (d) => d(penTaken('points')) },
   { id: 'throw', label: 'Throw pen', group: 'Pens', keys: 't', run: (d) => d(penTaken('throw')) },
+  { id: 'string', label: 'String pen', group: 'Pens', keys: 'g', run: (d) => d(penTaken('string')) },
   { id: 'choose-nothing', label: 'Choose nothing', group: 'Edit', keys: 'escape', run: (d) => d(pieceChosen(null)) },
   { id: 'form', label: 'Form look', group: 'View', keys: '1', run: (d) => d(lookChanged('form')) },
   { id: 'dressed', label: 'Dressed look', group: 'View', keys: '2', run: (d) => d(lookChanged('dressed')) },

@@ -10,6 +10,7 @@ import {
   crossings,
   evaluatePiece,
   type KelpDocument,
+  LINK,
   meshBuffers,
   partBounds,
   partBuffers,
@@ -243,7 +244,10 @@ function boundsOfBuild({ parts, guide }: Build): Bounds | null {
   return boundsOf(all.flatMap(({ min, max }) => [...min, ...max]));
 }
 
-const guideOf = ({ position, start, closed, id }: CurveSet): Guide => ({
+const guideOf = ({ position, start, closed, id, curveData }: CurveSet): Guide => ({
+  ...(curveData[LINK.from]
+    ? { links: { from: Uint32Array.from(curveData[LINK.from]), to: Uint32Array.from(curveData[LINK.to]) } }
+    : {}),
   id: id.slice(),
   position: Float32Array.from(position),
   start: start.slice(),

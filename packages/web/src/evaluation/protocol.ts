@@ -68,6 +68,8 @@ export interface Guide {
   closed: Uint8Array;
   /** Stable ids of the curves. */
   id: Uint32Array;
+  /** Of lines that are strung, the stable numbers of what each runs between. */
+  links?: { from: Uint32Array; to: Uint32Array };
 }
 
 /** What the page has of a piece. Profiles of bends, slices and tables are asked for when they are looked at. */

@@ -111,10 +111,13 @@ function ToggleControl({ parameter, value, mixed, onChange }: ParameterControlPr
 
 /** More options than these have no room beside each other. */
 const MOST_BUTTONS = 4;
+/** Their words together: more do not stand side by side. */
+const MOST_LETTERS = 30;
 
 function ChoiceControl(props: OfKind<'choice'>) {
   const { parameter, value, mixed, onChange } = props;
-  if (parameter.options.length > MOST_BUTTONS)
+  const letters = parameter.options.reduce((sum, { label }) => sum + label.length, 0);
+  if (parameter.options.length > MOST_BUTTONS || letters > MOST_LETTERS)
     return <PickList {...props} value={value as string} options={parameter.options} picture={parameter.picture} />;
   return (
     <ControlRow label={parameter.label} help={parameter.help}>

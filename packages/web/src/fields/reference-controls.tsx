@@ -1,9 +1,19 @@
-import { type AnchorPick, freeName, type KelpDocument, type Profile, profilePicture, tidyName } from '@kelp/core';
+import {
+  type AnchorPick,
+  freeName,
+  type KelpDocument,
+  type LinkChange,
+  type Profile,
+  type Prop,
+  profilePicture,
+  tidyName,
+} from '@kelp/core';
 import { Box, Button, MenuItem, Select, Typography } from '@mui/material';
 import { lazy, type ReactNode, Suspense, useState } from 'react';
 import { useAppSelector } from '../app/store.js';
 import { FIRST } from '../profile/profile-edits.js';
 import { newId } from '../state/edits.js';
+import { anchorNames } from '../strung/link-edits.js';
 import { ControlRow } from './ControlRow.js';
 import { FileButton } from './FileButton.js';
 import type { ParameterControlProps } from './ParameterControl.js';
@@ -74,6 +84,8 @@ function AnchorsControl({ parameter, value, onChange }: ParameterControlProps) {
   const pieces = useListed('pieces');
   const curves = useListed('curves');
   const picks = value as readonly AnchorPick[];
+  const there = useAppSelector((state) => state.project.document?.props) ?? NO_PROPS;
+  const placed = new Map(there.map(({ id, placement }) => [id, placement.position]));
   const all = [
     ...props.map((one) => ({ on: 'prop' as const, ...one })),
     ...pieces.map((one) => ({ on: 'piece' as const, ...one })),
@@ -81,7 +93,7 @@ function AnchorsControl({ parameter, value, onChange }: ParameterControlProps) {
   ];
   const words = (pick: AnchorPick) =>
     pick.on === 'place'
-      ? 'a place'
+      ? `Place ${1 + picks.filter(({ on }) => on === 'place').indexOf(pick)}`
       : (all.find(({ on, id }) => on === pick.on && id === pick.id)?.name ?? `deleted ${pick.on}`);
   return (
     <Box role="group" aria-label={parameter.label}>
@@ -94,7 +106,8 @@ function AnchorsControl({ parameter, value, onChange }: ParameterControlProps) {
           renderValue={() => 'Add…'}
           onChange={(event) => {
             const [on, id] = event.target.value.split(' ');
-            onChange([...picks, { on, id } as AnchorPick], true);
+            const was = on === 'prop' ? placed.get(id) : undefined;
+            onChange([...picks, { on, id, ...(was ? { was } : {}) } as AnchorPick], true);
           }}
           inputProps={{ 'aria-label': `Add to ${parameter.label}` }}
           sx={{ '& .MuiSelect-select': { py: '4px' } }}
@@ -116,6 +129,40 @@ function AnchorsControl({ parameter, value, onChange }: ParameterControlProps) {
           aria-label={`Take out ${words(pick)}`}
         >
           {i + 1}. {words(pick)} ×
+        </Button>
+      ))}
+    </Box>
+  );
+}
+
+const NO_PROPS: readonly Prop[] = [];
+
+/** Single connections that were changed by hand; each can be put back. */
+function LinksControl({ parameter, value, onChange }: ParameterControlProps) {
+  const document = useAppSelector((state) => state.project.document);
+  const piece = useAppSelector((state) => state.project.document?.pieces.find(({ id }) => id === state.view.piece));
+  const changes = value as readonly LinkChange[];
+  const names = document && piece ? anchorNames(document, piece) : new Map<number, string>();
+  const nameOf = (key: number | undefined) => names.get(key ?? -1) ?? 'a place';
+  const words = ({ from, to, how, instead }: LinkChange) =>
+    how === 'led'
+      ? `${nameOf(from)}, led to ${nameOf(instead)}`
+      : `${nameOf(from)} to ${nameOf(to)}, ${how === 'out' ? 'taken out' : 'added'}`;
+  return (
+    <Box role="group" aria-label={parameter.label} sx={{ mb: 1 }}>
+      <Typography variant="body2" color="textSecondary">
+        {changes.length === 0 ? 'No line was changed by hand.' : 'Changed by hand; a click puts it back:'}
+      </Typography>
+      {changes.map((change, i) => (
+        <Button
+          key={`${change.from} ${change.to}`}
+          size="small"
+          color="inherit"
+          onClick={() => onChange(changes.toSpliced(i, 1), true)}
+          aria-label={`Put back ${words(change)}`}
+          sx={{ px: 0, textAlign: 'left' }}
+        >
+          {words(change)} ×
         </Button>
       ))}
     </Box>
@@ -232,4 +279,5 @@ export const REFERENCE_CONTROLS = {
   props: ((props) => <PickMany {...props} list="props" thing="prop" />) as Control,
   pieces: ((props) => <PickMany {...props} list="pieces" thing="piece" />) as Control,
   anchors: AnchorsControl as Control,
+  links: LinksControl as Control,
 };

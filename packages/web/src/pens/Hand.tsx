@@ -8,6 +8,7 @@ import { newId } from '../state/edits.js';
 import { gestureEnded } from '../state/project-slice.js';
 import {
   elementChosen,
+  linkChosen,
   type PointPlace,
   pictureChosen,
   pieceChosen,
@@ -227,11 +228,19 @@ export function Hand({ onGrab, onBox }: { onGrab(grabbed: boolean): void; onBox(
         if (found.piece && found.piece !== live.current.pieceId) dispatch(piecesChosen(toggled(pieces, found.piece)));
       } else if (found.piece) {
         if (pieces.length === 1 && found.piece === pieces[0])
-          dispatch(found.element === undefined ? pointChosen(null) : elementChosen(found.element));
+          dispatch(found.element === undefined ? (linkUnder(x, y) ?? pointChosen(null)) : elementChosen(found.element));
         else dispatch(pieceChosen(found.piece));
       } else if (found.prop) dispatch(propChosen(found.prop));
       else if (found.picture) dispatch(pictureChosen(found.picture));
       else dispatch(pieceChosen(null));
+    };
+    /** Of a strung piece the line that was met is picked. */
+    const linkUnder = (x: number, y: number) => {
+      const guide = live.current.builds.get(live.current.pieceId ?? '')?.guide;
+      const on = guide?.links && nearestOnLine(guide, camera, element, x, y);
+      if (!guide?.links || !on) return undefined;
+      const line = guide.start.findLastIndex((first) => first <= on.point);
+      return linkChosen({ from: guide.links.from[line], to: guide.links.to[line], line: guide.id[line] });
     };
     const double = (event: MouseEvent) => {
       const build = live.current.pieceId ? live.current.builds.get(live.current.pieceId) : undefined;

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { penTaken } from '../state/view-slice.js';
+import { StringPen } from '../strung/StringPen.js';
 import { usePalette } from '../theme/scheme.js';
 import { PointRings } from '../view/Handles.js';
 import { Polyline } from '../view/Polyline.js';
@@ -39,7 +40,8 @@ const WHEEL = 0.0012;
 /** The pen in hand: takes the pointer over the view and shows the line as it grows. */
 export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): void }) {
   const pen = useAppSelector((state) => state.view.pen);
-  return pen === 'throw' ? <ThrowPen onReadout={onReadout} /> : <DrawingPens onReadout={onReadout} />;
+  if (pen === 'throw') return <ThrowPen onReadout={onReadout} />;
+  return pen === 'string' ? <StringPen onReadout={onReadout} /> : <DrawingPens onReadout={onReadout} />;
 }
 
 function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): void }) {

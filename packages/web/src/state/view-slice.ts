@@ -1,7 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 export type Look = 'form' | 'dressed' | 'mesh';
-export type Pen = 'stroke' | 'points' | 'throw';
+export type Pen = 'stroke' | 'points' | 'throw' | 'string';
 /** A point of a drawn curve. */
 export interface PointPlace {
   curve: string;
@@ -22,6 +22,8 @@ export interface ViewState {
   points: PointPlace[];
   /** The element of the chosen piece that was picked, by its id. */
   element: number | null;
+  /** The connection of the chosen piece that was picked, by the numbers of what it runs between, and its line. */
+  link: { from: number; to: number; line: number } | null;
   prop: string | null;
   picture: string | null;
   pen: Pen | null;
@@ -61,6 +63,7 @@ const NOTHING = {
   point: null,
   points: [],
   element: null,
+  link: null,
   prop: null,
   picture: null,
   watch: null,
@@ -121,6 +124,7 @@ const slice = createSlice({
       point: null,
       points: [],
     }),
+    linkChosen: (state, { payload }: PayloadAction<ViewState['link']>) => ({ ...state, element: null, link: payload }),
     pointChosen: (state, { payload }: PayloadAction<ViewState['point']>) => ({
       ...state,
       element: null,
@@ -195,6 +199,7 @@ export const {
   pointChosen,
   pointsChosen,
   elementChosen,
+  linkChosen,
   penTaken,
   penTakenInto,
   targetLocked,

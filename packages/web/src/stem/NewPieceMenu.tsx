@@ -9,6 +9,7 @@ const PENS: { pen: Pen; label: string; purpose: string }[] = [
   { pen: 'stroke', label: 'Draw a stroke', purpose: 'In one go, over the props.' },
   { pen: 'points', label: 'Draw by points', purpose: 'Click by click.' },
   { pen: 'throw', label: 'Throw a line', purpose: 'From one place to another, with slack.' },
+  { pen: 'string', label: 'String between things', purpose: 'Click one after the other.' },
 ];
 
 /** Every way to begin a piece. */
@@ -28,7 +29,7 @@ export function NewPieceMenu({ anchor, onClose }: { anchor: HTMLElement | null; 
       ))}
       {unitsOf('path')
         // what takes lines is begun with a pen, or with a file
-        .filter(({ id }) => !curvesParameter(id))
+        .filter(({ id }) => !curvesParameter(id) && id !== 'strung')
         .map(({ id, label, purpose }) => (
           <MenuItem key={id} onClick={begin(() => dispatch(addPiece(id, freePlace())))}>
             <ListItemText primary={label} secondary={purpose} />

@@ -8,6 +8,7 @@ import { setCurveClosed } from '../pens/draw-edits.js';
 import { chooseLines, duplicateLine, joinLines, reverseCurves } from '../pens/line-edits.js';
 import { useSurroundings } from '../pens/surroundings.js';
 import { penTakenInto } from '../state/view-slice.js';
+import { LinkCard } from '../strung/LinkCard.js';
 import { ChosenPoints } from './ChosenPoints.js';
 import { setPathUnit } from './new-piece.js';
 import { UnitParameters } from './UnitParameters.js';
@@ -46,11 +47,18 @@ export function PathStage({ piece }: { piece: Piece }) {
       {findUnit(piece.path.unit)?.byHand ? (
         <DrawnLines piece={piece} />
       ) : (
-        <UnitParameters piece={piece} place={{ stage: 'path' }} use={piece.path} />
+        <>
+          <UnitParameters piece={piece} place={{ stage: 'path' }} use={piece.path} />
+          {hasLinks(piece) && <LinkCard piece={piece} />}
+        </>
       )}
     </>
   );
 }
+
+/** Whether single connections of its path can be changed by hand. */
+const hasLinks = ({ path }: Piece): boolean =>
+  Object.values(findUnit(path.unit)?.parameters ?? {}).some(({ kind }) => kind === 'links');
 
 function DrawnLines({ piece }: { piece: Piece }) {
   const dispatch = useAppDispatch();

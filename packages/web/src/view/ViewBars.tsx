@@ -36,6 +36,11 @@ const PENS: { value: Pen; label: string; help: string }[] = [
     label: 'Throw',
     help: 'Press at one end, let go at the other, then pay out slack and swing it. (T)',
   },
+  {
+    value: 'string',
+    label: 'String',
+    help: 'Click things one after the other: a line hangs from each to the next. (G)',
+  },
 ];
 
 /** The pens and what the one in hand is set to; the settings go under the pens where there is no room beside them. */
@@ -218,11 +223,13 @@ export const Hint = memo(function Hint() {
         ? 'Click point by point; the wheel makes it thicker. Enter ends, Backspace takes the last back, Escape puts the pen away.'
         : pen === 'throw'
           ? 'Press at one end, let go at the other. Then down pays out, sideways swings, B finds the least bow that is clear, a click keeps.'
-          : props === 0 && pieces === 0
-            ? 'Drop a .glb or .obj file here to draw on, or take a pen and draw on the ground.'
-            : pieces === 0
-              ? 'Take the Stroke pen and draw a line on a prop: a cable follows it.'
-              : null;
+          : pen === 'string'
+            ? 'Click things one after the other: each is fastened to at its top, with Shift at the very place. Enter or Escape ends.'
+            : props === 0 && pieces === 0
+              ? 'Drop a .glb or .obj file here to draw on, or take a pen and draw on the ground.'
+              : pieces === 0
+                ? 'Take the Stroke pen and draw a line on a prop: a cable follows it.'
+                : null;
   return (
     text && (
       <Typography

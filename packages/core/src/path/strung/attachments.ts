@@ -1,8 +1,9 @@
 import { type ControlPoints, catmullRom } from '../../curve/catmull-rom.js';
 import { type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { shellsOf } from '../../mesh/shells.js';
 import { childId, hashText } from '../../numeric/random.js';
 import { addScaled, dot, pointOf, scale, subtract, upAcross, type Vec3, vec3 } from '../../numeric/vector.js';
-import { anchorPosition } from '../../surface/anchor.js';
+import { type Anchor, anchorOf, anchorPosition } from '../../surface/anchor.js';
 import { propSpace } from '../../surface/prop-space.js';
 import { createHit, type Surface } from '../../surface/surface.js';
 import type { AnchorPick } from '../../unit/parameters.js';
@@ -13,6 +14,8 @@ export interface Attachment {
   /** Stable: whatever else is picked, and wherever it stands. */
   key: number;
   at: Vec3;
+  /** Off what it is on, unit; 0 where it is on nothing. */
+  off: Vec3;
   /** How far it was moved since it was picked. */
   moved: Vec3;
   /** The prop it is on, where it is on one. */
@@ -32,20 +35,20 @@ export const keyOfPick = ({ on, id }: Pick<AnchorPick, 'on' | 'id'>, k = 0): num
  * @param up against gravity, unit
  */
 export function attachmentsOf(pick: AnchorPick, where: Where, ends: string, up: Vec3, context: Pick<BuildContext, 'surroundings' | 'piece' | 'curves'>): Attachment[] {
-  const made = (places: readonly Vec3[], moved = HERE, prop?: string) =>
-    places.map((at, k): Attachment => ({ key: keyOfPick(pick, k), at, moved, ...(prop ? { prop } : {}) }));
+  const made = (places: readonly Vec3[], off = HERE, moved = HERE, prop?: string) =>
+    places.map((at, k): Attachment => ({ key: keyOfPick(pick, k), at, off, moved, ...(prop ? { prop } : {}) }));
   switch (pick.on) {
     case 'place': {
       if (!pick.anchor) return made([[...pick.position]]);
       const at = new Float64Array(3);
       if (!anchorPosition(pick.anchor, context.surroundings, at, 0)) return [];
-      return made([[at[0], at[1], at[2]]], subtract(vec3(), at, pick.position), pick.anchor.prop);
+      return made([[at[0], at[1], at[2]]], offOf(pick.anchor, context), subtract(vec3(), at, pick.position), pick.anchor.prop);
     }
     case 'prop': {
       const surface = context.surroundings.surface(pick.id);
       if (!surface || surface.mesh.index.length === 0) return [];
       const moved = pick.was ? subtract(vec3(), surface.placement.position, pick.was) : HERE;
-      return made(bodyPlaces(surface, where, up), moved, pick.id);
+      return made(bodyPlaces(surface, where, up), up, moved, pick.id);
     }
     case 'piece': {
       const line = context.piece(pick.id)?.line;
@@ -57,6 +60,13 @@ export function attachmentsOf(pick: AnchorPick, where: Where, ends: string, up: 
     }
   }
 } // biome-ignore format: its head in one line
+
+/** Off the face on which something is held; a ridge or an edge has the way of one of its faces. */
+function offOf({ prop, triangle, barycentric }: Anchor, { surroundings }: Pick<BuildContext, 'surroundings'>): Vec3 {
+  const hit = createHit();
+  surroundings.surface(prop)?.place(triangle, barycentric, hit);
+  return [hit.normal[0], hit.normal[1], hit.normal[2]];
+}
 
 const lineOfPoints = (points: ControlPoints): CurveSet => catmullRom(points);
 
@@ -70,6 +80,20 @@ function lineEnds(lines: CurveSet, ends: string): Vec3[] {
   }
   return out;
 }
+
+/**
+ * The top of what hangs together with a triangle of a prop, held on the prop. Undefined where the prop hangs together as a
+ * whole: its own top is meant.
+ */
+export function topOfShell(prop: string, surface: Surface, triangle: number, up: Vec3): { position: Vec3; anchor: Anchor } | undefined {
+  const { of, count } = shellsOf(surface.mesh);
+  if (count === 1) return undefined;
+  const shell = of[surface.mesh.index[3 * triangle]];
+  const position = topOf(cloudOf(surface, up), surface, up, (i) => of[i] === shell);
+  const hit = createHit();
+  surface.closest(position[0], position[1], position[2], hit);
+  return { position, anchor: anchorOf(prop, hit) };
+} // biome-ignore format: its head in one line
 
 const known = new WeakMap<Surface, Map<string, Vec3[]>>();
 
@@ -138,7 +162,10 @@ function topOf({ height, u, v, low, high, axes }: Cloud, surface: Surface, up: V
   addScaled(from, from, axes[1], (box[1] + box[3]) / 2);
   const hit = createHit();
   // over a hole, as in a ring, the rim is what there is to be fastened to
-  const met = surface.cast(from, scale(vec3(), up, -1), hit) && dot(hit.point, up) > least - TOP * (high - low);
+  const met =
+    surface.cast(from, scale(vec3(), up, -1), hit) &&
+    dot(hit.point, up) > least - TOP * (high - low) &&
+    counts(surface.mesh.index[3 * hit.triangle]);
   if (!met) surface.closest(from[0], from[1], from[2], hit);
   return [hit.point[0], hit.point[1], hit.point[2]];
 } // biome-ignore format: its head in one line

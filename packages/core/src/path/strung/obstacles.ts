@@ -6,6 +6,8 @@ import type { Surroundings } from '../../surface/surroundings.js';
 const CHORDS = 8;
 /** So near its ends, in reaches, a line may be in what it is fastened to. */
 const AT_ENDS = 2;
+/** Steeper slopes, by the cosine, are lain on as this one. */
+const STEEPEST = 0.35;
 
 /** What props a line meets, and how it lies on them. */
 export class Obstacles {
@@ -17,7 +19,7 @@ export class Obstacles {
   constructor(
     private readonly surroundings: Surroundings,
     private readonly up: Vec3,
-    private readonly reach: number,
+    readonly reach: number,
   ) {}
 
   /** Whether a line of `points` places meets a prop on its way. */
@@ -62,8 +64,11 @@ export class Obstacles {
       const above = body ? topAbove(body.bounds, from, up) : 0;
       addScaled(from, from, up, above + this.reach);
       if (this.surroundings.cast(from, down, hit) === undefined) continue;
-      const depth = below + above + this.reach - hit.distance + this.reach;
-      if (depth <= 0 || dot(hit.normal, up) < 0) continue;
+      const upright = dot(hit.normal, up);
+      if (upright < 0) continue;
+      // on a slope its skin reaches further up than on the level
+      const depth = below + above + this.reach - hit.distance + this.reach / Math.max(STEEPEST, upright);
+      if (depth <= 0) continue;
       for (let n = 0; n < 3; n++) line[o + n] += depth * up[n];
       lifted.push(k);
     }
@@ -105,3 +110,20 @@ export function smoothed(line: Float64Array, first: number, points: number, roun
     }
   }
 }
+
+/** Points evenly along a way of straight pieces, about so far apart; its ends stay. Flat xyz. */
+export function evenlyAlong(points: readonly number[], apart: number, most: number): Float64Array {
+  const far = [0];
+  for (let i = 3; i < points.length; i += 3) far.push(far[far.length - 1] + Math.hypot(points[i] - points[i - 3], points[i + 1] - points[i - 2], points[i + 2] - points[i - 1]));
+  const length = far[far.length - 1];
+  const steps = Math.max(2, Math.min(most, Math.ceil(length / apart)));
+  const out = new Float64Array(3 * steps + 3);
+  let k = 0;
+  for (let n = 0; n <= steps; n++) {
+    const wanted = (length * n) / steps;
+    while (k < far.length - 2 && far[k + 1] < wanted) k++;
+    const t = far[k + 1] > far[k] ? Math.min(1, (wanted - far[k]) / (far[k + 1] - far[k])) : 0;
+    for (let c = 0; c < 3; c++) out[3 * n + c] = points[3 * k + c] * (1 - t) + points[3 * k + 3 + c] * t;
+  }
+  return out;
+} // biome-ignore format: one line each

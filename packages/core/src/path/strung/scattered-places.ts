@@ -1,6 +1,5 @@
 import { childId, hashText, randomAt } from '../../numeric/random.js';
-import { distance, type Vec3, vec3 } from '../../numeric/vector.js';
-import { propSpace } from '../../surface/prop-space.js';
+import { distance, type Vec3 } from '../../numeric/vector.js';
 import { createHit, type Surface } from '../../surface/surface.js';
 import { facesBetween } from '../faces-between.js';
 import { AreaPicker } from '../scattered/spread-points.js';
@@ -28,7 +27,7 @@ const SECOND = hashText('strung second');
 interface Body {
   id: string;
   picker: AreaPicker;
-  space: ReturnType<typeof propSpace>;
+  surface: Surface;
   until: number;
 }
 
@@ -43,19 +42,20 @@ export function scatteredConnections(props: ReadonlyMap<string, Surface>, p: Sca
     const picker = new AreaPicker(surface.mesh, facesBetween(surface, p.from, p.to));
     if (!(picker.area > 0)) continue;
     area += picker.area * surface.placement.scale ** 2;
-    bodies.push({ id, picker, space: propSpace(surface), until: area });
+    bodies.push({ id, picker, surface, until: area });
   }
   const connections: Connection[] = [];
   if (bodies.length === 0) return { connections, area: 0 };
+  const hit = createHit();
   const place = (which: number, k: number, name: number): Attachment => {
     const id = childId(which, k);
     const far = randomAt(p.seed, id, name) * area;
     const body = bodies.find(({ until }) => far < until) ?? bodies[bodies.length - 1];
     const draw = (n: number) => randomAt(p.seed, childId(id, n), name);
     body.picker.pick(draw(1), draw(2), draw(3));
-    const at: Vec3 = vec3();
-    body.space.toWorld(...body.picker.at, at, 0);
-    return { key: childId(id, name), at, moved: [0, 0, 0], prop: body.id };
+    body.surface.place(body.picker.triangle, body.picker.shares, hit);
+    const { point: at, normal: off } = hit;
+    return { key: childId(id, name), at: [at[0], at[1], at[2]], off: [off[0], off[1], off[2]], moved: [0, 0, 0], prop: body.id };
   };
   for (let k = 0; k < p.lines; k++) {
     const from = place(k, 0, FIRST);
@@ -71,9 +71,10 @@ export function scatteredConnections(props: ReadonlyMap<string, Surface>, p: Sca
   return { connections, area };
 } // biome-ignore format: its head in one line
 
-/** The place of a body that is nearest to another one. */
-export function nearestPlace(surface: Surface, to: Vec3): Vec3 {
+/** The place of a body that is nearest to another one, and off it. */
+export function nearestPlace(surface: Surface, to: Vec3): { at: Vec3; off: Vec3 } {
   const hit = createHit();
   surface.closest(to[0], to[1], to[2], hit);
-  return [hit.point[0], hit.point[1], hit.point[2]];
+  const { point, normal } = hit;
+  return { at: [point[0], point[1], point[2]], off: [normal[0], normal[1], normal[2]] };
 }

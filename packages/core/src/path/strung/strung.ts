@@ -10,7 +10,7 @@ import { noCurves } from '../trace.js';
 import { type Attachment, attachmentsOf, type Where } from './attachments.js';
 import { type Connection, changed, connectionsOf, crossedOver } from './connections.js';
 import { FREE_STEPS, type Pay, type Span, spanBetween, writeFree, writeSpan } from './hanging.js';
-import { Obstacles, smoothed } from './obstacles.js';
+import { evenlyAlong, Obstacles, smoothed } from './obstacles.js';
 import { STRUNG } from './parameters.js';
 import { nearestPlace, scatteredConnections } from './scattered-places.js';
 
@@ -18,8 +18,12 @@ import { nearestPlace, scatteredConnections } from './scattered-places.js';
 export const MOST_LINES = 20_000;
 /** Steps of a line that lies on something. */
 const LYING_STEPS = 64;
-/** Rounds of evening out at full smoothing. */
-const ROUNDS = 24;
+/** Rounds of evening out and lying on again, and how much of it each is at full smoothing. */
+const ROUNDS = 5;
+const SMOOTHING = 9;
+/** Points of a line that lies: so many radii apart, and how many at most. */
+const APART = 1.6;
+const MOST_LYING = 500;
 
 type Strung = ValuesOf<typeof STRUNG>;
 
@@ -98,9 +102,9 @@ function picked(p: Strung, up: Vec3, context: BuildContext): Connection[] | unde
 function nearest(one: Connection, { surroundings }: BuildContext): Connection {
   const surface = (place: Attachment): Surface | undefined => (place.prop ? surroundings.surface(place.prop) : undefined);
   const [a, b] = [surface(one.from), surface(one.to)];
-  const to = b ? nearestPlace(b, one.from.at) : one.to.at;
-  const from = a ? nearestPlace(a, to) : one.from.at;
-  return { ...one, from: { ...one.from, at: from }, to: { ...one.to, at: b ? nearestPlace(b, from) : to } };
+  const first = b ? nearestPlace(b, one.from.at).at : one.to.at;
+  const from = { ...one.from, ...(a ? nearestPlace(a, first) : {}) };
+  return { ...one, from, to: { ...one.to, ...(b ? nearestPlace(b, from.at) : {}) } };
 } // biome-ignore format: its head in one line
 
 function scattered(p: Strung, context: BuildContext): Connection[] | undefined {
@@ -185,7 +189,7 @@ function planOf(one: Connection, s: number, places: readonly Attachment[], p: St
   const id = childId(one.id, s);
   const crossed = p.crossing > 0 && randomAt(p.seed, id, CROSSES) < p.crossing ? crossedOver(one, places, id, p.seed) : undefined;
   const end = crossed ?? one.to;
-  const [from, to] = [beside(one, one.from.at, s, id, 0, p, up), beside(one, end.at, s, id, 1, p, up)];
+  const [from, to] = [beside(one, one.from, s, id, 0, p, up, obstacles.reach), beside(one, end, s, id, 1, p, up, obstacles.reach)];
   const straight = distance(from, to);
   if (!(straight > 1e-9)) {
     faults.together++;
@@ -205,7 +209,9 @@ function planOf(one: Connection, s: number, places: readonly Attachment[], p: St
 } // biome-ignore format: its head in one line
 
 /** Where strand `s` is fastened: beside its neighbours, and out of order. */
-function beside({ from, to }: Connection, at: Vec3, s: number, id: number, end: number, p: Strung, up: Vec3): Vec3 {
+function beside({ from, to }: Connection, { at: place, off }: Attachment, s: number, id: number, end: number, p: Strung, up: Vec3, reach: number): Vec3 {
+  // its skin lies on what it is fastened to
+  const at = addScaled(vec3(), place, off, reach);
   if (p.strands === 1 && p.disorder === 0) return at;
   const way = subtract(vec3(), to.at, from.at);
   const side: Vec3 = [up[1] * way[2] - up[2] * way[1], up[2] * way[0] - up[0] * way[2], up[0] * way[1] - up[1] * way[0]];
@@ -322,12 +328,12 @@ function laid(span: Span, p: Strung, up: Vec3, obstacles: Obstacles): Float64Arr
   }
   const points: number[] = [...span.from];
   drape(span.from, span.to, slack, up, obstacles, DEEPEST, points);
-  const line = Float64Array.from(points);
-  const count = line.length / 3;
-  if (p.smoothing > 0) {
-    smoothed(line, 0, count, Math.round(ROUNDS * p.smoothing));
-    obstacles.layOn(line, 0, count);
-  }
+  const line = evenlyAlong(points, Math.max(APART * obstacles.reach, span.line.length / MOST_LYING), MOST_LYING);
+  if (p.smoothing > 0)
+    for (let round = 0; round < ROUNDS; round++) {
+      smoothed(line, 0, line.length / 3, Math.ceil(SMOOTHING * p.smoothing));
+      if (round + 1 < ROUNDS) obstacles.layOn(line, 0, line.length / 3);
+    }
   return line;
 }
 
