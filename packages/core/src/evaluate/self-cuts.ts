@@ -2,7 +2,7 @@ import { type Approach, nearestOnSegments, SegmentGrid } from '../curve/segment-
 import { distanceAt, mix, pointOf, vec3 } from '../numeric/vector.js';
 import type { SweptBody } from '../unit/carriers.js';
 import { CONTACT, type Finding } from '../unit/finding.js';
-import { type Skeleton, type Steps, skeletonOf, stepsOf } from './skeleton.js';
+import { END_REACH, type Skeleton, type Steps, skeletonOf, stepsOf } from './skeleton.js';
 
 /** Places along one line nearer than this times the half circle of a section are one bend, which is looked at elsewhere. */
 const ONE_BEND = 1.5;
@@ -36,7 +36,7 @@ export function selfCuts(body: SweptBody): Finding[] {
   let seen = -2;
   for (let a = 0; a < from.length; a++) {
     grid.near(a, middle[3 * a], middle[3 * a + 1], middle[3 * a + 2], (b) => {
-      if (b < a || isOneBend(skeleton, steps, a, b)) return;
+      if (b < a || isOneBend(skeleton, steps, a, b) || areJoined(skeleton, steps, a, b)) return;
       nearestOnSegments(position, 3 * from[a], 3 * to[a], 3 * from[b], 3 * to[b], approach);
       const wanted = near[a] + near[b];
       const missing = wanted - approach.distance;
@@ -62,6 +62,20 @@ export function selfCuts(body: SweptBody): Finding[] {
   if (deepest) findings.push(deepest);
   return findings;
 }
+
+/** Whether two steps of two lines are next to ends of theirs that are in one place: there they are fastened together. */
+function areJoined({ position, start, closed }: Skeleton, { curve, at, near, length }: Steps, a: number, b: number): boolean {
+  const [c, d] = [curve[a], curve[b]];
+  if (c === d || closed[c] || closed[d]) return false;
+  const both = near[a] + near[b];
+  const endsNear = (line: number, s: number) => {
+    const ends: number[] = [];
+    if (at[s] <= END_REACH * both) ends.push(start[line]);
+    if (length[line] - at[s] <= END_REACH * both) ends.push(start[line + 1] - 1);
+    return ends;
+  };
+  return endsNear(c, a).some((p) => endsNear(d, b).some((q) => distanceAt(position, p, q) < both / 2));
+} // biome-ignore format: its head in one line
 
 /** Whether two steps are so near along one line that their skins meet in any bend; those that share a point always are. */
 function isOneBend({ closed }: Skeleton, { from, to, curve, at, near, length }: Steps, a: number, b: number): boolean {

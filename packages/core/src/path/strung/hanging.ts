@@ -6,7 +6,7 @@ const LEAST_SPAN = 1e-3;
 /** Greatest turn from point to point, radians, and fewest and most steps of a span. */
 const TURN = 0.14;
 const FEWEST = 8;
-const MOST = 96;
+export const MOST_STEPS = 96;
 
 /** How long a line is between two places: its slack over the straight way, how deep it hangs, how hard it is pulled, or so long. */
 export type Pay =
@@ -43,7 +43,7 @@ export function spanBetween(from: Vec3, to: Vec3, up: Vec3, pay: Pay): Span {
   else across0(level, up);
   const line = catenary(wide, rise, pay);
   const turn = Number.isFinite(line.a) ? wide / line.a : 0;
-  const steps = Math.min(MOST, Math.max(FEWEST, Math.ceil(turn / TURN)));
+  const steps = Math.min(MOST_STEPS, Math.max(FEWEST, Math.ceil(turn / TURN)));
   return { from, to, steps, line, wide, level, rise };
 }
 

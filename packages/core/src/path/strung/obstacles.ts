@@ -75,6 +75,77 @@ export class Obstacles {
     return lifted;
   }
 
+  /**
+   * Pushes what is nearer to a prop than its skin reaches out of it: points, and where an edge stands between two, both.
+   * What is next to its ends stays.
+   * @param room so many times its reach is kept free
+   */
+  pushOut(line: Float64Array, first: number, points: number, room: number): void {
+    const { from } = this;
+    const reach = room * this.reach;
+    const last = first + 3 * (points - 1);
+    const ends = AT_ENDS * this.reach;
+    const held = (o: number) => apart(line, o, first) < ends || apart(line, o, last) < ends;
+    for (let o = first + 3; o < last; o += 3) {
+      if (held(o)) continue;
+      for (let n = 0; n < 3; n++) from[n] = line[o + n];
+      const missing = this.wayOut(from, reach);
+      for (let n = 0; n < 3; n++) line[o + n] += missing * this.way[n];
+    }
+    for (let o = first + 3; o + 3 < last; o += 3) {
+      if (held(o) || held(o + 3)) continue;
+      for (let n = 0; n < 3; n++) from[n] = (line[o + n] + line[o + 3 + n]) / 2;
+      const missing = this.wayOut(from, reach);
+      for (let n = 0; n < 3; n++) {
+        line[o + n] += missing * this.way[n];
+        line[o + 3 + n] += missing * this.way[n];
+      }
+    }
+  }
+
+  /**
+   * Lifts a line that is as smooth as it shall be out of what it cuts into, with its neighbours for `aside` points to either
+   * side, less and less: it stays smooth.
+   */
+  liftOut(line: Float64Array, first: number, points: number, aside: number): void {
+    const { from, reach } = this;
+    const lift = new Float64Array(points);
+    const ways = new Float64Array(3 * points);
+    const last = first + 3 * (points - 1);
+    const ends = AT_ENDS * reach;
+    for (let k = 0; k + 1 < points; k++)
+      for (const t of [0, 0.5]) {
+        const o = first + 3 * k;
+        for (let n = 0; n < 3; n++) from[n] = line[o + n] * (1 - t) + line[o + 3 + n] * t;
+        if (apart(line, o, first) < ends || apart(line, o + 3, last) < ends) continue;
+        const missing = this.wayOut(from, reach);
+        if (missing <= 0) continue;
+        const [low, high] = [Math.max(0, k - aside), Math.min(points - 1, k + aside + 1)];
+        for (let j = low; j <= high; j++) {
+          const share = Math.cos((Math.PI / 2) * Math.min(1, Math.abs(j - k - t) / (aside + 1))) ** 2;
+          lift[j] = Math.max(lift[j], missing * share);
+          for (let n = 0; n < 3; n++) ways[3 * j + n] += missing * share * this.way[n];
+        }
+      }
+    for (let k = 1; k < points - 1; k++) {
+      const size = Math.hypot(ways[3 * k], ways[3 * k + 1], ways[3 * k + 2]);
+      if (size > 0) for (let n = 0; n < 3; n++) line[first + 3 * k + n] += (lift[k] * ways[3 * k + n]) / size;
+    }
+  }
+
+  /** How far a place has to go for its skin to be out of all props; `way` is then which way, unit. */
+  private wayOut([x, y, z]: Vec3, reach: number): number {
+    const { hit, way } = this;
+    const far = this.surroundings.signedDistance(x, y, z, hit, 1.5 * reach);
+    if (!(far < reach)) return 0;
+    const { point, normal } = hit;
+    // away from the nearest place; from within, back through it
+    const inside = far < 0 ? -1 : 1;
+    const size = Math.abs(far) > 1e-9 ? inside * Math.abs(far) : 0;
+    for (let n = 0; n < 3; n++) way[n] = size !== 0 ? ([x, y, z][n] - point[n]) / size : normal[n];
+    return reach - far;
+  }
+
   /** How far it is straight down from a place to a prop; Infinity where there is none. */
   under(at: Vec3): number {
     addScaled(this.from, at, this.up, -AT_ENDS * this.reach);
@@ -82,6 +153,9 @@ export class Obstacles {
     return met === undefined ? Infinity : this.hit.distance + AT_ENDS * this.reach;
   }
 }
+
+const apart = (line: Float64Array, i: number, j: number): number =>
+  Math.hypot(line[i] - line[j], line[i + 1] - line[j + 1], line[i + 2] - line[j + 2]);
 
 function chord(line: Float64Array, i: number, j: number, from: Vec3, way: Vec3): number {
   for (let n = 0; n < 3; n++) from[n] = line[i + n];

@@ -9,22 +9,14 @@ import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { noCurves } from '../trace.js';
 import { type Attachment, attachmentsOf, type Where } from './attachments.js';
 import { type Connection, changed, connectionsOf, crossedOver } from './connections.js';
-import { FREE_STEPS, type Pay, type Span, spanBetween, writeFree, writeSpan } from './hanging.js';
-import { evenlyAlong, Obstacles, smoothed } from './obstacles.js';
+import { laid } from './draping.js';
+import { FREE_STEPS, MOST_STEPS, type Pay, type Span, spanBetween, writeFree, writeSpan } from './hanging.js';
+import { Obstacles } from './obstacles.js';
 import { STRUNG } from './parameters.js';
 import { nearestPlace, scatteredConnections } from './scattered-places.js';
 
 /** Lines of one piece at most. */
 export const MOST_LINES = 20_000;
-/** Steps of a line that lies on something. */
-const LYING_STEPS = 64;
-/** Rounds of evening out and lying on again, and how much of it each is at full smoothing. */
-const ROUNDS = 5;
-const SMOOTHING = 9;
-/** Points of a line that lies: so many radii apart, and how many at most. */
-const APART = 1.6;
-const MOST_LYING = 500;
-
 type Strung = ValuesOf<typeof STRUNG>;
 
 /** Numbers that a line has, by which it is known what it connects. */
@@ -264,7 +256,7 @@ function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obst
   const looks = p.meets !== 'through' && !context.surroundings.isEmpty;
   const lying = new Map<Planned, Float64Array>();
   const kept: Planned[] = [];
-  const scratch = new Float64Array(3 * (LYING_STEPS * 2));
+  const scratch = new Float64Array(3 * (MOST_STEPS + 1));
   for (const [k, plan] of plans.entries()) {
     if (k % 512 === 511) context.step(0.5 + (0.5 * k) / plans.length);
     if (!looks || plan.free) {
@@ -276,7 +268,7 @@ function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obst
     if (!obstacles.meets(scratch, 0, steps)) kept.push(plan);
     else if (p.meets !== 'dropped') {
       kept.push(plan);
-      lying.set(plan, laid(plan.span, p, up, obstacles));
+      lying.set(plan, laid(plan.span, up, obstacles, p));
     }
   }
   const count = (plan: Planned) => plan.free ? FREE_STEPS + 1 : (lying.get(plan)?.length ?? 3 * (plan.span.steps + 1)) / 3;
@@ -304,66 +296,6 @@ function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obst
   });
   out.curveData[CURVE.length] = lengths;
   return out;
-} // biome-ignore format: its head in one line
-
-/** A line that meets something: it lies on that, drawn up first where that is asked for. */
-function laid(span: Span, p: Strung, up: Vec3, obstacles: Obstacles): Float64Array {
-  const straight = distance(span.from, span.to);
-  let slack = span.line.length / straight - 1;
-  if (p.meets === 'lifted') {
-    const line = new Float64Array(3 * (LYING_STEPS + 1));
-    const clears = () => {
-      writeSpan({ ...spanBetween(span.from, span.to, up, { by: 'slack', slack }), steps: LYING_STEPS }, up, line, 0);
-      return !obstacles.meets(line, 0, LYING_STEPS + 1);
-    };
-    // as little as is needed: half and half again
-    let [clear, met] = [0, slack];
-    for (let k = 0; k < 7; k++) {
-      slack = (clear + met) / 2;
-      if (clears()) clear = slack;
-      else met = slack;
-    }
-    slack = clear;
-    if (clears()) return line;
-  }
-  const points: number[] = [...span.from];
-  drape(span.from, span.to, slack, up, obstacles, DEEPEST, points);
-  const line = evenlyAlong(points, Math.max(APART * obstacles.reach, span.line.length / MOST_LYING), MOST_LYING);
-  if (p.smoothing > 0)
-    for (let round = 0; round < ROUNDS; round++) {
-      smoothed(line, 0, line.length / 3, Math.ceil(SMOOTHING * p.smoothing));
-      if (round + 1 < ROUNDS) obstacles.layOn(line, 0, line.length / 3);
-    }
-  return line;
-}
-
-/** What hangs between two places on which the line lies is looked at again so often. */
-const DEEPEST = 4;
-
-/**
- * Leads a line from where it is to a place: where it meets something it lies on that, and hangs from there to what it meets
- * next, with the same share of slack. Its points after the first go to `out`.
- */
-function drape(from: Vec3, to: Vec3, slack: number, up: Vec3, obstacles: Obstacles, deep: number, out: number[]): void {
-  const span = spanBetween(from, to, up, { by: 'slack', slack });
-  const steps = deep === DEEPEST ? LYING_STEPS : Math.max(span.steps, LYING_STEPS >> (DEEPEST - deep + 1));
-  const line = new Float64Array(3 * (steps + 1));
-  writeSpan({ ...span, steps }, up, line, 0);
-  const lifted = deep > 0 && obstacles.meets(line, 0, steps + 1) ? obstacles.layOn(line, 0, steps + 1) : [];
-  if (lifted.length === 0) {
-    for (let k = 3; k < line.length; k++) out.push(line[k]);
-    return;
-  }
-  const place = (k: number): Vec3 => [line[3 * k], line[3 * k + 1], line[3 * k + 2]];
-  let here = from;
-  for (const [n, k] of lifted.entries()) {
-    const next = place(k);
-    // from point to point on what it lies on, and freely to where it begins to lie
-    if (n > 0 && lifted[n - 1] === k - 1) out.push(...next);
-    else drape(here, next, slack, up, obstacles, deep - 1, out);
-    here = next;
-  }
-  drape(here, to, slack, up, obstacles, deep - 1, out);
 } // biome-ignore format: its head in one line
 
 /** Writes how far along each point is. Returns the length. */
