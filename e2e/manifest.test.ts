@@ -19,7 +19,7 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
     await page.getByRole('button', { name: `More of ${name}`, exact: true }).click();
     await page.getByRole('menu').getByText(item).click();
   };
-  await expect.poll(names).toHaveLength(19);
+  await expect.poll(names).toHaveLength(20);
   const own = await names();
 
   await pieces.getByRole('button', { name: 'Order by length' }).click();
@@ -35,7 +35,7 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   // the list follows the letters as soon as it can
   await expect.poll(names).toEqual(['Lamp line', 'Mooring line']);
   await page.getByRole('textbox', { name: 'Filter the manifest' }).fill('');
-  await expect.poll(names).toHaveLength(19);
+  await expect.poll(names).toHaveLength(20);
 
   // wider, it shows every figure, and stays as wide over a reload
   const edge = page.getByRole('separator', { name: 'Width of the manifest' });

@@ -4,6 +4,7 @@ import { bridgeHose, buoyTether, crateStrap, hoseCoil, lampLine, mooring, sensor
 import { Farm } from './farm.js';
 import { anchorChain, barnacles, fenders, kerbPosts } from './placed.js';
 import { propSources } from './props/sources.js';
+import { lampCables } from './strung.js';
 import { eelgrass, gateArch, handRail, kelpBlades, shaftSpring, waterPipe } from './swept.js';
 
 /**
@@ -41,5 +42,6 @@ export async function demoProject(): Promise<Project> {
   fenders(farm);
   anchorChain(farm);
   barnacles(farm);
+  lampCables(farm);
   return { document, props };
 }

@@ -25,7 +25,7 @@ describe('bakes', () => {
     expect(started).toMatchObject({ status: 202, body: { status: 'queued', revision: 1 } });
     const events = await ended(started.body.id);
     expect(events.at(-1)).toMatchObject({ event: 'end', state: { status: 'done' } });
-    expect(events.at(-1)?.state.report.pieces).toHaveLength(19);
+    expect(events.at(-1)?.state.report.pieces).toHaveLength(20);
     const file = await call('GET', `/bakes/${started.body.id}/file`);
     expect(new TextDecoder().decode(file.body.subarray(0, 4))).toBe('glTF');
     expect(file.body.length).toBe(events.at(-1)?.state.report.bytes);
@@ -90,5 +90,5 @@ it('a stop keeps everything, and a bake that was under way is told as failed', a
   const { body } = await call('POST', `/projects/${id}/bakes`, { density: 20 });
   await restart();
   expect((await call('GET', `/bakes/${body.id}`)).body.status).toMatch(/cancelled|failed/);
-  expect((await call('GET', `/projects/${id}`)).body.document.pieces).toHaveLength(19);
+  expect((await call('GET', `/projects/${id}`)).body.document.pieces).toHaveLength(20);
 });

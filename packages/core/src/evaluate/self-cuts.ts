@@ -7,6 +7,9 @@ import { END_REACH, type Skeleton, type Steps, skeletonOf, stepsOf } from './ske
 /** Places along one line nearer than this times the half circle of a section are one bend, which is looked at elsewhere. */
 const ONE_BEND = 1.5;
 
+/** Ends are in one place when they are no further apart than so many times what both reach. */
+const ONE_PLACE = 1.5;
+
 const BETWEEN_STRANDS = { code: 'strands-cut', message: 'Two of its strands run through each other here.' };
 const THROUGH_ITSELF = {
   code: 'cuts-itself',
@@ -74,7 +77,7 @@ function areJoined({ position, start, closed }: Skeleton, { curve, at, near, len
     if (length[line] - at[s] <= END_REACH * both) ends.push(start[line + 1] - 1);
     return ends;
   };
-  return endsNear(c, a).some((p) => endsNear(d, b).some((q) => distanceAt(position, p, q) < both / 2));
+  return endsNear(c, a).some((p) => endsNear(d, b).some((q) => distanceAt(position, p, q) < ONE_PLACE * both));
 } // biome-ignore format: its head in one line
 
 /** Whether two steps are so near along one line that their skins meet in any bend; those that share a point always are. */

@@ -71,11 +71,12 @@ export const drawByHand =
     const curve = { id: newId(), name: freeName('Line', document.curves), closed: false, points };
     const begun = newPiece(newId(), freeName(piece.name, document.pieces), [curve.id], false);
     const { make, dress, bake } = piece;
+    const { from, to } = link;
     const own: Piece = { ...begun, shape: [], make, dress, bake };
     dispatch(
       edit(`Draw a line of ${piece.name} by hand`, (now) => {
         const without = withPiece(now, piece.id, (old) =>
-          withChanges(old, (changes) => [...changes.filter((one) => !same(one, link)), { ...link, how: 'out' }]),
+          withChanges(old, (changes) => [...changes.filter((one) => !same(one, link)), { from, to, how: 'out' }]),
         );
         return { ...without, curves: [...now.curves, curve], pieces: [...without.pieces, own] };
       }),

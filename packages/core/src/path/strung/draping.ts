@@ -11,7 +11,7 @@ const SMOOTHING = 15;
 const ROOM = 0.6;
 /** Passes that it is eased by in the end, how often it is lifted out of what it then cuts into, and over how many points. */
 const EASED = 24;
-const LIFTS = 3;
+const LIFTS = 6;
 const LIFTED = 16;
 /** Points of a line that lies: so many radii apart, and how many at most. */
 const APART = 1.1;
@@ -57,6 +57,14 @@ export function laid(
     for (let round = 0; round < LIFTS; round++) obstacles.liftOut(line, 0, count, Math.ceil(LIFTED * smoothing));
   }
   return line;
+}
+
+/** A broken line beside what it hangs on: it is lifted off that. */
+export function clearOf(line: Float64Array, obstacles: Obstacles): Float64Array {
+  if (!obstacles.meets(line, 0, line.length / 3)) return line;
+  const out = evenlyAlong([...line], APART * obstacles.reach, MOST_LYING);
+  for (let round = 0; round < LIFTS; round++) obstacles.liftOut(out, 0, out.length / 3, LIFTED);
+  return out;
 }
 
 /** What hangs between two places on which the line lies is looked at again so often. */

@@ -6,6 +6,11 @@ import type { Surroundings } from '../../surface/surroundings.js';
 const CHORDS = 8;
 /** So near its ends, in reaches, a line may be in what it is fastened to. */
 const AT_ENDS = 2;
+/** So many reaches from its ends it is looked whether its skin touches what it is fastened to; nearer it may. */
+const END_REACH = 3;
+const FROM_ENDS = 60;
+/** What is lifted out goes so much further, in reaches: its neighbours come after it. */
+const MORE = 0.03;
 /** Steeper slopes, by the cosine, are lain on as this one. */
 const STEEPEST = 0.35;
 
@@ -37,6 +42,26 @@ export class Obstacles {
       addScaled(from, from, way, begin);
       const until = far - begin - (next === points - 1 ? ends : 0);
       if (until > 0 && this.surroundings.cast(from, way, hit) !== undefined && hit.distance < until) return true;
+    }
+    return this.grazes(line, first, points);
+  }
+
+  /** Whether its skin touches a prop where its middle runs clear of all: at its points, and in steps from either end. */
+  private grazes(line: Float64Array, first: number, points: number): boolean {
+    const { from, way, reach } = this;
+    const touches = ([x, y, z]: Vec3) => this.surroundings.closest(x, y, z, this.hit, 0.97 * reach) !== undefined;
+    for (let k = 1; k < points - 1; k++) {
+      for (let n = 0; n < 3; n++) from[n] = line[first + 3 * k + n];
+      if (touches(from)) return true;
+    }
+    for (const [end, next] of [
+      [0, 1],
+      [points - 1, points - 2],
+    ]) {
+      const far = chord(line, first + 3 * end, first + 3 * next, from, way);
+      const at = vec3();
+      for (let off = END_REACH * reach; off < far && off < FROM_ENDS * reach; off *= 1.15)
+        if (touches(addScaled(at, from, way, off))) return true;
     }
     return false;
   }
@@ -123,7 +148,7 @@ export class Obstacles {
         const [low, high] = [Math.max(0, k - aside), Math.min(points - 1, k + aside + 1)];
         for (let j = low; j <= high; j++) {
           const share = Math.cos((Math.PI / 2) * Math.min(1, Math.abs(j - k - t) / (aside + 1))) ** 2;
-          lift[j] = Math.max(lift[j], missing * share);
+          lift[j] = Math.max(lift[j], (missing + MORE * reach) * share);
           for (let n = 0; n < 3; n++) ways[3 * j + n] += missing * share * this.way[n];
         }
       }
@@ -144,6 +169,13 @@ export class Obstacles {
     const size = Math.abs(far) > 1e-9 ? inside * Math.abs(far) : 0;
     for (let n = 0; n < 3; n++) way[n] = size !== 0 ? ([x, y, z][n] - point[n]) / size : normal[n];
     return reach - far;
+  }
+
+  /** The place on a prop nearest to another, so far off it; that other where the prop is gone. */
+  onto(prop: string, at: Vec3, reach: number): Vec3 {
+    const { hit } = this;
+    if (this.surroundings.closest(at[0], at[1], at[2], hit, Infinity, prop) === undefined) return at;
+    return [0, 1, 2].map((n) => hit.point[n] + reach * hit.normal[n]) as Vec3;
   }
 
   /** How far it is straight down from a place to a prop; Infinity where there is none. */

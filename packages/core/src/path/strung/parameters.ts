@@ -154,6 +154,14 @@ export const STRUNG = {
     when: PICKED,
     group: 'Places',
   },
+  standoff: {
+    ...LENGTH,
+    label: 'Stands off',
+    help: 'How far off what it is fastened to a line begins, as on a hook or an insulator.',
+    default: 0,
+    comfortable: [0, 0.1],
+    group: 'Places',
+  },
   reach: {
     ...LENGTH,
     label: 'Reach',

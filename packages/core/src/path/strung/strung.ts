@@ -9,7 +9,7 @@ import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { noCurves } from '../trace.js';
 import { type Attachment, attachmentsOf, type Where } from './attachments.js';
 import { type Connection, changed, connectionsOf, crossedOver } from './connections.js';
-import { laid } from './draping.js';
+import { clearOf, laid } from './draping.js';
 import { FREE_STEPS, MOST_STEPS, type Pay, type Span, spanBetween, writeFree, writeSpan } from './hanging.js';
 import { Obstacles } from './obstacles.js';
 import { STRUNG } from './parameters.js';
@@ -181,7 +181,7 @@ function planOf(one: Connection, s: number, places: readonly Attachment[], p: St
   const id = childId(one.id, s);
   const crossed = p.crossing > 0 && randomAt(p.seed, id, CROSSES) < p.crossing ? crossedOver(one, places, id, p.seed) : undefined;
   const end = crossed ?? one.to;
-  const [from, to] = [beside(one, one.from, s, id, 0, p, up, obstacles.reach), beside(one, end, s, id, 1, p, up, obstacles.reach)];
+  const [from, to] = [beside(one, one.from, s, id, 0, p, up, obstacles), beside(one, end, s, id, 1, p, up, obstacles)];
   const straight = distance(from, to);
   if (!(straight > 1e-9)) {
     faults.together++;
@@ -201,7 +201,8 @@ function planOf(one: Connection, s: number, places: readonly Attachment[], p: St
 } // biome-ignore format: its head in one line
 
 /** Where strand `s` is fastened: beside its neighbours, and out of order. */
-function beside({ from, to }: Connection, { at: place, off }: Attachment, s: number, id: number, end: number, p: Strung, up: Vec3, reach: number): Vec3 {
+function beside({ from, to }: Connection, { at: place, off, prop }: Attachment, s: number, id: number, end: number, p: Strung, up: Vec3, obstacles: Obstacles): Vec3 {
+  const reach = obstacles.reach + p.standoff;
   // its skin lies on what it is fastened to
   const at = addScaled(vec3(), place, off, reach);
   if (p.strands === 1 && p.disorder === 0) return at;
@@ -210,7 +211,8 @@ function beside({ from, to }: Connection, { at: place, off }: Attachment, s: num
   normalize(side, side);
   const out = addScaled(vec3(), at, side, (s - (p.strands - 1) / 2) * p.spread);
   if (p.disorder > 0) for (let n = 0; n < 3; n++) out[n] += p.disorder * p.spread * (2 * randomAt(p.seed, childId(id, end), ASIDE[n]) - 1);
-  return out;
+  // beside its neighbours, but on what it is fastened to where it does not stand off that
+  return prop === undefined || p.standoff > 0 ? out : obstacles.onto(prop, out, reach);
 } // biome-ignore format: its head in one line
 
 function payOf(from: Attachment, to: Attachment, straight: number, id: number, p: Strung, faults: Faults): Pay {
@@ -261,6 +263,7 @@ function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obst
     if (k % 512 === 511) context.step(0.5 + (0.5 * k) / plans.length);
     if (!looks || plan.free) {
       kept.push(plan);
+      if (looks && plan.free) lying.set(plan, clearOf(freeLine(plan.free, up), obstacles));
       continue;
     }
     const steps = plan.span.steps + 1;
@@ -284,7 +287,7 @@ function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obst
     const { free, span } = plan;
     const rests = lying.get(plan);
     if (rests) out.position.set(rests, 3 * at);
-    else if (free) writeFree(free.at, free.way, up, free.drop, out.position, 3 * at);
+    else if (free) out.position.set(freeLine(free, up), 3 * at);
     else writeSpan(span, up, out.position, 3 * at);
     const end = at + count(plan);
     out.id[c] = plan.id;
@@ -297,6 +300,12 @@ function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obst
   out.curveData[CURVE.length] = lengths;
   return out;
 } // biome-ignore format: its head in one line
+
+function freeLine({ at, way, drop }: NonNullable<Planned['free']>, up: Vec3): Float64Array {
+  const line = new Float64Array(3 * (FREE_STEPS + 1));
+  writeFree(at, way, up, drop, line, 0);
+  return line;
+}
 
 /** Writes how far along each point is. Returns the length. */
 function measure({ position, pointData }: CurveSet, first: number, end: number): number {

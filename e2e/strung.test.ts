@@ -1,0 +1,105 @@
+import { expect } from '@playwright/test';
+import { test } from './kelp-server.js';
+import { scanFile } from './scan.js';
+import { Workbench } from './workbench.js';
+
+test.describe('over the demo', () => {
+  test.use({ demo: true });
+
+  test('cables are strung between picked things, one is led elsewhere, taken out and drawn by hand; they follow what they hang from, and are baked', async ({
+    page,
+    kelp,
+  }) => {
+    const bench = new Workbench(page);
+    await bench.openDemo(kelp.url);
+    await page.getByRole('group', { name: 'Pens' }).getByRole('button', { name: 'String' }).click();
+    for (const place of [
+      [0.897, 0.49],
+      [0.775, 0.675],
+      [0.614, 0.25],
+    ] as const) {
+      await page.mouse.move(...(await bench.at(...place)));
+      await page.mouse.click(...(await bench.at(...place)));
+      await page.waitForTimeout(400);
+    }
+    await page.keyboard.press('Escape');
+    const piece = bench.piece('Strung');
+    await expect(piece).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Take out Crate/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Take out Buoy/ })).toBeVisible();
+    // thick enough to be met at once
+    await bench.openFloat('Make');
+    await bench.type('Radius', '40');
+    await bench.openFloat('Path');
+    const length = bench.lengthOf('Strung');
+
+    // one of its lines is picked in the view: the one from the crate to the buoy
+    const line = page.getByRole('heading', { name: /Crate to Buoy|Buoy to Crate/ });
+    for (let y = 0.535; y < 0.59 && !(await line.isVisible()); y += 0.01) {
+      await page.mouse.click(...(await bench.at(0.837, y)));
+      await page.waitForTimeout(250);
+      if (
+        !(
+          await page
+            .getByRole('textbox', { name: 'Name of the piece' })
+            .inputValue()
+            .catch(() => '')
+        ).startsWith('Strung')
+      ) {
+        await piece.click();
+        await bench.openFloat('Path');
+      }
+    }
+    await expect(line).toBeVisible();
+    const before = (await length.textContent()) ?? '';
+    await page.getByRole('combobox', { name: 'Lead its end to' }).click();
+    await page.getByRole('option').first().click();
+    await expect(length).not.toHaveText(before);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(length).toHaveText(before);
+    await page.getByRole('button', { name: 'Draw it by hand' }).click();
+    await expect(bench.piece('Strung 2')).toBeVisible();
+    await expect(length).not.toHaveText(before);
+
+    // the buoy drifts off: what hangs from it goes along
+    const now = (await length.textContent()) ?? '';
+    await page.getByRole('button', { name: /^Buoy \d/ }).click();
+    await bench.type('Place Z', '3600');
+    await expect(length).not.toHaveText(now);
+    const objects = await bench.baked();
+    expect(objects.filter(({ name }) => name.startsWith('Strung')).length).toBe(2);
+  });
+});
+
+test('lines are spread all over an open scanned mesh, and hang from one place of it to another', async ({
+  page,
+  kelp,
+}) => {
+  const bench = new Workbench(page);
+  await bench.newProject(kelp.url, 'Strung scan');
+  await bench.importMesh(scanFile());
+  await page.getByRole('group', { name: 'Unit of the file' }).getByRole('button', { name: 'cm', exact: true }).click();
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(page.getByRole('button', { name: /^rabbit / })).toBeVisible();
+  await page.keyboard.press('f');
+  await page.waitForTimeout(1500);
+  await page.getByRole('group', { name: 'Pens' }).getByRole('button', { name: 'String' }).click();
+  // with Shift at the very place: two on the scan
+  await page.keyboard.down('Shift');
+  for (const place of [
+    [0.45, 0.5],
+    [0.58, 0.58],
+  ] as const) {
+    await page.mouse.move(...(await bench.at(...place)));
+    await page.mouse.click(...(await bench.at(...place)));
+    await page.waitForTimeout(300);
+  }
+  await page.keyboard.up('Shift');
+  await page.keyboard.press('Escape');
+  await expect(bench.piece('Strung')).toBeVisible();
+  const checks = page.getByRole('banner').getByRole('button', { name: /Checks/ });
+  await expect(checks).toContainText('0');
+  await expect(page.getByRole('button', { name: 'Take out Place 2' })).toBeVisible();
+  const [mesh] = await bench.baked();
+  expect(mesh.mesh.position.length).toBeGreaterThan(300);
+});
