@@ -7,6 +7,7 @@ import { manyLinesBench } from './lines.bench.js';
 import type { Result } from './measure.js';
 import { contourBench, dragBench, keepApartBench, strokeBench } from './path.bench.js';
 import { sceneBench } from './scene.bench.js';
+import { strungBench } from './strung.bench.js';
 import { framesBench, profileBench, ribbonBench, scalingBench, sweepBench } from './sweep.bench.js';
 
 const benches: (() => Result[] | Promise<Result[]>)[] = [
@@ -15,6 +16,7 @@ const benches: (() => Result[] | Promise<Result[]>)[] = [
   ribbonBench,
   bundleBench,
   elementsBench,
+  strungBench,
   framesBench,
   scalingBench,
   clingBench,

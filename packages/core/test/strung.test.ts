@@ -409,6 +409,10 @@ describe('on and round bodies', () => {
     const crowd = Array.from({ length: 150 }, (_, k) => at(`c${k}`, [k, 0, 0]));
     expect(tell({ anchors: crowd, order: 'each', reach: 1e4, strands: 3 })).toBe(19_998);
     expect(told.at(-1)).toBe('too-many-lines');
+    const host = Array.from({ length: 5000 }, (_, k) => at(`h${k}`, [k, 0, 0]));
+    for (const order of ['chance', 'near']) expect(tell({ anchors: host, order, crossing: 0.5 })).toBeGreaterThan(1990);
+    expect(told.splice(-2)).toEqual(['too-many-lines', 'too-many-lines']);
+    expect(tell({ anchors: host, crossing: 1, strands: 3 })).toBeGreaterThan(14_000);
     expect(newUse('path', 'strung').parameters['anchors']).toEqual([]);
     expect(tell({ slack: NONE, by: 'sag', sag: even(1e4) })).toBe(6);
   });

@@ -17,6 +17,8 @@ import { nearestPlace, scatteredConnections } from './scattered-places.js';
 
 /** Lines of one piece at most. */
 export const MOST_LINES = 20_000;
+/** Things of which each is compared with each, and places round a line that it may cross over to. */
+const MOST_COMPARED = 2000;
 type Strung = ValuesOf<typeof STRUNG>;
 
 /** Numbers that a line has, by which it is known what it connects. */
@@ -77,6 +79,15 @@ function picked(p: Strung, up: Vec3, context: BuildContext): Connection[] | unde
       severity: 'error',
       message: `${gone === 1 ? 'One of the things' : `${gone} of the things`} it is fastened to is gone, hidden or empty. The others are connected; take it off the list, or bring it back.`,
     });
+  if (groups.length > MOST_COMPARED && ['near', 'each', 'chance'].includes(p.order)) {
+    context.report({
+      code: 'too-many-lines',
+      severity: 'warning',
+      message: `${groups.length.toLocaleString('en')} things are too many to compare each with each: the first ${MOST_COMPARED.toLocaleString('en')} are connected. Connect them as picked, or in pieces of their own.`,
+      size: { value: groups.length, limit: MOST_COMPARED, kind: 'count' },
+    });
+    groups.length = MOST_COMPARED;
+  }
   const own = groups.length === 1 && groups[0].length > 1 && p.changes.some(({ how }) => how === 'added');
   if (groups.length < 2 && !own) {
     context.report({
@@ -158,8 +169,10 @@ function lead(connections: readonly Connection[], places: readonly Attachment[],
   const plans: Planned[] = [];
   const faults: Faults = { together: 0, stretched: 0, worst: 0, share: 0 };
   for (const [k, one] of connections.slice(0, most).entries()) {
+    // of very many places those that are next in order
+    const beside = p.crossing > 0 && places.length > MOST_COMPARED ? places.slice(Math.max(0, k - MOST_COMPARED / 2), k + MOST_COMPARED / 2) : places;
     for (let s = 0; s < p.strands; s++) {
-      const planned = planOf(one, s, places, p, up, obstacles, faults);
+      const planned = planOf(one, s, beside, p, up, obstacles, faults);
       if (planned) plans.push(planned);
     }
     if (k % 512 === 511) context.step((0.5 * k) / Math.min(most, connections.length));
@@ -272,6 +285,8 @@ function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obst
     else if (p.meets !== 'dropped') {
       kept.push(plan);
       lying.set(plan, laid(plan.span, up, obstacles, p));
+      // to lie on something takes a thousand times as long as to hang
+      context.step(0.5 + (0.5 * k) / plans.length);
     }
   }
   const count = (plan: Planned) => plan.free ? FREE_STEPS + 1 : (lying.get(plan)?.length ?? 3 * (plan.span.steps + 1)) / 3;
