@@ -13,13 +13,13 @@ test.describe('over the demo', () => {
     const bench = new Workbench(page);
     await bench.openDemo(kelp.url);
     await page.getByRole('group', { name: 'Pens' }).getByRole('button', { name: 'String' }).click();
-    for (const place of [
+    for (const [x, y] of [
       [0.897, 0.49],
       [0.775, 0.675],
       [0.614, 0.25],
     ] as const) {
-      await page.mouse.move(...(await bench.at(...place)));
-      await page.mouse.click(...(await bench.at(...place)));
+      await page.mouse.move(...(await bench.at(x, y)));
+      await page.mouse.click(...(await bench.at(x, y)));
       await page.waitForTimeout(400);
     }
     await page.keyboard.press('Escape');
@@ -86,12 +86,12 @@ test('lines are spread all over an open scanned mesh, and hang from one place of
   await page.getByRole('group', { name: 'Pens' }).getByRole('button', { name: 'String' }).click();
   // with Shift at the very place: two on the scan
   await page.keyboard.down('Shift');
-  for (const place of [
+  for (const [x, y] of [
     [0.45, 0.5],
     [0.58, 0.58],
   ] as const) {
-    await page.mouse.move(...(await bench.at(...place)));
-    await page.mouse.click(...(await bench.at(...place)));
+    await page.mouse.move(...(await bench.at(x, y)));
+    await page.mouse.click(...(await bench.at(x, y)));
     await page.waitForTimeout(300);
   }
   await page.keyboard.up('Shift');
