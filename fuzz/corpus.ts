@@ -1,5 +1,6 @@
 import { emptyDocument, type KelpDocument, type Mesh, newPiece, newShape } from '@kelp/core';
 import { encodeProp, writeArchive, writeProjectText } from '@kelp/formats';
+import { encode } from 'jpeg-js';
 
 /** A small sound file of each kind that Kelp reads. All are built here. */
 export interface Seed {
@@ -96,8 +97,7 @@ const PNG = Uint8Array.from(
   ),
 );
 
-/** The head of a JPEG (ITU-T T.81): a frame of 16 by 16 and nothing in it. */
-const JPEG = Uint8Array.of(
-  0xff, 0xd8, 0xff, 0xe0, 0, 16, 0x4a, 0x46, 0x49, 0x46, 0, 1, 1, 0, 0, 1, 0, 1, 0, 0,
-  0xff, 0xc0, 0, 17, 8, 0, 16, 0, 16, 3, 1, 0x22, 0, 2, 0x11, 1, 3, 0x11, 1, 0xff, 0xd9,
-); // biome-ignore format: bytes
+/** Sixteen by sixteen pixels, from dark to light (ITU-T T.81). */
+const JPEG = Uint8Array.from(
+  encode({ width: 16, height: 16, data: new Uint8Array(1024).map((_, i) => (i % 4 === 3 ? 255 : i >> 2)) }, 60).data,
+);

@@ -73,7 +73,7 @@ describe('projects and their revisions', () => {
     );
     expect(answers.filter((answer) => answer.status === 200)).toHaveLength(1);
     const stale = answers.filter((answer) => answer.status === 409);
-    expect(stale).toHaveLength(20);
+    expect(stale).toHaveLength(19);
     expect(stale[0]).toMatchObject({
       type: expect.stringContaining('application/problem+json'),
       body: { code: 'STALE_REVISION', revision: 2 },

@@ -302,6 +302,7 @@ export const STRUNG = {
     label: 'Wind to',
     help: 'Where the wind blows to.',
     default: [1, 0, 0],
+    unmeasured: 'A direction has no size.',
     group: 'Weather',
   },
   down: {
@@ -309,6 +310,7 @@ export const STRUNG = {
     label: 'Down',
     help: 'Which way things fall.',
     default: [0, -1, 0],
+    unmeasured: 'A direction has no size.',
     group: 'Weather',
   },
   smoothing: {
