@@ -50,9 +50,16 @@ export function connectionsOf(groups: readonly (readonly Attachment[])[], { orde
     case 'chance': {
       const done = new Set<number>();
       for (let i = 0; i < count && out.length < most; i++) {
-        const drawn = groups.flatMap((group, j) => (j !== i && apart(i, j) <= reach ? [{ j, draw: randomAt(seed, childId(groups[i][0].key, group[0].key), LINK) }] : []));
-        drawn.sort((a, b) => a.draw - b.draw);
-        for (const { j } of drawn.slice(0, links)) {
+        const drawn: { j: number; draw: number }[] = [];
+        for (let j = 0; j < count; j++) {
+          if (j === i || apart(i, j) > reach) continue;
+          const draw = randomAt(seed, childId(groups[i][0].key, groups[j][0].key), LINK);
+          if (drawn.length === links && draw >= drawn[links - 1].draw) continue;
+          drawn.push({ j, draw });
+          drawn.sort((a, b) => a.draw - b.draw);
+          drawn.length = Math.min(drawn.length, links);
+        }
+        for (const { j } of drawn) {
           const id = connectionId(groups[i][0].key, groups[j][0].key);
           if (!done.has(id)) join(i, j);
           done.add(id);

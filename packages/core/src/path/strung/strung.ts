@@ -19,6 +19,7 @@ import { nearestPlace, scatteredConnections } from './scattered-places.js';
 export const MOST_LINES = 20_000;
 /** Things of which each is compared with each, and places round a line that it may cross over to. */
 const MOST_COMPARED = 2000;
+const MOST_BESIDE = 200;
 type Strung = ValuesOf<typeof STRUNG>;
 
 /** Numbers that a line has, by which it is known what it connects. */
@@ -170,7 +171,7 @@ function lead(connections: readonly Connection[], places: readonly Attachment[],
   const faults: Faults = { together: 0, stretched: 0, worst: 0, share: 0 };
   for (const [k, one] of connections.slice(0, most).entries()) {
     // of very many places those that are next in order
-    const beside = p.crossing > 0 && places.length > MOST_COMPARED ? places.slice(Math.max(0, k - MOST_COMPARED / 2), k + MOST_COMPARED / 2) : places;
+    const beside = places.length > MOST_BESIDE ? places.slice(Math.max(0, k - MOST_BESIDE / 2), k + MOST_BESIDE / 2) : places;
     for (let s = 0; s < p.strands; s++) {
       const planned = planOf(one, s, beside, p, up, obstacles, faults);
       if (planned) plans.push(planned);
