@@ -35,6 +35,7 @@ const TESTS = {
     'fill',
     'own-profile',
     'standing',
+    'relief',
     'sewn',
     'elements',
     'section',
