@@ -345,6 +345,15 @@ describe('on and round bodies', () => {
     // a broken one ends where it meets the ground
     const short = string({ ...set, anchors: [at('a', [1.9, 1.2, 0]), at('b', [2.1, 4, 0])], broken: 1, longestDrop: 9, seed: 3 }, { surroundings, thickness });
     for (let i = 1; i < short.position.length; i += 3) expect(short.position[i]).toBeGreaterThan(0.2);
+    // one that hangs down beside a wall is lifted off it, and is as long as it was
+    const wall = new Surroundings(new Map([['wall', Surface.of(sweep(singleCurve([0, -2, 0, 0, 1, 0]), polygonSection(4), { radius: 0.3 }))]]));
+    const alone = { ...set, anchors: [at('a', [0.215, 0.9, 0]), at('b', [4, 3, 0])], broken: 1, longestDrop: 0.8, seed: 1 };
+    const [free, beside] = [string(alone, { thickness }), string(alone, { surroundings: wall, thickness })];
+    expect(beside.id).toEqual(free.id);
+    expect(beside.position[0]).toBeLessThan(1);
+    expect(curveLengths(beside)[0] / curveLengths(free)[0]).toBeCloseTo(1, 1);
+    const hit = createHit();
+    for (let i = 9; i < beside.position.length; i += 3) expect(wall.signedDistance(beside.position[i], beside.position[i + 1], beside.position[i + 2], hit, 9)).toBeGreaterThan(0.9 * thickness);
   });
 
   it('follows a post that is moved: more is paid out, or it keeps its length and says when it is too short', () => {

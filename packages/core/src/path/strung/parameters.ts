@@ -330,6 +330,7 @@ export const STRUNG = {
       { value: 'paid', label: 'Paid out' },
       { value: 'kept', label: 'Keeps its length' },
     ],
+    when: { parameter: 'by', is: ['slack'] },
     group: 'By hand',
   },
   changes: {

@@ -20,6 +20,7 @@ export const MOST_LINES = 20_000;
 /** Things of which each is compared with each, and places round a line that it may cross over to. */
 const MOST_COMPARED = 2000;
 const MOST_BESIDE = 200;
+
 type Strung = ValuesOf<typeof STRUNG>;
 
 /** Numbers that a line has, by which it is known what it connects. */
@@ -290,7 +291,7 @@ function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obst
       context.step(0.5 + (0.5 * k) / plans.length);
     }
   }
-  const count = (plan: Planned) => plan.free ? FREE_STEPS + 1 : (lying.get(plan)?.length ?? 3 * (plan.span.steps + 1)) / 3;
+  const count = (plan: Planned) => (lying.get(plan)?.length ?? 3 * ((plan.free ? FREE_STEPS : plan.span.steps) + 1)) / 3;
   const points = kept.reduce((sum, plan) => sum + count(plan), 0);
   const out = allocateCurves(kept.length, points, [POINT.knot, POINT.corner, POINT.radius, POINT.source, POINT.along]);
   out.pointData[POINT.radius].fill(1);
