@@ -21,7 +21,8 @@ type Place = [number, number, number];
  */
 export async function manyCorners(times: number): Promise<Project> {
   const { document: whole, props } = await demoProject();
-  const pieces = whole.pieces.filter(({ make }) => make.unit === 'cable');
+  // what is strung between things of one corner stays there
+  const pieces = whole.pieces.filter(({ make, path }) => make.unit === 'cable' && path.unit !== 'strung');
   const used = new Set(pieces.flatMap(curveIdsOf));
   const document = { ...whole, pieces, curves: whole.curves.filter(({ id }) => used.has(id)) };
   const across = Math.ceil(Math.sqrt(times));
