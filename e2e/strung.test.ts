@@ -71,7 +71,7 @@ test.describe('over the demo', () => {
   });
 });
 
-test('lines are spread all over an open scanned mesh, and hang from one place of it to another', async ({
+test('a line hangs from one place of an open scanned mesh to another, lies on it between them, and is baked', async ({
   page,
   kelp,
 }) => {

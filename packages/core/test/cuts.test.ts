@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { BoxGeometry, type BufferGeometry, SphereGeometry } from 'three';
 import { expect, it } from 'vitest';
-import { type AlongValue, evaluatePiece, newUse, Surface, Surroundings, World } from '../src/index.js';
+import {
+  type AlongValue,
+  evaluatePiece,
+  newUse,
+  type ParameterValues,
+  Surface,
+  Surroundings,
+  World,
+} from '../src/index.js';
 import { evenly } from './helpers.js';
 import { alongPoints } from './projects.js';
 
@@ -121,10 +129,7 @@ it('a line drawn just under the edge of a blade stays on its underside', () => {
 });
 
 /** What is told of a round cable of 10 mm radius that runs through itself. */
-function selfCutsOf(
-  path: { unit: string; parameters: Record<string, number> } | readonly Place[],
-  radius: AlongValue = 0.01,
-) {
+function selfCutsOf(path: { unit: string; parameters: ParameterValues } | readonly Place[], radius: AlongValue = 0.01) {
   const { document, piece } = alongPoints('unit' in path ? [] : path, ({ make }) => {
     make.parameters['radius'] = radius;
   });
@@ -144,6 +149,24 @@ it('a cable through itself is told once a crossing, with how deep', () => {
   expect(told[0].size?.value).toBeCloseTo(0.008, 3);
   const over = loop.map(([x, y, z]): Place => [x, y > 0 ? 0.021 : y, z]);
   expect(selfCutsOf(over)).toEqual([]);
+});
+
+it('lines that are fastened together at their ends do not cut there; those that cross on their way do, once', () => {
+  const strung = (...places: Place[]) =>
+    selfCutsOf({
+      unit: 'strung',
+      parameters: {
+        anchors: places.map((position, k) => ({ on: 'place' as const, id: `p${k}`, position })),
+        slack: { least: 0, most: 0 },
+      },
+    });
+  const [a, b, c, d]: Place[] = [[0, 0, 0], [1, 1, 0], [1, 0, 0], [0, 1, 0]]; // biome-ignore format: one line
+  expect(strung(a, b, c)).toEqual([]);
+  const told = strung(a, b, c, d);
+  expect(told).toHaveLength(1);
+  expect(told[0].place?.map((value) => Math.round(10 * value))).toEqual([5, 5, 0]);
+  // two that run into one another beside their ends are not joined
+  expect(strung(a, [1, 0.012, 0], [0, 0.012, 0])).not.toEqual([]);
 });
 
 it('what tapers to nothing does not run through itself at its tip', () => {

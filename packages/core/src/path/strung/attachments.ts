@@ -1,4 +1,4 @@
-import { type ControlPoints, catmullRom } from '../../curve/catmull-rom.js';
+import { catmullRom } from '../../curve/catmull-rom.js';
 import { type CurveSet, curveCount } from '../../curve/curve-set.js';
 import { shellsOf } from '../../mesh/shells.js';
 import { childId, hashText } from '../../numeric/random.js';
@@ -56,7 +56,7 @@ export function attachmentsOf(pick: AnchorPick, where: Where, ends: string, up: 
     }
     case 'curve': {
       const points = context.curves.get(pick.id);
-      return points ? made(lineEnds(lineOfPoints(points), ends)) : [];
+      return points ? made(lineEnds(catmullRom(points), ends)) : [];
     }
   }
 } // biome-ignore format: its head in one line
@@ -67,8 +67,6 @@ function offOf({ prop, triangle, barycentric }: Anchor, { surroundings }: Pick<B
   surroundings.surface(prop)?.place(triangle, barycentric, hit);
   return [hit.normal[0], hit.normal[1], hit.normal[2]];
 }
-
-const lineOfPoints = (points: ControlPoints): CurveSet => catmullRom(points);
 
 /** First and last places of all lines that are open. */
 function lineEnds(lines: CurveSet, ends: string): Vec3[] {
@@ -198,4 +196,12 @@ function armEnds(cloud: Cloud, surface: Surface, up: Vec3): Vec3[] {
     topOf(cloud, surface, up, (i) => height[i] >= half && far(i) <= least + room),
     topOf(cloud, surface, up, (i) => height[i] >= half && far(i) >= most - room),
   ];
+}
+
+/** The place of a body that is nearest to another one, and off it. */
+export function nearestPlace(surface: Surface, to: Vec3): { at: Vec3; off: Vec3 } {
+  const hit = createHit();
+  surface.closest(to[0], to[1], to[2], hit);
+  const { point, normal } = hit;
+  return { at: [point[0], point[1], point[2]], off: [normal[0], normal[1], normal[2]] };
 }

@@ -40,7 +40,7 @@ export function spanBetween(from: Vec3, to: Vec3, up: Vec3, pay: Pay): Span {
   const wide = Math.max(across, least);
   // a plumb span has no level way of its own: any will do
   if (across > least) scale(level, level, 1 / across);
-  else across0(level, up);
+  else levelWay(level, up);
   const line = catenary(wide, rise, pay);
   const turn = Number.isFinite(line.a) ? wide / line.a : 0;
   const steps = Math.min(MOST_STEPS, Math.max(FEWEST, Math.ceil(turn / TURN)));
@@ -60,7 +60,8 @@ function catenary(wide: number, rise: number, pay: Pay): Catenary {
   }
 }
 
-function across0(out: Vec3, up: Vec3): void {
+/** Some way that is level under a gravity. */
+function levelWay(out: Vec3, up: Vec3): void {
   const k = Math.abs(up[0]) < 0.9 ? 0 : 2;
   for (let n = 0; n < 3; n++) out[n] = (n === k ? 1 : 0) - up[k] * up[n];
   scale(out, out, 1 / length(out));
@@ -93,7 +94,7 @@ export function writeSpan({ from, to, steps, line, wide, level, rise }: Span, up
 
 /** Points of a line that is fastened at one end alone. */
 export const FREE_STEPS = 14;
-/** Over such a share of its length it bends from the way it left by down to plumb, and at most so many metres a step. */
+/** Over such a share of its length it bends from the way it left by down to plumb. */
 const BENDS_OVER = 0.18;
 
 /**

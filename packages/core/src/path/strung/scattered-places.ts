@@ -1,5 +1,5 @@
 import { childId, hashText, randomAt } from '../../numeric/random.js';
-import { distance, type Vec3 } from '../../numeric/vector.js';
+import { distance } from '../../numeric/vector.js';
 import { createHit, type Surface } from '../../surface/surface.js';
 import { facesBetween } from '../faces-between.js';
 import { AreaPicker } from '../scattered/spread-points.js';
@@ -70,11 +70,3 @@ export function scatteredConnections(props: ReadonlyMap<string, Surface>, p: Sca
   }
   return { connections, area };
 } // biome-ignore format: its head in one line
-
-/** The place of a body that is nearest to another one, and off it. */
-export function nearestPlace(surface: Surface, to: Vec3): { at: Vec3; off: Vec3 } {
-  const hit = createHit();
-  surface.closest(to[0], to[1], to[2], hit);
-  const { point, normal } = hit;
-  return { at: [point[0], point[1], point[2]], off: [normal[0], normal[1], normal[2]] };
-}

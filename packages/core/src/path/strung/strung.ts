@@ -7,13 +7,13 @@ import type { Surface } from '../../surface/surface.js';
 import type { ValuesOf } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { noCurves } from '../trace.js';
-import { type Attachment, attachmentsOf, type Where } from './attachments.js';
+import { type Attachment, attachmentsOf, nearestPlace, type Where } from './attachments.js';
 import { type Connection, changed, connectionsOf, crossedOver } from './connections.js';
 import { clearOf, laid } from './draping.js';
 import { FREE_STEPS, MOST_STEPS, type Pay, type Span, spanBetween, writeFree, writeSpan } from './hanging.js';
 import { Obstacles } from './obstacles.js';
 import { STRUNG } from './parameters.js';
-import { nearestPlace, scatteredConnections } from './scattered-places.js';
+import { scatteredConnections } from './scattered-places.js';
 
 /** Lines of one piece at most. */
 export const MOST_LINES = 20_000;
