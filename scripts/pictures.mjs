@@ -6,6 +6,7 @@ import { root } from './root.mjs';
 
 const COVERS = {
   'Kelp farm, pier corner': 'corner',
+  'Kelp farm, landing': 'landing',
   'Kelp farm, rigging loft': 'loft',
   'Kelp farm, sewing bench': 'sewing',
 };

@@ -11,7 +11,8 @@ export type KelpErrorCode =
   | 'MISSING_PROP'
   | 'BAD_FILE'
   | 'TOO_LARGE'
-  | 'CANCELLED';
+  | 'CANCELLED'
+  | 'NOT_READY';
 
 /** One thing that is wrong in a value: where it stands (`pieces[2].make.parameters.radius`) and what to do about it. */
 export interface Issue {

@@ -79,6 +79,7 @@ export { type Build, evaluatePiece } from './evaluate/evaluate.js';
 export { notIgnored } from './evaluate/gather.js';
 export { breadthOf, thicknessOf } from './evaluate/line.js';
 export { type BendProfile, bendProfiles, type Measures } from './evaluate/measures.js';
+export { readyFor } from './evaluate/ready.js';
 export { controlPoints, SurfaceStore } from './evaluate/resolve.js';
 export { endReach, type Skeleton, skeletonOf } from './evaluate/skeleton.js';
 export { type Slice, type SliceOutline, sliceAt } from './evaluate/slice.js';

@@ -1,16 +1,26 @@
 import { type CurveSet, newUse, Surroundings, unitOf } from '../src/index.js';
+import type { Made } from '../src/unit/carriers.js';
 import type { BuildContext } from '../src/unit/unit.js';
 
+type Given = Partial<BuildContext> & { input?: CurveSet; told?: string[] };
+
 /** Runs one unit on nothing but what is given; findings go to `told`. */
-export function build(
-  stage: 'path' | 'shape',
+export const build = (stage: 'path' | 'shape', id: string, parameters: Record<string, unknown>, context?: Given) =>
+  run<CurveSet>(stage, id, parameters, context);
+
+/** The same of what runs along a line. */
+export const made = (id: string, parameters: Record<string, unknown>, context?: Given) =>
+  run<Made>('make', id, parameters, context);
+
+function run<T>(
+  stage: 'path' | 'shape' | 'make',
   id: string,
   parameters: Record<string, unknown>,
-  context: Partial<BuildContext> & { input?: CurveSet; told?: string[] } = {},
-): CurveSet {
+  context: Given = {},
+): T {
   const use = newUse(stage, id);
-  const unit = unitOf(stage, id) as {
-    build(input: CurveSet | undefined, parameters: object, context: BuildContext): CurveSet;
+  const unit = unitOf(stage, id) as unknown as {
+    build(input: CurveSet | undefined, parameters: object, context: BuildContext): T;
   };
   return unit.build(context.input, { ...use.parameters, ...parameters }, {
     surroundings: new Surroundings(new Map()),

@@ -3,10 +3,10 @@ import { expect, it } from 'vitest';
 import { keptPicture } from '../src/look/kept-pictures.js';
 import { sampleOf } from '../src/look/samples.js';
 
-it('every unit has a sample on which its work is to be seen', () => {
+it('every unit has a sample on which its work is to be seen', async () => {
   for (const stage of STAGES)
     for (const { id } of unitsOf(stage)) {
-      const sitters = sampleOf(stage, id);
+      const sitters = await sampleOf(stage, id);
       const made = sitters.at(-1);
       expect(made?.mesh.index.length, id).toBeGreaterThan(100);
       // a shape leaves its mark: the line as it was, and as it became

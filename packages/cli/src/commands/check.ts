@@ -1,4 +1,4 @@
-import { bake } from '@kelp/core';
+import { bake, readyFor } from '@kelp/core';
 import { Command } from 'commander';
 import { EXIT } from '../exit.js';
 import { loadProject, surfacesOf } from '../load-project.js';
@@ -15,6 +15,7 @@ export const checkCommand = (): Command =>
 
 async function run(file: string, { json }: { json?: boolean }): Promise<void> {
   const project = loadProject(file);
+  await readyFor(project.document);
   // the meshes are looked at and let go
   const { pieces } = bake(project.document, await surfacesOf(project), { onMesh: () => {} });
   const findings = pieces.flatMap(({ name, findings: list }) => list.map((finding) => ({ piece: name, ...finding })));

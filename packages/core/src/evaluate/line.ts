@@ -133,7 +133,7 @@ export function contextOf(world: World, piece: Piece): UnitWorld {
     picture: (id) => (names.pictures.includes(id) ? world.picture(id) : undefined),
     share: 1,
     edits: piece.elements ? new Map(piece.elements.map((edit) => [edit.id, edit])) : NO_EDITS,
-    step: (share) => world.onStep(share),
+    step: (share, says) => world.onStep(share, says),
   };
 }
 

@@ -19,6 +19,7 @@ const THROUGH_ITSELF = {
 
 /** Places where a body runs through itself, or two of its lines through each other: one for each stretch, at its deepest. */
 export function selfCuts(body: SweptBody): Finding[] {
+  if (body.growsTogether) return [];
   const skeleton = skeletonOf([body]);
   const steps = stepsOf(skeleton);
   const { from, to, curve, at, near } = steps;

@@ -10,8 +10,8 @@ import { type MadePiece, madeOfPiece } from './made.js';
 
 /** One document with its props, as pieces are computed in it. What one piece found, the others need not find again. */
 export class World implements Answers {
-  /** Told how far long work on one piece is, 0…1; it may throw to stop it. */
-  onStep: (share: number) => void = () => {};
+  /** Told how far long work on one piece is, 0…1, and what it comes to; it may throw to stop it. */
+  onStep: (share: number, says?: string) => void = () => {};
   readonly lines = new Map<string, Line>();
   readonly mades = new Map<string, MadePiece>();
   private readonly madeReads: Map<string, string>[] = [];

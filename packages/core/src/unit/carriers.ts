@@ -84,6 +84,8 @@ export interface SweptBody {
   limited?: boolean;
   /** Its lines are strands of one bundle: where two cut each other, it is they that are too thick. */
   ofStrands?: boolean;
+  /** Its lines grow out of one another: where they run into each other nothing is cut. */
+  growsTogether?: boolean;
 }
 
 /** Places along the guide that the strip draws: one row a kind. */

@@ -12,6 +12,7 @@ import { place } from '../make/place/place.js';
 import { ribbon } from '../make/ribbon/ribbon.js';
 import { stitch } from '../make/stitch/stitch.js';
 import { sweep } from '../make/sweep/sweep.js';
+import { tendrils } from '../make/tendrils/tendrils.js';
 import { zip } from '../make/zip/zip.js';
 import { carried } from '../path/carried.js';
 import { contours } from '../path/contours.js';
@@ -66,6 +67,7 @@ const UNITS: readonly unknown[] = [
   coil,
   pipe,
   ribbon,
+  tendrils,
   laid,
   braid,
   bridge,

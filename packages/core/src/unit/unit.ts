@@ -35,8 +35,8 @@ export interface BuildContext {
   edits: ReadonlyMap<number, ElementEdit>;
   /** Make units: what they made last time. It is no longer wanted, so their buffers may be written over. */
   spare?: readonly Part[];
-  /** Told how far long work is, 0…1. @throws KelpError CANCELLED when the answer is not wanted any more */
-  step(share: number): void;
+  /** Told how far long work is, 0…1, and what it comes to in words. @throws KelpError CANCELLED when the answer is not wanted any more */
+  step(share: number, says?: string): void;
   report(finding: Finding): void;
 }
 
@@ -114,6 +114,8 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   parameters: S;
   /** Named starting points. The first is what a new piece gets. */
   presets: readonly Preset[];
+  /** Whether it needs what makes level sets, which is loaded before it is built. */
+  needsLevelSets?(parameters: V): boolean;
   /** Its lines are one thing: they are never built one by one. */
   together?: boolean;
   /** Make units: what they make is no closed body but a sheet, or ends in openings. */

@@ -1,4 +1,4 @@
-import { bake, KelpError, parseDocument, SurfaceStore } from '@kelp/core';
+import { bake, KelpError, parseDocument, readyFor, SurfaceStore } from '@kelp/core';
 import { readStored } from '@kelp/formats';
 import type { BakeProgress, BakeResult, BakeTask, SentTask } from './bake-task.js';
 import { GlbFile } from './glb-file.js';
@@ -40,6 +40,7 @@ async function bakeToFile(
   const started = performance.now();
   const document = parseDocument(JSON.parse(text));
   await readStored(document, files, surfaces);
+  await readyFor(document);
   const file = new GlbFile(out, document.name);
   try {
     const { pieces } = bake(document, surfaces, {

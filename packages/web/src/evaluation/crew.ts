@@ -31,6 +31,8 @@ export class Hand {
   since = 0;
   /** How far it is with that one, where it tells. */
   share = 0;
+  /** And what that comes to, in words. */
+  says: string | undefined;
 
   constructor(
     readonly take: (hand: Hand, answer: Answer) => void,

@@ -14,6 +14,8 @@ export interface Progress {
   total: number;
   /** What the pieces at hand come to together, where they tell: 0.5 is half a piece. */
   part: number;
+  /** And what that will be, in words. */
+  says: string | undefined;
 }
 
 /** What the page knows of the computed project at one moment. A new object at every change. */
@@ -180,7 +182,12 @@ export class Evaluation {
   }
 
   private howFar(): Progress {
-    return { ...this.progress, part: this.crew.hands.reduce((sum, { share }) => sum + share, 0) };
+    const { hands } = this.crew;
+    return {
+      ...this.progress,
+      part: hands.reduce((sum, { share }) => sum + share, 0),
+      says: hands.find(({ says }) => says)?.says,
+    };
   }
 
   private lookForMeetings(): void {
@@ -297,6 +304,7 @@ export class Evaluation {
         return;
       case 'step':
         hand.share = answer.share;
+        hand.says = answer.says;
         if (this.computed.busy) this.change({ progress: this.howFar() });
         return;
       case 'answer':
@@ -325,6 +333,7 @@ export class Evaluation {
     hand.waiting.delete(piece);
     hand.since = performance.now();
     hand.share = 0;
+    hand.says = undefined;
     this.progress.done++;
     if (number > (this.shown.get(piece) ?? 0)) {
       this.shown.set(piece, number);

@@ -33,9 +33,10 @@ import {
   type Request,
   type Wanted,
 } from './protocol.js';
+import { ready } from './ready.js';
 
 /** How far one piece is is told no more often than this, milliseconds. */
-const TELL_AFTER = 200;
+const TELL_AFTER = 120;
 
 /** Milliseconds of work before newer messages are let in. */
 const AT_A_STRETCH = 4;
@@ -79,8 +80,8 @@ self.onmessage = async ({ data }: MessageEvent<Request>) => {
         answer({ kind: 'answer', id: data.id, value: answerTo(data.piece, data.question) }),
       );
     case 'sample':
-      return refusing(data.id, () => {
-        const sitters = sampleOf('make', data.unit, data.preset);
+      return refusing(data.id, async () => {
+        const sitters = await sampleOf('make', data.unit, data.preset);
         answer(
           { kind: 'sample', id: data.id, sitters },
           sitters.flatMap(({ mesh }) => meshBuffers(mesh)),
@@ -93,9 +94,9 @@ self.onmessage = async ({ data }: MessageEvent<Request>) => {
   }
 };
 
-function refusing(id: number, work: () => void): void {
+async function refusing(id: number, work: () => void | Promise<void>): Promise<void> {
   try {
-    work();
+    await work();
   } catch (error) {
     answer({ kind: 'refused', id, message: (error as Error).message });
   }
@@ -131,6 +132,7 @@ function addPicture({ hash, bytes }: Extract<Request, { kind: 'picture' }>): voi
 
 /** Piece by piece; now and then it lets other messages in. */
 async function compute(batch: number, pieces: readonly Wanted[]): Promise<void> {
+  if (document) await ready(document);
   let breathed = performance.now();
   for (const [i, wanted] of pieces.entries()) {
     const last = i === pieces.length - 1;
@@ -154,11 +156,13 @@ function computeOne(batch: number, { piece: id, draft, watch, has }: Wanted, las
   }
   const started = performance.now();
   let told = started;
-  world.onStep = (share) => {
+  let said: string | undefined;
+  world.onStep = (share, says) => {
     const now = performance.now();
-    if (now - told < TELL_AFTER) return;
-    told = now;
-    answer({ kind: 'step', share });
+    // what it comes to is said before it is begun
+    if (now - told < TELL_AFTER && says === said) return;
+    [told, said] = [now, says];
+    answer({ kind: 'step', share, says });
   };
   const density = draft || piece.detail ? DRAFT_DENSITY : 1;
   const made = evaluatePiece(world, piece, { density, most: MOST_SHOWN });
@@ -194,9 +198,15 @@ function answerTo(piece: string, question: Question): unknown {
 }
 
 /** A piece of a document that is not the project's: computed beside what is kept, so that nothing of that is lost. */
-function attempt({ id, document: other, piece: pieceId, draft }: Extract<Request, { kind: 'trial' }>): void {
+async function attempt({
+  id,
+  document: other,
+  piece: pieceId,
+  draft,
+}: Extract<Request, { kind: 'trial' }>): Promise<void> {
   const piece = other.pieces.find((candidate) => candidate.id === pieceId);
   if (!piece) throw new Error('The piece is not there any more.');
+  await ready({ pieces: [piece] });
   const started = performance.now();
   const density = draft ? DRAFT_DENSITY : 1;
   const build = evaluatePiece(new World(other, surfaces.surroundings(other), trials), piece, {

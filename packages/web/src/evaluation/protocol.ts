@@ -106,7 +106,7 @@ export type Answer =
   | { kind: 'piece'; batch: number; piece: string; build: PieceBuild | null; last: boolean }
   | { kind: 'piece-failed'; batch: number; piece: string; message: string; last: boolean }
   /** How far the piece at hand is, where its work is long. */
-  | { kind: 'step'; share: number }
+  | { kind: 'step'; share: number; says?: string }
   | { kind: 'answer'; id: number; value: unknown }
   | { kind: 'sample'; id: number; sitters: Sitter[] }
   | { kind: 'trial'; id: number; build: PieceBuild }

@@ -1,2 +1,2 @@
-// Stands for node:fs and node:path, which a page does not have.
+// Stands for node:fs, node:path and node:module, which a page does not have.
 export {};

@@ -26,6 +26,7 @@ import {
   type UnitUse,
   World,
 } from '@kelp/core';
+import { ready } from '../evaluation/ready.js';
 import type { Sitter } from './photograph.js';
 import { sittersOf } from './sitters.js';
 
@@ -113,7 +114,7 @@ function sized(use: UnitUse, size: number): UnitUse {
 }
 
 /** A unit at work on a small sample: what it makes, and for a shape the line as it was, pale. */
-export function sampleOf(stage: Stage, unit: string, preset?: string): Sitter[] {
+export async function sampleOf(stage: Stage, unit: string, preset?: string): Promise<Sitter[]> {
   const {
     lines = ['bent'],
     before = [],
@@ -149,6 +150,7 @@ export function sampleOf(stage: Stage, unit: string, preset?: string): Sitter[] 
     sitters.push({ mesh, material: { name: 'Bar', colour: '#cfcdc2', roughness: 0.8, metalness: 0 } });
   }
   document.pieces = [piece, plain('other', ['bent'])];
+  await ready(document);
   const made = (which: Piece, colour?: string): Sitter[] =>
     sittersOf(evaluatePiece(new World(document, surfaces.surroundings(document)), which)).map(({ mesh, material }) => ({
       // a piece that is made again would write over what this one shows

@@ -24,7 +24,7 @@ export function UnitPicture({ stage, unit, label }: { stage: Stage; unit: string
       if (!open) return;
       // a moment for the page itself between two pictures
       await new Promise((resolve) => setTimeout(resolve, 20));
-      const picture = await photograph(sampleOf(stage, unit), FROM, WIDTH, HEIGHT);
+      const picture = await photograph(await sampleOf(stage, unit), FROM, WIDTH, HEIGHT);
       drawn.set(unit, picture);
       if (open) setUrl(picture);
     };

@@ -61,7 +61,9 @@ export function Progress() {
           // as wide as it will ever be: a button must not run from the hand that wants it
           sx={{ fontVariantNumeric: 'tabular-nums', minWidth: `${2 * String(total).length + 18}ch` }}
         >
-          {busy ? howFar(done, total, part) : `${left} ${left === 1 ? 'piece was' : 'pieces were'} not made`}
+          {busy
+            ? [howFar(done, total, part), progress?.says].filter(Boolean).join(', ')
+            : `${left} ${left === 1 ? 'piece was' : 'pieces were'} not made`}
         </Typography>
         <Button size="small" color="inherit" onClick={() => (busy ? evaluation.stop() : evaluation.goOn())}>
           {busy ? 'Stop' : 'Go on'}

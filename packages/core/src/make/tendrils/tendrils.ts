@@ -1,0 +1,229 @@
+import { pickCurves } from '../../curve/carry.js';
+import { curveCount, pointCount } from '../../curve/curve-set.js';
+import { samplesOf } from '../../curve/resample.js';
+import { hasLevelSets } from '../../mesh/level-set.js';
+import { greatest, isLane, type Lane, valueAt } from '../../numeric/lane.js';
+import { pointOf } from '../../numeric/vector.js';
+import { roundSection } from '../../section/section.js';
+import { capSize, type EndKind } from '../../sweep/caps.js';
+import { sweep } from '../../sweep/sweep.js';
+import { type MeshPart, madeOf, type SweptBody } from '../../unit/carriers.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { foldFixes } from '../fold-fixes.js';
+import { runsThrough } from './clear.js';
+import { dripRings, dripStations, growDrips } from './drips.js';
+import { type Limbs, noLimbs } from './limbs.js';
+import { growLinks, linkStations } from './links.js';
+import { MERGED, TENDRILS } from './parameters.js';
+import { joinLimbs, mergedSkin, planSkin, skinTriangles } from './skin.js';
+import { growStrands, keptLines, strandCuts, sunkRoots, type Tendrils } from './strands.js';
+
+/** A vertex with its share of the faces: position, normal, texture coordinate and about two triangles. */
+const VERTEX_BYTES = 56;
+/** Drips and links of one piece at most. */
+const MOST_HANGING = 40_000;
+/** What leads both roots of a strand in adds so many rings; a link has about so many. */
+const ROOT_RINGS = 8;
+const LINK_RINGS = 17;
+/** A drip or a link has such a share of the area of its strand, about, and one skin so many vertices a triangle. */
+const HANGING_AREA = 0.09;
+const VERTICES_A_TRIANGLE = 0.61;
+
+/** Two walls that are not there: strands go from one to the other and back. */
+const STRETCHED = {
+  anchors: [
+    [-0.17, 0.09, 0.05],
+    [0.17, 0.1, 0.03],
+    [-0.16, 0.05, 0],
+    [0.17, 0.06, -0.03],
+    [-0.17, 0.1, -0.06],
+    [0.16, 0.08, -0.08],
+  ].map(([x, y, z], k) => ({ on: 'place' as const, id: `p${k}`, position: [x, y, z] as [number, number, number] })),
+  slack: { least: 0.05, most: 0.12 },
+};
+
+export const tendrils = defineUnit({
+  stage: 'make',
+  id: 'tendrils',
+  label: 'Tendrils',
+  purpose:
+    'Strands that thin from thick roots, with drips and links hanging off them; each its own, or grown into one skin.',
+  shelf: 'swept',
+  parameters: TENDRILS,
+  slots: [
+    { id: 'drips', label: 'Drips' },
+    { id: 'links', label: 'Links' },
+  ],
+  needsLevelSets: ({ skin }) => skin === MERGED,
+  sample: { path: ['strung', STRETCHED] },
+  presets: [
+    { id: 'slime', label: 'Slime', parameters: {} },
+    { id: 'slime-skin', label: 'One skin', parameters: { skin: MERGED, drips: 4 } },
+    {
+      id: 'kelp-growth',
+      label: 'Weed growth',
+      parameters: { radius: 0.005, root: 2.2, thinning: 1.6, drips: 14, dripLength: { least: 14, most: 90 }, dripWidth: 0.5, bead: 0, links: 4, linkSlack: { least: 0.2, most: 0.9 }, noise: 1.6, lumps: 0.35 },
+    },
+    {
+      id: 'web',
+      label: 'Web',
+      parameters: { radius: 0.0015, root: 2, thinning: 6, drips: 0, links: 9, linkWidth: 0.8, linkSlack: { least: 0.01, most: 0.06 }, linkReach: 160, noise: 0.3, lumps: 0.05 },
+    },
+  ], // biome-ignore format: a line each
+  cost(input, p, { density }) {
+    const size = greatest(p.radius);
+    const lines = keptLines(input, p);
+    const hanging = [dripStations, linkStations].map((stations) => stations({ curves: lines }, p).length);
+    const some = Math.min(1, MOST_HANGING / Math.max(1, hanging[0] + hanging[1]));
+    if (p.skin === MERGED) {
+      const strands = growStrands(lines, p, size, 1);
+      const triangles = skinTriangles(strands, (p.cell * size) / density) * (1 + HANGING_AREA * (curveCount(lines) > 0 ? some * (hanging[0] + hanging[1]) / curveCount(lines) : 0));
+      return { vertices: VERTICES_A_TRIANGLE * triangles, bytes: VERTEX_BYTES * VERTICES_A_TRIANGLE * triangles };
+    }
+    const section = roundSection(sidesOf(p, density));
+    const caps = (kind: EndKind) => capSize(section, kind).vertices;
+    const rings = samplesOf(lines, strandCuts(p, size, density)) + ROOT_RINGS * curveCount(lines);
+    const vertices =
+      (rings + some * (hanging[0] * dripRings(density) + hanging[1] * LINK_RINGS * density)) * section.x.length +
+      2 * caps('round') * curveCount(lines) +
+      some * (hanging[0] * (caps('flat') + caps('round')) + 2 * hanging[1] * caps('flat'));
+    return { vertices, bytes: VERTEX_BYTES * vertices };
+  }, // biome-ignore format: one line each
+  fixes: (finding, { radius }, length) => foldFixes(finding, radius, 'kept', length),
+  thickness: reachAlong,
+  describe: ({ radius, skin }, length) =>
+    `⌀ ${isLane(radius) ? 'up to ' : ''}${length(2 * greatest(radius))}${skin === MERGED ? ', one skin' : ''}`,
+  build(input, p, context) {
+    const size = greatest(p.radius);
+    const { density } = context;
+    const strands = clearOf(growStrands(keptLines(input, p), p, size, density), p, context);
+    const grown = grow(strands, p, size, context);
+    const shown = Object.fromEntries(
+      Object.entries(grown).map(([kind, limbs]) => [kind, p.shows === 'all' || p.shows === kind ? limbs : noLimbs()]),
+    ) as Grown;
+    const merges = p.skin === MERGED && canMerge(context);
+    return madeOf(strands.curves, {
+      parts: merges ? merged(shown, p, size, context) : ownSkins(shown, sidesOf(p, density)),
+      bodies: [bodyOf(strands, p)],
+      measures: [
+        { id: 'drips', label: 'Drips', quantity: 'count', value: curveCount(grown.drips.curves) },
+        { id: 'links', label: 'Links', quantity: 'count', value: curveCount(grown.links.curves) },
+      ],
+    });
+  },
+});
+
+/** Places along a strand at which it is said how thick it is. */
+const SAID_AT = [0, 0.01, 0.03, 0.06, 0.12, 0.2, 0.3, 0.5, 0.7, 0.8, 0.88, 0.94, 1];
+
+/** How far a strand reaches from its line: its thickness with its lumps, and where it is not held how far it strays. */
+function reachAlong({ radius, root, thinning, lumps, noise }: Tendrils): Lane {
+  return {
+    ease: 'straight',
+    knots: SAID_AT.map((at) => {
+      const thick = 1 + (root - 1) * Math.abs(2 * at - 1) ** thinning;
+      const free = at === 0 || at === 1 ? 0 : 1;
+      return { at, value: valueAt(radius, at) * (thick * (1 + free * lumps) + free * noise) };
+    }),
+  };
+}
+
+interface Grown {
+  strands: Limbs;
+  drips: Limbs;
+  links: Limbs;
+}
+
+function grow(strands: Limbs, p: Tendrils, size: number, context: BuildContext): Grown {
+  const { density, surroundings, report } = context;
+  const asked = (p.drips + p.links) * curveCount(strands.curves);
+  const share = Math.min(1, MOST_HANGING / asked);
+  if (share < 1)
+    report({
+      code: 'too-many-hanging',
+      severity: 'warning',
+      message: `Up to ${asked.toLocaleString('en')} drips and links would hang here; ${MOST_HANGING.toLocaleString('en')} are made. Ask for fewer on each strand, or for fewer strands.`,
+      size: { value: asked, limit: MOST_HANGING, kind: 'count' },
+    });
+  const fewer = { ...p, drips: Math.floor(share * p.drips), links: Math.floor(share * p.links) };
+  return {
+    strands: sunkRoots(strands, p.sunk, surroundings),
+    drips: growDrips(strands, fewer, size, density, surroundings),
+    links: growLinks(strands, fewer, size, density, surroundings),
+  };
+} // biome-ignore format: its head in one line
+
+/** The strands that run through no prop, but for their roots. */
+function clearOf(strands: Limbs, { through }: Tendrils, { surroundings, report }: BuildContext): Limbs {
+  const { curves, radius } = strands;
+  if (through === 'kept' || surroundings.isEmpty) return strands;
+  const kept: number[] = [];
+  for (let c = 0; c < curveCount(curves); c++) {
+    const [first, end] = [curves.start[c], curves.start[c + 1]];
+    const points = Array.from({ length: end - first }, (_, k) => pointOf(curves.position, first + k));
+    if (!runsThrough(points, [2 * radius[first], 2 * radius[end - 1]], surroundings)) kept.push(c);
+  }
+  const count = curveCount(curves);
+  if (kept.length === count) return strands;
+  if (kept.length === 0)
+    report({
+      code: 'none-clear',
+      severity: 'warning',
+      message: `${count === 1 ? 'The strand runs' : `All ${count.toLocaleString('en')} strands run`} through a prop and ${count === 1 ? 'is' : 'are'} left out. Lead the line round it, or keep what runs through props.`,
+      fix: { label: 'Keep them', kind: 'set', stage: 'make', parameter: 'through', value: 'kept' },
+    });
+  const thick = kept.flatMap((c) => [...radius.subarray(curves.start[c], curves.start[c + 1])]);
+  return { curves: pickCurves(curves, kept), radius: Float32Array.from(thick) };
+}
+
+const sidesOf = ({ sides }: Tendrils, density: number): number =>
+  density === 1 ? sides : Math.max(3, 2 * Math.round((sides * density) / 2));
+
+/** Each limb in a skin of its own, one part a kind. Roots and free ends are round, what grows from a strand begins in it. */
+function ownSkins({ strands, drips, links }: Grown, sides: number): MeshPart[] {
+  const section = roundSection(sides);
+  const part = (id: string, name: string, slot: string, { curves, radius }: Limbs, start: EndKind, end: EndKind): MeshPart[] =>
+    pointCount(curves) === 0 ? [] : [{ kind: 'mesh', id, name, slot, mesh: sweep(curves, section, { radius, start, end }) }];
+  return [
+    ...part('strands', 'Strands', 'main', strands, 'round', 'round'),
+    ...part('drips', 'Drips', 'drips', drips, 'flat', 'round'),
+    ...part('links', 'Links', 'links', links, 'flat', 'flat'),
+  ];
+} // biome-ignore format: one line each
+
+/** Whether skins can be merged here; where what does it could not be loaded, each limb keeps its own. */
+function canMerge({ report }: BuildContext): boolean {
+  if (hasLevelSets()) return true;
+  report({
+    code: 'no-merging',
+    severity: 'error',
+    message: 'One skin could not be made: the part of Kelp that does it was not loaded. Each strand has its own skin; reload the page, or look whether the connection holds.',
+  });
+  return false;
+} // biome-ignore format: one line each
+
+function merged({ strands, drips, links }: Grown, p: Tendrils, size: number, context: BuildContext): MeshPart[] {
+  const limbs = joinLimbs([strands, drips, links].filter(({ curves }) => pointCount(curves) > 0));
+  if (pointCount(limbs.curves) === 0) return [];
+  const wanted = (p.cell * size) / context.density;
+  const plan = planSkin(limbs, p.blend * size, wanted);
+  if (plan.cell > wanted)
+    context.report({
+      code: 'cell-fine',
+      severity: 'warning',
+      message: `So fine a cell would take more memory than there is for it: it is made ${(plan.cell / wanted).toFixed(1)} times as coarse. Make the cell larger, or the strands fewer or thicker.`,
+      size: { value: wanted, limit: plan.cell, kind: 'length' },
+      fix: { label: 'Set this cell', kind: 'set', stage: 'make', parameter: 'cell', value: Math.min(20, (plan.cell * context.density) / size) },
+    });
+  const mesh = mergedSkin(limbs, plan, context);
+  return mesh.index.length > 0 ? [{ kind: 'mesh', id: 'skin', name: 'Skin', slot: 'main', mesh }] : [];
+} // biome-ignore format: one line each
+
+/** What the checks look at: the strands themselves. They grow out of one another: where two meet nothing is cut. */
+const bodyOf = ({ curves, radius }: Limbs, { leastBend }: Tendrils): SweptBody => ({
+  id: 'strands',
+  curves,
+  section: { radius, least: 1 },
+  leastBend,
+  growsTogether: true,
+});
