@@ -30,15 +30,16 @@ export const circle = (radius: number, steps: number) =>
 /** Share of a circle's area that an inscribed N-gon has: N/2·sin(2π/N)/π. */
 export const polygonShare = (sides: number): number => ((sides / 2) * Math.sin((2 * Math.PI) / sides)) / Math.PI;
 
+export const controls = (points: readonly (readonly [number, number, number])[]): ControlPoints => ({
+  position: Float64Array.from(points.flat()),
+  corner: new Uint8Array(points.length),
+  radius: new Float32Array(points.length).fill(1),
+  closed: false,
+  id: 1,
+});
+
 export const drawn = (points: readonly (readonly [number, number, number])[], options: Partial<ControlPoints> = {}) =>
-  catmullRom({
-    position: Float64Array.from(points.flat()),
-    corner: new Uint8Array(points.length),
-    radius: new Float32Array(points.length).fill(1),
-    closed: false,
-    id: 1,
-    ...options,
-  });
+  catmullRom({ ...controls(points), ...options });
 
 /** The open scanned mesh of the `bunny` package (Stanford scanning repository), about 0.17 m tall. */
 export const bunnyMesh = (): Pick<Mesh, 'position' | 'index'> => ({

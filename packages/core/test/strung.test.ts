@@ -19,7 +19,7 @@ import { spanBetween, writeSpan } from '../src/path/strung/hanging.js';
 import { catenaryFromPull, catenaryFromSag, catenaryTension } from '../src/shape/catenary.js';
 import { hangingLine } from '../src/shape/hang.js';
 import { createHit } from '../src/surface/surface.js';
-import { bunnyMesh, evenly } from './helpers.js';
+import { bunnyMesh, controls, evenly } from './helpers.js';
 import { build } from './units.js';
 
 type Place = readonly [number, number, number];
@@ -426,3 +426,45 @@ describe('on and round bodies', () => {
     expect(tell({ slack: NONE, by: 'sag', sag: even(1e4) })).toBe(6);
   });
 }); // biome-ignore format: one expectation a line
+
+describe('across a line', () => {
+  /** Two long walls, 2 m apart, and a line between them. */
+  const long = (z: number) => Surface.of(sweep(singleCurve([-3, 0, z, 3, 0, z]), polygonSection(4), { radius: 0.4 }));
+  const ravine = new Surroundings(new Map([['left', long(-1.4)], ['right', long(1.4)]])); // biome-ignore format: one line
+  const between = (points: Place[]) => ({
+    curves: new Map([['g', controls(points)]]),
+    surroundings: ravine,
+  });
+  const guide = { fasten: 'guided', anchors: [{ on: 'curve', id: 'g' }], every: 0.5, slack: NONE, meets: 'through' };
+  const spans = (set: object, points: Place[] = [[-2, 0, 0], [2, 0, 0.3]], told?: string[]) => string({ ...guide, ...set }, { ...between(points), told }); // biome-ignore format: one line
+
+  it('lines go from wall to wall at even places, square to it; only the chosen walls count, and what is too far off does not', () => {
+    const lines = spans({});
+    expect(lines.id.length).toBe(8);
+    for (let c = 0; c < 8; c++) {
+      const [a, b] = ends(lines, c);
+      // from one face to the other, 2 m across and square to the line
+      expect(Math.abs(a.z - b.z)).toBeCloseTo(2, 1);
+      expect(Math.abs((b.x - a.x) * 4 + (b.z - a.z) * 0.3)).toBeLessThan(0.05);
+      expect(a.clone().add(b).x / 2).toBeCloseTo(-1.75 + 0.5 * c, 0);
+    }
+    const told: string[] = [];
+    expect(spans({ longest: 0.7 }, undefined, told).id.length).toBe(0);
+    expect(spans({ anchors: [...guide.anchors, prop('left')] }, undefined, told).id.length).toBe(0);
+    expect(spans({ anchors: [...guide.anchors, prop('left'), prop('right')] }, undefined, told).id.length).toBe(8);
+    expect(spans({ anchors: [prop('left')] }, undefined, told).id.length).toBe(0);
+    expect(told).toEqual(['no-walls', 'no-walls', 'anchors-few']);
+  });
+
+  it('a longer line moves none of its crossings, and disorder leaves each near its place', () => {
+    const [short, longer] = [spans({ disorder: 0.2 }), spans({ disorder: 0.2 }, [[-2, 0, 0], [2, 0, 0.3], [2.9, 0, 0.3675]])]; // biome-ignore format: one line
+    expect([...longer.id.subarray(0, 8)]).toEqual([...short.id]);
+    const even = spans({});
+    for (let c = 0; c < 8; c++) expect(ends(short, c)[0].distanceTo(ends(even, c)[0])).toBeLessThan(0.8);
+    expect(ends(short, 2)[0].distanceTo(ends(even, 2)[0])).toBeGreaterThan(0.001);
+  });
+
+  it('a plumb guide has crossings too', () => {
+    expect(spans({}, [[0, -0.2, 0], [0, 0.3, 0]]).id.length).toBe(1); // biome-ignore format: one line
+  });
+});

@@ -4,6 +4,7 @@ const RATIO = { kind: 'ratio', default: 0, min: 0, max: 1, comfortable: [0, 1], 
 const LENGTH = { kind: 'length', min: 0, max: 1e5, gauge: 'figure' } as const;
 const PICKED = { parameter: 'fasten', is: ['picked'] } as const;
 const SCATTERED = { parameter: 'fasten', is: ['scattered'] } as const;
+const GUIDED = { parameter: 'fasten', is: ['guided'] } as const;
 
 /** What `strung` is set by; the first ones are reached for most. */
 export const STRUNG = {
@@ -120,12 +121,25 @@ export const STRUNG = {
   fasten: {
     kind: 'choice',
     label: 'Fastened',
-    help: 'At the places of what was picked, or at places by chance all over it.',
+    help: 'At the places of what was picked, at places by chance all over it, or across picked lines, from wall to wall.',
     default: 'picked',
     options: [
       { value: 'picked', label: 'Where picked' },
       { value: 'scattered', label: 'All over' },
+      { value: 'guided', label: 'Across lines' },
     ],
+    group: 'Places',
+  },
+  every: {
+    kind: 'length',
+    label: 'Every',
+    help: 'How far along a picked line it is from one crossing to the next.',
+    default: 0.25,
+    min: 1e-4,
+    max: 1e5,
+    comfortable: [0.02, 2],
+    gauge: 'spacing',
+    when: GUIDED,
     group: 'Places',
   },
   where: {
@@ -208,10 +222,10 @@ export const STRUNG = {
   longest: {
     ...LENGTH,
     label: 'Longest',
-    help: 'Straight ways longer than this get no line.',
+    help: 'Straight ways longer than this get no line; across a line, what is further off to either side is no wall.',
     default: 3,
     comfortable: [0.1, 20],
-    when: SCATTERED,
+    when: { parameter: 'fasten', is: ['scattered', 'guided'] },
     group: 'Places',
   },
   from: {

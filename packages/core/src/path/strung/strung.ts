@@ -7,6 +7,7 @@ import type { Surface } from '../../surface/surface.js';
 import type { ValuesOf } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { noCurves } from '../trace.js';
+import { guidedConnections } from './along-guide.js';
 import { type Attachment, attachmentsOf, nearestPlace, type Where } from './attachments.js';
 import { type Connection, changed, connectionsOf, crossedOver } from './connections.js';
 import { clearOf, laid } from './draping.js';
@@ -46,13 +47,13 @@ export const strung = defineUnit({
   },
   parameters: STRUNG,
   presets: [{ id: 'strung', label: 'Strung', parameters: {} }],
-  describe: ({ fasten, lines, anchors, strands }) =>
+  describe: ({ fasten, lines, anchors, strands, every }, length) =>
     fasten === 'scattered'
       ? `${lines.toLocaleString('en')} lines`
-      : `${anchors.length} places${strands > 1 ? `, ${strands} strands each` : ''}`,
+      : fasten === 'guided' ? `Across, every ${length(every)}` : `${anchors.length} places${strands > 1 ? `, ${strands} strands each` : ''}`,
   build(_input, p, context) {
     const up = upOf(p);
-    const found = p.fasten === 'scattered' ? scattered(p, context) : picked(p, up, context);
+    const found = p.fasten === 'scattered' ? scattered(p, context) : p.fasten === 'guided' ? guided(p, context) : picked(p, up, context);
     if (!found) return noCurves();
     const places = [...new Map(found.flatMap(({ from, to }) => [from, to]).map((place) => [place.key, place])).values()];
     return lead(found, places, p, up, context);
@@ -139,6 +140,17 @@ function scattered(p: Strung, context: BuildContext): Connection[] | undefined {
           ? 'There is only one body. Pick another one, or let lines run on one body.'
           : 'No two places are as far apart as asked. Change "Shortest" and "Longest".',
     });
+  return changed(connections, p.changes, connections.flatMap(({ from, to }) => [from, to]));
+} // biome-ignore format: one line each
+
+function guided(p: Strung, context: BuildContext): Connection[] | undefined {
+  const { connections, guides } = guidedConnections(p, scale(vec3(), normalize(vec3(), p.down), -1), MOST_LINES, context);
+  if (connections.length === 0)
+    context.report(
+      guides === 0
+        ? { code: 'anchors-few', severity: 'warning', message: 'There is no line to go across. Pick a drawn line or a piece, and the walls beside it.' }
+        : { code: 'no-walls', severity: 'warning', message: 'Nowhere along the line is there a wall in reach on both its sides. Raise "Longest", or move the line between two bodies.' },
+    );
   return changed(connections, p.changes, connections.flatMap(({ from, to }) => [from, to]));
 } // biome-ignore format: one line each
 
