@@ -103,6 +103,7 @@ export { withComputedNormals } from './mesh/normals.js';
 export { flipMesh, HOME, type Placement, placementMatrix, transformMesh } from './mesh/transform.js';
 export { topologyOf, weldPlaces } from './mesh/weld.js';
 export { axisFrame } from './numeric/axis.js';
+export { linearColour } from './numeric/colour.js';
 export { type AlongValue, greatest, isLane, type Lane, type LaneEase, mapAlong, valueAt } from './numeric/lane.js';
 export { isPair, type Pair, pairAt } from './numeric/pair.js';
 export { hashText } from './numeric/random.js';

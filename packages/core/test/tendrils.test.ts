@@ -14,8 +14,8 @@ import {
   sweep,
   topologyOf,
 } from '../src/index.js';
+import { limbsOf } from '../src/make/limbs.js';
 import { LimbField, type Nearest } from '../src/make/tendrils/field.js';
-import { limbsOf } from '../src/make/tendrils/limbs.js';
 import { planSkin, skinTriangles } from '../src/make/tendrils/skin.js';
 import { loadLevelSets } from '../src/mesh/level-set.js';
 import type { Vec3 } from '../src/numeric/vector.js';

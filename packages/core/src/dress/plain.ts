@@ -30,6 +30,17 @@ export const plain = defineUnit({
       max: 1,
       comfortable: [0, 1],
     },
+    glow: {
+      unmeasured: 'A share of the material: watch the light.',
+      kind: 'ratio',
+      of: 'its colour',
+      label: 'Glow',
+      help: 'How much light of its own colour it gives off.',
+      default: 0,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
+    },
     repeat: {
       kind: 'length',
       label: 'Texture length',
@@ -46,12 +57,14 @@ export const plain = defineUnit({
     { id: 'orange-jacket', label: 'Orange jacket', parameters: { colour: '#d9772b', roughness: 0.5 } },
     { id: 'steel', label: 'Steel', parameters: { colour: '#a9b0b2', roughness: 0.35, metalness: 1 } },
     { id: 'brass', label: 'Brass', parameters: { colour: '#b8964f', roughness: 0.3, metalness: 1 } },
+    { id: 'white-jacket', label: 'White jacket', parameters: { colour: '#ffffff', roughness: 0.5 } },
+    { id: 'lamp', label: 'Lamp', parameters: { colour: '#7ee081', roughness: 0.3, glow: 1 } },
     { id: 'linen', label: 'Linen', parameters: { colour: '#d8cfba', roughness: 0.9 } },
   ],
   describe: ({ colour, metalness }) => `${metalness > 0.5 ? 'Metal' : 'Plain'} ${colour}`,
-  build: (parts, { colour, roughness, metalness, repeat }) => ({
+  build: (parts, { colour, roughness, metalness, glow, repeat }) => ({
     parts: parts.map((part) => (repeat === 1 ? part : withUv(part, (uv) => scaledAlong(uv, 1 / repeat)))),
-    material: { name: 'Main', colour, roughness, metalness },
+    material: { name: 'Main', colour, roughness, metalness, ...(glow > 0 ? { glow } : {}) },
   }),
 });
 

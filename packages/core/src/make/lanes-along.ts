@@ -19,7 +19,7 @@ interface LanesAlong {
 /** Size, place and turn of the section at every rail point; on a closed curve the twist is rounded to whole turns. */
 export function lanesAlong(
   rails: CurveSet,
-  { section, size, broad = 1, rise = 0, aside = 0, becomes }: Steered,
+  { section, size, broad = 1, rise = 0, aside = 0, becomes, ripple }: Steered,
   { roll, twist }: Steering,
   turns?: Float64Array,
 ): LanesAlong {
@@ -42,6 +42,7 @@ export function lanesAlong(
     !share &&
     !own &&
     !turns &&
+    !ripple &&
     !out.width &&
     !out.shift &&
     !becomes
@@ -59,7 +60,8 @@ export function lanesAlong(
       // trapezoid over each step: exact for straight lanes between rings
       if (p > first)
         twisted += ((valueAt(twist, t) + valueAt(twist, along[p - 1] / length)) / 2) * (along[p] - along[p - 1]);
-      const radius = valueAt(size, t) * (share?.[p] ?? 1);
+      const radius =
+        valueAt(size, t) * (share?.[p] ?? 1) * (ripple ? ribbed(ripple, along[p], length, rails.closed[c] === 1) : 1);
       out.radius[p] = radius;
       out.roll[p] = valueAt(roll, t) + 2 * Math.PI * twisted + (own?.[p] ?? 0) + (turns?.[p] ?? 0);
       const width = radius * valueAt(broad, t);
@@ -76,6 +78,12 @@ export function lanesAlong(
   }
   return out;
 }
+
+/** What rings round it leave of its size: broad crests, narrower valleys; on a closed line whole ones. */
+function ribbed({ wave, depth }: NonNullable<Steered['ripple']>, along: number, length: number, closed: boolean): number {
+  const turns = closed ? (Math.max(1, Math.round(length / wave)) * along) / length : along / wave;
+  return 1 - depth * (0.5 - 0.5 * Math.cos(2 * Math.PI * turns)) ** 1.6;
+} // biome-ignore format: its head in one line
 
 /**
  * How far over its sections it has come at a share of its length: what a lane says; a number is reached evenly at the end, on a

@@ -35,6 +35,9 @@ const ENDS = [
  * sides run through what it lies on.
  */
 const TWIST_STEP = 0.2;
+/** Rings to each rib, and at least: with fewer it would not be the same from one rib to the next. */
+const STEPS_A_RIB = 10;
+export const FEWEST_A_RIB = 5;
 /** Straight steps of what is flat leave its line by so much of its own height at most. */
 const FLAT_SAG = 0.04;
 /** A vertex with its share of the faces: position, normal and texture coordinate, and about two triangles. */
@@ -152,6 +155,8 @@ export interface Steered {
   becomes?: { blend: Blend; share: AlongValue };
   /** Where its top looks; along with the line when absent. What was drawn of turns then counts for nothing. */
   facing?: Facing;
+  /** Rings round it: from one to the next, metres, and how deep it is between them as a share of its size. */
+  ripple?: { wave: number; depth: number };
   /** Corners of the line get no hard edge. */
   soft?: boolean;
   /** It looks the same however it is turned. */
@@ -307,7 +312,7 @@ export function boxReach(width: number, roll: AlongValue, twist: AlongValue, asi
 /** Where the rings stand: evenly, closer on bends, and close enough for what twists or varies. */
 function cutOptions(
   input: CurveSet,
-  { size, flatness, isRound, broad, rise, aside, becomes }: Steered,
+  { size, flatness, isRound, broad, rise, aside, becomes, ripple }: Steered,
   p: Steering,
   density: number,
 ): ResampleOptions {
@@ -320,7 +325,9 @@ function cutOptions(
   // a strap is thin: its straight steps leave what it lies on before they show as facets
   const maxSag = flatness > 1 ? (FLAT_SAG * greatest(size)) / density ** 2 : undefined;
   const maxRoll = isRound ? undefined : TWIST_STEP / (flatness * density);
-  if (fastest > 0 && !isRound) spacing = Math.min(spacing, TWIST_STEP / (2 * Math.PI * fastest * density));
+  if (fastest > 0 && !isRound)
+    spacing = Math.min(spacing, TWIST_STEP / (Math.min(1, flatness) * 2 * Math.PI * fastest * density));
+  if (ripple) spacing = Math.min(spacing, ripple.wave / Math.max(FEWEST_A_RIB, STEPS_A_RIB * density));
   if (becomes || [size, p.twist, broad, rise, aside].some(isLane))
     spacing = Math.min(spacing, lengths.reduce((a, b) => Math.max(a, b), 0) / (LANE_STEPS * density));
   return { spacing: Number.isFinite(spacing) ? spacing : undefined, maxTurn: p.bendStep / density, maxRoll, maxSag };

@@ -3,6 +3,9 @@ import { CORNER_COSINE } from '../curve/corners.js';
 import { CURVE, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import type { Frames } from '../curve/frames.js';
 
+/** A bend of more at one point is a hard edge, radians, unless another limit is asked for. */
+export const HARD_ANGLE = 0.7;
+
 /** Where the section is put: one ring a point, a second one on hard edges and on the seam of a closed curve. */
 export interface Rings {
   /** Offsets of each curve's rings. */

@@ -10,7 +10,7 @@ import { limitFolds } from './folds/limit-folds.js';
 import { PortionWriter, RING_NUMBERS } from './kernel/kernel.js';
 import { mitre } from './mitre.js';
 import { plainSkins } from './plain-lines.js';
-import { planRings, type Rings } from './rings.js';
+import { HARD_ANGLE, planRings, type Rings } from './rings.js';
 import { layTrueWidth } from './true-width.js';
 
 export interface SweepOptions {
@@ -61,7 +61,7 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
   if (plain) return finished(plain, curves, section, options);
   checkCurves(curves);
   const frames = options.frames ?? rotationMinimizingFrames(curves, { startDirection: options.startDirection });
-  const rings = planRings(curves, frames, options.hardAngle ?? 0.7);
+  const rings = planRings(curves, frames, options.hardAngle ?? HARD_ANGLE);
   const columns = section.x.length;
   const faces = section.face.length;
   const startKind = options.start ?? 'flat';

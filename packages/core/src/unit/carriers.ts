@@ -8,6 +8,8 @@ export interface Material {
   colour: string;
   roughness: number;
   metalness: number;
+  /** Light of its own colour that it gives off, as a share; none when absent. */
+  glow?: number;
 }
 
 /** Where one mesh stands many times. Everything is one entry a place. */

@@ -2,7 +2,7 @@ import { plain } from '../dress/plain.js';
 import { KelpError } from '../errors.js';
 import { braid } from '../make/braid/braid.js';
 import { bridge } from '../make/bridge/bridge.js';
-import { cable } from '../make/cable.js';
+import { cable } from '../make/cable/cable.js';
 import { chain } from '../make/chain/chain.js';
 import { coil } from '../make/coil/coil.js';
 import { fill } from '../make/fill/fill.js';

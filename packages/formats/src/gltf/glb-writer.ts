@@ -1,4 +1,4 @@
-import { type BakedMesh, boundsOf, KelpError, type Material } from '@kelp/core';
+import { type BakedMesh, boundsOf, KelpError, linearColour, type Material } from '@kelp/core';
 
 /** Numbers of the standard (glTF 2.0, sections 3.6.2.2, 3.7.2.1 and 4.4). */
 const FLOAT = 5126;
@@ -105,9 +105,14 @@ export class GlbWriter {
     const key = JSON.stringify(material);
     const old = this.known.get(key);
     if (old !== undefined) return old;
-    const { name, colour, roughness, metalness } = material;
-    const made = { baseColorFactor: [...linear(colour), 1], roughnessFactor: roughness, metallicFactor: metalness };
-    const number = this.materials.push({ name, pbrMetallicRoughness: made }) - 1;
+    const { name, colour, roughness, metalness, glow } = material;
+    const made = {
+      baseColorFactor: [...linearColour(colour), 1],
+      roughnessFactor: roughness,
+      metallicFactor: metalness,
+    };
+    const light = glow ? { emissiveFactor: linearColour(colour).map((value) => value * glow) } : {};
+    const number = this.materials.push({ name, pbrMetallicRoughness: made, ...light }) - 1;
     this.known.set(key, number);
     return number;
   }
@@ -125,13 +130,4 @@ function attributeName(own: string, size: number): string {
   if (own === 'tangent' && size === 4) return 'TANGENT';
   if (own === 'uv2' && size === 2) return 'TEXCOORD_1';
   return `_${own.toUpperCase().replaceAll(/\W/g, '_')}`;
-}
-
-/** `#rrggbb` in sRGB to linear light (IEC 61966-2-1), as glTF's base colour wants it. */
-function linear(colour: string): [number, number, number] {
-  const channel = (at: number) => {
-    const c = Number.parseInt(colour.slice(at, at + 2), 16) / 255;
-    return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
-  };
-  return [channel(1), channel(3), channel(5)];
 }

@@ -47,11 +47,20 @@ async function open() {
 }
 
 /** Materials are kept from picture to picture: with the last of its kind a renderer throws away its program. */
-function surfaceFor({ surfaces }: Darkroom, k: number, { colour, roughness, metalness }: Material) {
+function surfaceFor(
+  { surfaces }: Darkroom,
+  k: number,
+  { colour, roughness, metalness, glow = 0 }: Material,
+  coloured: boolean,
+) {
   surfaces[k] ??= new MeshStandardMaterial();
   surfaces[k].color.set(colour);
   surfaces[k].roughness = roughness;
   surfaces[k].metalness = metalness;
+  surfaces[k].emissive.set(colour);
+  surfaces[k].emissiveIntensity = glow;
+  if (surfaces[k].vertexColors !== coloured) surfaces[k].needsUpdate = true;
+  surfaces[k].vertexColors = coloured;
   return surfaces[k];
 }
 
@@ -68,7 +77,9 @@ async function picture(room: Darkroom, { sitters, from, width, height }: Picture
     geometry.setAttribute('position', new BufferAttribute(mesh.position, 3));
     geometry.setAttribute('normal', new BufferAttribute(mesh.normal, 3));
     geometry.setIndex(new BufferAttribute(mesh.index, 1));
-    scene.add(new Body(geometry, surfaceFor(room, k, sitters[k].material)));
+    const colour = mesh.attributes?.['colour'];
+    if (colour) geometry.setAttribute('color', new BufferAttribute(colour.data, colour.size));
+    scene.add(new Body(geometry, surfaceFor(room, k, sitters[k].material, colour !== undefined)));
     return geometry;
   });
   const { eye, at } = Array.isArray(from)

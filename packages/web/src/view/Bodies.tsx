@@ -130,11 +130,13 @@ function PartBody(props: PartBodyProps) {
 /** What a part looks like under the chosen look. */
 function useSkin({ material, look, fade, through }: PartBodyProps): MeshStandardMaterialParameters {
   const palette = usePalette();
-  const { colour, roughness, metalness } = look === 'dressed' ? material : FORM;
+  const { colour, roughness, metalness, glow = 0 } = look === 'dressed' ? material : FORM;
   return {
     color: fade ? faded(colour, palette.view, 0.18) : colour,
     roughness,
     metalness,
+    emissive: colour,
+    emissiveIntensity: glow,
     transparent: through,
     opacity: through ? 0.18 : 1,
     depthWrite: !through,

@@ -5,9 +5,9 @@ import type { Mark, Part } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { type BendSize, reportBends } from '../corners.js';
 import { STEERING, type Steered, sweptOn } from '../steering.js';
+import { bracketsAt } from './brackets.js';
 import { cutList } from './cut-list.js';
-import { clampMesh, FITTINGS, type Fitting, fittingMesh, footMesh, rodMesh } from './fittings.js';
-import { footing } from './footing.js';
+import { FITTINGS, type Fitting, fittingMesh } from './fittings.js';
 import { alongPipe, placesAt, type Stand, standsOf } from './places.js';
 import { type PipeRun, pipeRun } from './run.js';
 import { PIPE_SIZES, pipeSize } from './sizes.js';
@@ -197,15 +197,8 @@ export const pipe = defineUnit({
           places,
         });
     }
-    const { clamps, rods, feet, free } = footing(standsOf(run, held), context.surroundings, radius, p.reach * radius);
-    const shapes = [
-      { id: 'clamps', name: 'Clamps', mesh: () => clampMesh(sides), all: clamps },
-      { id: 'rods', name: 'Rods', mesh: rodMesh, all: rods },
-      { id: 'feet', name: 'Feet', mesh: footMesh, all: feet },
-    ];
-    for (const { id, name, mesh, all } of shapes)
-      if (all.length > 0)
-        parts.push({ kind: 'placed', id, name, slot: 'brackets', mesh: mesh(), places: placesAt(run, all) });
+    const { parts: brackets, free } = bracketsAt(run.rails, held, context.surroundings, { radius, within: p.reach * radius, sides, slot: 'brackets' }); // biome-ignore format: one line
+    parts.push(...brackets);
     reportFree(free, p.reach * radius, context);
     const made = sweptOn(run, tubeOf(radius, wall, sides), { ...PLAIN, bendStep: p.bendStep }, context, {
       id: 'pipe',

@@ -15,7 +15,7 @@ export interface Stand {
 }
 
 /** Where stations are in the world. */
-export function standsOf({ rails }: PipeRun, stations: readonly Station[]): Stand[] {
+export function standsOf({ rails }: Pick<PipeRun, 'rails'>, stations: readonly Station[]): Stand[] {
   const walks = new Map<number, Walk>();
   return stations.map((station) => {
     const { curve, at } = station;
@@ -49,7 +49,7 @@ export function alongPipe(stand: Stand, size: number, way: 1 | -1 = 1): Axes {
 }
 
 /** Places by their axes; the ids are those of their lines' stations in order, so that one more at the end moves none. */
-export function placesAt({ rails }: PipeRun, all: readonly Axes[]): Placements {
+export function placesAt({ rails }: Pick<PipeRun, 'rails'>, all: readonly Axes[]): Placements {
   const counts = new Map<number, number>();
   return {
     id: Uint32Array.from(all, ({ stand: { station } }) => {

@@ -3,8 +3,8 @@ import { pairAt } from '../../numeric/pair.js';
 import { childId, hashText, randomsOf } from '../../numeric/random.js';
 import { addScaled, type Vec3 } from '../../numeric/vector.js';
 import type { Surroundings } from '../../surface/surroundings.js';
+import { type Limb, type Limbs, limbsOf, placeOn, type Station, stationsOn } from '../limbs.js';
 import { runsThrough } from './clear.js';
-import { type Limb, type Limbs, limbsOf, placeOn, type Station, stationsOn } from './limbs.js';
 import type { Tendrils } from './strands.js';
 
 const FIRST = hashText('drip');

@@ -1,5 +1,5 @@
 import { type CurveSet, curveCount } from '../../curve/curve-set.js';
-import type { Limbs } from './limbs.js';
+import type { Limbs } from '../limbs.js';
 
 /** Beyond so many fillets a limb no longer counts for what is round another one. */
 const FADES = 4;

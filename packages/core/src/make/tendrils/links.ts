@@ -6,8 +6,8 @@ import { childId, hashText, randomAt, randomsOf } from '../../numeric/random.js'
 import { distance, pointOf, type Vec3 } from '../../numeric/vector.js';
 import { MOST_STEPS, spanBetween, writeSpan } from '../../path/strung/hanging.js';
 import type { Surroundings } from '../../surface/surroundings.js';
+import { type Limb, type Limbs, limbsOf, placeOn, type Station, stationsOn } from '../limbs.js';
 import { runsThrough } from './clear.js';
-import { type Limb, type Limbs, limbsOf, placeOn, type Station, stationsOn } from './limbs.js';
 import type { Tendrils } from './strands.js';
 import { Stray } from './stray.js';
 

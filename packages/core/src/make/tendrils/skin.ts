@@ -7,8 +7,8 @@ import { blankMesh, emptyMesh, type Mesh, mergeMeshes } from '../../mesh/mesh.js
 import { weldPlaces } from '../../mesh/weld.js';
 import { addScaled, distance, length, mix, pointOf, type Vec3 } from '../../numeric/vector.js';
 import type { BuildContext } from '../../unit/unit.js';
+import type { Limbs } from '../limbs.js';
 import { LimbField, type Nearest } from './field.js';
-import type { Limbs } from './limbs.js';
 
 /** Most samples of a field: about half a gigabyte while it is sampled. */
 export const MOST_SAMPLES = 24_000_000;

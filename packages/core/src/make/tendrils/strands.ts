@@ -8,7 +8,7 @@ import { addScaled, distance, normalize, pointOf, subtract, type Vec3, vec3 } fr
 import { createHit } from '../../surface/surface.js';
 import type { Surroundings } from '../../surface/surroundings.js';
 import type { ValuesOf } from '../../unit/parameters.js';
-import { type Limb, type Limbs, limbsOf } from './limbs.js';
+import { type Limb, type Limbs, limbsOf } from '../limbs.js';
 import type { TENDRILS } from './parameters.js';
 import { Stray } from './stray.js';
 

@@ -1,6 +1,6 @@
-import { curveLengths } from '../../curve/arc-length.js';
-import { allocateCurves, CURVE, type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
-import { distance, type Vec3 } from '../../numeric/vector.js';
+import { curveLengths } from '../curve/arc-length.js';
+import { allocateCurves, CURVE, type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
+import { distance, type Vec3 } from '../numeric/vector.js';
 
 /** Round things that are not everywhere as thick: their lines, and from the line to the skin at each point, metres. */
 export interface Limbs {

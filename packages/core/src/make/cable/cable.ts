@@ -1,0 +1,232 @@
+import { curveLengths } from '../../curve/arc-length.js';
+import { type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { rotationMinimizingFrames } from '../../curve/frames.js';
+import { greatest, isLane, mapAlong } from '../../numeric/lane.js';
+import type { Vec3 } from '../../numeric/vector.js';
+import { roundSection, type Section } from '../../section/section.js';
+import { capSize, type EndKind } from '../../sweep/caps.js';
+import { HARD_ANGLE, planRings } from '../../sweep/rings.js';
+import { sweep } from '../../sweep/sweep.js';
+import type { Made, Mark, MeshPart, Part } from '../../unit/carriers.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { foldFixes } from '../fold-fixes.js';
+import type { Limbs } from '../limbs.js';
+import { bracketsAt } from '../pipe/brackets.js';
+import { boxReach, costOfSwept, finerBends, sweptAlong } from '../steering.js';
+import { baredEnds } from './bared.js';
+import {
+  type Cable,
+  type Held,
+  heldPlaces,
+  heldSpacing,
+  hungBetween,
+  ledStraight,
+  MOST_HELD,
+  WALL_REACH,
+} from './course.js';
+import { clipsOf, MOST_TIES, markOf, tiesOf } from './holders.js';
+import { jacketOf, reportRibs } from './jacket.js';
+import { colourFrom } from './palette.js';
+import { CABLE } from './parameters.js';
+import { type PlugKind, plugVertices } from './plug-shapes.js';
+import { plugLengths, plugsOn } from './plugs.js';
+import { type Row, rowOf, strandsIn } from './strands.js';
+
+/** Rings in a straight lead, at least. */
+const RINGS_A_LEAD = 3;
+/** Faces round a core, and round a plug. */
+const CORE_SIDES = 10;
+const PLUG_SIDES = 28;
+
+export const cable = defineUnit({
+  stage: 'make',
+  id: 'cable',
+  label: 'Cable',
+  purpose: 'Cables, hoses, straps and bundles of them: jackets, cores, plugs, ties, clips.',
+  parameters: CABLE,
+  slots: [
+    { id: 'cores', label: 'Cores', wears: { unit: 'plain', preset: 'orange-jacket' } },
+    { id: 'metal', label: 'Metal', wears: { unit: 'plain', preset: 'brass' } },
+    { id: 'plugs', label: 'Plugs', wears: { unit: 'plain', preset: 'rubber' } },
+    { id: 'lamps', label: 'Lamps', wears: { unit: 'plain', preset: 'lamp' } },
+    { id: 'ties', label: 'Ties', wears: { unit: 'plain', preset: 'linen' } },
+    { id: 'holders', label: 'Clips', wears: { unit: 'plain', preset: 'steel' } },
+    { id: 'coloured', label: 'Coloured', wears: { unit: 'plain', preset: 'white-jacket' } },
+  ],
+  presets: [
+    { id: 'plain-cable', label: 'Plain cable', parameters: { radius: 0.012 } },
+    { id: 'ribbed-hose', label: 'Ribbed hose', parameters: { radius: 0.03, section: 'polygon', sides: 9, twist: 1.2, start: 'flat', end: 'flat', leastBend: 3 } },
+    { id: 'flat-strap', label: 'Flat strap', parameters: { radius: 0.004, section: 'box', width: 6, rounding: 0.6, start: 'flat', end: 'flat', leastBend: 1 } },
+    { id: 'corrugated', label: 'Corrugated', parameters: { radius: 0.016, ribs: 'rings', wave: 0.5, depth: 0.14, sides: 24, start: 'flat', end: 'flat', leastBend: 2.5 } },
+    { id: 'wound-hose', label: 'Wound hose', parameters: { radius: 0.018, ribs: 'screw', wave: 0.6, depth: 0.12, sides: 28, start: 'flat', end: 'flat', leastBend: 3 } },
+    { id: 'cut-cable', label: 'Cut cable', parameters: { radius: 0.012, bared: 'end', cores: 4, palette: 'signal', end: 'flat', sides: 20 } },
+    { id: 'sensor-lead', label: 'Sensor lead', parameters: { radius: 0.006, startPlug: 'round', endPlug: 'round', lamp: true, leastBend: 4 } },
+    { id: 'power-lead', label: 'Power lead', parameters: { radius: 0.006, startPlug: 'ring', endPlug: 'flat', leastBend: 4 } },
+    { id: 'cable-bundle', label: 'Tied bundle', parameters: { radius: 0.004, lay: 'round', count: 7, ties: 10, loose: 0.3, palette: 'signal', leastBend: 4, sides: 12 } },
+    { id: 'hose-fan', label: 'Fanned hoses', parameters: { radius: 0.008, lay: 'flat', count: 4, ties: 14, loose: 0.15, fans: 'end', fan: 2.5, fanOver: 18, endPlug: 'gland', lead: 5, palette: 'sea', leastBend: 3 } },
+    { id: 'clipped-run', label: 'Clipped run', parameters: { radius: 0.005, fixing: 'clip', fixEvery: 24, slack: { least: 0.004, most: 0.02 }, leastBend: 3 }, sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]] } },
+  ], // biome-ignore format: a line each
+  shelf: 'swept',
+  cost(input, p, { density }) {
+    const { steered, steering } = jacketOf(p, density);
+    const one = costOfSwept(input, steered, { ...steering, ...endsOf(p) }, density);
+    const count = rowOf(p.lay, p.count).x.length;
+    const vertices = one.vertices * count + furniture(input, p, count);
+    return { vertices, bytes: (one.bytes / Math.max(1, one.vertices)) * vertices };
+  },
+  fixes: (finding, { radius, folds }, length) => [...finerBends(finding), ...foldFixes(finding, radius, folds, length)],
+  thickness: (p) => mapAlong(p.radius, (r) => r * reachIn(p, 0)),
+  breadth: (p) => mapAlong(p.radius, (r) => r * reachIn(p, Math.PI / 2)),
+  describe({ radius, section, sides, width, lay, count }, length) {
+    const size = isLane(radius) ? `up to ${length(2 * greatest(radius))}` : length(2 * radius);
+    const many = lay !== 'one' && count > 1 ? `${count} × ` : '';
+    if (section === 'box') return `${many}Box ${length(2 * greatest(radius) * width)} × ${size}`;
+    return section === 'polygon' ? `${many}⌀ ${size}, ${sides} edges` : `${many}⌀ ${size}, round`;
+  },
+  build(input, p, context) {
+    reportRibs(p, context);
+    const { steered, steering } = jacketOf(p, context.density);
+    const name = { id: 'cable', name: 'Cable' };
+    return isPlain(p) ? sweptAlong(input, steered, steering, context, name) : furnished(input, p, context);
+  },
+});
+
+/** Vertices of a tie, of a clip or bracket, and of a core with its tip, about. */
+const TIE = 600;
+const HOLDER = 330;
+const CORE = 330;
+
+/** Vertices of all that is not a cable's own skin. */
+function furniture(input: CurveSet, p: Cable, count: number): number {
+  const size = greatest(p.radius);
+  const length = curveLengths(input).reduce((sum, one) => sum + one, 0);
+  const open = (curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0)) * count;
+  const plugs = [p.startPlug, p.endPlug].reduce((sum, kind) => sum + plugVertices(kind as PlugKind, PLUG_SIDES), 0);
+  const ties = count > 1 && p.ties > 0 ? Math.min(MOST_TIES, length / (p.ties * size * rowOf(p.lay, p.count).high)) : 0;
+  const held = p.fixing === 'none' ? 0 : Math.min(MOST_HELD, length / (p.fixEvery * size));
+  const bared = p.bared === 'none' ? 0 : p.bared === 'both' ? 2 : 1;
+  return open * (plugs + bared * p.cores * CORE) + TIE * ties + HOLDER * held;
+}
+
+/** How far cables reach to one side: of several, with those beside it. */
+function reachIn({ section, width, roll, twist, lay, count }: Cable, aside: number): number {
+  const own = section === 'box' ? boxReach(width, roll, twist, aside) : 1;
+  const { high, wide } = rowOf(lay, count);
+  if (high === 1 && wide === 1) return own;
+  const both = boxReach(wide / high, roll, twist, aside) * high;
+  return own + both - 1;
+}
+
+/** Whether it is nothing but its section: as most are, and made as quickly. */
+const isPlain = (p: Cable): boolean =>
+  (p.lay === 'one' || p.count === 1) &&
+  p.bared === 'none' &&
+  p.startPlug === 'none' &&
+  p.endPlug === 'none' &&
+  p.fixing === 'none' &&
+  p.palette === 'none';
+
+function furnished(input: CurveSet, p: Cable, context: BuildContext): Made {
+  const size = greatest(p.radius);
+  const { surroundings, density } = context;
+  const row = rowOf(p.lay, p.count);
+  const thick = size * Math.max(row.high, row.wide);
+  const held = p.fixing === 'none' ? [] : heldPlaces(input, p.fixEvery * size, size * row.high, surroundings);
+  const course = hungBetween(input, held, p, size);
+  const tieEvery = row.x.length > 1 ? p.ties * size * row.high : 0;
+  const strands = strandsIn(course, row, p, p.radius, tieEvery, size);
+  const plugs = plugLengths(p, size, context);
+  const leads = plugs.map((long) => (long > 0 ? long + p.lead * size : 0)) as [number, number];
+  const led = ledStraight(strands.lines, ...leads);
+  const bared = p.bared === 'none' ? undefined : baredEnds(led, p, size);
+  const { steered, steering } = jacketOf(p, density);
+  const ends = endsOf(p);
+  // beside a bend a long straight step would bow
+  const cuts = Math.max(p.cuts, 1 / (heldSpacing(p, size) ?? Infinity), ...leads.map((lead) => (lead > 0 ? RINGS_A_LEAD / lead : 0)));
+  const made = sweptAlong(bared?.jackets ?? led, steered, { ...steering, ...ends, cuts }, context, { id: 'cable', name: 'Cable' });
+  const parts: Part[] = made.parts.map((part) => coloured(part as MeshPart, made.bodies[0].curves, steered.section, ends, p));
+  if (bared) parts.push(...coreParts(bared, p));
+  const ties = tieEvery > 0 ? tiesOf(strands.rails, row, p, tieEvery, size) : undefined;
+  if (ties) parts.push(ties);
+  const holders = holdersOf(course, held, row, p, size, thick, context);
+  parts.push(...holders.parts, ...plugsOn(led, p, size, PLUG_SIDES, context));
+  const marks: Mark[] = [...holders.marks, ...(ties ? [markOf('tie', 'Ties', ties.places)] : [])];
+  return {
+    ...made,
+    guide: strands.rails,
+    parts,
+    bodies: made.bodies.map((body) => (row.x.length > 1 ? { ...body, ofStrands: true } : body)),
+    marks,
+    measures: row.x.length > 1 ? [{ id: 'cables', label: 'Cables', quantity: 'count', value: curveCount(led) }] : [],
+  };
+} // biome-ignore format: one line each
+
+/** An end that goes into a plug, or is cut off, is flat. */
+function endsOf({ start, end, startPlug, endPlug, bared }: Cable): { start: string; end: string } {
+  const flat = (side: string, plug: string) => plug !== 'none' || bared === side || bared === 'both';
+  return { start: flat('start', startPlug) ? 'flat' : start, end: flat('end', endPlug) ? 'flat' : end };
+}
+
+/** Each cable in a colour of the palette. */
+function coloured(part: MeshPart, lines: CurveSet, section: Section, { start, end }: { start: string; end: string }, { palette, seed }: Cable): MeshPart {
+  if (palette === 'none') return part;
+  return { ...part, slot: 'coloured', mesh: tinted(part.mesh, lines, section, [start as EndKind, end as EndKind], palette, seed) };
+} // biome-ignore format: its head in one line
+
+/** The skins of lines as `sweep` lays them out, the rings of one after those of the other, then all their ends. */
+function tinted(mesh: MeshPart['mesh'], lines: CurveSet, section: Section, ends: readonly EndKind[], palette: string, seed: number): MeshPart['mesh'] {
+  const data = new Float32Array(mesh.position.length).fill(1);
+  const { start, total } = planRings(lines, rotationMinimizingFrames(lines), HARD_ANGLE);
+  const columns = section.x.length;
+  const caps = ends.reduce((sum, kind) => sum + capSize(section, kind).vertices, 0);
+  let cap = total * columns;
+  for (let c = 0; c < curveCount(lines); c++) {
+    const colour = colourFrom(palette, seed, lines.id[c]) ?? [1, 1, 1];
+    const paint = (from: number, to: number) => {
+      for (let v = from; v < to; v++) data.set(colour, 3 * v);
+    };
+    paint(start[c] * columns, start[c + 1] * columns);
+    if (lines.closed[c]) continue;
+    paint(cap, cap + caps);
+    cap += caps;
+  }
+  return { ...mesh, attributes: { ...mesh.attributes, colour: { size: 3, data } } };
+} // biome-ignore format: its head in one line
+
+function coreParts({ cores, tips }: { cores: Limbs; tips: Limbs }, { palette, seed }: Cable): MeshPart[] {
+  const section = roundSection(CORE_SIDES);
+  const skin = ({ curves, radius }: Limbs) => sweep(curves, section, { radius, start: 'flat', end: 'flat' });
+  const parts: MeshPart[] = [];
+  if (curveCount(cores.curves) > 0) {
+    const mesh = skin(cores);
+    parts.push(palette === 'none' ? { kind: 'mesh', id: 'cores', name: 'Cores', slot: 'cores', mesh } : { kind: 'mesh', id: 'cores', name: 'Cores', slot: 'coloured', mesh: tinted(mesh, cores.curves, section, ['flat', 'flat'], palette, seed) });
+  }
+  if (curveCount(tips.curves) > 0) parts.push({ kind: 'mesh', id: 'tips', name: 'Bare tips', slot: 'metal', mesh: skin(tips) });
+  return parts;
+} // biome-ignore format: one line each
+
+/** What holds it, and what of it has nothing to be fastened to. */
+function holdersOf(course: CurveSet, held: readonly Held[], row: Row, p: Cable, size: number, thick: number, { surroundings, report }: BuildContext): { parts: Part[]; marks: Mark[] } {
+  if (held.length === 0) return { parts: [], marks: [] };
+  const within = WALL_REACH * size * row.high;
+  let free: readonly Vec3[];
+  let parts: Part[];
+  if (p.fixing === 'clip') {
+    const clips = clipsOf(course, held, row, size);
+    [parts, free] = [clips.part ? [clips.part] : [], clips.free];
+  } else {
+    const stations = held.map(({ curve, at }) => ({ curve, at, way: 0 as const }));
+    const brackets = bracketsAt(course, stations, surroundings, { radius: thick, within, sides: CORE_SIDES * 2, slot: 'holders' });
+    [parts, free] = [brackets.parts, brackets.free.map(({ at }) => at)];
+  }
+  if (free.length > 0)
+    report({
+      code: 'holder-free',
+      severity: 'note',
+      message: `${free.length === 1 ? 'A clip or bracket has' : `${free.length} clips or brackets have`} no wall near enough to be fastened to. Lay the cable on what it runs along, or hold it by nothing there.`,
+      place: free[0],
+      fix: { label: 'Lay it on the surface', kind: 'add-shape', unit: 'cling', parameters: {} },
+    });
+  const placed = parts[0]?.kind === 'placed' ? [markOf('clip', 'Clips', parts[0].places)] : [];
+  return { parts, marks: placed };
+} // biome-ignore format: one line each

@@ -1,0 +1,212 @@
+import { curveLengths } from '../../curve/arc-length.js';
+import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
+import { resample } from '../../curve/resample.js';
+import { Walk } from '../../curve/walk.js';
+import { pairAt } from '../../numeric/pair.js';
+import { childId, hashText, randomAt } from '../../numeric/random.js';
+import { addScaled, cross, dot, length, normalize, scale, set, type Vec3, vec3 } from '../../numeric/vector.js';
+import { createHit } from '../../surface/surface.js';
+import type { Surroundings } from '../../surface/surroundings.js';
+import type { ValuesOf } from '../../unit/parameters.js';
+import type { CABLE } from './parameters.js';
+
+export type Cable = ValuesOf<typeof CABLE>;
+
+/** Where a cable is held: its line, metres along that, its own stable id, and which way is off the wall. */
+export interface Held {
+  curve: number;
+  at: number;
+  id: number;
+  off: Vec3;
+  /** How far the wall is from the line; infinite where there is none. */
+  far: number;
+}
+
+/** Places at most at which one piece is held. */
+export const MOST_HELD = 20_000;
+/** A wall is looked for so many times as far off as the cable is thick. */
+export const WALL_REACH = 6;
+/** Steps of a span that hangs, and of a loop in it. */
+const SPAN_STEPS = 16;
+const LOOP_STEPS = 32;
+/** A loop takes up so many of its own radii of the way. */
+const LOOP_WAY = 1.1;
+/** Where a loop crosses itself its second pass lies so many thicknesses over the first; at the crossing it has come 60 % of it. */
+const LOOP_LIFT = 1.8;
+
+const LOOPS = hashText('loops');
+const SIDE = hashText('side');
+const DOWN: Vec3 = [0, -1, 0];
+
+/** Places at even steps along each line, `every` metres apart at most. */
+export function heldPlaces(lines: CurveSet, every: number, thick: number, surroundings: Surroundings): Held[] {
+  const lengths = curveLengths(lines);
+  const total = lengths.reduce((sum, one) => sum + one, 0);
+  const step = Math.max(every, total / MOST_HELD);
+  const out: Held[] = [];
+  const hit = createHit();
+  const place = vec3();
+  for (let curve = 0; curve < curveCount(lines); curve++) {
+    const walk = new Walk(lines, curve);
+    const count = Math.max(1, Math.round(lengths[curve] / step));
+    for (let k = 0; k < count; k++) {
+      const at = ((k + 0.5) * lengths[curve]) / count;
+      walk.pointAt(at, place);
+      const on = surroundings.closest(place[0], place[1], place[2], hit, WALL_REACH * thick) !== undefined;
+      const off: Vec3 = on ? [hit.normal[0], hit.normal[1], hit.normal[2]] : [0, 1, 0];
+      out.push({ curve, at, id: childId(lines.id[curve], k), off, far: on ? hit.distance : Infinity });
+    }
+  }
+  return out;
+}
+
+/** Longest step of what is held, metres; no limit for what is not. */
+export const heldSpacing = ({ fixing, fixEvery }: Cable, size: number): number | undefined =>
+  fixing === 'none' ? undefined : (fixEvery * size) / SPAN_STEPS;
+
+/** The lines as they hang between places where they are held: each span longer than its way, some in a loop. */
+export function hungBetween(lines: CurveSet, held: readonly Held[], p: Cable, thick: number): CurveSet {
+  // a long step beside short ones would bow over the straight: all that follows keeps these
+  const spacing = heldSpacing(p, thick);
+  const even = resample(lines, { maxTurn: 0.1, spacing });
+  if (held.length === 0 || (p.slack.most === 0 && p.loops === 0)) return even;
+  return resample(rewritten(even, held, p, thick), { maxTurn: 0.1, spacing });
+}
+
+/** One span: how it leaves the line, by a share of it. */
+interface Span {
+  from: Held;
+  length: number;
+  /** Which way it hangs, unit, and how far. */
+  way: Vec3;
+  deep: number;
+  loop: boolean;
+}
+
+function rewritten(lines: CurveSet, held: readonly Held[], p: Cable, thick: number): CurveSet {
+  const position: number[] = [];
+  const start = [0];
+  const along = lines.pointData[POINT.along];
+  const source: number[] = [];
+  const place = vec3();
+  for (let c = 0; c < curveCount(lines); c++) {
+    const walk = new Walk(lines, c, { along, length: curveLengths(lines)[c] });
+    const spans = spansOf(walk, held.filter(({ curve }) => curve === c), p, thick, lines.closed[c] === 1);
+    let q = lines.start[c];
+    const push = (at: Vec3) => {
+      position.push(...at);
+      source.push(Math.min(q, lines.start[c + 1] - 1));
+    };
+    const copyTo = (until: number) => {
+      for (; q < lines.start[c + 1] && along[q] < until - 1e-9; q++)
+        push([lines.position[3 * q], lines.position[3 * q + 1], lines.position[3 * q + 2]]);
+    };
+    for (const span of spans) {
+      copyTo(span.from.at);
+      for (const u of stepsOf(span, p.loopSize * thick)) {
+        walk.pointAt(span.from.at + u * span.length, place);
+        push(hangs(place, walk, span, u, p.loopSize * thick, thick));
+      }
+      while (q < lines.start[c + 1] && along[q] < span.from.at + span.length - 1e-9) q++;
+    }
+    copyTo(Infinity);
+    start.push(position.length / 3);
+  }
+  const out: CurveSet = {
+    ...lines,
+    start: Uint32Array.from(start),
+    position: Float64Array.from(position),
+    pointData: Object.fromEntries(
+      Object.entries(lines.pointData).map(([name, data]) => {
+        const size = data.length / Math.max(1, along.length);
+        return [name, Float32Array.from(source.flatMap((from) => [...data.subarray(size * from, size * from + size)]))];
+      }),
+    ),
+  };
+  // corners and points that were drawn keep their places only where the line is as it was
+  delete out.pointData[POINT.corner];
+  return out;
+} // biome-ignore format: one line each
+
+function spansOf(walk: Walk, held: readonly Held[], p: Cable, thick: number, closed: boolean): Span[] {
+  const out: Span[] = [];
+  const [from, to] = [vec3(), vec3()];
+  for (let k = 0; k + 1 < held.length + (closed ? 1 : 0); k++) {
+    const [a, b] = [held[k], held[(k + 1) % held.length]];
+    // the span over the seam of a closed line stays as it was drawn
+    if (b.at <= a.at) continue;
+    const far = b.at - a.at;
+    const loop = randomAt(p.seed, a.id, LOOPS) < p.loops && far > 2 * LOOP_WAY * p.loopSize * thick;
+    const slack = pairAt(p.slack, p.seed, a.id, 'slack');
+    walk.pointAt(a.at, from);
+    walk.pointAt(b.at, to);
+    const way = wayDown(from, to, a.off, randomAt(p.seed, a.id, SIDE) < 0.5 ? -1 : 1);
+    // of a flat bow that begins and ends level, d·sin²(πu), the extra length is (πd/2l)² of its way (½∫y′²)
+    out.push({ from: a, length: far, way, deep: (2 * far * Math.sqrt(slack)) / Math.PI, loop });
+  }
+  return out;
+}
+
+/** Down along the wall and square to the way; on a level wall, or straight down, to one side. */
+function wayDown(from: Vec3, to: Vec3, off: Vec3, side: number): Vec3 {
+  const chord = normalize(vec3(), [to[0] - from[0], to[1] - from[1], to[2] - from[2]]);
+  const way = addScaled(vec3(), DOWN, chord, -dot(DOWN, chord));
+  addScaled(way, way, off, -dot(way, off));
+  if (length(way) < 0.35) scale(way, cross(way, off, chord), side);
+  if (length(way) < 1e-6) set(way, 0, -1, 0);
+  return normalize(way, way);
+}
+
+/** Shares of a span at which its places are written: closest in a loop. */
+function stepsOf({ loop, length: long }: Span, size: number): number[] {
+  const even = Array.from({ length: SPAN_STEPS }, (_, k) => k / SPAN_STEPS);
+  if (!loop) return even;
+  const half = (LOOP_WAY * size) / long / 2;
+  const inside = Array.from({ length: LOOP_STEPS + 1 }, (_, k) => 0.5 - half + (2 * half * k) / LOOP_STEPS);
+  return [...even.filter((u) => u < 0.5 - half - 0.01), ...inside, ...even.filter((u) => u > 0.5 + half + 0.01)];
+}
+
+/** A place of a span, a share of the way on. */
+function hangs(place: Vec3, walk: Walk, { from, length: long, way, deep, loop }: Span, u: number, size: number, thick: number): Vec3 {
+  // a clip holds it the way it runs: it leaves level
+  const out = addScaled(vec3(), place, way, deep * Math.sin(Math.PI * u) ** 2);
+  if (!loop) return out;
+  // a loop takes up the middle of the span; the way through it is a trochoid, its second pass over the first
+  const wide = (LOOP_WAY * size) / long;
+  const t = Math.min(1, Math.max(0, (u - 0.5) / wide + 0.5));
+  const turn = 2 * Math.PI * t * t * (3 - 2 * t);
+  const chord = walk.directionAt(from.at + u * long, vec3());
+  addScaled(out, out, chord, size * Math.sin(turn));
+  addScaled(out, out, way, size * (1 - Math.cos(turn)));
+  const over = u < 0.5 ? 1 : Math.max(0, 1 - Math.max(0, u - (0.5 + wide / 2)) / Math.max(1e-6, 0.5 - wide / 2));
+  return addScaled(out, out, from.off, LOOP_LIFT * 2 * thick * (turn / (2 * Math.PI)) * over * over * (3 - 2 * over));
+} // biome-ignore format: its head in one line
+
+/** Before a plug a line runs straight, the way it ends; it comes over to that in as much again. */
+export function ledStraight(lines: CurveSet, startLead: number, endLead: number): CurveSet {
+  if (startLead <= 0 && endLead <= 0) return lines;
+  const shorter = Math.min(...[startLead, endLead].filter((one) => one > 0));
+  const even = resample(lines, { maxTurn: 0.1, spacing: shorter / 8 });
+  const along = even.pointData[POINT.along];
+  const lengths = curveLengths(even);
+  const { position } = even;
+  for (let c = 0; c < curveCount(even); c++) {
+    if (even.closed[c]) continue;
+    const [first, last] = [even.start[c], even.start[c + 1] - 1];
+    const walk = new Walk(even, c, { along, length: lengths[c] });
+    for (const [end, lead, inner] of [[first, startLead, 1], [last, endLead, -1]] as const) {
+      if (!(lead > 0)) continue;
+      const reach = Math.min(lead, 0.25 * lengths[c]);
+      const base: Vec3 = [position[3 * end], position[3 * end + 1], position[3 * end + 2]];
+      const way = scale(vec3(), walk.directionAt(end === first ? 0 : lengths[c], vec3()), inner);
+      for (let q = end; q >= first && q <= last; q += inner) {
+        const far = end === first ? along[q] : lengths[c] - along[q];
+        if (far >= 2 * reach) break;
+        const t = far <= reach ? 0 : far / reach - 1;
+        const own = t * t * (3 - 2 * t);
+        for (let n = 0; n < 3; n++) position[3 * q + n] = own * position[3 * q + n] + (1 - own) * (base[n] + far * way[n]);
+      }
+    }
+  }
+  return resample(even, { maxTurn: 0.1, spacing: shorter / 8 });
+} // biome-ignore format: one line each
