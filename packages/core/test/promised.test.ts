@@ -20,7 +20,14 @@ const LINES: Record<string, { points: Place[]; closed?: boolean; corners?: boole
 /** How far what is made may differ from what was said: little where rings are counted (a corner has two), much where rims are met or slabs filled. */
 const ROUGH: Record<string, number> = { laid: 1.3, pipe: 4, fill: 12, bridge: 3, tendrils: 1.45 };
 /** Of these much is placed: about as much as was said; clips only where there is a wall. */
-const FURNISHED: Record<string, number> = { 'cut-cable': 2, 'cable-bundle': 1.7, 'hose-fan': 1.7, 'clipped-run': 12 };
+const FURNISHED: Record<string, number> = {
+  'cut-cable': 2,
+  'cable-bundle': 1.7,
+  'hose-fan': 1.7,
+  'clipped-run': 12,
+  'sensor-lead': 1.3,
+  'power-lead': 1.3,
+};
 
 /** The same parameters for a thing so many times as large. */
 function scaled(unit: Unit, parameters: ParameterValues, by: number): ParameterValues {

@@ -117,6 +117,9 @@ describe('drips and links', () => {
     const kept = made('tendrils', { ...BARE, leftOut: 0.3 }, { input: lines(2000) }).bodies[0].curves.id.length;
     // four standard deviations: √(2000 · 0.3 · 0.7) = 20.5
     expect(Math.abs(kept - 1400)).toBeLessThan(82);
+    const told: string[] = [];
+    expect(made('tendrils', { leftOut: 1 }, { input: lines(2), told }).parts).toEqual([]);
+    expect(told).toEqual(['all-left-out']);
   });
 
   it('drips hang plumb, as long as asked, and end in a drop as thick as asked', () => {

@@ -96,7 +96,15 @@ export const tendrils = defineUnit({
   build(input, p, context) {
     const size = greatest(p.radius);
     const { density } = context;
-    const strands = clearOf(growStrands(keptLines(input, p), p, size, density), p, context);
+    const lines = keptLines(input, p);
+    if (curveCount(lines) === 0 && curveCount(input) > 0)
+      context.report({
+        code: 'all-left-out',
+        severity: 'warning',
+        message: 'All its strands are left out. Lower "Left out".',
+        fix: { label: 'Leave none out', kind: 'set', stage: 'make', parameter: 'leftOut', value: 0 },
+      });
+    const strands = clearOf(growStrands(lines, p, size, density), p, context);
     const grown = grow(strands, p, size, context);
     const shown = Object.fromEntries(
       Object.entries(grown).map(([kind, limbs]) => [kind, p.shows === 'all' || p.shows === kind ? limbs : noLimbs()]),
