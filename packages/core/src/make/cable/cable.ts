@@ -67,9 +67,11 @@ export const cable = defineUnit({
     { id: 'clipped-run', label: 'Clipped run', parameters: { radius: 0.005, fixing: 'clip', fixEvery: 24, slack: { least: 0.004, most: 0.02 }, leastBend: 3 }, sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]] } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
-  cost(input, p, { density }) {
+  cost(input, p, context) {
+    const { density } = context;
     const { steered, steering } = jacketOf(p, density);
-    const one = costOfSwept(input, steered, { ...steering, ...endsOf(p) }, density);
+    const cuts = cutsOf(p, input, greatest(p.radius), context);
+    const one = costOfSwept(input, steered, { ...steering, ...endsOf(p), cuts }, density);
     const count = rowOf(p.lay, p.count).x.length;
     const vertices = one.vertices * count + furniture(input, p, count);
     return { vertices, bytes: (one.bytes / Math.max(1, one.vertices)) * vertices };
@@ -135,14 +137,11 @@ function furnished(input: CurveSet, p: Cable, context: BuildContext): Made {
   const course = hungBetween(input, held, p, size);
   const tieEvery = row.x.length > 1 ? p.ties * size * row.high : 0;
   const strands = strandsIn(course, row, p, p.radius, tieEvery, size);
-  const plugs = plugLengths(p, size, context);
-  const leads = plugs.map((long) => (long > 0 ? long + p.lead * size : 0)) as [number, number];
-  const led = ledStraight(strands.lines, ...leads);
+  const led = ledStraight(strands.lines, ...leadsOf(p, size, context));
   const bared = p.bared === 'none' ? undefined : baredEnds(led, p, size);
   const { steered, steering } = jacketOf(p, density);
   const ends = endsOf(p);
-  // beside a bend a long straight step would bow
-  const cuts = Math.max(p.cuts, 1 / (heldSpacing(p, size) ?? Infinity), ...leads.map((lead) => (lead > 0 ? RINGS_A_LEAD / lead : 0)));
+  const cuts = cutsOf(p, input, size, context);
   const made = sweptAlong(bared?.jackets ?? led, steered, { ...steering, ...ends, cuts }, context, { id: 'cable', name: 'Cable' });
   const parts: Part[] = made.parts.map((part) => coloured(part as MeshPart, made.bodies[0].curves, steered.section, ends, p));
   if (bared) parts.push(...coreParts(bared, p));
@@ -160,6 +159,17 @@ function furnished(input: CurveSet, p: Cable, context: BuildContext): Made {
     measures: row.x.length > 1 ? [{ id: 'cables', label: 'Cables', quantity: 'count', value: curveCount(led) }] : [],
   };
 } // biome-ignore format: one line each
+
+/** Cross-cuts a metre at least: beside a bend a long straight step would bow over it. */
+function cutsOf(p: Cable, input: CurveSet, size: number, context: Pick<BuildContext, 'surroundings'>): number {
+  const held = heldSpacing(p, size);
+  const leads = input.closed.includes(0) ? leadsOf(p, size, context) : [0, 0];
+  return Math.max(p.cuts, held ? 1 / held : 0, ...leads.map((lead) => (lead > 0 ? RINGS_A_LEAD / lead : 0)));
+}
+
+/** How far a cable runs straight at both its ends, what is in a plug included, metres. */
+const leadsOf = (p: Cable, size: number, context: Pick<BuildContext, 'surroundings'>): [number, number] =>
+  plugLengths(p, size, context).map((long) => (long > 0 ? long + p.lead * size : 0)) as [number, number];
 
 /** An end that goes into a plug, or is cut off, is flat. */
 function endsOf({ start, end, startPlug, endPlug, bared }: Cable): { start: string; end: string } {
