@@ -2,6 +2,7 @@ import type { Project } from '@kelp/formats';
 import { benchProject } from '../bench-project.js';
 import { pilingGrowth } from './growth.js';
 import { pilings, quay, sensors, taps, terminalBox, wall } from './things.js';
+import { cutEnd, hoseBundle, sensorLeads } from './wiring.js';
 
 const PROPS = [
   { name: 'Quay', colour: '#b9b4a6', mesh: quay },
@@ -15,5 +16,8 @@ const PROPS = [
 /** The farm's landing: the pump house wall with its cables, the pilings with what has grown on them. */
 export const landingProject = (): Promise<Project> =>
   benchProject('Kelp farm, landing', PROPS, (farm) => {
+    sensorLeads(farm);
+    hoseBundle(farm);
+    cutEnd(farm);
     pilingGrowth(farm);
   });

@@ -15,12 +15,12 @@ export const BOX: Vec = [-0.86, 0.86, WALL.face + 0.05];
 export const BOX_SIZE: Vec = [0.24, 0.18, 0.1];
 /** Sensors on the wall. */
 export const SENSORS: readonly Vec[] = [
-  [-0.62, 0.4, WALL.face],
-  [-0.3, 0.56, WALL.face],
-  [-0.06, 0.34, WALL.face],
+  [-0.62, 0.22, WALL.face],
+  [-0.3, 0.37, WALL.face],
+  [-0.07, 0.3, WALL.face],
 ];
 /** The stand with four taps that the hoses go to. */
-export const TAPS: readonly Vec[] = [-0.09, -0.03, 0.03, 0.09].map((x): Vec => [0.62 + x, 0.2, 0.28]);
+export const TAPS: readonly Vec[] = [-0.09, -0.03, 0.03, 0.09].map((z): Vec => [0.66, 0.2, 0.2 + z]);
 
 export function quay(): Mesh {
   const solid = new SolidBuilder();
@@ -67,8 +67,8 @@ export function sensors(): Mesh {
 export function taps(): Mesh {
   const solid = new SolidBuilder();
   const [x, , z] = TAPS[0].map((_, k) => TAPS.reduce((sum, tap) => sum + tap[k] / TAPS.length, 0));
-  solid.box([x, 0.085, z], [0.26, 0.17, 0.06], 0.008);
-  solid.box([x, 0.006, z], [0.32, 0.012, 0.14], 0.004);
+  solid.box([x, 0.085, z], [0.06, 0.17, 0.26], 0.008);
+  solid.box([x, 0.006, z], [0.14, 0.012, 0.32], 0.004);
   for (const [tx, ty, tz] of TAPS) solid.cylinder([tx, ty - 0.03, tz], 0.014, 0.06, 20, 'y', 0.002);
   return solid.finish();
 }

@@ -63,7 +63,7 @@ export const cable = defineUnit({
     { id: 'sensor-lead', label: 'Sensor lead', parameters: { radius: 0.006, startPlug: 'round', endPlug: 'round', lamp: true, leastBend: 4 } },
     { id: 'power-lead', label: 'Power lead', parameters: { radius: 0.006, startPlug: 'ring', endPlug: 'flat', leastBend: 4 } },
     { id: 'cable-bundle', label: 'Tied bundle', parameters: { radius: 0.004, lay: 'round', count: 7, ties: 10, loose: 0.3, palette: 'signal', leastBend: 4, sides: 12 } },
-    { id: 'hose-fan', label: 'Fanned hoses', parameters: { radius: 0.008, lay: 'flat', count: 4, ties: 14, loose: 0.15, fans: 'end', fan: 2.5, fanOver: 18, endPlug: 'gland', lead: 5, palette: 'sea', leastBend: 3 } },
+    { id: 'hose-fan', label: 'Hose fan', parameters: { radius: 0.008, lay: 'flat', count: 4, ties: 14, loose: 0.15, fans: 'end', fan: 2.5, fanOver: 18, endPlug: 'gland', lead: 5, palette: 'sea', leastBend: 3 } },
     { id: 'clipped-run', label: 'Clipped run', parameters: { radius: 0.005, fixing: 'clip', fixEvery: 24, slack: { least: 0.004, most: 0.02 }, leastBend: 3 }, sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]] } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
@@ -133,11 +133,12 @@ function furnished(input: CurveSet, p: Cable, context: BuildContext): Made {
   const { surroundings, density } = context;
   const row = rowOf(p.lay, p.count);
   const thick = size * Math.max(row.high, row.wide);
-  const held = p.fixing === 'none' ? [] : heldPlaces(input, p.fixEvery * size, size * row.high, surroundings);
+  const leads = leadsOf(p, size, context);
+  const held = p.fixing === 'none' ? [] : heldPlaces(input, p.fixEvery * size, size * row.high, leads, surroundings);
   const course = hungBetween(input, held, p, size);
   const tieEvery = row.x.length > 1 ? p.ties * size * row.high : 0;
   const strands = strandsIn(course, row, p, p.radius, tieEvery, size);
-  const led = ledStraight(strands.lines, ...leadsOf(p, size, context));
+  const led = ledStraight(strands.lines, ...leads);
   const bared = p.bared === 'none' ? undefined : baredEnds(led, p, size);
   const { steered, steering } = jacketOf(p, density);
   const ends = endsOf(p);

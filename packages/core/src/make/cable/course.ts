@@ -26,6 +26,8 @@ export interface Held {
 export const MOST_HELD = 20_000;
 /** A wall is looked for so many times as far off as the cable is thick. */
 export const WALL_REACH = 6;
+/** Further looks at a wall are taken so many radii before and after. */
+const PROBES = 2.5;
 /** Steps of a span that hangs, and of a loop in it. */
 const SPAN_STEPS = 16;
 const LOOP_STEPS = 32;
@@ -38,27 +40,47 @@ const LOOPS = hashText('loops');
 const SIDE = hashText('side');
 const DOWN: Vec3 = [0, -1, 0];
 
-/** Places at even steps along each line, `every` metres apart at most. */
-export function heldPlaces(lines: CurveSet, every: number, thick: number, surroundings: Surroundings): Held[] {
+/**
+ * Places at even steps along each line, `every` metres apart at most, none within the straight lead of a plug.
+ * @param thick radius of what is held, metres
+ * @param leads how far from both ends none stands, metres
+ */
+export function heldPlaces(lines: CurveSet, every: number, thick: number, leads: readonly [number, number], surroundings: Surroundings): Held[] {
   const lengths = curveLengths(lines);
   const total = lengths.reduce((sum, one) => sum + one, 0);
   const step = Math.max(every, total / MOST_HELD);
   const out: Held[] = [];
-  const hit = createHit();
-  const place = vec3();
   for (let curve = 0; curve < curveCount(lines); curve++) {
     const walk = new Walk(lines, curve);
-    const count = Math.max(1, Math.round(lengths[curve] / step));
+    const [from, to] = lines.closed[curve] ? [0, 0] : leads;
+    const length = lengths[curve] - from - to;
+    if (!(length > 0)) continue;
+    const count = Math.max(1, Math.round(length / step));
     for (let k = 0; k < count; k++) {
-      const at = ((k + 0.5) * lengths[curve]) / count;
-      walk.pointAt(at, place);
-      const on = surroundings.closest(place[0], place[1], place[2], hit, WALL_REACH * thick) !== undefined;
-      const off: Vec3 = on ? [hit.normal[0], hit.normal[1], hit.normal[2]] : [0, 1, 0];
-      out.push({ curve, at, id: childId(lines.id[curve], k), off, far: on ? hit.distance : Infinity });
+      const at = from + ((k + 0.5) * length) / count;
+      out.push({ curve, at, id: childId(lines.id[curve], k), ...wallAt(walk, at, thick, surroundings) });
     }
   }
   return out;
-}
+} // biome-ignore format: its head in one line
+
+/** The wall beside a line, seen from there and from a little before and after: a gap between two boards is no wall's edge. */
+function wallAt(walk: Walk, at: number, thick: number, surroundings: Surroundings): { off: Vec3; far: number } {
+  const hit = createHit();
+  const seen: { place: Vec3; point: Vec3 }[] = [];
+  const off = vec3();
+  for (const by of [0, -PROBES, PROBES]) {
+    const place = walk.pointAt(at + by * thick, vec3());
+    if (surroundings.closest(place[0], place[1], place[2], hit, WALL_REACH * thick) === undefined) continue;
+    addScaled(off, off, hit.normal, 1);
+    seen.push({ place, point: [hit.point[0], hit.point[1], hit.point[2]] });
+  }
+  if (seen.length === 0 || length(off) < 1e-6) return { off: [0, 1, 0], far: Infinity };
+  normalize(off, off);
+  // how far the nearest face is along that
+  const far = Math.min(...seen.map(({ place, point }) => dot(off, [place[0] - point[0], place[1] - point[1], place[2] - point[2]])));
+  return { off, far: Math.max(0, far) };
+} // biome-ignore format: one line each
 
 /** Longest step of what is held, metres; no limit for what is not. */
 export const heldSpacing = ({ fixing, fixEvery }: Cable, size: number): number | undefined =>
