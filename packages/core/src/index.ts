@@ -128,7 +128,7 @@ export { placesOf } from './part/elements.js';
 export { copyPart, lighter, type PartCounts, partBounds, partBuffers, partCounts, realMesh } from './part/part.js';
 export { attachmentsOf, keyOfPick, topOfShell } from './path/strung/attachments.js';
 export { connectionId } from './path/strung/connections.js';
-export { LINK } from './path/strung/strung.js';
+export { LINK } from './path/strung/link.js';
 export { drawnPath, type ProfilePath } from './section/drawn-paths.js';
 export { formPaths } from './section/form-paths.js';
 export { FORMS, type Form } from './section/forms.js';

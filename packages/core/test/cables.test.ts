@@ -237,3 +237,14 @@ describe('on a wall', () => {
     expect(Math.min(...position.filter((_, i) => i % 3 === 2))).toBeGreaterThan(-0.02 * R);
   }); // biome-ignore format: one line each
 });
+
+it('bends of fixed wiring: inside 3 diameters up to 10 mm, 4 up to 25 mm, 6 above and armoured (IET On-Site Guide, from memory)', () => {
+  const inside = (diameter: number, bendRule: string) => {
+    const { leastBend } = cable({ radius: diameter / 2, bendRule, leastBend: 2 }).bodies[0];
+    // along its middle, in radii
+    return (leastBend * diameter) / 2 / diameter - 0.5;
+  };
+  expect([0.006, 0.01, 0.012, 0.025, 0.03].map((diameter) => inside(diameter, 'fixed'))).toEqual([3, 3, 4, 4, 6].map((one) => expect.closeTo(one, 9)));
+  expect(inside(0.006, 'armoured')).toBeCloseTo(6, 9);
+  expect(cable({ leastBend: 2 }).bodies[0].leastBend).toBe(2);
+}); // biome-ignore format: one line each

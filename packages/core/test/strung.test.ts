@@ -468,3 +468,37 @@ describe('across a line', () => {
     expect(spans({}, [[0, -0.2, 0], [0, 0.3, 0]]).id.length).toBe(1); // biome-ignore format: one line
   });
 });
+
+describe('clearance', () => {
+  const flat = (y: number) => Surface.of({ position: Float32Array.of(-3, y, -3, 3, y, -3, 3, y, 3, -3, y, 3), index: Uint32Array.of(0, 2, 1, 0, 3, 2) }); // biome-ignore format: one line
+  const over = new Surroundings(new Map([['floor', flat(0)]]));
+  const ends = [at('a', [-1, 1, 0]), at('b', [1, 1, 0])];
+  const sag = { by: 'sag', sag: even(0.4), meets: 'through' };
+
+  it('is told where a line hangs nearer to a prop than is asked, with how near; and not where it is clear', () => {
+    const told: { code: string; size?: { value: number } }[] = [];
+    const report = (finding: (typeof told)[number]) => told.push(finding);
+    const set = { anchors: ends, ...sag, clear: 0.7 };
+    const near = string(set, { surroundings: over, thickness: 0.02, report } as never);
+    // its lowest place is 0.6 m up, its skin 20 mm lower
+    expect(told.map(({ code }) => code)).toEqual(['too-near']);
+    expect(told[0].size?.value).toBeCloseTo(0.58, 2);
+    expect(near.curveData['clear'][0]).toBeCloseTo(0.58, 2);
+    string({ ...set, clear: 0.5 }, { surroundings: over, thickness: 0.02, report } as never);
+    string({ ...set, clear: 0 }, { surroundings: over, thickness: 0.02, report } as never);
+    expect(told.length).toBe(1);
+  });
+
+  it('is told between two lines, but not at an end where both are fastened', () => {
+    const told: string[] = [];
+    const anchors = [at('a', [-1, 1, 0]), at('b', [1, 1, 0]), at('c', [-1, 1, 0.5])];
+    string({ anchors, ...sag, clear: 0.1 }, { told });
+    expect(told).toEqual([]);
+    const crossing = [at('a', [-1, 1, 0]), at('b', [1, 1, 0]), at('c', [0, 1.02, -1]), at('d', [0, 1.02, 1])];
+    string(
+      { anchors: crossing, ...sag, changes: [{ from: key('b'), to: key('c'), how: 'out' }], clear: 0.1 },
+      { told },
+    );
+    expect(told).toEqual(['too-near']);
+  });
+});

@@ -4,6 +4,7 @@ import { curveCount, POINT } from '../curve/curve-set.js';
 import { signedVolume } from '../mesh/measure.js';
 import { partCounts, realMesh } from '../part/part.js';
 import { insideOfBend } from '../part/reach.js';
+import { LINK } from '../path/strung/link.js';
 import type { Made, Measure, Part } from '../unit/carriers.js';
 
 /** What a piece amounts to. Metres, m³; `bendRadius` is Infinity where nothing bends. */
@@ -45,8 +46,17 @@ export function measure(made: Made): Measures {
     bytes: sum(({ bytes }) => bytes),
     volume: made.parts.reduce((total, part) => total + partVolume(part), 0),
     bendRadius,
-    further: made.measures,
+    further: [...made.measures, ...clearance(made)],
   };
+}
+
+/** How near strung lines come to anything, where it was looked for. */
+function clearance({ guide }: Made): Measure[] {
+  let least = Infinity;
+  for (const one of guide.curveData[LINK.clear] ?? []) least = Math.min(least, one);
+  return Number.isFinite(least)
+    ? [{ id: 'clear', label: 'Clear by', quantity: 'length', value: Math.max(0, least) }]
+    : [];
 }
 
 /** Strands are too many and too thin to be made real for their volume: it is the section's, along their length. */

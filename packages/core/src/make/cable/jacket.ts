@@ -8,6 +8,7 @@ import {
 } from '../../section/section.js';
 import type { BuildContext } from '../../unit/unit.js';
 import { FEWEST_A_RIB, type Steered, type Steering } from '../steering.js';
+import { leastBendBy } from './bend-rule.js';
 import type { Cable } from './course.js';
 
 /** Made coarser than this share, ribs would be mush: the jacket is smooth. */
@@ -27,6 +28,7 @@ export function jacketOf(p: Cable, density: number): { steered: Steered; steerin
     isRound: kind === 'round',
     least: kind === 'box' ? Math.min(1, width) : kind === 'polygon' ? Math.cos(Math.PI / sides) : 1,
   };
+  const leastBend = leastBendBy(p.bendRule, p.leastBend, 2 * greatest(p.radius));
   const ribs = ribsAt(p, density);
   if (ribs === 'rings') plain.ripple = { wave: p.wave * greatest(p.radius), depth: p.depth };
   if (ribs === 'screw' && kind === 'round') {
@@ -42,12 +44,12 @@ export function jacketOf(p: Cable, density: number): { steered: Steered; steerin
         outline: { x: section.x, y: section.y },
       },
       // one rib goes once round in each wave
-      steering: { ...p, twist: mapAlong(p.twist, (twist) => twist + turns) },
+      steering: { ...p, leastBend, twist: mapAlong(p.twist, (twist) => twist + turns) },
     };
   }
   return {
     steered: { ...plain, outline: plain.isRound ? undefined : { x: plain.section.x, y: plain.section.y } },
-    steering: p,
+    steering: { ...p, leastBend },
   };
 }
 

@@ -111,6 +111,18 @@ export const CABLE = {
     comfortable: [1, 12],
     gauge: 'tightest',
   },
+  bendRule: {
+    kind: 'choice',
+    label: 'Bends by',
+    help: 'As set above, or by the rule for fixed wiring: inside a bend 3 diameters up to 10 mm, 4 up to 25 mm, 6 above; armoured always 6.',
+    default: 'own',
+    options: [
+      { value: 'own', label: 'As set' },
+      { value: 'fixed', label: 'Fixed' },
+      { value: 'armoured', label: 'Armoured' },
+    ],
+    group: 'Checks',
+  },
   ribs: {
     kind: 'choice',
     label: 'Ribs',

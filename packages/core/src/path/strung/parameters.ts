@@ -118,6 +118,14 @@ export const STRUNG = {
       { value: 'through', label: 'Goes through' },
     ],
   },
+  clear: {
+    ...LENGTH,
+    label: 'Keep clear',
+    help: 'Lines that come nearer than this to a prop or to each other, but for their ends, are told; 0 looks for nothing.',
+    default: 0,
+    comfortable: [0, 1],
+    group: 'Places',
+  },
   fasten: {
     kind: 'choice',
     label: 'Fastened',

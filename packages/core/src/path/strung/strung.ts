@@ -9,9 +9,11 @@ import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { noCurves } from '../trace.js';
 import { guidedConnections } from './along-guide.js';
 import { type Attachment, attachmentsOf, nearestPlace, type Where } from './attachments.js';
+import { clearancesOf } from './clearance.js';
 import { type Connection, changed, connectionsOf, crossedOver } from './connections.js';
 import { clearOf, laid } from './draping.js';
 import { FREE_STEPS, MOST_STEPS, type Pay, type Span, spanBetween, writeFree, writeSpan } from './hanging.js';
+import { LINK } from './link.js';
 import { Obstacles } from './obstacles.js';
 import { STRUNG } from './parameters.js';
 import { scatteredConnections } from './scattered-places.js';
@@ -23,9 +25,6 @@ const MOST_COMPARED = 2000;
 const MOST_BESIDE = 200;
 
 type Strung = ValuesOf<typeof STRUNG>;
-
-/** Numbers that a line has, by which it is known what it connects. */
-export const LINK = { from: 'from', to: 'to' } as const;
 
 export const strung = defineUnit({
   stage: 'path',
@@ -192,7 +191,24 @@ function lead(connections: readonly Connection[], places: readonly Attachment[],
     if (k % 512 === 511) context.step((0.5 * k) / Math.min(most, connections.length));
   }
   report(faults, p, connections.length, context);
-  return written(plans, p, up, obstacles, context);
+  return p.clear > 0 ? lookedOver(written(plans, p, up, obstacles, context), p.clear, obstacles.reach, context) : written(plans, p, up, obstacles, context);
+} // biome-ignore format: its head in one line
+
+/** The lines, with how clear each of them is; what comes too near is told at its worst. */
+function lookedOver(lines: CurveSet, clear: number, reach: number, { surroundings, report: tell }: BuildContext): CurveSet {
+  const { least, worst } = clearancesOf(lines, reach, clear, surroundings);
+  if (worst && worst.near < clear) {
+    const near = least.reduce((sum, one) => sum + (one < clear ? 1 : 0), 0);
+    tell({
+      code: 'too-near',
+      severity: 'warning',
+      message: `${near === 1 ? 'A line comes' : `${near} lines come`} nearer to ${worst.to === 'prop' ? 'a prop' : 'another one'} than is to be kept clear. Give less slack, fasten them higher or further apart, or keep less clear.`,
+      place: worst.place,
+      along: worst.along,
+      size: { value: worst.near, limit: clear, kind: 'length' },
+    });
+  }
+  return { ...lines, curveData: { ...lines.curveData, [LINK.clear]: least } };
 } // biome-ignore format: its head in one line
 
 interface Faults {
