@@ -57,6 +57,7 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
   await expect(page.getByRole('list', { name: 'Projects' }).getByRole('listitem')).toHaveText([
     /my version/,
     /^Theirs/,
+    /landing/,
     /rigging loft/,
     /sewing bench/,
   ]);

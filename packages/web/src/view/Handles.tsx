@@ -2,13 +2,19 @@ import { useEffect, useMemo } from 'react';
 import { BufferAttribute, BufferGeometry, Color, ShaderMaterial } from 'three';
 import type { Guide } from '../evaluation/protocol.js';
 import { usePalette } from '../theme/scheme.js';
+import { GuideLines } from './GuideLines.js';
 import { kept } from './kept.js';
 import { Polyline } from './Polyline.js';
+
+/** More curves than these are drawn in one go. */
+const MANY = 64;
 
 /** The line of the chosen piece, drawn through everything; dashed while an earlier stage of it is shown. */
 export function GuideLine({ guide, dashed = false }: { guide: Guide; dashed?: boolean }) {
   const palette = usePalette();
+  const many = guide.closed.length > MANY;
   const lines = useMemo(() => {
+    if (many) return [];
     const out: [number, number, number][][] = [];
     for (let c = 0; c < guide.closed.length; c++) {
       const line: [number, number, number][] = [];
@@ -18,7 +24,8 @@ export function GuideLine({ guide, dashed = false }: { guide: Guide; dashed?: bo
       if (line.length > 1) out.push(line);
     }
     return out;
-  }, [guide]);
+  }, [guide, many]);
+  if (many) return <GuideLines guide={guide} colour={dashed ? palette.ink : palette.tide} width={1.5} />;
   return lines.map((line, i) => (
     <Polyline
       // biome-ignore lint/suspicious/noArrayIndexKey: the curves of one piece have no other identity here

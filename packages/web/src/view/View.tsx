@@ -18,6 +18,7 @@ import { type Box as BoxOnPage, Hand } from '../pens/Hand.js';
 import { type PenReadout, Pens } from '../pens/Pens.js';
 import { PictureBody } from '../pictures/PictureBody.js';
 import { Locker } from '../stem/Locker.js';
+import { PickedLine } from '../strung/PickedLine.js';
 import { COLOURS, faint, NUMBER_FONT } from '../theme/colours.js';
 import { usePalette } from '../theme/scheme.js';
 import { Tour } from '../tour/Tour.js';
@@ -287,6 +288,7 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, frame }: SceneProps
         look !== 'mesh' && <RestingShade reach={SHADED * sphereOf(bounds).reach} />
       )}
       {chosen && inHand && <GuideLine guide={chosen.watched ?? chosen.guide} dashed={chosen.watched !== null} />}
+      {chosen && inHand && <PickedLine guide={chosen.guide} />}
       {chosen && inHand && <GaugeLine onGrab={setGrabbed} />}
       {chosenProp && chosenMesh && !pen && <PropGrips prop={chosenProp} mesh={chosenMesh} onGrab={setGrabbed} />}
       {inHand && <UnitGrips onGrab={setGrabbed} />}

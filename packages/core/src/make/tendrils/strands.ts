@@ -1,5 +1,5 @@
 import { curveLengths } from '../../curve/arc-length.js';
-import { pickCurves } from '../../curve/carry.js';
+import { copiedCurveData, pickCurves } from '../../curve/carry.js';
 import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
 import { resample } from '../../curve/resample.js';
 import { valueAt } from '../../numeric/lane.js';
@@ -65,7 +65,10 @@ export function growStrands(lines: CurveSet, p: Tendrils, size: number, density:
     }
     all.push({ id: rails.id[c], points, radius, closed });
   }
-  return limbsOf(all);
+  const grown = limbsOf(all);
+  // what a strand connects goes with it: it can be picked by that
+  Object.assign(grown.curves.curveData, copiedCurveData(rails));
+  return grown;
 }
 
 /** So many root thicknesses before its end a strand begins to turn into what it grows from; and in so many steps. */
