@@ -9,6 +9,7 @@ import { contourBench, dragBench, keepApartBench, strokeBench } from './path.ben
 import { sceneBench } from './scene.bench.js';
 import { strungBench } from './strung.bench.js';
 import { framesBench, profileBench, ribbonBench, scalingBench, sweepBench } from './sweep.bench.js';
+import { tendrilsBench } from './tendrils.bench.js';
 
 const benches: (() => Result[] | Promise<Result[]>)[] = [
   sweepBench,
@@ -17,6 +18,7 @@ const benches: (() => Result[] | Promise<Result[]>)[] = [
   bundleBench,
   elementsBench,
   strungBench,
+  tendrilsBench,
   framesBench,
   scalingBench,
   clingBench,

@@ -28,5 +28,7 @@ await build({
   format: 'esm',
   target: 'node20',
   logLevel: 'warning',
+  // its compiled part lies beside it
+  external: ['manifold-3d'],
 });
 run(process.execPath, [join(out, 'bench.mjs'), out, ...process.argv.slice(2, 3)]);

@@ -40,6 +40,10 @@ export function skinTriangles({ curves, radius }: Limbs, cell: number): number {
   return Math.round((TRIANGLES_A_CELL * area) / cell ** 2);
 }
 
+/** The same in words. */
+export const skinWords = (limbs: Limbs, cell: number): string =>
+  `about ${skinTriangles(limbs, cell).toLocaleString('en')} triangles`;
+
 /** The cell that a skin can be made with, and how many samples it takes. */
 export function planSkin(limbs: Limbs, blend: number, cell: number): { field: LimbField; cell: number; samples: number } {
   const planned = (size: number) => {
@@ -66,8 +70,7 @@ const grown = <T extends { min: readonly number[]; max: readonly number[] }>({ m
 export function mergedSkin(limbs: Limbs, { field, cell, samples }: ReturnType<typeof planSkin>, { step }: Pick<BuildContext, 'step'>): Mesh {
   const frames = rotationMinimizingFrames(limbs.curves);
   let taken = 0;
-  const says = `about ${skinTriangles(limbs, cell).toLocaleString('en')} triangles`;
-  step(0, says);
+  const says = skinWords(limbs, cell);
   const sampled = (x: number, y: number, z: number) => {
     if (++taken % TELL_AFTER === 0) step(Math.min(0.95, taken / (samples * 1.15)), says);
     return field.at(x, y, z);

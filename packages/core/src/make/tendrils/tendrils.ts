@@ -15,7 +15,7 @@ import { runsThrough } from './clear.js';
 import { dripRings, dripStations, growDrips } from './drips.js';
 import { growLinks, linkStations } from './links.js';
 import { MERGED, TENDRILS } from './parameters.js';
-import { joinLimbs, mergedSkin, planSkin, skinTriangles } from './skin.js';
+import { joinLimbs, mergedSkin, planSkin, skinTriangles, skinWords } from './skin.js';
 import { growStrands, keptLines, strandCuts, sunkRoots, type Tendrils } from './strands.js';
 
 /** A vertex with its share of the faces: position, normal, texture coordinate and about two triangles. */
@@ -214,6 +214,7 @@ function merged({ strands, drips, links }: Grown, p: Tendrils, size: number, con
   const limbs = joinLimbs([strands, drips, links].filter(({ curves }) => pointCount(curves) > 0));
   if (pointCount(limbs.curves) === 0) return [];
   const wanted = (p.cell * size) / context.density;
+  context.step(0, skinWords(limbs, wanted));
   const plan = planSkin(limbs, p.blend * size, wanted);
   if (plan.cell > wanted)
     context.report({
