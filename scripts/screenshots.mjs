@@ -82,12 +82,6 @@ await page.getByRole('application', { name: 'Drawing board' }).waitFor();
 await shoot('profile');
 await page.getByRole('button', { name: 'Cancel' }).click();
 
-await piece('Water pipe').click();
-await page.keyboard.press('f');
-await page.getByRole('button', { name: 'Fold the pictures' }).click();
-await page.getByRole('button', { name: /^Straight lengths/ }).click();
-await shoot('pipe');
-
 await page.reload();
 await page.getByText(/tri$/).first().waitFor();
 await page.waitForTimeout(4000);
@@ -140,6 +134,24 @@ await page.getByRole('button', { name: 'Dim', exact: true }).click();
 await page.getByRole('button', { name: 'Frame' }).click();
 await shoot('dim');
 await page.getByRole('button', { name: 'Light', exact: true }).click();
+
+await page.goto(url);
+await page
+  .getByRole('list', { name: 'Projects' })
+  .getByRole('link', { name: /landing/ })
+  .click();
+await page.getByText(/tri$/).first().waitFor();
+await page.waitForTimeout(6000);
+await piece('Grown together').click();
+await page.waitForTimeout(1500);
+await page.keyboard.press('Escape');
+const landing = await page.locator('canvas').first().boundingBox();
+await page.mouse.move(landing.x + landing.width * 0.55, landing.y + landing.height * 0.48);
+for (let i = 0; i < 2; i++) {
+  await page.mouse.wheel(0, -240);
+  await page.waitForTimeout(150);
+}
+await shoot('landing');
 
 await page.goto(url);
 await page

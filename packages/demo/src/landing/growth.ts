@@ -37,8 +37,9 @@ function growth(farm: Farm, name: string, a: number, b: number, preset: string, 
 export function pilingGrowth(farm: Farm): void {
   growth(farm, 'Kelp strands', 0, 1, 'slime', '#4a5a22', {
     radius: 0.006,
+    sides: 8,
     drips: 7,
     dripLength: { least: 8, most: 34 },
   });
-  growth(farm, 'Grown together', 1, 2, 'slime-skin', '#3d5a2b', { radius: 0.0065, drips: 5 });
+  growth(farm, 'Grown together', 1, 2, 'slime-skin', '#3d5a2b', { radius: 0.0065, drips: 5, cell: 1.15 });
 }

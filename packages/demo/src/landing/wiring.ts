@@ -53,7 +53,7 @@ export function hoseBundle(farm: Farm): void {
       free(-0.95, lies, WALL.face - 0.01), free(-0.945, lies, WALL.face + 0.1), free(-0.92, lies, -0.22), free(-0.8, lies, -0.05), free(-0.5, lies, 0.1), free(-0.15, lies, z - 0.04), free(0.08, lies, z), free(0.26, lies + 0.03, z), free(0.37, 0.15, z), free(0.45, 0.33, z), free(x - 0.06, 0.4, z), free(x, 0.33, z), free(x, y + 0.002, z),
     ],
     [newShape('smooth', { over: 1 })],
-    cable('hose-fan', { radius, count: 4, ties: 14, fan: 1.7, fanOver: 22, ribs: 'rings', wave: 2.4, depth: 0.08, sides: 12, start: 'flat', leastBend: 2, plugSize: 0.95, lead: 3 }),
+    cable('hose-fan', { radius, count: 4, ties: 14, fan: 1.7, fanOver: 22, ribs: 'rings', wave: 3, depth: 0.08, sides: 10, start: 'flat', leastBend: 2, plugSize: 0.95, lead: 3 }),
     { colour: '#5b6e72', roughness: 0.6 },
   );
 } // biome-ignore format: its places on one line
