@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { curveLengths } from '../src/curve/arc-length.js';
 import { joinCurves } from '../src/curve/carry.js';
 import { type CurveSet, newUse, polygonSection, realMesh, Surface, Surroundings, singleCurve, sweep, topologyOf, unitOf } from '../src/index.js'; // biome-ignore format: one line
+import { filledBy } from '../src/make/laid/packing.js';
 import type { Made, PlacedPart } from '../src/unit/carriers.js';
 import { circle, evenly } from './helpers.js';
 import { made } from './units.js';
@@ -105,6 +106,20 @@ describe('several cables', () => {
       { numRuns: 40 },
     );
   }); // biome-ignore format: its property in one line
+
+  it('stand as the packing says, its first axis up, and keep their ids when there are more of them on several lines', () => {
+    const { curves } = cable({ lay: 'round', count: 5 }).bodies[0];
+    const { x, y, radius } = filledBy(5);
+    for (let c = 0; c < 5; c++) {
+      const p = 3 * curves.start[c];
+      expect(curves.position[p + 1]).toBeCloseTo((R * 1.01 * x[c]) / radius, 6);
+      expect(curves.position[p + 2]).toBeCloseTo((R * 1.01 * y[c]) / radius, 6);
+    }
+    const two = joinCurves([singleCurve([0, 0, 0, 1, 0, 0], { id: 5 }), singleCurve([0, 0, 1, 1, 0, 1], { id: 6 })]);
+    const [few, many] = [3, 8].map((count) => [...cable({ lay: 'flat', count }, two).bodies[0].curves.id]);
+    expect([few.slice(0, 3), few.slice(3)]).toEqual([many.slice(0, 3), many.slice(8, 11)]);
+    expect(new Set(many).size).toBe(16);
+  });
 
   it('keep their ids, places and colours when there are more; fan out as far as asked, and end unevenly', () => {
     const colours = (count: number) => {

@@ -446,8 +446,22 @@ describe('across a line', () => {
       // from one face to the other, 2 m across and square to the line
       expect(Math.abs(a.z - b.z)).toBeCloseTo(2, 1);
       expect(Math.abs((b.x - a.x) * 4 + (b.z - a.z) * 0.3)).toBeLessThan(0.05);
-      expect(a.clone().add(b).x / 2).toBeCloseTo(-1.75 + 0.5 * c, 0);
+      const far = (0.25 + 0.5 * c) / Math.hypot(4, 0.3);
+      // the middle of a crossing is not the guide, but on the way across it
+      expect((a.x + 2) * 4 + a.z * 0.3).toBeCloseTo(far * (16 + 0.09), 3);
     }
+    // as thick as it is it lies on both walls, between them
+    const thick = string(
+      { ...guide },
+      {
+        ...between([
+          [-2, 0, 0],
+          [2, 0, 0.3],
+        ]),
+        thickness: 0.05,
+      },
+    );
+    expect(Math.abs(ends(thick, 3)[0].z - ends(thick, 3)[1].z)).toBeCloseTo(1.9, 1);
     const told: string[] = [];
     expect(spans({ longest: 0.7 }, undefined, told).id.length).toBe(0);
     expect(spans({ anchors: [...guide.anchors, prop('left')] }, undefined, told).id.length).toBe(0);
