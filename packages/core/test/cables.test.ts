@@ -99,7 +99,7 @@ describe('several cables', () => {
         const { bodies } = cable({ lay, count, fans, loose, ties: 12, end: 'flat', start: 'flat' });
         const { curves } = bodies[0];
         expect(curves.id.length).toBe(count);
-        for (const x of [0, 0.13, 0.4, 0.5, 0.7, 0.97, 1]) expect(Math.min(...gaps(curves, x))).toBeGreaterThan(2 * R * 0.98);
+        for (const x of [0, 0.13, 0.4, 0.5, 0.7, 0.97, 1]) expect(Math.min(...gaps(curves, x))).toBeGreaterThan(2 * R * 0.96);
         // in the middle of two ties they are as loose as they are, at a tie they touch
         if (fans === 'none') expect(Math.min(...gaps(curves, 0))).toBeLessThan(2 * R * 1.03);
       }),
@@ -137,6 +137,13 @@ describe('several cables', () => {
     expect(Math.max(...lengths) - Math.min(...lengths)).toBeGreaterThan(R);
     expect(uneven.measures[0].value).toBe(5);
   }); // biome-ignore format: one line each
+
+  it('more of them than can be made are told with their figure, and as many as can be run', () => {
+    const told: string[] = [];
+    const many = joinCurves(Array.from({ length: 500 }, (_, k) => singleCurve([0, k, 0, 0.1, k, 0], { id: k + 1 })));
+    const { bodies } = cable({ lay: 'flat', count: 200, sides: 3, start: 'open', end: 'open' }, many, { told });
+    expect([told, bodies[0].curves.id.length]).toEqual([['too-many-cables'], 40_000]);
+  });
 
   it('have ties where they lie closest, round all of them and into none; none where they fan out', () => {
     for (const lay of ['round', 'flat']) {
@@ -248,7 +255,7 @@ describe('on a wall', () => {
         const along = looped.guide.pointData['along'][q] - looped.guide.pointData['along'][p];
         if (along > 6 * R) nearest = Math.min(nearest, off);
       }
-    expect(nearest).toBeGreaterThan(2 * R * 0.98);
+    expect(nearest).toBeGreaterThan(2 * R * 0.96);
     expect(Math.min(...position.filter((_, i) => i % 3 === 2))).toBeGreaterThan(-0.02 * R);
   }); // biome-ignore format: one line each
 });

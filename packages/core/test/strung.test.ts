@@ -509,10 +509,11 @@ describe('clearance', () => {
     string({ anchors, ...sag, clear: 0.1 }, { told });
     expect(told).toEqual([]);
     const crossing = [at('a', [-1, 1, 0]), at('b', [1, 1, 0]), at('c', [0, 1.02, -1]), at('d', [0, 1.02, 1])];
-    string(
-      { anchors: crossing, ...sag, changes: [{ from: key('b'), to: key('c'), how: 'out' }], clear: 0.1 },
-      { told },
-    );
+    const out = [{ from: key('b'), to: key('c'), how: 'out' }];
+    const cross = { anchors: crossing, ...sag, changes: out, clear: 0.1 };
+    string(cross, { told });
     expect(told).toEqual(['too-near']);
+    // 20 mm from middle to middle, less both skins
+    expect(string(cross, { thickness: 0.004 }).curveData['clear'][0]).toBeCloseTo(0.012, 3);
   });
 });

@@ -1,5 +1,5 @@
 import { curveLengths } from '../../curve/arc-length.js';
-import { type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { type CurveSet, curveCount, pointCount } from '../../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../../curve/frames.js';
 import { greatest, isLane, mapAlong } from '../../numeric/lane.js';
 import type { Vec3 } from '../../numeric/vector.js';
@@ -128,10 +128,29 @@ const isPlain = (p: Cable): boolean =>
   p.fixing === 'none' &&
   p.palette === 'none';
 
+/** Cables of one piece at most, cores at their ends, and places of all of them together. */
+const MOST_CABLES = 40_000;
+const MOST_PLACES = 8_000_000;
+
+/** How many cables run along each line: as many as asked, or as can be made. */
+function mostCables(input: CurveSet, p: Cable, { report }: BuildContext): number {
+  if (p.lay === 'one') return 1;
+  const cores = p.bared === 'none' ? 1 : p.cores;
+  const most = Math.floor(Math.min(MOST_CABLES / (curveCount(input) * cores), MOST_PLACES / Math.max(1, pointCount(input))));
+  if (p.count <= Math.max(1, most)) return p.count;
+  report({
+    code: 'too-many-cables',
+    severity: 'warning',
+    message: `${p.count.toLocaleString('en')} cables along each of ${curveCount(input).toLocaleString('en')} lines are more than can be made: ${Math.max(1, most)} run along each. Ask for fewer, or lead fewer lines.`,
+    size: { value: p.count, limit: Math.max(1, most), kind: 'count' },
+  });
+  return Math.max(1, most);
+} // biome-ignore format: one line each
+
 function furnished(input: CurveSet, p: Cable, context: BuildContext): Made {
   const size = greatest(p.radius);
   const { surroundings, density } = context;
-  const row = rowOf(p.lay, p.count);
+  const row = rowOf(p.lay, mostCables(input, p, context));
   const thick = size * Math.max(row.high, row.wide);
   const leads = leadsOf(p, size, context);
   const held = p.fixing === 'none' ? [] : heldPlaces(input, p.fixEvery * size, size * row.high, leads, surroundings);

@@ -16,6 +16,8 @@ const OTHER = hashText('link to');
 const UP: Vec3 = [0, 1, 0];
 /** A link between two places of one strand goes over such shares of it. */
 const OVER = [0.12, 0.4] as const;
+/** Places of strands that are looked at for all links together, at most. */
+const MOST_LOOKS = 100_000_000;
 /** A link is so much thinner than what it grows from there. */
 const ROOT = 0.8;
 
@@ -25,11 +27,12 @@ export const linkStations = (strands: Pick<Limbs, 'curves'>, { links, seed }: Te
 
 /** Thinner strands that hang below, each between a strand and a neighbour, or two places of one. */
 export function growLinks(strands: Limbs, p: Tendrils, size: number, density: number, surroundings: Surroundings): Limbs {
-  const neighbours = new Neighbours(strands, p.linkReach * size);
+  const stations = linkStations(strands, p);
+  const neighbours = new Neighbours(strands, p.linkReach * size, stations.length);
   const stray = new Stray({ amount: 0.5 * p.noise * size, wave: p.wave * size, lumps: p.lumps, seed: p.seed });
   const scratch = new Float64Array(3 * (MOST_STEPS + 1));
   const all: Limb[] = [];
-  for (const station of linkStations(strands, p)) {
+  for (const station of stations) {
     const from = placeOn(strands, station.strand, station.t);
     const to = neighbours.of(station, from.at, p.seed) ?? further(strands, station, p.seed);
     const slack = pairAt(p.linkSlack, p.seed, station.id, 'link slack');
@@ -65,26 +68,35 @@ function further(strands: Limbs, { strand, t, id }: Station, seed: number): { at
 /** Which strands are near a place. */
 class Neighbours {
   private readonly grid: SegmentGrid | undefined;
-  private readonly middle: Float64Array;
+  /** Points that are looked at, and whose they are. */
+  private readonly point: Uint32Array;
   private readonly line: Uint32Array;
 
   constructor(
     private readonly strands: Limbs,
     reach: number,
+    links: number,
   ) {
     const { curves } = strands;
     const points = curves.position.length / 3;
+    // where all is in reach of all, not every place of a strand is looked at
+    const every = Math.max(1, Math.ceil((points * links) / MOST_LOOKS));
+    this.point = Uint32Array.from({ length: Math.ceil(points / every) }, (_, k) => k * every);
     this.line = new Uint32Array(points);
     for (let c = 0; c < curveCount(curves); c++) this.line.fill(c, curves.start[c], curves.start[c + 1]);
-    this.middle = curves.position;
-    if (reach > 0 && curveCount(curves) > 1) this.grid = new SegmentGrid(this.middle, reach);
+    const middle = Float64Array.from(
+      { length: 3 * this.point.length },
+      (_, i) => curves.position[3 * this.point[Math.floor(i / 3)] + (i % 3)],
+    );
+    if (reach > 0 && curveCount(curves) > 1) this.grid = new SegmentGrid(middle, reach);
   }
 
   /** The nearest place of one of the strands in reach, drawn by the ids of both: others near it do not change that. */
   of({ strand, id }: Station, [x, y, z]: Vec3, seed: number): { at: Vec3; radius: number } | undefined {
     const { curves } = this.strands;
     const nearest = new Map<number, { far: number; point: number }>();
-    this.grid?.near(-1, x, y, z, (point) => {
+    this.grid?.near(-1, x, y, z, (k) => {
+      const point = this.point[k];
       const other = this.line[point];
       if (other === strand) return;
       const far = (curves.position[3 * point] - x) ** 2 + (curves.position[3 * point + 1] - y) ** 2 + (curves.position[3 * point + 2] - z) ** 2;

@@ -37,8 +37,10 @@ export function skinTriangles({ curves, radius }: Limbs, cell: number): number {
       const step = Math.hypot(x[j] - x[i], x[j + 1] - x[i + 1], x[j + 2] - x[i + 2]);
       area += Math.PI * (Math.max(LEAST * cell, radius[p - 1]) + Math.max(LEAST * cell, radius[p])) * step;
     }
-  return Math.round((TRIANGLES_A_CELL * area) / cell ** 2);
+  return areaTriangles(area, cell);
 }
+
+export const areaTriangles = (area: number, cell: number): number => Math.round((TRIANGLES_A_CELL * area) / cell ** 2);
 
 /** The same in words. */
 export const skinWords = (limbs: Limbs, cell: number): string =>

@@ -29,9 +29,15 @@ export function keptLines(input: CurveSet, { leftOut, seed }: Tendrils): CurveSe
   return pickCurves(input, kept);
 }
 
+/** Rings of all strands of one piece together, about, at most. */
+const MOST_RINGS = 1_500_000;
+
 /** How the rings of strands stand on their lines. */
-export const strandCuts = (p: Tendrils, size: number, density: number) => ({
-  spacing: Math.min(STEP * size, p.noise > 0 || p.lumps > 0 ? (p.wave * size) / STEPS_A_WAVE : Infinity) / density,
+export const strandCuts = (lines: CurveSet, p: Tendrils, size: number, density: number) => ({
+  spacing: Math.max(
+    curveLengths(lines).reduce((sum, one) => sum + one, 0) / MOST_RINGS,
+    Math.min(STEP * size, p.noise > 0 || p.lumps > 0 ? (p.wave * size) / STEPS_A_WAVE : Infinity) / density,
+  ),
   maxTurn: TURN / density,
 });
 
@@ -41,7 +47,7 @@ export const strandCuts = (p: Tendrils, size: number, density: number) => ({
  * @param size their thickness, metres, that everything else goes by
  */
 export function growStrands(lines: CurveSet, p: Tendrils, size: number, density: number): Limbs {
-  const rails = resample(lines, strandCuts(p, size, density));
+  const rails = resample(lines, strandCuts(lines, p, size, density));
   const lengths = curveLengths(rails);
   const along = rails.pointData[POINT.along];
   const drawn = rails.pointData[POINT.radius];

@@ -1,5 +1,6 @@
+import { curveLengths } from '../../curve/arc-length.js';
 import { pickCurves } from '../../curve/carry.js';
-import { curveCount, pointCount } from '../../curve/curve-set.js';
+import { type CurveSet, curveCount, pointCount } from '../../curve/curve-set.js';
 import { samplesOf } from '../../curve/resample.js';
 import { hasLevelSets } from '../../mesh/level-set.js';
 import { greatest, isLane, type Lane, valueAt } from '../../numeric/lane.js';
@@ -15,7 +16,7 @@ import { runsThrough } from './clear.js';
 import { dripRings, dripStations, growDrips } from './drips.js';
 import { growLinks, linkStations } from './links.js';
 import { MERGED, TENDRILS } from './parameters.js';
-import { joinLimbs, mergedSkin, planSkin, skinTriangles, skinWords } from './skin.js';
+import { areaTriangles, joinLimbs, mergedSkin, planSkin, skinWords } from './skin.js';
 import { growStrands, keptLines, strandCuts, sunkRoots, type Tendrils } from './strands.js';
 
 /** A vertex with its share of the faces: position, normal, texture coordinate and about two triangles. */
@@ -76,13 +77,13 @@ export const tendrils = defineUnit({
     const hanging = [dripStations, linkStations].map((stations) => stations({ curves: lines }, p).length);
     const some = Math.min(1, MOST_HANGING / Math.max(1, hanging[0] + hanging[1]));
     if (p.skin === MERGED) {
-      const strands = growStrands(lines, p, size, 1);
-      const triangles = skinTriangles(strands, (p.cell * size) / density) * (1 + HANGING_AREA * (curveCount(lines) > 0 ? some * (hanging[0] + hanging[1]) / curveCount(lines) : 0));
+      const each = curveCount(lines) > 0 ? (some * (hanging[0] + hanging[1])) / curveCount(lines) : 0;
+      const triangles = areaTriangles(strandArea(lines, p, size), (p.cell * size) / density) * (1 + HANGING_AREA * each);
       return { vertices: VERTICES_A_TRIANGLE * triangles, bytes: VERTEX_BYTES * VERTICES_A_TRIANGLE * triangles };
     }
     const section = roundSection(sidesOf(p, density));
     const caps = (kind: EndKind) => capSize(section, kind).vertices;
-    const rings = samplesOf(lines, strandCuts(p, size, density)) + ROOT_RINGS * curveCount(lines);
+    const rings = samplesOf(lines, strandCuts(lines, p, size, density)) + ROOT_RINGS * curveCount(lines);
     const vertices =
       (rings + some * (hanging[0] * dripRings(density) + hanging[1] * LINK_RINGS * density)) * section.x.length +
       2 * caps('round') * curveCount(lines) +
@@ -120,6 +121,12 @@ export const tendrils = defineUnit({
     });
   },
 });
+
+/** Area of all strands, m²: their thickness from root to middle, on the average. */
+function strandArea(lines: CurveSet, { root, thinning }: Tendrils, size: number): number {
+  const open = 1 + (root - 1) / (thinning + 1);
+  return curveLengths(lines).reduce((sum, one, c) => sum + 2 * Math.PI * size * (lines.closed[c] ? 1 : open) * one, 0);
+}
 
 /** Places along a strand at which it is said how thick it is. */
 const SAID_AT = [0, 0.01, 0.03, 0.06, 0.12, 0.2, 0.3, 0.5, 0.7, 0.8, 0.88, 0.94, 1];

@@ -22,6 +22,8 @@ export interface GuideChoice {
 /** In full disorder a line leaves its place by so much of the way to the next, and turns by so much, radians. */
 const ASIDE = 0.9;
 const TURNED = 0.9;
+/** Places at which a guide looks for walls, at most. */
+const MOST_LOOKS = 40_000;
 const NAMES = ['place', 'rise', 'turn'].map((name) => hashText(`guide ${name}`));
 
 /**
@@ -43,7 +45,7 @@ export function guidedConnections(p: GuideChoice, up: Vec3, most: number, contex
   for (const { line, key } of guides)
     for (let c = 0; c < curveCount(line); c++) {
       const walk = new Walk(line, c);
-      const count = Math.floor(walk.length / p.every + 0.5);
+      const count = Math.min(MOST_LOOKS, Math.floor(walk.length / p.every + 0.5));
       for (let k = 0; k < count && connections.length < most; k++) {
         const id = childId(childId(key, c), k);
         const draw = (n: number) => p.disorder * (2 * randomAt(p.seed, id, NAMES[n]) - 1);
