@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { curveLengths } from '../src/curve/arc-length.js';
 import { joinCurves } from '../src/curve/carry.js';
+import { Walk } from '../src/curve/walk.js';
 import { type CurveSet, newUse, polygonSection, realMesh, Surface, Surroundings, singleCurve, sweep, topologyOf, unitOf } from '../src/index.js'; // biome-ignore format: one line
 import { filledBy } from '../src/make/laid/packing.js';
 import type { Made, PlacedPart } from '../src/unit/carriers.js';
@@ -244,6 +245,14 @@ describe('on a wall', () => {
     expect(curveLengths(hung.guide)[0] - 1).toBeCloseTo(0.8 * 0.02, 3);
     expect(Math.min(...hung.guide.position.filter((_, i) => i % 3 === 1))).toBeCloseTo((-0.4 * Math.sqrt(0.02)) / Math.PI, 3);
     expect(Math.max(...hung.guide.position.filter((_, i) => i % 3 === 2).map(Math.abs))).toBeLessThan(1e-6);
+    // the clips stay where they are, and the line runs through each
+    const taut = part(cable({ fixing: 'clip', fixEvery: 20 }, straight, onWall), 'clips') as PlacedPart;
+    const loose = part(hung, 'clips') as PlacedPart;
+    expect([...loose.places.matrix]).toEqual([...taut.places.matrix].map((value) => expect.closeTo(value, 4)));
+    const rides = new Walk(hung.guide, 0);
+    loose.places.along.forEach((at, k) => {
+      expect(rides.pointAt(at, [0, 0, 0])[0]).toBeCloseTo(loose.places.matrix[16 * k + 12], 3);
+    });
     const looped = cable({ fixing: 'clip', fixEvery: 40, loops: 1, loopSize: 5 }, straight, onWall);
     // one span of 0.4 m between two clips... two spans at most: each loop is about its own circle longer
     expect(curveLengths(looped.guide)[0] - 1).toBeGreaterThan(2 * Math.PI * 5 * R * 0.7);

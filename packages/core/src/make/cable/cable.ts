@@ -153,8 +153,8 @@ function furnished(input: CurveSet, p: Cable, context: BuildContext): Made {
   const row = rowOf(p.lay, mostCables(input, p, context));
   const thick = size * Math.max(row.high, row.wide);
   const leads = leadsOf(p, size, context);
-  const held = p.fixing === 'none' ? [] : heldPlaces(input, p.fixEvery * size, size * row.high, leads, surroundings);
-  const course = hungBetween(input, held, p, size);
+  const places = p.fixing === 'none' ? [] : heldPlaces(input, p.fixEvery * size, size * row.high, leads, surroundings);
+  const { course, held } = hungBetween(input, places, p, size);
   const tieEvery = row.x.length > 1 ? p.ties * size * row.high : 0;
   const strands = strandsIn(course, row, p, p.radius, tieEvery, size);
   const led = ledStraight(strands.lines, ...leads);
@@ -242,7 +242,7 @@ function holdersOf(course: CurveSet, held: readonly Held[], row: Row, p: Cable, 
   let free: readonly Vec3[];
   let parts: Part[];
   if (p.fixing === 'clip') {
-    const clips = clipsOf(course, held, row, size);
+    const clips = clipsOf(held, row, size);
     [parts, free] = [clips.part ? [clips.part] : [], clips.free];
   } else {
     const stations = held.map(({ curve, at }) => ({ curve, at, way: 0 as const }));

@@ -16,6 +16,9 @@ export type Cable = ValuesOf<typeof CABLE>;
 export interface Held {
   curve: number;
   at: number;
+  /** Where that is, and the way the line runs there. */
+  place: Vec3;
+  way: Vec3;
   id: number;
   off: Vec3;
   /** How far the wall is from the line; infinite where there is none. */
@@ -58,7 +61,8 @@ export function heldPlaces(lines: CurveSet, every: number, thick: number, leads:
     const count = Math.max(1, Math.round(length / step));
     for (let k = 0; k < count; k++) {
       const at = from + ((k + 0.5) * length) / count;
-      out.push({ curve, at, id: childId(lines.id[curve], k), ...wallAt(walk, at, thick, surroundings) });
+      const place = walk.pointAt(at, vec3());
+      out.push({ curve, at, place, way: walk.directionAt(at, vec3()), id: childId(lines.id[curve], k), ...wallAt(walk, at, thick, surroundings) });
     }
   }
   return out;
@@ -86,14 +90,18 @@ function wallAt(walk: Walk, at: number, thick: number, surroundings: Surrounding
 export const heldSpacing = ({ fixing, fixEvery }: Cable, size: number): number | undefined =>
   fixing === 'none' ? undefined : (fixEvery * size) / SPAN_STEPS;
 
-/** The lines as they hang between places where they are held: each span longer than its way, some in a loop. */
-export function hungBetween(lines: CurveSet, held: readonly Held[], p: Cable, thick: number): CurveSet {
+/**
+ * The lines as they hang between places where they are held: each span longer than its way, some in a loop. What is held
+ * stays where it is, further along a longer line.
+ */
+export function hungBetween(lines: CurveSet, held: readonly Held[], p: Cable, thick: number): { course: CurveSet; held: readonly Held[] } {
   // a long step beside short ones would bow over the straight: all that follows keeps these
   const spacing = heldSpacing(p, thick);
   const even = resample(lines, { maxTurn: 0.1, spacing });
-  if (held.length === 0 || (p.slack.most === 0 && p.loops === 0)) return even;
-  return resample(rewritten(even, held, p, thick), { maxTurn: 0.1, spacing });
-}
+  if (held.length === 0 || (p.slack.most === 0 && p.loops === 0)) return { course: even, held };
+  const hung = rewritten(even, held, p, thick);
+  return { course: resample(hung.lines, { maxTurn: 0.1, spacing }), held: hung.held };
+} // biome-ignore format: its head in one line
 
 /** One span: how it leaves the line, by a share of it. */
 interface Span {
@@ -105,17 +113,23 @@ interface Span {
   loop: boolean;
 }
 
-function rewritten(lines: CurveSet, held: readonly Held[], p: Cable, thick: number): CurveSet {
+function rewritten(lines: CurveSet, held: readonly Held[], p: Cable, thick: number): { lines: CurveSet; held: Held[] } {
   const position: number[] = [];
   const start = [0];
   const along = lines.pointData[POINT.along];
   const source: number[] = [];
   const place = vec3();
+  const on: Held[][] = Array.from({ length: curveCount(lines) }, () => []);
+  for (const one of held) on[one.curve].push(one);
+  const moved: Held[] = [];
   for (let c = 0; c < curveCount(lines); c++) {
     const walk = new Walk(lines, c, { along, length: curveLengths(lines)[c] });
-    const spans = spansOf(walk, held.filter(({ curve }) => curve === c), p, thick, lines.closed[c] === 1);
+    const spans = new Map(spansOf(walk, on[c], p, thick, lines.closed[c] === 1).map((span) => [span.from, span]));
     let q = lines.start[c];
+    let far = 0;
     const push = (at: Vec3) => {
+      const before = position.length - 3;
+      if (position.length / 3 > start[c]) far += Math.hypot(...[0, 1, 2].map((n) => at[n] - position[before + n]));
       position.push(...at);
       source.push(Math.min(q, lines.start[c + 1] - 1));
     };
@@ -123,31 +137,33 @@ function rewritten(lines: CurveSet, held: readonly Held[], p: Cable, thick: numb
       for (; q < lines.start[c + 1] && along[q] < until - 1e-9; q++)
         push([lines.position[3 * q], lines.position[3 * q + 1], lines.position[3 * q + 2]]);
     };
-    for (const span of spans) {
-      copyTo(span.from.at);
-      for (const u of stepsOf(span, p.loopSize * thick)) {
-        walk.pointAt(span.from.at + u * span.length, place);
+    for (const one of on[c]) {
+      copyTo(one.at);
+      const span = spans.get(one);
+      if (!span) push(walk.pointAt(one.at, place));
+      moved.push({ ...one, at: far });
+      if (!span) continue;
+      for (const [k, u] of stepsOf(span, p.loopSize * thick).entries()) {
+        walk.pointAt(one.at + u * span.length, place);
         push(hangs(place, walk, span, u, p.loopSize * thick, thick));
+        // how far it is to where it is held is known when that is written
+        if (k === 0) moved[moved.length - 1].at = far;
       }
-      while (q < lines.start[c + 1] && along[q] < span.from.at + span.length - 1e-9) q++;
+      while (q < lines.start[c + 1] && along[q] < one.at + span.length - 1e-9) q++;
     }
     copyTo(Infinity);
     start.push(position.length / 3);
   }
-  const out: CurveSet = {
-    ...lines,
-    start: Uint32Array.from(start),
-    position: Float64Array.from(position),
-    pointData: Object.fromEntries(
-      Object.entries(lines.pointData).map(([name, data]) => {
+  const pointData = Object.fromEntries(
+    Object.entries(lines.pointData)
+      // corners keep their places only where the line is as it was
+      .filter(([name]) => name !== POINT.corner)
+      .map(([name, data]) => {
         const size = data.length / Math.max(1, along.length);
         return [name, Float32Array.from(source.flatMap((from) => [...data.subarray(size * from, size * from + size)]))];
       }),
-    ),
-  };
-  // corners and points that were drawn keep their places only where the line is as it was
-  delete out.pointData[POINT.corner];
-  return out;
+  );
+  return { lines: { ...lines, start: Uint32Array.from(start), position: Float64Array.from(position), pointData }, held: moved };
 } // biome-ignore format: one line each
 
 function spansOf(walk: Walk, held: readonly Held[], p: Cable, thick: number, closed: boolean): Span[] {

@@ -138,20 +138,18 @@ function clipMesh({ high, wide }: Row): Mesh {
   return mergeMeshes([strap, ...screws]);
 } // biome-ignore format: one line each
 
+/** A clip spans so many times the reach of what it holds between the line and the wall. */
+const NEAR = 1.6;
+
 /** Clips where a cable lies on a wall; those with none near enough are told. */
-export function clipsOf(lines: CurveSet, held: readonly Held[], row: Row, size: number): { part?: PlacedPart; free: Vec3[] } {
-  const walks = new Map<number, Walk>();
+export function clipsOf(held: readonly Held[], row: Row, size: number): { part?: PlacedPart; free: Vec3[] } {
   const free: Vec3[] = [];
   const all: Standing[] = [];
-  for (const { curve, at, id, off, far } of held) {
-    const walk = walks.get(curve) ?? new Walk(lines, curve);
-    walks.set(curve, walk);
-    const place = walk.pointAt(at, vec3());
+  for (const { curve, at, place, way: z, id, off, far } of held) {
     if (far > NEAR * size * row.high) {
       free.push(place);
       continue;
     }
-    const z = walk.directionAt(at, vec3());
     const x = addScaled(vec3(), off, z, -dot(off, z));
     if (length(x) < 1e-6) continue;
     normalize(x, x);
@@ -162,6 +160,3 @@ export function clipsOf(lines: CurveSet, held: readonly Held[], row: Row, size: 
   if (all.length === 0) return { free };
   return { part: { kind: 'placed', id: 'clips', name: 'Clips', slot: 'holders', mesh: clipMesh(row), places: placementsOf(all) }, free };
 } // biome-ignore format: one line each
-
-/** A clip spans so many times the reach of what it holds between the line and the wall. */
-const NEAR = 1.6;

@@ -87,7 +87,7 @@ export function strandsIn(course: CurveSet, row: Row, p: Cable, radius: AlongVal
         const between = tieEvery > 0 ? offTies(along[q], tieEvery, size) : 0;
         const stray = tieEvery > 0 ? 0.5 + randomAt(p.seed, childId(rails.id[c], Math.floor(along[q] / tieEvery)), STRAYS) : 1;
         const fan = fanned(along[q], lengths[c], over, fans);
-        const apart = 1 + (count > 1 ? p.loose * between * stray * (1 - fan) : 0) + (p.fan * fan) / Math.max(1, row.high, 1);
+        const apart = 1 + (count > 1 ? p.loose * between * stray * (1 - fan) : 0) + (p.fan * fan) / row.high;
         const [x, y] = [each * apart * row.x[k], each * apart * row.y[k]];
         const [up, aside] = [x * cos - y * sin, x * sin + y * cos];
         for (let n = 0; n < 3; n++) {
