@@ -207,6 +207,14 @@ describe('ends', () => {
     expect(one.parts.filter(({ id }) => id.startsWith('plugs')).length).toBe(2);
   }); // biome-ignore format: one line each
 
+  it('its lamp looks off a wall beside it, else up', () => {
+    const lamp = (context: Parameters<typeof made>[2]) => {
+      const { matrix } = (part(cable({ endPlug: 'flat', lamp: true, plugSize: 0.8 }, straight, context), 'lamps-end') as PlacedPart).places;
+      return [...matrix.subarray(0, 3)].map((value) => Math.round(value / (0.8 * R)) + 0);
+    };
+    expect([lamp(onWall), lamp({})]).toEqual([[0, 0, 1], [0, 1, 0]]);
+  }); // biome-ignore format: one line each
+
   it('a prop can be the plug; without one it is told, and a gland stands for it', () => {
     const told: string[] = [];
     const bar = Surface.of(sweep(singleCurve([0, 0, 0, 0, 0, 0.3]), polygonSection(8), { radius: 0.05 }));

@@ -4,11 +4,12 @@ import { Walk } from '../../curve/walk.js';
 import { boundsOf } from '../../mesh/measure.js';
 import type { Mesh } from '../../mesh/mesh.js';
 import { childId } from '../../numeric/random.js';
-import { addScaled, cross, scale, upAcross, type Vec3, vec3 } from '../../numeric/vector.js';
+import { addScaled, cross, dot, length, normalize, scale, upAcross, type Vec3, vec3 } from '../../numeric/vector.js';
+import { createHit } from '../../surface/surface.js';
 import type { PlacedPart } from '../../unit/carriers.js';
 import type { BuildContext } from '../../unit/unit.js';
 import { laidAlong, propElement, reportElement } from '../elements/prop-element.js';
-import type { Cable } from './course.js';
+import { type Cable, WALL_REACH } from './course.js';
 import { placementsOf } from './holders.js';
 import { lampMesh, PLUGS, type PlugKind, plugShape } from './plug-shapes.js';
 
@@ -43,6 +44,14 @@ export function plugLengths(p: Cable, size: number, context: Pick<BuildContext, 
   }) as [number, number];
 }
 
+/** Which way the top of a plug looks: off the wall beside it where there is one, else up. */
+function topOf(at: Vec3, way: Vec3, within: number, { surroundings }: Pick<BuildContext, 'surroundings'>): Vec3 {
+  const hit = createHit();
+  if (surroundings.closest(at[0], at[1], at[2], hit, within) === undefined) return upAcross(vec3(), way);
+  const off = addScaled(vec3(), hit.normal, way, -dot(hit.normal, way));
+  return length(off) < 0.5 ? upAcross(vec3(), way) : normalize(off, off);
+} // biome-ignore format: its head in one line
+
 /** Plugs with their metal and lamps, on the ends of cables: one part a kind and stuff. */
 export function plugsOn(lines: CurveSet, p: Cable, size: number, sides: number, context: BuildContext): PlacedPart[] {
   const parts: PlacedPart[] = [];
@@ -60,7 +69,7 @@ export function plugsOn(lines: CurveSet, p: Cable, size: number, sides: number, 
       const z = scale(vec3(), walk.directionAt(side === 0 ? 0 : walk.length, vec3()), side === 0 ? -1 : 1);
       const end = walk.pointAt(side === 0 ? 0 : walk.length, vec3());
       const at = addScaled(vec3(), end, z, p.plugOffset * size - fitted.length * big);
-      const x = upAcross(vec3(), z);
+      const x = topOf(at, z, WALL_REACH * size, context);
       const y = cross(vec3(), z, x);
       const axes = (by: number) => ({ x: scale(vec3(), x, by), y: scale(vec3(), y, by), z: scale(vec3(), z, by) });
       return [{ id: childId(lines.id[c], 50 + side), curve: c, along, at, ...axes(big), lamp: addScaled(vec3(), addScaled(vec3(), at, z, fitted.lamp[0] * big), x, fitted.lamp[1] * big) as Vec3 }];
