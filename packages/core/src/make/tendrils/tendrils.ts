@@ -12,6 +12,7 @@ import { type MeshPart, madeOf, type SweptBody } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { foldFixes } from '../fold-fixes.js';
 import { type Limbs, noLimbs } from '../limbs.js';
+import { LIMITED } from '../steering.js';
 import { runsThrough } from './clear.js';
 import { dripRings, dripStations, growDrips } from './drips.js';
 import { growLinks, linkStations } from './links.js';
@@ -74,10 +75,10 @@ export const tendrils = defineUnit({
   cost(input, p, { density }) {
     const size = greatest(p.radius);
     const lines = keptLines(input, p);
-    const hanging = [dripStations, linkStations].map((stations) => stations({ curves: lines }, p).length);
-    const some = Math.min(1, MOST_HANGING / Math.max(1, hanging[0] + hanging[1]));
+    const capped = asManyAsCanHang(p, curveCount(lines));
+    const hanging = [dripStations, linkStations].map((stations) => stations({ curves: lines }, capped).length);
     if (p.skin === MERGED) {
-      const each = curveCount(lines) > 0 ? (some * (hanging[0] + hanging[1])) / curveCount(lines) : 0;
+      const each = curveCount(lines) > 0 ? (hanging[0] + hanging[1]) / curveCount(lines) : 0;
       const triangles = areaTriangles(strandArea(lines, p, size), (p.cell * size) / density) * (1 + HANGING_AREA * each);
       return { vertices: VERTICES_A_TRIANGLE * triangles, bytes: VERTEX_BYTES * VERTICES_A_TRIANGLE * triangles };
     }
@@ -85,12 +86,14 @@ export const tendrils = defineUnit({
     const caps = (kind: EndKind) => capSize(section, kind).vertices;
     const rings = samplesOf(lines, strandCuts(lines, p, size, density)) + ROOT_RINGS * curveCount(lines);
     const vertices =
-      (rings + some * (hanging[0] * dripRings(density) + hanging[1] * LINK_RINGS * density)) * section.x.length +
+      (rings + hanging[0] * dripRings(density) + hanging[1] * LINK_RINGS * density) * section.x.length +
       2 * caps('round') * curveCount(lines) +
-      some * (hanging[0] * (caps('flat') + caps('round')) + 2 * hanging[1] * caps('flat'));
+      hanging[0] * (caps('flat') + caps('round')) +
+      2 * hanging[1] * caps('flat');
     return { vertices, bytes: VERTEX_BYTES * vertices };
   }, // biome-ignore format: one line each
-  fixes: (finding, { radius }, length) => foldFixes(finding, radius, 'kept', length),
+  // its round skin is never creased: what it may be is thinner
+  fixes: (finding, { radius }, length) => foldFixes(finding, radius, LIMITED, length),
   thickness: reachAlong,
   describe: ({ radius, skin }, length) =>
     `⌀ ${isLane(radius) ? 'up to ' : ''}${length(2 * greatest(radius))}${skin === MERGED ? ', one skin' : ''}`,
@@ -149,18 +152,23 @@ interface Grown {
   links: Limbs;
 }
 
+/** The same, with no more drips and links on each strand than can be made in all. */
+function asManyAsCanHang(p: Tendrils, strands: number): Tendrils {
+  const share = Math.min(1, MOST_HANGING / Math.max(1, (p.drips + p.links) * strands));
+  return share === 1 ? p : { ...p, drips: Math.floor(share * p.drips), links: Math.floor(share * p.links) };
+}
+
 function grow(strands: Limbs, p: Tendrils, size: number, context: BuildContext): Grown {
   const { density, surroundings, report } = context;
   const asked = (p.drips + p.links) * curveCount(strands.curves);
-  const share = Math.min(1, MOST_HANGING / asked);
-  if (share < 1)
+  if (asked > MOST_HANGING)
     report({
       code: 'too-many-hanging',
       severity: 'warning',
       message: `Up to ${asked.toLocaleString('en')} drips and links would hang here; ${MOST_HANGING.toLocaleString('en')} are made. Ask for fewer on each strand, or for fewer strands.`,
       size: { value: asked, limit: MOST_HANGING, kind: 'count' },
     });
-  const fewer = { ...p, drips: Math.floor(share * p.drips), links: Math.floor(share * p.links) };
+  const fewer = asManyAsCanHang(p, curveCount(strands.curves));
   return {
     strands: sunkRoots(strands, p.sunk, surroundings),
     drips: growDrips(strands, fewer, size, density, surroundings),
