@@ -3,12 +3,16 @@ import Module from 'manifold-3d';
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
   curveLengths,
+  drawnPath,
   evaluatePiece,
   findUnit,
   newUse,
   type Profile,
+  type ProfilePath,
   parseDocument,
+  polygonSection,
   realMesh,
+  roundedBoxSection,
   Surroundings,
   signedVolume,
   topologyOf,
@@ -16,6 +20,7 @@ import {
 } from '../src/index.js';
 import { formPaths } from '../src/section/form-paths.js';
 import { FORMS, formSection } from '../src/section/forms.js';
+import { outlinePath } from '../src/section/outline-path.js';
 import { ownSection, profilePicture, profileSize } from '../src/section/own-section.js';
 import { evenly } from './helpers.js';
 import { alongPoints } from './projects.js';
@@ -220,3 +225,66 @@ describe('a profile of the project', () => {
     expect(section?.area).toBeCloseTo(Math.PI, 2);
   });
 });
+
+describe('a drawn path', () => {
+  type Point = { x: number; y: number; corner: boolean; bulge?: number };
+  const point = (x: number, y: number, more: Partial<Point> = {}): Point => ({ x, y, corner: true, ...more });
+  const path = (points: Point[], closed = false) => ({ closed, points }) as ProfilePath;
+
+  it('an arc goes through both its points on one circle, on the side and as far off as its bulge says (bulge = tan of a quarter of its turn)', () => {
+    for (const bulge of [0.2, 1, 2.5, -0.4, -1]) {
+      const { places, point: of } = drawnPath(path([point(0, 0, { bulge }), point(2, 1), point(3, 1)]));
+      const chord = Math.hypot(2, 1);
+      const radius = (chord * (1 + bulge * bulge)) / (4 * Math.abs(bulge));
+      const off = (1 - bulge * bulge) / (4 * bulge);
+      const middle = [1 - off * 1, 0.5 + off * 2];
+      const arc = places.filter((_, k) => of[k] === 0);
+      expect(arc.length).toBeGreaterThan(5);
+      for (const [x, y] of arc) expect(Math.abs(Math.hypot(x - middle[0], y - middle[1]) / radius - 1)).toBeLessThan(3e-3);
+      // how far it leaves the straight way, to its right
+      const sag = arc.map(([x, y]) => (x * 1 - y * 2) / chord);
+      const furthest = bulge > 0 ? Math.max(...sag) : Math.min(...sag);
+      expect(furthest).toBeCloseTo((bulge * chord) / 2, 2);
+      expect(places[0]).toEqual([0, 0]);
+      expect(places.at(-1)).toEqual([3, 1]);
+    }
+  });
+
+  it('says of each place which point it follows; what is beside an arc does not bend it, nor the arc what is beside it', () => {
+    const { places, point: of } = drawnPath(path([point(0, 0), point(1, 0, { bulge: 1, corner: false }), point(2, 0, { corner: false }), point(3, 0, { corner: false }), point(4, 0)]));
+    expect(of.every((one, k) => k === 0 || one >= of[k - 1])).toBe(true);
+    expect([...new Set(of)]).toEqual([0, 1, 2, 3, 4]);
+    places.forEach(([x, y], k) => {
+      if (of[k] === 1) expect(Math.abs(Math.hypot(x - 1.5, y) - 0.5)).toBeLessThan(3e-3);
+      else expect(Math.abs(y)).toBeLessThan(1e-6);
+    });
+  });
+
+  it('closed it comes round, with an arc over its seam; of less than two points, or of points in one place, it is nothing bent', () => {
+    const ring = drawnPath(path([point(0, 0), point(1, 0), point(1, 1, { bulge: 1 })], true));
+    const last = ring.places.filter((_, k) => ring.point[k] === 2);
+    const radius = Math.SQRT1_2;
+    for (const [x, y] of last) expect(Math.abs(Math.hypot(x - 0.5, y - 0.5) - radius)).toBeLessThan(3e-3);
+    expect(last.length).toBeGreaterThan(8);
+    // open, the last point's arc goes nowhere
+    expect(drawnPath(path([point(0, 0), point(1, 0), point(1, 1, { bulge: 1 })])).places.length).toBe(3);
+    expect(drawnPath(path([point(0, 0)]))).toEqual({ places: [], point: [] });
+    expect(drawnPath(path([point(0, 0, { bulge: 1 }), point(0, 0), point(1, 0)])).places.every(([x, y]) => Number.isFinite(x + y))).toBe(true);
+  });
+}); // biome-ignore format: one line each
+
+describe('the small picture of a section', () => {
+  it('is its outline, its top up, within −1 to 1; a hole is an outline of its own', () => {
+    const numbers = (text: string) => [...text.matchAll(/-?\d+\.\d+/g)].map(Number);
+    const square = outlinePath(polygonSection(4));
+    // its first corner is the top: x of a section points up
+    expect(square.startsWith('M0.000 -1.000L')).toBe(true);
+    expect([square.match(/M/g)?.length, square.match(/L/g)?.length, square.match(/Z/g)?.length]).toEqual([1, 4, 1]);
+    expect(Math.max(...numbers(square).map(Math.abs))).toBe(1);
+    const tube = outlinePath(formSection('tube', { width: 1, wall: 0.4, points: 6, depth: 0.3, rounding: 0.2, sides: 8 }));
+    expect([tube.match(/M/g)?.length, tube.match(/L/g)?.length, tube.match(/Z/g)?.length]).toEqual([2, 16, 2]);
+    const flat = numbers(outlinePath(roundedBoxSection(4, 0, 1)));
+    expect(Math.max(...flat.filter((_, i) => i % 2 === 0))).toBe(1);
+    expect(Math.max(...flat.filter((_, i) => i % 2 === 1))).toBe(0.25);
+  });
+}); // biome-ignore format: one line each

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { polygonSection, roundedBoxSection, roundSection, type Section } from '../src/index.js';
 import { FORMS, type Form, formSection } from '../src/section/forms.js';
+import { withSeam } from '../src/section/seam.js';
 
 describe('area of an N-gon inside its circle: N/2·sin(2π/N)/π (geometry)', () => {
   it.each([
@@ -97,3 +98,60 @@ it('the ready-made sections have the areas of their shapes, by the textbook form
   const rounded = formSection('angle', { ...plain, rounding: 0.5 }, 20).area;
   expect(rounded - (h * t + (b - t) * t)).toBeCloseTo(-4 * (1 - Math.PI / 4) * r * r, 4);
 });
+
+describe('a seam at a share of the way round', () => {
+  const faces = ({ x, y, normalX, normalY, u, face }: Section) =>
+    [...face].map((from) =>
+      [from, from + 1].map((p) => ({ at: [x[p], y[p]], way: [normalX[p], normalY[p]], u: u[p] })),
+    );
+  const named = ([from, to]: ReturnType<typeof faces>[number]) =>
+    [...from.at, ...to.at, ...from.way, ...to.way].map((value) => Math.round(1e7 * value) + 0).join();
+  const sections = {
+    round: roundSection(12),
+    edged: polygonSection(5),
+    box: roundedBoxSection(2, 0.5, 3),
+    tube: formSection('tube', { width: 1, wall: 0.3, points: 6, depth: 0.3, rounding: 0.2, sides: 16 }),
+  };
+
+  it.each(Object.entries(sections))('%s: the same faces with the same normals, each as wide in the texture, from there all the way round', (_name, section) => {
+    for (const share of [0.3, 0.77, 1.31, -0.2, 0.98]) {
+      const [old, moved] = [faces(section), faces(withSeam(section, share))];
+      const widths = new Map(old.map((face) => [named(face), face[1].u - face[0].u]));
+      expect(moved.length).toBe(old.length);
+      expect(new Set(moved.map(named))).toEqual(new Set(widths.keys()));
+      let rounds = 0;
+      moved.forEach((face, k) => {
+        expect(face[1].u - face[0].u).toBeCloseTo(widths.get(named(face))!, 9);
+        // an outline begins at 0, goes on without a jump and ends at 1
+        const before = moved[k - 1];
+        if (face[0].u === 0) rounds++;
+        else expect(face[0].u).toBeCloseTo(before[1].u, 9);
+        if (k + 1 === moved.length || moved[k + 1][0].u === 0) expect(face[1].u).toBe(1);
+      });
+      expect(rounds).toBe(old.filter(([from]) => from.u === 0).length);
+      // it begins at the place that was nearest to that share
+      const away = (u: number) => Math.abs(u - share - Math.round(u - share));
+      const start = old.find((face) => named(face) === named(moved[0]))!;
+      expect(away(start[0].u)).toBeCloseTo(Math.min(...old.slice(0, old.length / rounds).map(([from]) => away(from.u))), 9);
+    }
+  });
+
+  it('a sharp corner keeps its two normals, what is smooth shares one column; rim and cap stay where they are', () => {
+    const moved = withSeam(polygonSection(5), 0.4);
+    expect([moved.x.length, moved.rim.length]).toEqual([10, 5]);
+    expect(withSeam(roundSection(12), 0.4)).toMatchObject({ round: false, x: { length: 13 } });
+    const places = ({ x, y, rim }: Section) => [...rim].map((p) => `${x[p].toFixed(9)} ${y[p].toFixed(9)}`);
+    const tube = sections.tube;
+    const turned = withSeam(tube, 0.4);
+    const corners = (section: Section) => new Set(Array.from({ length: section.cap!.length / 3 }, (_, k) => [...section.cap!.subarray(3 * k, 3 * k + 3)].map((r) => places(section)[r]).join()));
+    expect(corners(turned)).toEqual(corners(tube));
+    expect(turned.round).toBe(false);
+  });
+
+  it('at 0, or all the way round, nothing changes, nor on a sheet', () => {
+    const round = roundSection(8);
+    expect([withSeam(round, 0), withSeam(round, 2)]).toEqual([round, round]);
+    const sheet = { ...round, open: true };
+    expect(withSeam(sheet, 0.4)).toBe(sheet);
+  });
+}); // biome-ignore format: one line each
