@@ -299,6 +299,9 @@ describe('one skin', () => {
     expect(samples).toBeLessThan(24_000_000);
     expect(cell).toBeGreaterThan(0.005);
     expect(skinTriangles(limbs, 0.01)).toBeGreaterThan(10_000);
+    // very thick roots on thin strands do not fill the memory either: they come to an end
+    const roots = { skin: 'merged', root: 50, thinning: 20, cell: 12, drips: 40, dripWidth: 0.02, radius: 0.004 };
+    expect((made('tendrils', roots, { input: lines(3) }).parts[0] as MeshPart).mesh.index.length).toBeGreaterThan(300);
     // and stopped halfway, what samples can be used again
     let steps = 0;
     const halfway = () => {

@@ -6,6 +6,9 @@ const FADES = 4;
 /** Cells are so much of what a limb can be felt over: smaller ones hold fewer steps each, but each step is in more. */
 const CELL = 0.4;
 
+/** Steps in cells at most, all together. */
+const MOST_ENTRIES = 12_000_000;
+
 /** Where on which limb a place is nearest to the skin. */
 export interface Nearest {
   limb: number;
@@ -17,8 +20,8 @@ export interface Nearest {
 
 /**
  * How far inside its nearest limb a place is, limbs running into each other where they meet: the smooth union
- * −k·ln Σ exp(−dᵢ/k) of the distances to each (Gourdon; Quilez, "Smooth minimum", the exponential one: in whatever order
- * it is the same). Within one limb the nearest step alone counts, so that it is as thick as it was said to be.
+ * −k·ln Σ exp(−dᵢ/k) of the distances to each (log-sum-exp: Boyd, Vandenberghe, Convex Optimization, 2004, section 3.1.5; in
+ * whatever order it is the same). Within one limb the nearest step alone counts, so that it is as thick as it was said to be.
  */
 export class LimbField {
   /** Steps of the limbs: flat from xyz, way xyz, 1 / squared length, radius, by how much that changes; and whose they are. */
@@ -68,8 +71,18 @@ export class LimbField {
       this.step[o + 8] = b - a;
       wide += Math.max(a, b) + Math.sqrt(squared) / 2;
     }
-    this.size = CELL * (this.reach + wide / Math.max(1, from.length));
+    this.size = this.fitting(CELL * (this.reach + wide / Math.max(1, from.length)));
     for (let s = 0; s < from.length; s++) this.enter(s);
+  }
+
+  /** The size of a cell, or as much larger that all steps together are not in more cells than there is memory for. */
+  private fitting(size: number): number {
+    let entries = 0;
+    for (let o = 0; o < this.step.length; o += 9) {
+      const room = 2 * (Math.max(this.step[o + 7], this.step[o + 7] + this.step[o + 8]) + this.reach);
+      entries += [3, 4, 5].reduce((all, n) => all * (1 + (Math.abs(this.step[o + n]) + room) / size), 1);
+    }
+    return entries > MOST_ENTRIES ? size * Math.cbrt(entries / MOST_ENTRIES) : size;
   }
 
   private enter(s: number): void {
