@@ -10,6 +10,11 @@ const RIBBED = { parameter: 'ribs', is: ['rings', 'screw'] } as const;
 const BARED = { parameter: 'bared', is: ['start', 'end', 'both'] } as const;
 const FIXED = { parameter: 'fixing', is: ['clip', 'bracket'] } as const;
 const PLUGGED = { parameter: ['startPlug', 'endPlug'], is: Object.keys(PLUGS).filter((kind) => kind !== 'none') };
+/** What has something to it that is by chance. */
+const BY_CHANCE = {
+  parameter: ['palette', 'lay', 'fixing'],
+  is: [...PALETTES.map(({ value }) => value), 'round', 'flat', 'clip', 'bracket'],
+} as const;
 const ENDS = [
   { value: 'none', label: 'None' },
   { value: 'start', label: 'Start' },
@@ -111,18 +116,6 @@ export const CABLE = {
     comfortable: [1, 12],
     gauge: 'tightest',
   },
-  bendRule: {
-    kind: 'choice',
-    label: 'Bends by',
-    help: 'As set above, or by the rule for fixed wiring: inside a bend 3 diameters up to 10 mm, 4 up to 25 mm, 6 above; armoured always 6.',
-    default: 'own',
-    options: [
-      { value: 'own', label: 'As set' },
-      { value: 'fixed', label: 'Fixed' },
-      { value: 'armoured', label: 'Armoured' },
-    ],
-    group: 'Checks',
-  },
   ribs: {
     kind: 'choice',
     label: 'Ribs',
@@ -174,6 +167,7 @@ export const CABLE = {
     max: 1_000_000,
     comfortable: [0, 100],
     unmeasured: 'A seed has no size.',
+    when: BY_CHANCE,
     group: 'Jacket',
   },
   ties: {
@@ -351,6 +345,18 @@ export const CABLE = {
     default: false,
     when: PLUGGED,
     group: 'Plugs',
+  },
+  bendRule: {
+    kind: 'choice',
+    label: 'Bends by',
+    help: 'As set above, or by the rule for fixed wiring: inside a bend 3 diameters up to 10 mm, 4 up to 25 mm, 6 above; armoured always 6.',
+    default: 'own',
+    options: [
+      { value: 'own', label: 'As set' },
+      { value: 'fixed', label: 'Fixed' },
+      { value: 'armoured', label: 'Armoured' },
+    ],
+    group: 'On a wall',
   },
   fixing: {
     kind: 'choice',
