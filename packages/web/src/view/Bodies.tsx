@@ -154,7 +154,8 @@ function MeshBody(props: PartBodyProps<MeshPart>) {
   return (
     <>
       <mesh geometry={geometry} userData={met} castShadow={!through} receiveShadow>
-        <meshStandardMaterial {...useSkin(props)} vertexColors={coloured} />
+        {/* with and without colours of its own are two programs: one material does not change over */}
+        <meshStandardMaterial key={String(coloured)} {...useSkin(props)} vertexColors={coloured} />
       </mesh>
       {look === 'mesh' && <TrueEdges mesh={part.mesh} />}
       {chosen && <Halo mesh={part.mesh} />}
