@@ -19,7 +19,7 @@ const LINES: Record<string, { points: Place[]; closed?: boolean; corners?: boole
 }; // biome-ignore format: a line each
 /** How far what is made may differ from what was said: little where rings are counted (a corner has two), much where rims are met or slabs filled. */
 const ROUGH: Record<string, number> = { laid: 1.3, pipe: 4, fill: 12, bridge: 3, tendrils: 1.45 };
-/** Of these much is placed: about as much as was said; clips only where there is a wall. */
+/** Of these much is placed: about as much as was said. */
 const FURNISHED: Record<string, number> = {
   'cut-cable': 2,
   'cable-bundle': 1.7,
@@ -51,6 +51,8 @@ const HANGS = ['tendrils slime-skin', 'cable clipped-run'];
 
 beforeAll(() => loadLevelSets());
 
+const NOWHERE = new Surroundings(new Map());
+
 function along(line: keyof typeof LINES | Place[], unit: string, preset: string, density = 1, by = 1) {
   const { points: whole, closed = false, corners = false } = Array.isArray(line) ? { points: line } : LINES[line];
   // what consists of many is tried on as much of a line as it is thick
@@ -64,7 +66,7 @@ function along(line: keyof typeof LINES | Place[], unit: string, preset: string,
   });
   document.curves[0].closed = closed;
   for (const point of document.curves[0].points) point.corner = corners;
-  const world = new World(document, new Surroundings(new Map()));
+  const world = new World(document, NOWHERE);
   return { made: evaluatePiece(world, piece, { density }).parts, line: lineOf(world, piece).curves, piece };
 }
 
@@ -76,7 +78,7 @@ it.each(presets)('%s, %s: costs about what it says, is at most as thick and as b
   for (const line of Object.keys(LINES))
     for (const density of [1, 0.5]) {
       const { made, line: path, piece } = along(line, id, preset, density);
-      const said = unit.cost?.(path, piece.make.parameters, { density, profile: () => undefined, piece: () => undefined } as unknown as BuildContext);
+      const said = unit.cost?.(path, piece.make.parameters, { density, surroundings: NOWHERE, profile: () => undefined, piece: () => undefined } as unknown as BuildContext);
       const vertices = made.reduce((sum, part) => sum + partCounts(part).vertices, 0);
       if (!said || vertices === 0) continue;
       const rough = ROUGH[id] ?? FURNISHED[preset] ?? 1.06;

@@ -68,11 +68,11 @@ it('the compiled sway does what the plain one does: on straight, sharp, level an
       writeLengths(plain, measureEdges(plain).length);
       expect(swayByKernel(quick.position, quick, sway)).toBe(true);
       plain.position.forEach((value, i) => {
-        // single precision, over a line of a few metres
-        expect(Math.abs(quick.position[i] - value)).toBeLessThan(4e-5);
+        // how far along it is has single precision, and a short wave is steep: 8.4e-6 was the most of 6,000 runs
+        expect(Math.abs(quick.position[i] - value)).toBeLessThan(2e-5);
       });
       plain.pointData[POINT.along].forEach((value, p) => {
-        expect(Math.abs(quick.pointData[POINT.along][p] - value)).toBeLessThan(2e-4);
+        expect(quick.pointData[POINT.along][p]).toBeCloseTo(value, 4);
       });
     }),
   );

@@ -14,23 +14,14 @@ import type { Limbs } from '../limbs.js';
 import { bracketsAt } from '../pipe/brackets.js';
 import { boxReach, costOfSwept, finerBends, sweptAlong } from '../steering.js';
 import { baredEnds } from './bared.js';
-import {
-  type Cable,
-  type Held,
-  heldPlaces,
-  heldSpacing,
-  hungBetween,
-  ledStraight,
-  MOST_HELD,
-  WALL_REACH,
-} from './course.js';
+import { type Cable, type Held, heldPlaces, hungBetween, ledStraight, MOST_HELD, WALL_REACH } from './course.js';
 import { clipsOf, MOST_TIES, markOf, tiesOf } from './holders.js';
 import { jacketOf, reportRibs } from './jacket.js';
 import { colourFrom } from './palette.js';
 import { CABLE } from './parameters.js';
 import { type PlugKind, plugVertices } from './plug-shapes.js';
 import { plugLengths, plugsOn } from './plugs.js';
-import { type Row, rowOf, strandsIn } from './strands.js';
+import { type Row, rowOf, strandSpacing, strandsIn } from './strands.js';
 
 /** Rings in a straight lead, at least. */
 const RINGS_A_LEAD = 3;
@@ -73,7 +64,7 @@ export const cable = defineUnit({
     const cuts = cutsOf(p, input, greatest(p.radius), context);
     const one = costOfSwept(input, steered, { ...steering, ...endsOf(p), cuts }, density);
     const count = rowOf(p.lay, p.count).x.length;
-    const vertices = one.vertices * count + furniture(input, p, count);
+    const vertices = one.vertices * count + furniture(input, p, count, context);
     return { vertices, bytes: (one.bytes / Math.max(1, one.vertices)) * vertices };
   },
   fixes: (finding, { radius, folds }, length) => [...finerBends(finding), ...foldFixes(finding, radius, folds, length)],
@@ -99,13 +90,19 @@ const HOLDER = 330;
 const CORE = 330;
 
 /** Vertices of all that is not a cable's own skin. */
-function furniture(input: CurveSet, p: Cable, count: number): number {
+function furniture(
+  input: CurveSet,
+  p: Cable,
+  count: number,
+  { surroundings }: Pick<BuildContext, 'surroundings'>,
+): number {
   const size = greatest(p.radius);
   const length = curveLengths(input).reduce((sum, one) => sum + one, 0);
   const open = (curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0)) * count;
   const plugs = [p.startPlug, p.endPlug].reduce((sum, kind) => sum + plugVertices(kind as PlugKind, PLUG_SIDES), 0);
   const ties = count > 1 && p.ties > 0 ? Math.min(MOST_TIES, length / (p.ties * size * rowOf(p.lay, p.count).high)) : 0;
-  const held = p.fixing === 'none' ? 0 : Math.min(MOST_HELD, length / (p.fixEvery * size));
+  // without a prop there is no wall
+  const held = p.fixing === 'none' || surroundings.isEmpty ? 0 : Math.min(MOST_HELD, length / (p.fixEvery * size));
   const bared = p.bared === 'none' ? 0 : p.bared === 'both' ? 2 : 1;
   return open * (plugs + bared * p.cores * CORE) + TIE * ties + HOLDER * held;
 }
@@ -182,9 +179,9 @@ function furnished(input: CurveSet, p: Cable, context: BuildContext): Made {
 
 /** Cross-cuts a metre at least: beside a bend a long straight step would bow over it. */
 function cutsOf(p: Cable, input: CurveSet, size: number, context: Pick<BuildContext, 'surroundings'>): number {
-  const held = heldSpacing(p, size);
+  const spacing = strandSpacing(p, rowOf(p.lay, p.count), size);
   const leads = input.closed.includes(0) ? leadsOf(p, size, context) : [0, 0];
-  return Math.max(p.cuts, held ? 1 / held : 0, ...leads.map((lead) => (lead > 0 ? RINGS_A_LEAD / lead : 0)));
+  return Math.max(p.cuts, spacing ? 1 / spacing : 0, ...leads.map((lead) => (lead > 0 ? RINGS_A_LEAD / lead : 0)));
 }
 
 /** How far a cable runs straight at both its ends, what is in a plug included, metres. */

@@ -29,6 +29,8 @@ export function rowOf(lay: string, count: number): Row {
   return { x: x.map((value) => (ROOM * value) / radius), y: y.map((value) => (ROOM * value) / radius), high: 1 / radius, wide: 1 / radius }; // biome-ignore format: one line
 }
 
+/** Steps of a cable from tie to tie, and over its fan. */
+const STEPS = 10;
 /** A tie holds cables together so many radii to either side. */
 const UNDER_TIE = 0.9;
 
@@ -40,7 +42,22 @@ export interface Strands {
   lines: CurveSet;
   /** The lines they run round, with as many points as each of them. */
   rails: CurveSet;
-  count: number;
+}
+
+const fansAt = ({ fans }: Cable): [boolean, boolean] => [
+  fans === 'start' || fans === 'both',
+  fans === 'end' || fans === 'both',
+];
+
+/** Longest step of cables that leave each other on their way, metres; no limit where they do not. */
+export function strandSpacing(p: Cable, row: Row, size: number): number | undefined {
+  if (row.x.length === 1) return heldSpacing(p, size);
+  const steps = [
+    fansAt(p).includes(true) ? p.fanOver * size * row.high : Infinity,
+    p.ties > 0 && p.loose > 0 ? p.ties * size * row.high : Infinity,
+  ];
+  const least = Math.min(...steps.map((one) => one / STEPS), heldSpacing(p, size) ?? Infinity);
+  return Number.isFinite(least) ? least : undefined;
 }
 
 /**
@@ -52,13 +69,9 @@ export interface Strands {
 export function strandsIn(course: CurveSet, row: Row, p: Cable, radius: AlongValue, tieEvery: number, size: number): Strands {
   const count = row.x.length;
   const over = p.fanOver * size * row.high;
-  const fans = [p.fans === 'start' || p.fans === 'both', p.fans === 'end' || p.fans === 'both'];
-  const spacing = Math.min(
-    fans[0] || fans[1] ? over / 10 : Infinity,
-    tieEvery > 0 && p.loose > 0 ? tieEvery / 10 : Infinity,
-    heldSpacing(p, size) ?? Infinity,
-  );
-  const rails = resample(course, { maxTurn: 0.08, ...(Number.isFinite(spacing) ? { spacing } : {}) });
+  const fans = fansAt(p);
+  const spacing = strandSpacing(p, row, size);
+  const rails = resample(course, { maxTurn: 0.08, spacing });
   const frames = rotationMinimizingFrames(rails);
   const along = rails.pointData[POINT.along];
   const lengths = curveLengths(rails);
@@ -102,7 +115,7 @@ export function strandsIn(course: CurveSet, row: Row, p: Cable, radius: AlongVal
       }
       lines.start[line + 1] = to;
     }
-  return { lines: unevenEnds(lines, p, size), rails, count };
+  return { lines: unevenEnds(lines, p, size), rails };
 } // biome-ignore format: one line each
 
 /** 0 under a tie … 1 halfway between two. */
