@@ -9,7 +9,7 @@ export const bareContext = (thickness: number, surroundings = new Surroundings(n
   region: () => undefined,
   picture: () => undefined,
   edits: new Map(),
-  share: 1,
+  forView: false,
   density: 1,
   thickness,
   breadth: thickness,

@@ -9,6 +9,7 @@ export { type Frames, rotationMinimizingFrames } from './curve/frames.js';
 export { resample } from './curve/resample.js';
 export { simplify } from './curve/simplify.js';
 export { Walk, type Walkable } from './curve/walk.js';
+export { lobesOf, strengths as strandStrengths } from './dress/strands/scatter.js';
 export {
   evenOut,
   joinedCurve,
@@ -148,6 +149,7 @@ export type {
   Measure,
   MeshPart,
   Part,
+  StrandLight,
   PlacedPart,
   Placements,
   Quantity,

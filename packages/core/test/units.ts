@@ -31,7 +31,7 @@ function run<T>(
     picture: () => undefined,
     edits: new Map(),
     step: () => {},
-    share: 1,
+    forView: false,
     density: 1,
     thickness: 0.01,
     breadth: 0.01,

@@ -131,7 +131,7 @@ export function contextOf(world: World, piece: Piece): UnitWorld {
     profile: (id) => (names.profiles.includes(id) ? world.profile(id) : undefined),
     region: (id) => (names.regions.includes(id) ? world.region(id) : undefined),
     picture: (id) => (names.pictures.includes(id) ? world.picture(id) : undefined),
-    share: 1,
+    forView: world.forView,
     edits: piece.elements ? new Map(piece.elements.map((edit) => [edit.id, edit])) : NO_EDITS,
     step: (share, says) => world.onStep(share, says),
   };

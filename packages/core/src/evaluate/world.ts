@@ -12,6 +12,8 @@ import { type MadePiece, madeOfPiece } from './made.js';
 export class World implements Answers {
   /** Told how far long work on one piece is, 0…1, and what it comes to; it may throw to stop it. */
   onStep: (share: number, says?: string) => void = () => {};
+  /** Whether what is computed is only looked at, not baked; said before the first piece is. */
+  forView = false;
   readonly lines = new Map<string, Line>();
   readonly mades = new Map<string, MadePiece>();
   private readonly madeReads: Map<string, string>[] = [];

@@ -100,6 +100,21 @@ export function faceNormals({ position: p, index }: Pick<Mesh, 'position' | 'ind
   return out;
 }
 
+/** Mean of the face normals round each place, unit, flat xyz. */
+export function placeNormals(mesh: Pick<Mesh, 'position' | 'index'>): Float64Array {
+  const { placeOf, vertexOf } = edgesOf(mesh);
+  const faces = faceNormals(mesh);
+  const out = new Float64Array(3 * vertexOf.length);
+  mesh.index.forEach((v, i) => {
+    for (let n = 0; n < 3; n++) out[3 * placeOf[v] + n] += faces[i - (i % 3) + n];
+  });
+  for (let i = 0; i < out.length; i += 3) {
+    const size = Math.hypot(out[i], out[i + 1], out[i + 2]) || 1;
+    for (let n = 0; n < 3; n++) out[i + n] /= size;
+  }
+  return out;
+}
+
 export interface Chain {
   /** Places in order; a closed chain does not repeat its first. */
   places: number[];

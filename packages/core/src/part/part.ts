@@ -1,5 +1,5 @@
 import { pickCurves } from '../curve/carry.js';
-import { type CurveSet, curveCount, pointCount } from '../curve/curve-set.js';
+import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import { type Bounds, boundsOf } from '../mesh/measure.js';
 import {
   copyMesh,
@@ -12,9 +12,10 @@ import {
   vertexCount,
 } from '../mesh/mesh.js';
 import { transformMesh } from '../mesh/transform.js';
-import { roundSection } from '../section/section.js';
-import { sweep } from '../sweep/sweep.js';
 import type { MeshPart, Part, Placements } from '../unit/carriers.js';
+import { type PartCounts, strandCounts, strandMeshes } from './strand-meshes.js';
+
+export type { PartCounts };
 
 // The only code that branches on a part's kind, besides what draws it.
 
@@ -60,25 +61,9 @@ export function partBounds(part: Part): Bounds | undefined {
   }
 }
 
-export interface PartCounts {
-  triangles: number;
-  vertices: number;
-  /** Memory of what a bake makes of it. */
-  bytes: number;
-}
-
 /** What a bake makes of the part, instances and strands made real. */
 export function partCounts(part: Part): PartCounts {
-  if (part.kind === 'strands') {
-    const { curves, sides } = part;
-    const points = pointCount(curves);
-    const bands = points - curveCount(curves) + curves.closed.reduce((sum, closed) => sum + closed, 0);
-    // a round section repeats its seam; a flat end has its rim and a middle
-    const open = curveCount(curves) - curves.closed.reduce((sum, closed) => sum + closed, 0);
-    const vertices = (points + 2 * open) * (sides + 1);
-    const triangles = 2 * sides * bands + 2 * open * sides;
-    return { triangles, vertices, bytes: 32 * vertices + 12 * triangles };
-  }
+  if (part.kind === 'strands') return strandCounts(part);
   const times = part.kind === 'placed' ? part.places.id.length : 1;
   return {
     triangles: times * triangleCount(part.mesh),
@@ -101,9 +86,8 @@ export function realMesh(part: Part): Mesh {
       return all.length > 0 ? mergeMeshes(all) : emptyMesh();
     }
     case 'strands': {
-      if (curveCount(part.curves) === 0) return emptyMesh();
-      const radius = part.width.map((width) => width / 2);
-      return sweep(part.curves, roundSection(Math.max(3, part.sides)), { radius, start: 'flat', end: 'flat' });
+      const all = [...strandMeshes(part)];
+      return all.length > 0 ? mergeMeshes(all) : emptyMesh();
     }
   }
 }

@@ -1,5 +1,5 @@
 import { cornersOf } from '../curve/corners.js';
-import { chainEdges, edgesOf, edgeTurns, faceNormals } from '../mesh/edges.js';
+import { chainEdges, edgesOf, edgeTurns, placeNormals } from '../mesh/edges.js';
 import { childId } from '../numeric/random.js';
 import { distanceAt } from '../numeric/vector.js';
 import { propSpace } from '../surface/prop-space.js';
@@ -102,7 +102,7 @@ function edgeTraces(surface: Surface, most: number, openOnly: boolean, lift: num
   const turns = edgeTurns(mesh, found);
   const chosen: number[] = [];
   for (let e = 0; e < turns.length; e++) if (openOnly ? found.faces[2 * e + 1] === -1 : turns[e] < most) chosen.push(e);
-  const outward = lift === 0 ? undefined : placeNormals(surface, found.placeOf, found.vertexOf.length);
+  const outward = lift === 0 ? undefined : placeNormals(mesh);
   const space = propSpace(surface);
   const traces = chainEdges(found.ends, chosen).map(({ places, closed }) => {
     const position = new Float64Array(3 * places.length);
@@ -120,18 +120,4 @@ function edgeTraces(surface: Surface, most: number, openOnly: boolean, lift: num
     return { position, closed, id: childId(1, Math.min(...places)), corners: cornersOf(position, closed), length };
   });
   return traces.sort((a, b) => b.length - a.length);
-}
-
-/** Mean of the face normals round each place, unit, flat xyz. */
-function placeNormals({ mesh }: Surface, placeOf: Uint32Array, count: number): Float64Array {
-  const faces = faceNormals(mesh);
-  const out = new Float64Array(3 * count);
-  mesh.index.forEach((v, i) => {
-    for (let n = 0; n < 3; n++) out[3 * placeOf[v] + n] += faces[i - (i % 3) + n];
-  });
-  for (let i = 0; i < out.length; i += 3) {
-    const size = Math.hypot(out[i], out[i + 1], out[i + 2]) || 1;
-    for (let n = 0; n < 3; n++) out[i + n] /= size;
-  }
-  return out;
 }

@@ -10,6 +10,20 @@ export interface Material {
   metalness: number;
   /** Light of its own colour that it gives off, as a share; none when absent. */
   glow?: number;
+  /** How light runs along and through strands, where it is for strands. */
+  strand?: StrandLight;
+}
+
+/** How a strand throws light back along its length (Marschner et al.: Light scattering from human hair fibers, 2003). */
+export interface StrandLight {
+  /** Strength of the highlight off its surface, 0 … 1. */
+  shine: number;
+  /** Width of that highlight along the strand, radians: a standard deviation. */
+  spread: number;
+  /** By how much its scales shift it towards the root, radians; the second, coloured one lies to the other side. */
+  shift: number;
+  /** Share of the light from behind that comes through, 0 … 1. */
+  through: number;
 }
 
 /** Where one mesh stands many times. Everything is one entry a place. */
@@ -53,6 +67,10 @@ export interface StrandsPart extends PartBase {
   width: Float32Array;
   /** Sides of the tube that a bake makes of each, 3 or more. */
   sides: number;
+  /** What a bake makes of them. Default: round. */
+  shape?: 'round' | 'flat' | 'lines';
+  /** Meshes of them say at each vertex which strand it is of, its layer and clump, and how far from the root. */
+  marked?: boolean;
 }
 /** What is seen and baked. Only `part/part.ts` looks at `kind`. */
 export type Part = MeshPart | PlacedPart | StrandsPart;

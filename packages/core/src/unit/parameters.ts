@@ -213,7 +213,7 @@ export interface PictureParameter extends ParameterBase {
 export interface LevelsParameter extends ParameterBase {
   kind: 'levels';
   /** What each record holds. */
-  fields: Record<string, NumberParameter | ChoiceParameter>;
+  fields: Record<string, NumberParameter | ChoiceParameter | ColourParameter>;
   /** Fewest and most records. */
   least: number;
   most: number;

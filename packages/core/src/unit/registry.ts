@@ -1,3 +1,15 @@
+import { hair } from '../dress/strands/hair.js';
+import { strands } from '../make/strands/strands.js';
+import { grown } from '../path/grown/grown.js';
+import { clear } from '../shape/strands/clear.js';
+import { clump } from '../shape/strands/clump.js';
+import { comb, part } from '../shape/strands/comb.js';
+import { curl } from '../shape/strands/curl.js';
+import { cut } from '../shape/strands/cut.js';
+import { droop } from '../shape/strands/droop.js';
+import { frizz } from '../shape/strands/frizz.js';
+import { gather } from '../shape/strands/gather.js';
+import { layers } from '../shape/strands/layers.js';
 import { plain } from '../dress/plain.js';
 import { KelpError } from '../errors.js';
 import { braid } from '../make/braid/braid.js';
@@ -48,6 +60,7 @@ const UNITS: readonly unknown[] = [
   contours,
   imported,
   scattered,
+  grown,
   strung,
   carried,
   cling,
@@ -62,6 +75,16 @@ const UNITS: readonly unknown[] = [
   mirror,
   repeat,
   keepApart,
+  layers,
+  clump,
+  frizz,
+  curl,
+  cut,
+  comb,
+  part,
+  droop,
+  clear,
+  gather,
   cable,
   sweep,
   coil,
@@ -76,7 +99,9 @@ const UNITS: readonly unknown[] = [
   chain,
   stitch,
   zip,
+  strands,
   plain,
+  hair,
   ...FURTHER,
 ];
 

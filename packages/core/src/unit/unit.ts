@@ -25,8 +25,8 @@ export interface BuildContext {
   picture(id: string): { picture: Picture; shades: Shades | undefined } | undefined;
   /** Factor on all divisions, 1 as set, 2 twice as fine; a draft asks for less. */
   density: number;
-  /** Of very many strands, what share the view wants, 0…1; taken by stable id, so that more is the same and others. */
-  share: number;
+  /** It is for the view alone: of very many strands only the share that is to be shown there need be made. */
+  forView: boolean;
   /** How far the thing that will run here reaches from its curve, metres along the length, as its make unit says. */
   thickness: AlongValue;
   /** And how far to its sides, where it lies on something: more than its thickness for what is flat. */
@@ -88,8 +88,9 @@ export interface Sample {
   lines?: readonly SampleLine[];
   /** Units that come before the one that is shown. */
   before?: readonly (readonly [string, ParameterValues])[];
-  /** For make units: where it runs, when not along a drawn line. */
+  /** Where it runs, when not along a drawn line; and what runs there, when not a cable. */
   path?: readonly [string, ParameterValues];
+  make?: readonly [string, ParameterValues];
   parameters?: ParameterValues;
   /** A bar to lie on, to be sliced, to have edges, or a flat board; two columns to be joined. */
   bar?: boolean | 'board';

@@ -1,6 +1,7 @@
 import {
   type Bounds,
   type Build,
+  type BuildCache,
   bendProfiles,
   boundsOf,
   type CurveSet,
@@ -130,6 +131,13 @@ function addPicture({ hash, bytes }: Extract<Request, { kind: 'picture' }>): voi
   }
 }
 
+/** A document whose pieces are computed to be looked at. */
+function viewed(document: KelpDocument, cache: BuildCache): World {
+  const made = new World(document, surfaces.surroundings(document), cache);
+  made.forView = true;
+  return made;
+}
+
 /** Piece by piece; now and then it lets other messages in. */
 async function compute(batch: number, pieces: readonly Wanted[]): Promise<void> {
   if (document) await ready(document);
@@ -148,7 +156,7 @@ async function compute(batch: number, pieces: readonly Wanted[]): Promise<void> 
 }
 
 function computeOne(batch: number, { piece: id, draft, watch, has }: Wanted, last: boolean): void {
-  if (document) world ??= new World(document, surfaces.surroundings(document), cache);
+  if (document) world ??= viewed(document, cache);
   const piece = world?.piece(id);
   if (!world || !piece) {
     answer({ kind: 'piece', batch, piece: id, build: null, last });
@@ -209,7 +217,7 @@ async function attempt({
   await ready({ pieces: [piece] });
   const started = performance.now();
   const density = draft ? DRAFT_DENSITY : 1;
-  const build = evaluatePiece(new World(other, surfaces.surroundings(other), trials), piece, {
+  const build = evaluatePiece(viewed(other, trials), piece, {
     density,
     most: MOST_SHOWN,
   });

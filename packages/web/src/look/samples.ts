@@ -119,6 +119,7 @@ export async function sampleOf(stage: Stage, unit: string, preset?: string): Pro
     lines = ['bent'],
     before = [],
     path,
+    make,
     parameters = {},
     bar: onBar,
     columns: onColumns,
@@ -132,14 +133,14 @@ export async function sampleOf(stage: Stage, unit: string, preset?: string): Pro
   const set = { ...use, parameters: { ...use.parameters, ...parameters } };
   const piece = plain('sample', lines);
   piece.shape = before.map(([id, given]) => newShape(id, given));
+  if (path) piece.path = { unit: path[0], parameters: { ...newUse('path', path[0]).parameters, ...path[1] } };
+  if (make) piece.make = { unit: make[0], parameters: { ...newUse('make', make[0]).parameters, ...make[1] } };
   if (stage === 'shape') piece.shape.push({ ...set, enabled: true });
   else if (stage === 'path') piece.path = curvesParameter(unit) ? piece.path : set;
-  else if (stage === 'make') {
-    piece.make = set;
-    if (path) piece.path = { unit: path[0], parameters: { ...newUse('path', path[0]).parameters, ...path[1] } };
-  } else {
+  else if (stage === 'make') piece.make = set;
+  else {
     piece.dress = { [MAIN_SLOT]: set };
-    piece.make = newPiece('', '', [], false).make;
+    if (!make) piece.make = newPiece('', '', [], false).make;
   }
   const surfaces = new SurfaceStore();
   const sitters: Sitter[] = [];
@@ -157,7 +158,8 @@ export async function sampleOf(stage: Stage, unit: string, preset?: string): Pro
       mesh: copyMesh(mesh),
       material: { ...material, ...(colour ? { colour } : {}) },
     }));
-  if (stage === 'shape') {
+  // of very many lines the pale ones would hide the others
+  if (stage === 'shape' && !path) {
     const old = { ...piece, shape: [], make: sized(piece.make, RADIUS / 3) };
     sitters.push(...made(old, '#c9d2c6'));
   }

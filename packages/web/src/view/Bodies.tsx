@@ -25,6 +25,7 @@ import { meshEdges, useMeshGeometry } from './geometry.js';
 import { Halo } from './Halo.js';
 import { Instances } from './Instances.js';
 import { Moving } from './Moving.js';
+import { drawnTriangles, Strands } from './Strands.js';
 import type { Weighable } from './Thinning.js';
 
 /** The plain material of the form look: best for seeing curvature and pinches. */
@@ -88,14 +89,18 @@ export const PieceBody = memo(function PieceBody({
 });
 
 /** A piece may be left out of a picture as a whole; not one that is chosen. */
-function weighablePiece({ bounds, measures }: PieceBuild, group: RefObject<Group | null>, inHand: boolean): Weighable {
+function weighablePiece({ bounds, measures, parts }: PieceBuild, group: RefObject<Group | null>, inHand: boolean): Weighable {
   return {
     weigh: () =>
       bounds
         ? [
             {
               box: [...bounds.min, ...bounds.max],
-              triangles: measures.triangles,
+              triangles: parts.reduce(
+                // of strands what is drawn is not what is baked
+                (sum, part) => (part.kind === 'strands' ? sum - partCounts(part).triangles + drawnTriangles(part) : sum),
+                measures.triangles,
+              ),
               inHand,
               show: (shown) => {
                 if (group.current) group.current.visible = shown;
@@ -195,14 +200,28 @@ function PlacedBody(props: PartBodyProps<PlacedPart>) {
   );
 }
 
-/** Thinner than this a line is not drawn, pixels; and what stands for thick ones. */
+/** So few lines are drawn as such, so thick, pixels: what stands for one thing. */
+const FEW = 64;
 const LINE_WIDTH = 2;
 
-function StrandsBody({ part, material, look, fade, chosen }: PartBodyProps<StrandsPart>) {
+function StrandsBody({ part, material, look, fade, chosen, through }: PartBodyProps<StrandsPart>) {
   const palette = usePalette();
-  const { colour } = look === 'dressed' ? material : FORM;
-  const shown = chosen ? palette.ink : fade ? faded(colour, palette.view, 0.18) : colour;
-  return <GuideLines guide={part.curves} colour={shown} width={LINE_WIDTH} />;
+  const dressed = look === 'dressed';
+  const { colour } = dressed ? material : FORM;
+  const many = part.marked || part.curves.closed.length > FEW;
+  if (!many) {
+    const shown = chosen ? palette.ink : fade ? faded(colour, palette.view, 0.18) : colour;
+    return <GuideLines guide={part.curves} colour={shown} width={LINE_WIDTH} />;
+  }
+  return (
+    <Strands
+      part={part}
+      colour={fade ? faded(colour, palette.view, 0.18) : colour}
+      light={dressed ? material.strand : undefined}
+      coloured={dressed && part.curves.pointData['colour'] !== undefined}
+      opacity={through ? 0.18 : 1}
+    />
+  );
 }
 
 function TrueEdges({ mesh }: { mesh: Mesh }) {

@@ -3,6 +3,7 @@ import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { DirectionalLight } from 'three';
 import { studioLight } from '../look/studio-light.js';
+import { FILL_LIGHT, KEY_LIGHT } from './lights.js';
 
 /** Soft studio light made by code: a room's reflections, one warm key light with a shadow, a ground that takes it. */
 export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unknown }) {
@@ -53,14 +54,19 @@ export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unk
     gl.shadowMap.needsUpdate = true;
     invalidate();
   }, [center, gl, invalidate]);
+  const placed = (from: readonly [number, number, number]): [number, number, number] => [
+    center[0] + reach * from[0],
+    center[1] + reach * from[1],
+    center[2] + reach * from[2],
+  ];
   return (
     <>
       <directionalLight
         ref={key}
         castShadow
-        color="#fff1dc"
-        intensity={2.9}
-        position={[center[0] + reach * 0.9, center[1] + reach * 1.5, center[2] + reach * 0.7]}
+        color={KEY_LIGHT.colour}
+        intensity={KEY_LIGHT.intensity}
+        position={placed(KEY_LIGHT.from)}
         shadow-mapSize={[2048, 2048]}
         shadow-camera-left={-reach}
         shadow-camera-right={reach}
@@ -74,9 +80,9 @@ export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unk
       />
       <directionalLight
         ref={fill}
-        color="#dfeaf2"
-        intensity={0.25}
-        position={[center[0] - reach, center[1] + reach * 0.6, center[2] - reach]}
+        color={FILL_LIGHT.colour}
+        intensity={FILL_LIGHT.intensity}
+        position={placed(FILL_LIGHT.from)}
       />
     </>
   );

@@ -1,60 +1,12 @@
+import { cellHash } from '../../numeric/cell-hash.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
+import type { AreaPicker } from '../roots/area-picker.js';
 
 /** A place on a mesh: its triangle, the shares of the corners, and where that is, in the mesh's own space. */
 export interface SurfacePoint {
   triangle: number;
   shares: readonly [number, number, number];
   at: readonly [number, number, number];
-}
-
-/** Triangles by area: what is drawn evenly from them lies evenly on the surface. */
-export class AreaPicker {
-  private readonly until: Float64Array;
-  readonly area: number;
-
-  /** @param wanted triangles that take part */
-  constructor(
-    private readonly mesh: { position: Float32Array; index: Uint32Array },
-    private readonly wanted: readonly number[],
-  ) {
-    const { position: p, index } = mesh;
-    this.until = new Float64Array(wanted.length);
-    let sum = 0;
-    wanted.forEach((triangle, k) => {
-      const [a, b, c] = [0, 1, 2].map((n) => 3 * index[3 * triangle + n]);
-      const [ux, uy, uz] = [0, 1, 2].map((n) => p[b + n] - p[a + n]);
-      const [vx, vy, vz] = [0, 1, 2].map((n) => p[c + n] - p[a + n]);
-      sum += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
-      this.until[k] = sum;
-    });
-    this.area = sum;
-  }
-
-  /** The place that was picked last: its triangle, shares and where it is. */
-  triangle = -1;
-  readonly shares: [number, number, number] = [1, 0, 0];
-  readonly at: [number, number, number] = [0, 0, 0];
-
-  /** Picks the place that three numbers in 0 … 1 stand for (Turk: Generating random points in triangles, Graphics Gems, 1990). */
-  pick(which: number, s: number, t: number): void {
-    const { until, wanted, shares, at } = this;
-    const far = which * this.area;
-    let [low, high] = [0, until.length - 1];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (until[middle] <= far) low = middle + 1;
-      else high = middle;
-    }
-    const root = Math.sqrt(s);
-    shares[0] = 1 - root;
-    shares[1] = root * (1 - t);
-    shares[2] = root * t;
-    this.triangle = wanted[low];
-    const { position: p, index } = this.mesh;
-    const i = 3 * this.triangle;
-    for (let n = 0; n < 3; n++)
-      at[n] = shares[0] * p[3 * index[i] + n] + shares[1] * p[3 * index[i + 1] + n] + shares[2] * p[3 * index[i + 2] + n];
-  } // biome-ignore format: one line each
 }
 
 /** Of so many places drawn at full evenness the one furthest from those before it is taken. */
@@ -150,8 +102,7 @@ class Neighbours {
 
   /** Cells may share a bucket by chance: what is in it is measured all the same. */
   private bucketOf(x: number, y: number, z: number): number {
-    const h = Math.imul(x, 0x9e3779b1) ^ Math.imul(y, 0x85ebca6b) ^ Math.imul(z, 0xc2b2ae35);
-    return (h ^ (h >>> 15)) & (this.first.length - 1);
+    return cellHash(x, y, z) & (this.first.length - 1);
   }
 
   /** To the nearest place; at most one cell's width. */

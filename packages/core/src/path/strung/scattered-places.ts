@@ -2,7 +2,7 @@ import { childId, hashText, randomAt } from '../../numeric/random.js';
 import { distance } from '../../numeric/vector.js';
 import { createHit, type Surface } from '../../surface/surface.js';
 import { facesBetween } from '../faces-between.js';
-import { AreaPicker } from '../scattered/spread-points.js';
+import { AreaPicker } from '../roots/area-picker.js';
 import type { Attachment } from './attachments.js';
 import { type Connection, connection } from './connections.js';
 

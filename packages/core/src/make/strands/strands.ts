@@ -1,0 +1,161 @@
+import { pickCurves } from '../../curve/carry.js';
+import { type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
+import { chordsOf } from '../../curve/arc-length.js';
+import { greatest, isLane, mapAlong } from '../../numeric/lane.js';
+import { LaneTable } from '../../numeric/lane-table.js';
+import { LAYERS, STRAND } from '../../shape/strands/strand-data.js';
+import { madeOf, type Measure, type StrandsPart } from '../../unit/carriers.js';
+import { defineUnit } from '../../unit/unit.js';
+
+/** Lines that the strip and the pens ride on, of very many: the first of them. */
+const MOST_GUIDES = 400;
+/** Bytes of a point as it is held: its place, its width and its colour. */
+const POINT_BYTES = 40;
+
+export const strands = defineUnit({
+  stage: 'make',
+  id: 'strands',
+  label: 'Strands',
+  purpose: 'Very many thin strands: hair, fur, bristle, grass. Lines in the view, tubes, flat strips or lines when baked.',
+  shelf: 'frames',
+  parameters: {
+    radius: {
+      kind: 'length',
+      label: 'Half width',
+      help: 'Half as wide as a strand is where it is widest; a hair has 0.025 to 0.05 mm.',
+      default: 0.0004,
+      min: 1e-7,
+      max: 10,
+      comfortable: [0.00002, 0.005],
+      along: true,
+      share: 'size',
+      gauge: 'diameter',
+    },
+    root: {
+      kind: 'ratio',
+      of: 'width',
+      label: 'At the root',
+      help: 'Width where it begins, as a share.',
+      default: 1,
+      min: 0,
+      max: 10,
+      comfortable: [0, 1],
+      gauge: 'figure',
+    },
+    tip: {
+      kind: 'ratio',
+      of: 'width',
+      label: 'At the tip',
+      help: 'Width where it ends, as a share.',
+      default: 0.15,
+      min: 0,
+      max: 10,
+      comfortable: [0, 1],
+      gauge: 'figure',
+    },
+    taper: {
+      kind: 'ratio',
+      of: 'length',
+      label: 'Taper over',
+      help: 'From each end so far in it grows to its full width.',
+      default: 0.7,
+      min: 0,
+      max: 1,
+      comfortable: [0, 1],
+      gauge: 'start',
+    },
+    bakedAs: {
+      kind: 'choice',
+      label: 'Baked as',
+      help: 'Round tubes, flat strips that lie off the skin, or lines with a width for programs that draw hair themselves.',
+      default: 'round',
+      options: [
+        { value: 'round', label: 'Tubes' },
+        { value: 'flat', label: 'Strips' },
+        { value: 'lines', label: 'Lines' },
+      ],
+    },
+    sides: {
+      kind: 'count',
+      label: 'Sides',
+      help: 'Corners round a baked tube.',
+      default: 3,
+      min: 3,
+      max: 32,
+      comfortable: [3, 8],
+      gauge: 'corners',
+      when: { parameter: 'bakedAs', is: ['round'] },
+    },
+  },
+  presets: [
+    { id: 'fur', label: 'Fur', parameters: {}, sample: sampleOf({ count: 2500, length: 0.05 }, [['droop', { amount: 0.35 }], ['clump', { share: 0.25 }]]) },
+    { id: 'hair', label: 'Hair', parameters: { radius: 0.0003, tip: 0.5, sides: 4 }, sample: sampleOf({ count: 1500, length: 0.16 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 1 }] } }], ['clump', { share: 0.14 }], ['curl', { turns: 2.5, radius: 0.02 }]]) },
+    { id: 'bristle', label: 'Bristle', parameters: { radius: 0.0007, tip: 0.9, taper: 0.2, sides: 5 }, sample: sampleOf({ count: 1200, length: 0.05 }, [['cut', { share: { least: 0.92, most: 1 } }]]) },
+    { id: 'coir', label: 'Coir', parameters: { radius: 0.0006, tip: 0.7, sides: 4 }, sample: sampleOf({ count: 2200, length: 0.035 }, [['frizz', { amount: 0.18, waves: 4 }]]) },
+    { id: 'meadow', label: 'Meadow', parameters: { radius: 0.0016, tip: 0.05, taper: 0.9, bakedAs: 'flat' }, sample: sampleOf({ count: 700, length: 0.09, upright: 1 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 0.55 }] }, towards: [0.8, -0.6, 0] }], ['cut', { share: { least: 0.5, most: 1 } }]]) },
+  ], // biome-ignore format: a line each
+  thickness: ({ radius }) => radius,
+  describe: ({ radius }, length) => `${isLane(radius) ? 'Up to ' : ''}${length(2 * greatest(radius))} wide`,
+  cost: (input) => ({ vertices: pointCount(input), bytes: POINT_BYTES * pointCount(input), strands: curveCount(input) }),
+  build(input, p, context) {
+    const part: StrandsPart = {
+      kind: 'strands',
+      id: 'strands',
+      name: 'Strands',
+      slot: 'main',
+      curves: input,
+      width: widthsOf(input, p),
+      sides: Math.max(3, Math.round(p.sides * Math.min(1, context.density))),
+      shape: p.bakedAs as StrandsPart['shape'],
+      marked: true,
+    };
+    const count = curveCount(input);
+    const guide = count > MOST_GUIDES ? pickCurves(input, [...Array(MOST_GUIDES).keys()]) : input;
+    return madeOf(guide, { parts: [part], measures: measuresOf(input) });
+  },
+}); // biome-ignore format: its longer calls in one line each
+
+type Before = readonly (readonly [string, Record<string, unknown>])[];
+
+function sampleOf(parameters: Record<string, unknown>, before: Before) {
+  return { path: ['grown', { prop: 'bar', ...parameters }], before, bar: true, parameters: {} } as never;
+}
+
+/** Width of each point: what is set, by the share of its strand's length, times what the point carries. */
+function widthsOf(
+  { start, pointData }: CurveSet,
+  { radius, root, tip, taper }: { radius: Parameters<typeof mapAlong>[0]; root: number; tip: number; taper: number },
+): Float32Array {
+  const along = pointData[POINT.along];
+  const share = pointData[POINT.radius];
+  const table = new LaneTable(mapAlong(radius, (value) => 2 * value));
+  const out = new Float32Array(along.length);
+  /** From an end's share to 1 over the taper, without an edge where that ends. */
+  const grown = (from: number, t: number) => {
+    const x = taper > 0 ? Math.min(1, t / taper) : 1;
+    return from + (1 - from) * x * (2 - x);
+  };
+  for (let c = 0; c + 1 < start.length; c++) {
+    const length = along[start[c + 1] - 1] || 1;
+    for (let p = start[c]; p < start[c + 1]; p++) {
+      const t = along[p] / length;
+      out[p] = table.at(t) * grown(root, t) * grown(tip, 1 - t) * (share ? share[p] : 1);
+    }
+  }
+  return out;
+}
+
+/** How many there are, in all and of each layer, and how long they are together. */
+function measuresOf(curves: CurveSet): Measure[] {
+  const count = curveCount(curves);
+  const layer = curves.curveData[STRAND.layer];
+  const each = new Uint32Array(LAYERS.length);
+  if (layer) for (const one of layer) each[one]++;
+  return [
+    { id: 'strands', label: 'Strands', quantity: 'count', value: count },
+    { id: 'strand-length', label: 'Strands, length', quantity: 'length', value: chordsOf(curves).sum },
+    ...LAYERS.flatMap((name, k): Measure[] =>
+      layer && each[k] > 0 ? [{ id: `layer-${name}`, label: `Layer, ${name}`, quantity: 'count', value: each[k] }] : [],
+    ),
+  ];
+}

@@ -1,0 +1,128 @@
+import { catmullRom, type ControlPoints } from '../../curve/catmull-rom.js';
+import { joinCurves } from '../../curve/carry.js';
+import { withChordLengths } from '../../curve/chord-lengths.js';
+import { allocateCurves, type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { childId } from '../../numeric/random.js';
+import type { ValuesOf } from '../../unit/parameters.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { propSpace } from '../../surface/prop-space.js';
+import { pathProp } from '../prop-surface.js';
+import { type Roots, spreadRoots } from '../roots/spread-roots.js';
+import { keeper, standingRoom } from '../roots/where.js';
+import { noCurves } from '../trace.js';
+import { guidesOn } from './guides.js';
+import { GROWN } from './parameters.js';
+import { nearGuides } from './over-skin.js';
+import { Partings } from './partings.js';
+import { type Skin, skinOf } from './skin.js';
+import { type Growth, growStrands } from './strands.js';
+
+/** Points of one piece at most: about half a gigabyte. */
+const MOST_POINTS = 16_000_000;
+/** Bytes of a point with its length. */
+const POINT_BYTES = 28;
+
+export type GrownChoice = ValuesOf<typeof GROWN>;
+
+export const grown = defineUnit({
+  stage: 'path',
+  id: 'grown',
+  label: 'Grown',
+  purpose: 'Strands that grow on a prop: each is mixed from the guides near its root, or stands off the skin.',
+  sample: { parameters: { prop: 'bar', count: 900, length: 0.06 }, make: ['strands', {}], bar: true },
+  parameters: GROWN,
+  presets: [
+    { id: 'grown', label: 'Grown', parameters: {} },
+    { id: 'grown-sparse', label: 'Sparse', parameters: { count: 200 } },
+  ],
+  describe: ({ by, count, density, shown }) =>
+    `${by === 'count' ? `${count.toLocaleString('en')} strands` : `${+density.toPrecision(3)} a cm²`}${shown < 1 ? `, ${+(100 * shown).toPrecision(2)} % shown` : ''}`,
+  build(_input, p, context) {
+    const surface = pathProp(p.prop, context);
+    if (!surface) return noCurves();
+    const picker = standingRoom(surface, p, context);
+    if (!picker) return noCurves();
+    const area = picker.area * propSpace(surface).scale ** 2;
+    const count = countOf(p, area, context);
+    const keeps = p.edges > 0 || p.region || p.picture ? keeper(surface, p, context) : undefined;
+    const roots = spreadRoots(picker, count, p.seed, p.evenness, keeps, p.by === 'count', (share) =>
+      context.step(share / 3),
+    );
+    if (roots.count === 0 && count > 0)
+      context.report({
+        code: 'no-places',
+        severity: 'warning',
+        message: 'Nothing grows: the region, the picture or what is kept free at edges leaves no place. Move the region or the picture, or lower "Off edges".',
+      });
+    const skin = skinOf(surface);
+    const lines = guideLines(p, context);
+    const alone = { length: p.length, upright: p.upright };
+    if (!lines) return strandsOf(roots, p.points, skin, alone, context);
+    const guides = guidesOn(surface, skin, lines, p.points, context.report);
+    const reach = p.reach > 0 ? p.reach : Infinity;
+    const partings = new Partings(p.partings.flatMap((id) => context.curves.get(id) ?? []), surface, skin);
+    const near = nearGuides(skin, guides.roots, partings, reach, (share) => context.step((1 + share) / 3));
+    const growth: Growth = { ...alone, led: { guides, near, partings, reach, leftOut: p.beyond === 'none' } };
+    const out = strandsOf(roots, p.points, skin, growth, context);
+    if (curveCount(out) === 0 && roots.count > 0)
+      context.report({
+        code: 'guides-reach-none',
+        severity: 'warning',
+        message: 'No guide reaches any strand. Widen "Guide reach", or let those out of reach stand alone.',
+      });
+    if (!p.withGuides) return out;
+    // a guide is known by its own number, beside those of the strands
+    const own = withChordLengths({ ...guides.curves, id: guides.curves.id.map((id) => childId(2, id)), pointData: {}, curveData: {} });
+    own.curveData['rootNormal'] = Float32Array.from(guides.normal);
+    return joinCurves([own, out]);
+  },
+}); // biome-ignore format: messages and calls in one line each
+
+/** How many strands; says where that would be too many. */
+function countOf(p: GrownChoice, area: number, context: BuildContext): number {
+  const asked = Math.round(p.by === 'count' ? p.count : p.density * area * 1e4);
+  const most = Math.floor(MOST_POINTS / p.points);
+  if (asked > most)
+    context.report({
+      code: 'too-many-strands',
+      severity: 'warning',
+      message: `That would be ${asked.toLocaleString('en')} strands of ${p.points} points, ${Math.round((asked * p.points * POINT_BYTES) / 2 ** 20).toLocaleString('en')} MB; ${most.toLocaleString('en')} are made. Ask for fewer, or for fewer points.`,
+      size: { value: asked, limit: most, kind: 'count' },
+    });
+  const wanted = Math.min(asked, most);
+  return context.forView ? Math.ceil(wanted * p.shown) : wanted;
+} // biome-ignore format: the message in one line
+
+/** All lines that lead: drawn ones and those of another piece. Undefined where none is named. */
+function guideLines({ guides, guidePiece }: GrownChoice, context: BuildContext): CurveSet | undefined {
+  const sets = guides
+    .flatMap((id) => context.curves.get(id) ?? [])
+    .map((points: ControlPoints) => catmullRom(points))
+    .filter((set) => curveCount(set) > 0);
+  const other = guidePiece ? context.piece(guidePiece)?.line : undefined;
+  if (guidePiece && !other)
+    context.report({
+      code: 'piece-missing',
+      severity: 'error',
+      message: 'The piece whose lines are guides is not there, or needs this one itself. Choose another one.',
+    });
+  if (other && curveCount(other) > 0) sets.push(other);
+  return sets.length > 0 ? joinCurves(sets) : undefined;
+}
+
+function strandsOf(roots: Roots, points: number, skin: Skin, growth: Growth, context: BuildContext): CurveSet {
+  const { count, number } = roots;
+  let out = allocateCurves(count, points * count);
+  const normals = new Float32Array(3 * count);
+  const grownCount = growStrands(roots, points, skin, growth, out, normals, number, (share) => context.step((2 + share) / 3));
+  if (grownCount < count)
+    out = {
+      ...out,
+      start: out.start.slice(0, grownCount + 1),
+      position: out.position.slice(0, 3 * points * grownCount),
+      closed: out.closed.slice(0, grownCount),
+      id: out.id.slice(0, grownCount),
+    };
+  out.curveData['rootNormal'] = normals.slice(0, 3 * grownCount);
+  return withChordLengths(out);
+} // biome-ignore format: its calls in one line each

@@ -1,0 +1,146 @@
+import type { CurveSet } from '../../curve/curve-set.js';
+import { LaneTable } from '../../numeric/lane-table.js';
+import type { ParameterSet } from '../../unit/parameters.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { CHOSEN, type ChosenChoice, chosenOf } from './chosen.js';
+import { bent } from './reshape.js';
+import { STRAND } from './strand-data.js';
+import { Strokes } from './strokes.js';
+
+/** What combing and parting have in common: lines, how far they reach and how much they do. */
+const BRUSHED = {
+  reach: {
+    kind: 'length',
+    label: 'Reach',
+    help: 'How far from the lines strands still feel them; less the further they are.',
+    default: 0.1,
+    min: 1e-6,
+    max: 1000,
+    comfortable: [0.01, 0.5],
+    gauge: 'figure',
+  },
+  amount: {
+    kind: 'ratio',
+    of: 'all the way',
+    label: 'Amount',
+    help: 'How far strands turn, root to tip.',
+    default: 0.8,
+    min: 0,
+    max: 1,
+    comfortable: [0, 1],
+    along: true,
+    gauge: 'figure',
+  },
+  lift: {
+    kind: 'ratio',
+    of: 'off the skin',
+    label: 'Lift',
+    help: 'At 0 they lie along the skin, at 1 they rise from it as much as they go along.',
+    default: 0.15,
+    min: -1,
+    max: 10,
+    comfortable: [0, 1],
+    gauge: 'figure',
+  },
+} as const satisfies ParameterSet;
+
+interface Brushed extends ChosenChoice {
+  reach: number;
+  amount: ConstructorParameters<typeof LaneTable>[0];
+  lift: number;
+}
+
+export const comb = defineUnit({
+  stage: 'shape',
+  id: 'comb',
+  label: 'Comb',
+  purpose: 'Lays strands the way drawn strokes run over the skin.',
+  sample: { path: ['grown', { prop: 'bar', count: 500, length: 0.06 }], make: ['strands', {}], bar: true, parameters: { strokes: ['over'], reach: 0.2 } },
+  parameters: {
+    strokes: { kind: 'curves', label: 'Strokes', help: 'Lines drawn over the skin, in the direction of the hair.', default: [] },
+    ...BRUSHED,
+    ...CHOSEN,
+  },
+  presets: [
+    { id: 'combed', label: 'Combed', parameters: { amount: { ease: 'smooth', knots: [{ at: 0, value: 0.3 }, { at: 0.5, value: 0.9 }, { at: 1, value: 0.9 }] } } },
+    { id: 'brushed-up', label: 'Brushed up', parameters: { lift: 0.8 } },
+  ],
+  describe: ({ strokes }) => `Combed along ${strokes.length === 1 ? '1 stroke' : `${strokes.length} strokes`}`,
+  build(input, p, context) {
+    const lines = new Strokes(p.strokes, p.reach, context);
+    if (missing(lines, 'comb', 'Draw strokes over the skin, or choose lines to comb along.', context)) return input;
+    return brushed(input, lines, p, context, ({ direction }) => direction);
+  },
+}); // biome-ignore format: one line each
+
+export const part = defineUnit({
+  stage: 'shape',
+  id: 'part',
+  label: 'Part',
+  purpose: 'Parts strands along a line: on both sides they lie away from it.',
+  sample: { path: ['grown', { prop: 'bar', count: 700, length: 0.06 }], make: ['strands', {}], bar: true, parameters: { lines: ['over'], reach: 0.15 } },
+  parameters: {
+    lines: { kind: 'curves', label: 'Lines', help: 'Lines drawn on the skin where the strands part.', default: [] },
+    ...BRUSHED,
+    ...CHOSEN,
+  },
+  presets: [{ id: 'parted', label: 'Parted', parameters: {} }],
+  describe: ({ lines }) => `Parted along ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`,
+  build(input, p, context) {
+    const lines = new Strokes(p.lines, p.reach, context);
+    if (missing(lines, 'part', 'Draw a line on the skin where they are to part, or choose one.', context)) return input;
+    return brushed(input, lines, p, context, ({ offset }) => offset);
+  },
+}); // biome-ignore format: one line each
+
+function missing(lines: Strokes, what: string, say: string, context: BuildContext): boolean {
+  if (!lines.isEmpty) return false;
+  context.report({ code: `${what}-without-lines`, severity: 'warning', message: say });
+  return true;
+}
+
+/** Turns the steps of strands towards what the line nearest to their root says, along the skin and a little off it. */
+function brushed(
+  input: CurveSet,
+  lines: Strokes,
+  p: Brushed,
+  context: BuildContext,
+  wanted: (lines: Strokes) => Float64Array,
+): CurveSet {
+  const amount = new LaneTable(p.amount);
+  const chosen = chosenOf(input, p, context);
+  const normals = input.curveData[STRAND.rootNormal];
+  const way = new Float64Array(3);
+  let current = -1;
+  let weight = 0;
+  return bent(input, context.step, (direction, t, c) => {
+    if (c !== current) {
+      current = c;
+      const i = 3 * input.start[c];
+      weight = (chosen ? chosen(c) : 1) * lines.at(input.position[i], input.position[i + 1], input.position[i + 2]);
+      if (weight > 0) alongSkin(wanted(lines), normals, c, p.lift, way);
+    }
+    if (weight === 0) return;
+    const by = weight * amount.at(t);
+    for (let n = 0; n < 3; n++) direction[n] += by * (way[n] - direction[n]);
+  });
+}
+
+/** A direction laid into the skin at a strand's root and lifted off it, unit; as it is where the skin is not known. */
+function alongSkin(
+  wanted: Float64Array,
+  normals: ArrayLike<number> | undefined,
+  c: number,
+  lift: number,
+  out: Float64Array,
+): void {
+  const [nx, ny, nz] = normals ? [normals[3 * c], normals[3 * c + 1], normals[3 * c + 2]] : [0, 0, 0];
+  const up = wanted[0] * nx + wanted[1] * ny + wanted[2] * nz;
+  let [x, y, z] = [wanted[0] - up * nx, wanted[1] - up * ny, wanted[2] - up * nz];
+  const size = Math.hypot(x, y, z) || 1;
+  [x, y, z] = [x / size + lift * nx, y / size + lift * ny, z / size + lift * nz];
+  const whole = Math.hypot(x, y, z) || 1;
+  out[0] = x / whole;
+  out[1] = y / whole;
+  out[2] = z / whole;
+}

@@ -1,0 +1,67 @@
+import { cellHash } from '../../numeric/cell-hash.js';
+import type { CurveSet } from '../../curve/curve-set.js';
+
+/** Roots that are asked to tell how far roots are apart. */
+const ASKED = 48;
+
+/** Of each strand, which of the first so many has its root nearest to its own: cells about as wide as those are apart. */
+export function nearestOfFirst({ start, position }: CurveSet, first: number): Uint32Array {
+  const count = start.length - 1;
+  const out = new Uint32Array(count);
+  const cell = 2 * apart({ start, position }, first) || 1;
+  const cells = new Map<number, number[]>();
+  const low = [Infinity, Infinity, Infinity];
+  const high = [-Infinity, -Infinity, -Infinity];
+  const at = (c: number, n: number) => Math.floor(position[3 * start[c] + n] / cell);
+  for (let c = 0; c < count; c++)
+    for (let n = 0; n < 3; n++) {
+      low[n] = Math.min(low[n], at(c, n));
+      high[n] = Math.max(high[n], at(c, n));
+    }
+  for (let c = 0; c < first; c++) {
+    const bucket = cellHash(at(c, 0), at(c, 1), at(c, 2));
+    const held = cells.get(bucket);
+    if (held) held.push(c);
+    else cells.set(bucket, [c]);
+  }
+  const widest = Math.max(...[0, 1, 2].map((n) => high[n] - low[n]));
+  for (let c = 0; c < count; c++) {
+    const i = 3 * start[c];
+    const [cx, cy, cz] = [at(c, 0), at(c, 1), at(c, 2)];
+    let best = 0;
+    let least = Infinity;
+    // shells of cells about its own, until the next shell is further off than what was found
+    for (let r = 0; r <= widest && (r - 1) * cell < least; r++)
+      for (let x = cx - r; x <= cx + r; x++)
+        for (let y = cy - r; y <= cy + r; y++) {
+          const inner = Math.abs(x - cx) < r && Math.abs(y - cy) < r;
+          for (let z = cz - r; z <= cz + r; z += inner && r > 0 ? 2 * r : 1)
+            for (const k of cells.get(cellHash(x, y, z)) ?? []) {
+              const j = 3 * start[k];
+              const far = Math.hypot(position[i] - position[j], position[i + 1] - position[j + 1], position[i + 2] - position[j + 2]);
+              if (far < least || (far === least && k < best)) [best, least] = [k, far];
+            }
+        }
+    out[c] = best;
+  }
+  return out;
+} // biome-ignore format: the distance in one line
+
+/** About how far the first roots are from each other: the mean of the nearest of some of them. */
+function apart({ start, position }: Pick<CurveSet, 'start' | 'position'>, first: number): number {
+  const every = Math.max(1, Math.floor(first / ASKED));
+  let sum = 0;
+  let asked = 0;
+  for (let c = 0; c < first; c += every) {
+    let least = Infinity;
+    for (let k = 0; k < first; k++) {
+      if (k === c) continue;
+      const far = Math.hypot(...[0, 1, 2].map((n) => position[3 * start[c] + n] - position[3 * start[k] + n]));
+      if (far > 0 && far < least) least = far;
+    }
+    if (!Number.isFinite(least)) continue;
+    sum += least;
+    asked++;
+  }
+  return asked > 0 ? sum / asked : 0;
+}
