@@ -58,13 +58,14 @@ export class SurfaceStore {
     if (last && last.props === props && last.meshes === this.surfaces.size) return last.surroundings;
     const there = new Map<string, Surface>();
     const keys = new Map<string, string>();
+    const hidden = new Map<string, Surface>();
     for (const prop of props) {
-      const placed = prop.visible ? this.place(prop) : undefined;
+      const placed = this.place(prop);
       if (!placed) continue;
-      there.set(prop.id, placed.surface);
+      (prop.visible ? there : hidden).set(prop.id, placed.surface);
       keys.set(prop.id, placed.key);
     }
-    const surroundings = new Surroundings(there, keys, this.shades);
+    const surroundings = new Surroundings(there, keys, this.shades, hidden);
     this.last = { props, meshes: this.surfaces.size, surroundings };
     return surroundings;
   }

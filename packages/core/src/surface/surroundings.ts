@@ -41,11 +41,13 @@ export class Surroundings {
   /**
    * @param keys what each prop is known by when results are kept; its id when absent
    * @param shades of the pictures that units may ask for, by content hash
+   * @param hidden props that nothing can touch, but whose shape may be asked for by name
    */
   constructor(
     props: ReadonlyMap<string, Surface>,
     private readonly keys?: ReadonlyMap<string, string>,
     readonly shades: ReadonlyMap<string, Shades> = new Map(),
+    private readonly hidden: ReadonlyMap<string, Surface> = new Map(),
   ) {
     this.ids = [...props.keys()];
     this.surfaces = [...props.values()];
@@ -67,7 +69,10 @@ export class Surroundings {
   /** A short text that is the same as long as what was asked would be answered the same. */
   keyOf({ box, named, count }: Reads): string {
     const near = box[0] <= box[3] ? this.tree.within(box, box.subarray(3)) : [];
-    const key = (id: string) => (this.numbers.has(id) ? `${id} ${this.keys?.get(id) ?? ''}` : `${id} none`);
+    const key = (id: string) => {
+      const there = this.numbers.has(id) ? '' : this.hidden.has(id) ? ' hidden' : ' none';
+      return `${id}${there} ${this.keys?.get(id) ?? ''}`;
+    };
     const parts = near.map((i) => key(this.ids[i]));
     for (const id of named) parts.push(key(id));
     if (count) parts.push(this.surfaces.length > 1 ? 'many' : this.ids.join());
@@ -82,6 +87,11 @@ export class Surroundings {
   surface(id: string): Surface | undefined {
     this.reads?.named.add(id);
     return this.surfaces[this.numbers.get(id) ?? -1];
+  }
+
+  /** A prop by name, hidden or not: for its shape, not for what it touches. */
+  shape(id: string): Surface | undefined {
+    return this.surface(id) ?? this.hidden.get(id);
   }
 
   /** The one prop there is; undefined where there are none or several. */

@@ -1,3 +1,4 @@
+import { across } from '../path/across/across.js';
 import { hair } from '../dress/strands/hair.js';
 import { strands } from '../make/strands/strands.js';
 import { grown } from '../path/grown/grown.js';
@@ -61,6 +62,7 @@ const UNITS: readonly unknown[] = [
   imported,
   scattered,
   grown,
+  across,
   strung,
   carried,
   cling,

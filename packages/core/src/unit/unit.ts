@@ -92,8 +92,8 @@ export interface Sample {
   path?: readonly [string, ParameterValues];
   make?: readonly [string, ParameterValues];
   parameters?: ParameterValues;
-  /** A bar to lie on, to be sliced, to have edges, or a flat board; two columns to be joined. */
-  bar?: boolean | 'board';
+  /** A bar to lie on, to be sliced, to have edges, or a flat board, or a curved shell; two columns to be joined. */
+  bar?: boolean | 'board' | 'shell';
   columns?: boolean;
 }
 

@@ -3,6 +3,7 @@ import {
   curvesParameter,
   type DrawnCurve,
   emptyDocument,
+  emptyMesh,
   evaluatePiece,
   findUnit,
   HOME,
@@ -24,6 +25,7 @@ import {
   sizeParameter,
   sweep,
   type UnitUse,
+  withComputedNormals,
   World,
 } from '@kelp/core';
 import { ready } from '../evaluation/ready.js';
@@ -97,6 +99,23 @@ const bar = (): Mesh => sweep(singleCurve([-0.2, -0.06, 0, 0.2, -0.06, 0]), poly
 const board = (): Mesh =>
   sweep(singleCurve([-0.23, -0.012, 0.01, 0.23, -0.012, 0.01]), roundedBoxSection(11, 0.6, 4), { radius: 0.012 });
 
+/** A bent sheet, for strands to run over from its upper edge. */
+function shell(): Mesh {
+  const [rows, columns] = [12, 16];
+  const mesh = emptyMesh();
+  const at: number[] = [];
+  const index: number[] = [];
+  for (let r = 0; r <= rows; r++)
+    for (let c = 0; c <= columns; c++) {
+      const turn = (0.62 * Math.PI * r) / rows;
+      at.push(0.34 * (c / columns - 0.5) * (1 - (0.25 * r) / rows), 0.12 * Math.cos(turn), 0.17 * Math.sin(turn) - 0.08);
+      if (r === rows || c === columns) continue;
+      const k = r * (columns + 1) + c;
+      index.push(k, k + columns + 1, k + columns + 2, k, k + columns + 2, k + 1);
+    }
+  return withComputedNormals({ ...mesh, position: Float32Array.from(at), uv: new Float32Array((2 * at.length) / 3), index: Uint32Array.from(index) });
+} // biome-ignore format: one line each
+
 /** Two short columns, thinner towards their tops, where the line from one to the other ends. */
 const columns = (): Mesh =>
   mergeMeshes(
@@ -145,7 +164,7 @@ export async function sampleOf(stage: Stage, unit: string, preset?: string): Pro
   const surfaces = new SurfaceStore();
   const sitters: Sitter[] = [];
   if (onBar || onColumns) {
-    const mesh = onBar === 'board' ? board() : onBar ? bar() : columns();
+    const mesh = onBar === 'board' ? board() : onBar === 'shell' ? shell() : onBar ? bar() : columns();
     surfaces.add('bar', mesh);
     document.props.push({ id: 'bar', name: 'Bar', mesh: 'bar', placement: HOME, visible: true, colour: '#cfcdc2' });
     sitters.push({ mesh, material: { name: 'Bar', colour: '#cfcdc2', roughness: 0.8, metalness: 0 } });

@@ -11,18 +11,24 @@ export interface Column {
   text(build: PieceBuild, display: DisplayUnit): string;
 }
 
+/** Of very many strands the guide holds only some: the piece then says itself how many there are, and how long together. */
+const figure = ({ measures }: PieceBuild, id: string): number | undefined =>
+  measures.further.find((one) => one.id === id)?.value;
+const lengthOf = (build: PieceBuild): number => figure(build, 'all-length') ?? build.measures.length;
+const linesOf = (build: PieceBuild): number => figure(build, 'all-lines') ?? build.guide.closed.length;
+
 export const COLUMNS: readonly Column[] = [
   {
     id: 'length',
     width: 62,
-    size: (build) => build.measures.length,
-    text: (build, display) => lengthText(build.measures.length, display),
+    size: lengthOf,
+    text: (build, display) => lengthText(lengthOf(build), display),
   },
   {
     id: 'lines',
     width: 62,
-    size: (build) => build.guide.closed.length,
-    text: (build) => countText(build.guide.closed.length),
+    size: linesOf,
+    text: (build) => countText(linesOf(build)),
   },
   {
     id: 'triangles',

@@ -88,6 +88,9 @@ export const PieceBody = memo(function PieceBody({
   );
 });
 
+/** Whether what is seen of a piece are its lines themselves: they need not be drawn once more. */
+export const ownLines = ({ parts }: PieceBuild): boolean => parts.some((part) => part.kind === 'strands' && part.marked);
+
 /** A piece may be left out of a picture as a whole; not one that is chosen. */
 function weighablePiece({ bounds, measures, parts }: PieceBuild, group: RefObject<Group | null>, inHand: boolean): Weighable {
   return {

@@ -22,7 +22,7 @@ import { PickedLine } from '../strung/PickedLine.js';
 import { COLOURS, faint, NUMBER_FONT } from '../theme/colours.js';
 import { usePalette } from '../theme/scheme.js';
 import { Tour } from '../tour/Tour.js';
-import { PieceBody } from './Bodies.js';
+import { ownLines, PieceBody } from './Bodies.js';
 import { CameraFrame } from './CameraFrame.js';
 import { ClockBar } from './ClockBar.js';
 import { ContextWatch } from './ContextWatch.js';
@@ -287,7 +287,9 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, frame }: SceneProps
       ) : (
         look !== 'mesh' && <RestingShade reach={SHADED * sphereOf(bounds).reach} />
       )}
-      {chosen && inHand && <GuideLine guide={chosen.watched ?? chosen.guide} dashed={chosen.watched !== null} />}
+      {chosen && inHand && (chosen.watched || !ownLines(chosen)) && (
+        <GuideLine guide={chosen.watched ?? chosen.guide} dashed={chosen.watched !== null} />
+      )}
       {chosen && inHand && <PickedLine guide={chosen.guide} />}
       {chosen && inHand && <GaugeLine onGrab={setGrabbed} />}
       {chosenProp && chosenMesh && !pen && <PropGrips prop={chosenProp} mesh={chosenMesh} onGrab={setGrabbed} />}

@@ -152,8 +152,8 @@ function measuresOf(curves: CurveSet): Measure[] {
   const each = new Uint32Array(LAYERS.length);
   if (layer) for (const one of layer) each[one]++;
   return [
-    { id: 'strands', label: 'Strands', quantity: 'count', value: count },
-    { id: 'strand-length', label: 'Strands, length', quantity: 'length', value: chordsOf(curves).sum },
+    { id: 'all-lines', label: 'Strands', quantity: 'count', value: count },
+    { id: 'all-length', label: 'Strands, length', quantity: 'length', value: chordsOf(curves).sum },
     ...LAYERS.flatMap((name, k): Measure[] =>
       layer && each[k] > 0 ? [{ id: `layer-${name}`, label: `Layer, ${name}`, quantity: 'count', value: each[k] }] : [],
     ),
