@@ -1,5 +1,5 @@
 // What the other packages may use. Within the core, import the file, never this list.
-export { type Baked, type BakedMesh, type BakeOptions, bake, type PieceReport } from './bake/bake.js';
+export { type Baked, type BakedMesh, type BakedStrands, type BakeOptions, bake, type PieceReport } from './bake/bake.js';
 export { curveLengths } from './curve/arc-length.js';
 export { bendRadii } from './curve/bend.js';
 export { type ControlPoints, catmullRom } from './curve/catmull-rom.js';
@@ -127,6 +127,7 @@ export {
 } from './numeric/vector.js';
 export { placesOf } from './part/elements.js';
 export { copyPart, lighter, type PartCounts, partBounds, partBuffers, partCounts, realMesh } from './part/part.js';
+export { strandMeshes } from './part/strand-meshes.js';
 export { attachmentsOf, keyOfPick, topOfShell } from './path/strung/attachments.js';
 export { connectionId } from './path/strung/connections.js';
 export { LINK } from './path/strung/link.js';

@@ -1,7 +1,6 @@
 export type { CurveFile, FileCurve } from './curves/curve-file.js';
 export { profileOf } from './curves/profile-of.js';
 export { readCurves } from './curves/read-curves.js';
-export { GlbWriter } from './gltf/glb-writer.js';
 export { writeGlb } from './gltf/write-glb.js';
 export { checkNesting, parseJson, textOf } from './json/parse-json.js';
 export {
@@ -29,3 +28,5 @@ export {
   writeProjectText,
 } from './project/archive.js';
 export { readStored } from './project/stored-files.js';
+export { BAKE_FORMATS, type BakeFormat, type BakeWriter } from './written/bake-writer.js';
+export { bakeWriter, writeBaked } from './written/write-baked.js';

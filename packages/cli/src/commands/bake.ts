@@ -1,8 +1,10 @@
+import { extname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { KelpError } from '@kelp/core';
+import { BAKE_FORMATS, type BakeFormat } from '@kelp/formats';
 import type { BakeProgress, BakeResult, BakeTask } from '@kelp/server/bake-task';
 import { BakeThreads } from '@kelp/server/bake-threads';
-import { removeParts } from '@kelp/server/glb-file';
+import { removeParts } from '@kelp/server/baked-file';
 import { Command, InvalidArgumentError } from 'commander';
 import { EXIT } from '../exit.js';
 import { loadProject } from '../load-project.js';
@@ -20,9 +22,9 @@ interface BakeFlags {
 
 export const bakeCommand = (): Command =>
   new Command('bake')
-    .description('Bake the pieces of a project to one binary glTF file.')
+    .description('Bake the pieces of a project to one file.')
     .argument('<file>', '.kelp archive or .kelp.json')
-    .requiredOption('--out <file.glb>', 'where to write the mesh')
+    .requiredOption('--out <file>', `where to write it; its ending says the format: ${BAKE_FORMATS.join(', ')}`)
     .option('--piece <name>', 'bake this piece alone')
     .option('--density <n>', 'factor on all divisions, 0.05 to 20', density, 1)
     .addOption(memoryOption())
@@ -30,10 +32,14 @@ export const bakeCommand = (): Command =>
     .action(run);
 
 async function run(file: string, { piece, density, memory, out, json }: BakeFlags): Promise<void> {
-  checkOut(out, ['.glb'], file);
+  checkOut(
+    out,
+    BAKE_FORMATS.map((format) => `.${format}`),
+    file,
+  );
   const started = performance.now();
   const { document, props } = loadProject(file);
-  const task = { text: JSON.stringify(document), files: props, piece, density, memory, out };
+  const task = { text: JSON.stringify(document), files: props, piece, density, memory, format: extname(out).slice(1).toLowerCase() as BakeFormat, out };
   const result = await bakeStoppably(task);
   if (!result) {
     process.exitCode = EXIT.stopped;

@@ -9,7 +9,8 @@ import { World } from '../evaluate/world.js';
 import { type Mesh, mergeMeshes } from '../mesh/mesh.js';
 import { tangentsOf } from '../mesh/tangents.js';
 import { realMesh } from '../part/part.js';
-import type { Material } from '../unit/carriers.js';
+import { strandMeshes } from '../part/strand-meshes.js';
+import type { Material, StrandsPart } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
 
 export interface BakeOptions {
@@ -21,6 +22,8 @@ export interface BakeOptions {
   memory?: number;
   /** Takes each mesh as it is made; the result holds none then, and no more than one piece is in memory. */
   onMesh?(mesh: BakedMesh): void;
+  /** Takes strands as strands; without it they come as meshes. */
+  onStrands?(strands: BakedStrands): void;
   /** Told how many pieces are done, with the part of the one at hand, of how many, and which that is. Return false to stop. */
   onProgress?(done: number, total: number, name: string): boolean;
 }
@@ -32,6 +35,13 @@ const BAKED_VERTEX_BYTES = 5 * 56;
 export interface BakedMesh {
   name: string;
   mesh: Mesh;
+  material: Material;
+}
+
+/** Many strands of the result. What writes them makes lines or meshes of them, a part at a time. */
+export interface BakedStrands {
+  name: string;
+  strands: StrandsPart;
   material: Material;
 }
 
@@ -83,10 +93,11 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
     const build = evaluatePiece(world, piece, { density: options.density, most });
     out.pieces.push(reportOf(build));
     outlined.push(outlineOf(piece, build.made));
-    for (const mesh of bakedMeshes(build, piece.bake.tangents === true)) {
-      if (options.onMesh) options.onMesh(mesh);
-      else out.meshes.push(mesh);
-    }
+    const onMesh = options.onMesh ?? ((mesh: BakedMesh) => out.meshes.push(mesh));
+    for (const mesh of bakedMeshes(build, piece.bake.tangents === true)) onMesh(mesh);
+    for (const strands of bakedStrands(build))
+      if (options.onStrands) options.onStrands(strands);
+      else asMeshes(strands, onMesh);
     // what was made is handed on; only lines may be asked for again
     world.cache.forget(piece.id);
     world.mades.clear();
@@ -112,14 +123,32 @@ function reportOf({ name, measures, findings }: Build): PieceReport {
 
 /** One at a time: who takes one in hand need not have the next in memory. */
 function* bakedMeshes(build: Build, withTangents: boolean): Generator<BakedMesh> {
-  const slots = [...new Set(build.parts.map((part) => part.slot))];
-  for (const slot of slots) {
-    const mesh = mergeMeshes(build.parts.filter((part) => part.slot === slot).map(realMesh));
+  const solid = build.parts.filter(({ kind }) => kind !== 'strands');
+  for (const slot of slotsOf(build)) {
+    const parts = solid.filter((part) => part.slot === slot);
+    if (parts.length === 0) continue;
+    const mesh = mergeMeshes(parts.map(realMesh));
     const tangent = { size: 4, data: withTangents ? tangentsOf(mesh) : new Float32Array(0) };
     yield {
-      name: slots.length === 1 ? build.name : `${build.name} ${slot}`,
+      ...named(build, slot),
       mesh: withTangents ? { ...mesh, attributes: { ...mesh.attributes, tangent } } : mesh,
-      material: { ...build.materials[slot], name: `${build.name} ${build.materials[slot].name}` },
     };
   }
 }
+
+function* bakedStrands(build: Build): Generator<BakedStrands> {
+  for (const part of build.parts) if (part.kind === 'strands') yield { ...named(build, part.slot), strands: part };
+}
+
+function asMeshes({ name, strands, material }: BakedStrands, onMesh: (mesh: BakedMesh) => void): void {
+  let k = 0;
+  for (const mesh of strandMeshes(strands)) onMesh({ name: k++ === 0 ? name : `${name} ${k}`, mesh, material });
+}
+
+const slotsOf = ({ parts }: Build): string[] => [...new Set(parts.map(({ slot }) => slot))];
+
+/** What is made of a slot is called by the piece, and by the slot where there are several. */
+const named = (build: Build, slot: string): { name: string; material: Material } => ({
+  name: slotsOf(build).length === 1 ? build.name : `${build.name} ${slot}`,
+  material: { ...build.materials[slot], name: `${build.name} ${build.materials[slot].name}` },
+});

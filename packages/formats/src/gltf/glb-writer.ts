@@ -1,4 +1,5 @@
-import { type BakedMesh, boundsOf, KelpError, linearColour, type Material } from '@kelp/core';
+import { type BakedMesh, type BakedStrands, boundsOf, KelpError, linearColour, type Material, strandMeshes } from '@kelp/core';
+import type { BakeWriter, Sections } from '../written/bake-writer.js';
 
 /** Numbers of the standard (glTF 2.0, sections 3.6.2.2, 3.7.2.1 and 4.4). */
 const FLOAT = 5126;
@@ -6,10 +7,13 @@ const UNSIGNED_SHORT = 5123;
 const UNSIGNED_INT = 5125;
 const VERTICES = 34_962;
 const INDICES = 34_963;
+const LINES = 1;
 const TRIANGLES = 4;
 const MAGIC = 0x46546c67;
 const JSON_CHUNK = 0x4e4f534a;
 const BIN_CHUNK = 0x004e4942;
+/** Whole numbers are written as floats: of an id these bits are kept. */
+const EXACT = 0xff_ffff;
 /** Lengths in a GLB are 32 bits. */
 const MOST_BYTES = 2 ** 32 - 1;
 
@@ -19,7 +23,7 @@ const TYPES = ['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const;
  * Binary glTF 2.0 as its meshes are made, one node each: metres, +Y up, counter-clockwise fronts, v along the length.
  * Their numbers go out at once and are not kept; what stands before them in the file is known when all are there.
  */
-export class GlbWriter {
+export class GlbWriter implements BakeWriter {
   private readonly accessors: object[] = [];
   private readonly views: object[] = [];
   private readonly meshes: object[] = [];
@@ -28,10 +32,10 @@ export class GlbWriter {
   private readonly known = new Map<string, number>();
   private bytes = 0;
 
-  /** @param body takes the bytes that follow the head, in their order */
+  /** @param sections takes the bytes that follow the head, in their order */
   constructor(
     private readonly sceneName: string,
-    private readonly body: (bytes: Uint8Array) => void,
+    private readonly sections: Sections,
   ) {}
 
   /** @throws KelpError TOO_LARGE when the file would be longer than the format can say */
@@ -50,13 +54,53 @@ export class GlbWriter {
     };
     // whole numbers have no place among a vertex's attributes in glTF: as floats they are exact up to 2²⁴
     for (const [own, { size, data }] of Object.entries(mesh.attributes ?? {}))
-      attributes[attributeName(own, size)] = this.accessor(Float32Array.from(data), size);
+      attributes[attributeName(own, size)] = this.accessor(data instanceof Float32Array ? data : Float32Array.from(data), size);
     const indices = this.accessor(short ? Uint16Array.from(mesh.index) : mesh.index, 1);
     const primitive = { attributes, indices, mode: TRIANGLES, material: this.material(material) };
     this.nodes.push({ name, mesh: this.meshes.push({ name, primitives: [primitive] }) - 1 });
   }
 
-  /** What the file begins with; what `body` was given follows it. */
+  /** Strands as meshes, so many at once as fit comfortably; or as lines, with their width and colour at every point. */
+  addStrands({ name, material, strands }: BakedStrands): void {
+    if (strands.shape !== 'lines') {
+      let k = 0;
+      for (const mesh of strandMeshes(strands)) this.add({ name: k++ === 0 ? name : `${name} ${k}`, mesh, material });
+      return;
+    }
+    const { curves, width } = strands;
+    const { start, closed, pointData, curveData, id } = curves;
+    const points = width.length;
+    if (points === 0) {
+      this.nodes.push({ name });
+      return;
+    }
+    const position = Float32Array.from(curves.position);
+    const { min, max } = boundsOf(position);
+    const attributes: Record<string, number> = {
+      POSITION: this.accessor(position, 3, { min: [...min], max: [...max] }),
+      _WIDTH: this.accessor(width, 1),
+    };
+    const own = pointData['colour'];
+    if (own) attributes['COLOR_0'] = this.accessor(own, 3);
+    const each = (data: ArrayLike<number>) => {
+      const out = new Float32Array(points);
+      for (let c = 0; c < closed.length; c++) out.fill(data[c] & EXACT, start[c], start[c + 1]);
+      return out;
+    };
+    attributes['_STRAND'] = this.accessor(each(id), 1);
+    for (const kind of ['layer', 'clump'])
+      if (curveData[kind]) attributes[`_${kind.toUpperCase()}`] = this.accessor(each(curveData[kind]), 1);
+    const ends: number[] = [];
+    for (let c = 0; c < closed.length; c++) {
+      for (let p = start[c]; p + 1 < start[c + 1]; p++) ends.push(p, p + 1);
+      if (closed[c]) ends.push(start[c + 1] - 1, start[c]);
+    }
+    const indices = this.accessor(points <= 65_535 ? Uint16Array.from(ends) : Uint32Array.from(ends), 1);
+    const primitive = { attributes, indices, mode: LINES, material: this.material(material) };
+    this.nodes.push({ name, mesh: this.meshes.push({ name, primitives: [primitive] }) - 1 });
+  }
+
+  /** What the file begins with; what the sections were given follows it. */
   head(): Uint8Array {
     const filled = { accessors: this.accessors, bufferViews: this.views, meshes: this.meshes, nodes: this.nodes };
     const json = {
@@ -93,8 +137,8 @@ export class GlbWriter {
     const padding = -bytes.length & 3;
     this.bytes += bytes.length + padding;
     if (this.bytes > MOST_BYTES) throw tooLarge();
-    this.body(bytes);
-    if (padding > 0) this.body(new Uint8Array(padding));
+    this.sections(bytes, 0);
+    if (padding > 0) this.sections(new Uint8Array(padding), 0);
     const componentType =
       data instanceof Float32Array ? FLOAT : data instanceof Uint16Array ? UNSIGNED_SHORT : UNSIGNED_INT;
     const type = TYPES[size - 1];

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
 import { availableParallelism } from 'node:os';
+import type { BakeFormat } from '@kelp/formats';
 import type { BakeRow, BakeStatus, Models } from '../database/models.js';
 import { HttpProblem, isDatabaseFull, notFound } from '../http/problem.js';
 import type { ProjectStore } from '../projects/project-store.js';
@@ -14,6 +15,7 @@ export interface BakeState {
   revision: number;
   piece: string | null;
   density: number;
+  format: BakeFormat;
   status: BakeStatus;
   progress: BakeProgress | null;
   report: unknown;
@@ -59,7 +61,7 @@ export class BakeQueue {
   }
 
   /** @throws HttpProblem 404 (project, revision), 503 (too many waiting) */
-  async start(projectId: string, options: { revision?: number; piece?: string; density: number }): Promise<BakeState> {
+  async start(projectId: string, options: { revision?: number; piece?: string; density: number; format: BakeFormat }): Promise<BakeState> {
     if (this.running.size >= MOST_WAITING)
       throw new HttpProblem(503, 'Busy', `${MOST_WAITING} bakes are waiting already. Let some finish or cancel them.`);
     const revision = await this.projects.revisionNumber(projectId, options.revision);
@@ -70,6 +72,7 @@ export class BakeQueue {
       revision,
       piece: options.piece ?? null,
       density: options.density,
+      format: options.format,
       status: 'queued',
     });
     const job = { abort: new AbortController(), progress: null };
@@ -99,13 +102,13 @@ export class BakeQueue {
     return rows.map((row) => this.state(row));
   }
 
-  /** The GLB: a file, or the bytes of a bake of an earlier Kelp. @throws HttpProblem 404, 409 when it has not ended well */
+  /** The file, or the bytes of a bake of an earlier Kelp. @throws HttpProblem 404, 409 when it has not ended well */
   async result(id: string): Promise<{ file: string } | { bytes: Buffer }> {
     const row = await this.models.bakes.findByPk(id);
     if (!row) throw notFound('This bake');
     const { status } = this.state(row);
     if (status === 'done' && row.result) return { bytes: row.result };
-    if (status === 'done' && this.files.has(id)) return { file: this.files.path(id) };
+    if (status === 'done' && this.files.has(id, row.format)) return { file: this.files.path(id, row.format) };
     const why = status === 'done' ? 'its file was deleted. Bake it again' : `it is ${status}`;
     throw new HttpProblem(409, 'No result', `This bake has no file to download: ${why}.`);
   }
@@ -157,7 +160,8 @@ export class BakeQueue {
         piece: row.piece ?? undefined,
         density: row.density,
         memory: this.memory,
-        out: this.files.path(row.id),
+        format: row.format,
+        out: this.files.path(row.id, row.format),
       };
       const result = await this.threads.run(task, { signal: job.abort.signal, onProgress });
       const { ok } = result;
@@ -180,7 +184,7 @@ export class BakeQueue {
     } catch (error) {
       this.untold.set(row.id, `How this bake ended could not be written down: ${failure(error)}`);
     }
-    if (this.untold.has(row.id) || end.status !== 'done') await this.files.remove(row.id);
+    if (this.untold.has(row.id) || end.status !== 'done') await this.files.remove(row.id, row.format);
   }
 
   private async row(id: string): Promise<BakeRow> {
@@ -197,6 +201,7 @@ export class BakeQueue {
       revision: row.revision,
       piece: row.piece,
       density: row.density,
+      format: row.format,
       status: untold === undefined ? row.status : 'failed',
       progress: this.running.get(row.id)?.progress ?? null,
       report: row.report ? JSON.parse(row.report) : null,

@@ -1,5 +1,6 @@
 import type { MessagePort } from 'node:worker_threads';
 import type { KelpErrorCode, PieceReport } from '@kelp/core';
+import type { BakeFormat } from '@kelp/formats';
 
 /** One bake. */
 export interface BakeTask {
@@ -11,6 +12,7 @@ export interface BakeTask {
   density: number;
   /** Memory there is for the piece at hand, bytes. */
   memory: number;
+  format: BakeFormat;
   /** Where the mesh is written, once it is whole. */
   out: string;
 }

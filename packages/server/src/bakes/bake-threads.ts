@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { BakeProgress, BakeResult, BakeTask, SentTask } from './bake-task.js';
-import { removeParts } from './glb-file.js';
+import { removeParts } from './baked-file.js';
 
 /** Bakes in threads, which can be stopped at any time and leave nothing but whole files. */
 export class BakeThreads {

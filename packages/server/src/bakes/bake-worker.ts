@@ -1,7 +1,7 @@
 import { bake, KelpError, parseDocument, readyFor, SurfaceStore } from '@kelp/core';
 import { readStored } from '@kelp/formats';
 import type { BakeProgress, BakeResult, BakeTask, SentTask } from './bake-task.js';
-import { GlbFile } from './glb-file.js';
+import { BakedFile } from './baked-file.js';
 
 /** Parts of a piece are told no more often than this, milliseconds. */
 const TELL_AFTER = 200;
@@ -34,20 +34,21 @@ export default async function runBake({ port, ...task }: SentTask): Promise<Bake
 }
 
 async function bakeToFile(
-  { text, files, piece, density, memory, out }: BakeTask,
+  { text, files, piece, density, memory, format, out }: BakeTask,
   tell: (progress: BakeProgress) => void,
 ): Promise<BakeResult> {
   const started = performance.now();
   const document = parseDocument(JSON.parse(text));
   await readStored(document, files, surfaces);
   await readyFor(document);
-  const file = new GlbFile(out, document.name);
+  const file = new BakedFile(out, format, document.name);
   try {
     const { pieces } = bake(document, surfaces, {
       piece,
       density,
       memory,
       onMesh: (mesh) => file.add(mesh),
+      onStrands: (strands) => file.addStrands(strands),
       onProgress(done, total, name) {
         tell({ done, total, name });
         return true;

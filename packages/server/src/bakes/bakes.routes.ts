@@ -1,4 +1,5 @@
 import { nameSchema } from '@kelp/core';
+import { BAKE_FORMATS, type BakeFormat } from '@kelp/formats';
 import { type Response, Router } from 'express';
 import * as yup from 'yup';
 import { smallJson } from '../http/read-body.js';
@@ -12,9 +13,19 @@ const startBody = yup
     revision: yup.number().integer().min(1).optional(),
     piece: nameSchema.notRequired().default(undefined).nonNullable(),
     density: yup.number().min(0.05).max(20).default(1),
+    format: yup.string().oneOf(BAKE_FORMATS).default('glb'),
   })
   .noUnknown()
   .required();
+
+/** Registered names of the formats where there are any (iana.org/assignments/media-types). */
+const MEDIA_TYPES: Record<BakeFormat, string> = {
+  glb: 'model/gltf-binary',
+  usda: 'model/vnd.usda',
+  obj: 'model/obj',
+  ply: 'application/octet-stream',
+  csv: 'text/csv',
+};
 
 /** A silent line is cut by proxies and sleeping tabs: something is said at least so often, milliseconds. */
 const HEARTBEAT = 15_000;
@@ -22,10 +33,10 @@ const HEARTBEAT = 15_000;
 export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {
   return Router()
     .post('/projects/:id/bakes', smallJson, async (req, res) => {
-      const { revision, piece, density } = body(req, startBody);
+      const { revision, piece, density, format } = body(req, startBody);
       res
         .status(202)
-        .json(await bakes.start(param(req, 'id'), { revision, piece: piece ?? undefined, density: density ?? 1 }));
+        .json(await bakes.start(param(req, 'id'), { revision, piece: piece ?? undefined, density: density ?? 1, format: format ?? 'glb' }));
     })
     .get('/projects/:id/bakes', async (req, res) => {
       res.json(await bakes.history(param(req, 'id')));
@@ -42,9 +53,9 @@ export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {
     .get('/bakes/:id/file', async (req, res) => {
       const id = param(req, 'id');
       const result = await bakes.result(id);
-      const { projectId, piece } = await bakes.get(id);
+      const { projectId, piece, format } = await bakes.get(id);
       const { name } = await projects.summary(projectId);
-      res.attachment(`${fileName(piece ?? name)}.glb`).type('model/gltf-binary');
+      res.attachment(`${fileName(piece ?? name)}.${format}`).type(MEDIA_TYPES[format]);
       if ('bytes' in result) res.send(result.bytes);
       else res.sendFile(result.file, { dotfiles: 'allow' });
     });

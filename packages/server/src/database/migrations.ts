@@ -72,6 +72,12 @@ const MIGRATIONS: readonly Migration[] = [
       });
     },
   },
+  {
+    name: '0003-bake-formats',
+    async up(queries) {
+      await queries.addColumn('bakes', 'format', { type: STRING(8), allowNull: false, defaultValue: 'glb' });
+    },
+  },
 ];
 
 /** The first of the steps a database went through that this Kelp does not know. */

@@ -1,3 +1,4 @@
+import type { BakeFormat } from '@kelp/formats';
 import {
   type CreationOptional,
   DataTypes,
@@ -45,6 +46,7 @@ export interface BakeRow extends Model<InferAttributes<BakeRow>, InferCreationAt
   revision: number;
   piece: string | null;
   density: number;
+  format: CreationOptional<BakeFormat>;
   status: BakeStatus;
   report: CreationOptional<string | null>;
   error: CreationOptional<string | null>;
@@ -100,6 +102,7 @@ export function defineModels(sequelize: Sequelize): Models {
         revision: INTEGER,
         piece: STRING,
         density: FLOAT,
+        format: STRING,
         status: STRING,
         report: TEXT,
         error: TEXT,

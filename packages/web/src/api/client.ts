@@ -1,3 +1,4 @@
+import type { BakeFormat } from '@kelp/formats';
 import type { Finding, KelpDocument } from '@kelp/core';
 
 export interface ProjectSummary {
@@ -32,6 +33,7 @@ export interface BakeState {
   revision: number;
   piece: string | null;
   density: number;
+  format: BakeFormat;
   status: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
   progress: { done: number; total: number; name: string } | null;
   report: {
@@ -105,7 +107,7 @@ export const api = {
   putProp: (hash: string, bytes: Uint8Array) => call(`/props/${hash}`, sendingBytes('PUT', bytes)),
   propUrl: (hash: string) => `/api/props/${hash}`,
   prop: async (hash: string) => new Uint8Array(await (await call(`/props/${hash}`)).arrayBuffer()),
-  startBake: (id: string, options: { revision: number; density: number; piece?: string }) =>
+  startBake: (id: string, options: { revision: number; density: number; format: BakeFormat; piece?: string }) =>
     json<BakeState>(`/projects/${id}/bakes`, sending('POST', options)),
   bakes: (id: string) => json<BakeState[]>(`/projects/${id}/bakes`),
   cancelBake: (id: string) => json<BakeState>(`/bakes/${id}/cancel`, { method: 'POST' }),

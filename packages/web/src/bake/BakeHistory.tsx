@@ -29,7 +29,7 @@ export function BakeHistory({ bakes }: { bakes: readonly BakeState[] }) {
             <Typography noWrap>{bake.piece ?? 'All visible pieces'}</Typography>
             <Typography variant="body2" color={bake.status === 'failed' ? 'error' : 'text.secondary'}>
               {bake.report
-                ? `${countText(bake.report.pieces.reduce((sum, piece) => sum + piece.triangles, 0))} tri, ${bytesText(bake.report.bytes)}, `
+                ? `${bake.format.toUpperCase()}, ${countText(bake.report.pieces.reduce((sum, piece) => sum + piece.triangles, 0))} tri, ${bytesText(bake.report.bytes)}, `
                 : `${bake.status === 'failed' ? bake.error : WORDS[bake.status]}, `}
               {formatDistanceToNow(new Date(bake.createdAt), { addSuffix: true })}
             </Typography>

@@ -4,6 +4,7 @@ import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { api, type BakeState } from '../api/client.js';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
+import type { BakeFormat } from '@kelp/formats';
 import { DRAFT_DENSITY, type PieceBuild } from '../evaluation/protocol.js';
 import { NumberField } from '../fields/NumberField.js';
 import { bytesText, countText } from '../fields/units.js';
@@ -15,6 +16,15 @@ import { BakeHistory } from './BakeHistory.js';
 // charts are much code for one place
 const CostChart = lazy(async () => ({ default: (await import('./CostChart.js')).CostChart }));
 
+/** What a bake writes, and what of it each holds. */
+const FORMATS: readonly { value: BakeFormat; label: string; holds: string }[] = [
+  { value: 'glb', label: 'GLB', holds: 'Meshes with their materials; strands as meshes, or as lines where they are set so.' },
+  { value: 'usda', label: 'USDA', holds: 'Meshes; strands as curves with their widths and colours.' },
+  { value: 'obj', label: 'OBJ', holds: 'Meshes without materials and colours; strands as meshes or lines, lines without width.' },
+  { value: 'ply', label: 'PLY', holds: 'One mesh with colours and no materials; strands as meshes, or as edges with a width.' },
+  { value: 'csv', label: 'CSV', holds: 'The points of strands with their widths; no meshes.' },
+]; // biome-ignore format: a line each
+
 /** Counts before, the bake itself with progress and cancel, and the files made so far. */
 export function BakePanel() {
   const dispatch = useAppDispatch();
@@ -25,6 +35,7 @@ export function BakePanel() {
   const busy = useComputed('busy');
   const [density, setDensity] = useState(1);
   const [only, setOnly] = useState('');
+  const [format, setFormat] = useState<BakeFormat>('glb');
   const [bakes, setBakes] = useState<BakeState[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   const refresh = useCallback(() => {
@@ -48,6 +59,7 @@ export function BakePanel() {
       const bake = await api.startBake(project, {
         revision,
         density,
+        format,
         piece: pieces.length === 1 && only ? pieces[0].name : undefined,
       });
       setBakes((old) => [bake, ...old]);
@@ -87,6 +99,25 @@ export function BakePanel() {
           shown={{ factor: 1, unit: '×', digits: 2 }}
           onChange={(value) => setDensity(value)}
         />
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1 }}>
+          <Typography sx={{ flex: 1 }}>Format</Typography>
+          <Select
+            size="small"
+            value={format}
+            onChange={(event) => setFormat(event.target.value as BakeFormat)}
+            inputProps={{ 'aria-label': 'Format' }}
+            sx={{ minWidth: 120 }}
+          >
+            {FORMATS.map(({ value, label }) => (
+              <MenuItem key={value} value={value}>
+                {label}
+              </MenuItem>
+            ))}
+          </Select>
+        </Box>
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+          {FORMATS.find(({ value }) => value === format)?.holds}
+        </Typography>
         <Counts rows={rows.map(({ id, name }, i) => ({ id, name, count: counts[i] }))} total={total} exact={exact} />
         {findings > 0 && (
           <Typography variant="body2" sx={{ color: COLOURS.straw, mb: 1 }}>
@@ -100,7 +131,7 @@ export function BakePanel() {
           />
         ) : (
           <Button variant="contained" fullWidth onClick={start} disabled={!saved || busy || pieces.length === 0}>
-            {pieces.length === 0 ? 'Nothing to bake' : saved ? 'Bake to GLB' : 'Waiting for the save…'}
+            {pieces.length === 0 ? 'Nothing to bake' : saved ? `Bake to ${format.toUpperCase()}` : 'Waiting for the save…'}
           </Button>
         )}
         {problem && (

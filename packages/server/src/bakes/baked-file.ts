@@ -1,15 +1,15 @@
 import { closeSync, fsyncSync, openSync, readSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
-import type { BakedMesh } from '@kelp/core';
-import { GlbWriter } from '@kelp/formats';
+import type { BakedMesh, BakedStrands } from '@kelp/core';
+import { type BakeFormat, type BakeWriter, bakeWriter } from '@kelp/formats';
 
 /** Bytes that are copied at once. */
 const BLOCK = 4 * 2 ** 20;
 
-/** What stands beside a file while it is written. */
-const besideOf = (out: string): [body: string, whole: string] => {
+/** What stands beside a file while it is written: its two sections, and the whole. */
+const besideOf = (out: string): [first: string, second: string, whole: string] => {
   const name = join(dirname(resolve(out)), `.${basename(out)}.${process.pid}`);
-  return [`${name}.body.part`, `${name}.part`];
+  return [`${name}.0.part`, `${name}.1.part`, `${name}.part`];
 };
 
 /** Takes away what a bake that was stopped has left beside its file. */
@@ -18,30 +18,37 @@ export function removeParts(out: string): void {
 }
 
 /**
- * A GLB on the disk that grows with its meshes and is there whole or not at all: the numbers of the meshes go to a file
- * beside it as they come, then the head and they to another, which takes the place of what was there.
+ * A file on the disk that grows with what is baked and is there whole or not at all: the sections go to files beside it as
+ * they come, then the head and they to another, which takes the place of what was there.
  */
-export class GlbFile {
-  private readonly writer: GlbWriter;
-  private readonly body: number;
+export class BakedFile {
+  private readonly writer: BakeWriter;
+  private readonly sections: readonly number[];
 
   /** @param out a path in a folder that is there */
   constructor(
     private readonly out: string,
+    format: BakeFormat,
     sceneName: string,
   ) {
     removeParts(out);
-    this.body = openSync(besideOf(out)[0], 'wx+');
-    this.writer = new GlbWriter(sceneName, (bytes) => writeAll(this.body, bytes));
+    this.sections = besideOf(out)
+      .slice(0, 2)
+      .map((path) => openSync(path, 'wx+'));
+    this.writer = bakeWriter(format, sceneName, (bytes, section) => writeAll(this.sections[section], bytes));
   }
 
   add(mesh: BakedMesh): void {
     this.writer.add(mesh);
   }
 
+  addStrands(strands: BakedStrands): void {
+    this.writer.addStrands(strands);
+  }
+
   /** Gives the length of the file, bytes. */
   finish(): number {
-    const [, path] = besideOf(this.out);
+    const [, , path] = besideOf(this.out);
     const whole = openSync(path, 'wx');
     let length = 0;
     try {
@@ -51,10 +58,11 @@ export class GlbFile {
       };
       write(this.writer.head());
       const block = new Uint8Array(BLOCK);
-      for (let at = 0, count = 1; count > 0; at += count) {
-        count = readSync(this.body, block, 0, BLOCK, at);
-        write(block.subarray(0, count));
-      }
+      for (const section of this.sections)
+        for (let at = 0, count = 1; count > 0; at += count) {
+          count = readSync(section, block, 0, BLOCK, at);
+          write(block.subarray(0, count));
+        }
       fsyncSync(whole);
     } finally {
       closeSync(whole);
@@ -65,7 +73,7 @@ export class GlbFile {
 
   /** To be called however it ended. */
   close(): void {
-    closeSync(this.body);
+    for (const section of this.sections) closeSync(section);
     removeParts(this.out);
   }
 }

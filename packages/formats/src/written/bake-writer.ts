@@ -1,0 +1,47 @@
+import type { BakedMesh, BakedStrands } from '@kelp/core';
+
+/** Endings of the files that a bake writes. */
+export const BAKE_FORMATS = ['glb', 'usda', 'obj', 'ply', 'csv'] as const;
+export type BakeFormat = (typeof BAKE_FORMATS)[number];
+
+/**
+ * A file as its meshes and strands are made: what is written goes out at once and is not kept. In the file the head stands
+ * first, then all of section 0, then all of section 1.
+ */
+export interface BakeWriter {
+  add(mesh: BakedMesh): void;
+  addStrands(strands: BakedStrands): void;
+  /** What the file begins with, once all is there. */
+  head(): Uint8Array;
+}
+
+/** Takes the bytes of a section in their order. */
+export type Sections = (bytes: Uint8Array, section: 0 | 1) => void;
+
+/** Texts are handed on in pieces of about so many characters. */
+const PIECE = 1 << 18;
+
+/** Gathers text, so that a million short lines are not a million writes. */
+export class TextOut {
+  private parts: string[] = [];
+  private length = 0;
+  private readonly encoder = new TextEncoder();
+
+  constructor(private readonly sections: Sections, private readonly section: 0 | 1 = 0) {}
+
+  write(text: string): void {
+    this.parts.push(text);
+    this.length += text.length;
+    if (this.length > PIECE) this.flush();
+  }
+
+  flush(): void {
+    if (this.parts.length === 0) return;
+    this.sections(this.encoder.encode(this.parts.join('')), this.section);
+    this.parts = [];
+    this.length = 0;
+  }
+} // biome-ignore format: its head in one line
+
+/** A number as single precision holds it, in as few digits as tell it apart. */
+export const numberText = (value: number): string => String(+value.toPrecision(7));

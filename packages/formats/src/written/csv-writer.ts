@@ -1,0 +1,29 @@
+import type { BakedStrands } from '@kelp/core';
+import { type BakeWriter, numberText as n, type Sections, TextOut } from './bake-writer.js';
+
+/** Every point of every strand on a line of its own (RFC 4180). Meshes have no place in it. */
+export class CsvWriter implements BakeWriter {
+  private readonly text: TextOut;
+
+  constructor(sections: Sections) {
+    this.text = new TextOut(sections);
+  }
+
+  add(): void {}
+
+  addStrands({ name, strands: { curves, width } }: BakedStrands): void {
+    const { start, position, id, closed, curveData } = curves;
+    const piece = /[",\r\n]/.test(name) ? `"${name.replaceAll('"', '""')}"` : name;
+    const [layer, clump] = [curveData['layer'], curveData['clump']];
+    for (let c = 0; c < closed.length; c++)
+      for (let p = start[c]; p < start[c + 1]; p++)
+        this.text.write(
+          `${piece},${id[c]},${p - start[c]},${n(position[3 * p])},${n(position[3 * p + 1])},${n(position[3 * p + 2])},${n(width[p])},${layer?.[c] ?? ''},${clump?.[c] ?? ''}\r\n`,
+        );
+    this.text.flush();
+  }
+
+  head(): Uint8Array {
+    return new TextEncoder().encode('piece,strand,point,x,y,z,width,layer,clump\r\n');
+  }
+}

@@ -1,0 +1,43 @@
+import type { BakedMesh, BakedStrands } from '@kelp/core';
+import { GlbWriter } from '../gltf/glb-writer.js';
+import type { BakeFormat, BakeWriter, Sections } from './bake-writer.js';
+import { CsvWriter } from './csv-writer.js';
+import { ObjWriter } from './obj-writer.js';
+import { PlyWriter } from './ply-writer.js';
+import { UsdaWriter } from './usda-writer.js';
+
+/** What writes a format. */
+export function bakeWriter(format: BakeFormat, name: string, sections: Sections): BakeWriter {
+  switch (format) {
+    case 'glb':
+      return new GlbWriter(name, sections);
+    case 'usda':
+      return new UsdaWriter(name, sections);
+    case 'obj':
+      return new ObjWriter(name, sections);
+    case 'ply':
+      return new PlyWriter(name, sections);
+    case 'csv':
+      return new CsvWriter(sections);
+  }
+}
+
+/** A file of what is all there already. The same gives the same bytes everywhere. */
+export function writeBaked(
+  format: BakeFormat,
+  { meshes, strands = [] }: { meshes: readonly BakedMesh[]; strands?: readonly BakedStrands[] },
+  name: string,
+): Uint8Array {
+  const sections: Uint8Array[][] = [[], []];
+  const writer = bakeWriter(format, name, (bytes, section) => sections[section].push(bytes));
+  for (const mesh of meshes) writer.add(mesh);
+  for (const one of strands) writer.addStrands(one);
+  const parts = [writer.head(), ...sections.flat()];
+  const out = new Uint8Array(parts.reduce((sum, { length }) => sum + length, 0));
+  let at = 0;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
+  }
+  return out;
+}
