@@ -87,8 +87,9 @@ function build(
   const first = costOf(world, piece, asked);
   const cost = first.output;
   const findings = [...first.findings];
-  if (cost && cost.vertices > most) {
-    density = asked * (most / cost.vertices);
+  const held = cost?.held ?? cost?.vertices ?? 0;
+  if (cost && held > most) {
+    density = asked * (most / held);
     findings.push({
       code: 'too-heavy',
       severity: 'warning',
@@ -122,6 +123,7 @@ const joinCosts = (all: Cost[]): Cost =>
   all.reduce((sum, one) => ({
     vertices: sum.vertices + one.vertices,
     bytes: sum.bytes + one.bytes,
+    held: (sum.held ?? sum.vertices) + (one.held ?? one.vertices),
     strands: (sum.strands ?? 0) + (one.strands ?? 0),
   }));
 

@@ -20,13 +20,13 @@ const VERTICES_AT_ONCE = 400_000;
 const EXACT = 0xff_ffff;
 
 /** What a bake makes of strands. */
-export function strandCounts(part: StrandsPart): PartCounts {
+export function strandCounts(part: Pick<StrandsPart, 'curves' | 'sides' | 'shape'>): PartCounts {
   const { curves, sides, shape } = part;
   const points = pointCount(curves);
   const closed = curves.closed.reduce((sum, one) => sum + one, 0);
   const open = curveCount(curves) - closed;
   const bands = points - open;
-  if (shape === 'lines') return { triangles: 0, vertices: points, bytes: 20 * points };
+  if (shape === 'lines') return { triangles: 0, vertices: points, bytes: 32 * points };
   if (shape === 'flat') {
     const vertices = 4 * (points + closed);
     return { triangles: 4 * bands, vertices, bytes: 32 * vertices + 48 * bands };

@@ -69,6 +69,8 @@ export type Shelf = keyof typeof SHELVES;
 export interface Cost {
   vertices: number;
   bytes: number;
+  /** Of these, what is in memory at once, where it is baked a part at a time. */
+  held?: number;
   strands?: number;
 }
 

@@ -1,9 +1,10 @@
 import { curveLengths } from '../../curve/arc-length.js';
+import { joinCurves } from '../../curve/carry.js';
 import { type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
 import { framesWhenAsked } from '../../curve/frames.js';
 import { resample, samplesOf } from '../../curve/resample.js';
 import { type AlongValue, greatest, isLane, mapAlong } from '../../numeric/lane.js';
-import { hashText, randomsOf } from '../../numeric/random.js';
+import { childId, hashText, randomsOf } from '../../numeric/random.js';
 import { defineUnit } from '../../unit/unit.js';
 import { FACING, facingOf, reportFacing } from '../facing.js';
 import { STEERING, type Steered, sweptOn } from '../steering.js';
@@ -89,6 +90,16 @@ export const ribbon = defineUnit({
       max: Math.PI,
       comfortable: [0, Math.PI],
       gauge: 'turn',
+    },
+    blades: {
+      kind: 'count',
+      label: 'Blades',
+      help: 'Ribbons on each line, turned evenly about it: two stand crossed.',
+      default: 1,
+      min: 1,
+      max: 8,
+      comfortable: [1, 3],
+      gauge: 'figure',
     },
     sides: {
       kind: 'choice',
@@ -194,6 +205,7 @@ export const ribbon = defineUnit({
   presets: [
     { id: 'plain-ribbon', label: 'Plain ribbon', parameters: {} },
     { id: 'eelgrass', label: 'Eelgrass', parameters: { radius: 0.008, root: 0.55, tip: 0.02, taper: 0.55, crown: 0.18, twist: 0.35, lean: 0.7 } },
+    { id: 'hair-cards', label: 'Hair cards', parameters: { radius: 0.006, root: 0.8, tip: 0.3, taper: 0.5, blades: 2, textureAlong: 'own', across: 1, strips: 8 }, sample: { path: ['grown', { prop: 'bar', count: 420, length: 0.09 }], before: [['droop', { amount: 0.4 }], ['gather', { strands: 6 }]], bar: true } },
     { id: 'rolled-paper', label: 'Twisted tape', parameters: { radius: 0.02, twist: 2.4, cuts: 90, across: 4 } },
     { id: 'leaf', label: 'Leaf', parameters: { radius: 0.03, root: 0.05, tip: 0.02, taper: 0.6, crown: -0.25, across: 6 } },
   ], // biome-ignore format: a line each
@@ -204,13 +216,13 @@ export const ribbon = defineUnit({
   describe: ({ radius }, length) => `${isLane(radius) ? 'Up to ' : ''}${length(2 * greatest(radius))} wide`,
   cost(input, p, { density }) {
     const section = sectionOf(p, density);
-    const vertices = samplesOf(input, { spacing: spacingOf(p, density) }) * section.x.length;
+    const vertices = p.blades * samplesOf(input, { spacing: spacingOf(p, density) }) * section.x.length;
     return { vertices, bytes: VERTEX_BYTES * vertices };
   },
   build(input, p, context) {
     reportFacing(p, context);
     const section = sectionOf(p, context.density);
-    const rails = tapered(resample(input, { spacing: spacingOf(p, context.density) }), p);
+    const rails = tapered(resample(bladesOf(input, p.blades), { spacing: spacingOf(p, context.density) }), p);
     const frames = framesWhenAsked(rails);
     const turns = turned(rails, facingOf(p, context)?.(rails, frames), p);
     const high = Math.max(THIN, Math.abs(p.crown));
@@ -243,6 +255,7 @@ interface RibbonChoice {
   taper: number;
   crown: number;
   lean: number;
+  blades: number;
   sides: string;
   seed: number;
   cuts: number;
@@ -276,18 +289,33 @@ function tapered(rails: CurveSet, { root, tip, taper }: RibbonChoice): CurveSet 
   return { ...rails, pointData: { ...rails.pointData, [POINT.radius]: radius } };
 }
 
+/** Which blade on its line each one is, from 0. */
+const BLADE = 'blade';
+
+/** Every line as many times as it has blades; the first keeps its id. */
+function bladesOf(input: CurveSet, blades: number): CurveSet {
+  if (blades <= 1) return input;
+  return joinCurves(
+    Array.from({ length: blades }, (_, k) => ({
+      ...input,
+      id: k === 0 ? input.id : input.id.map((id) => childId(id, k)),
+      curveData: { ...input.curveData, [BLADE]: new Uint32Array(curveCount(input)).fill(k) },
+    })),
+  );
+}
+
 /** Turns of the points: what they look at, or what they were rolled, and each line's own draw on top. */
 function turned(
   rails: CurveSet,
   facing: Float64Array | undefined,
-  { lean, seed }: RibbonChoice,
+  { lean, seed, blades }: RibbonChoice,
 ): Float64Array | undefined {
-  if (lean === 0) return facing;
+  if (lean === 0 && blades <= 1) return facing;
   const rolled = rails.pointData[POINT.roll];
   const drawn = randomsOf(seed, LEAN);
   const turns = facing ?? Float64Array.from({ length: rails.position.length / 3 }, (_, q) => rolled?.[q] ?? 0);
   for (let c = 0; c < curveCount(rails); c++) {
-    const by = lean * (2 * drawn(rails.id[c]) - 1);
+    const by = lean * (2 * drawn(rails.id[c]) - 1) + (Math.PI * (rails.curveData[BLADE]?.[c] ?? 0)) / blades;
     for (let q = rails.start[c]; q < rails.start[c + 1]; q++) turns[q] += by;
   }
   return turns;

@@ -4,13 +4,12 @@ import { chordsOf } from '../../curve/arc-length.js';
 import { greatest, isLane, mapAlong } from '../../numeric/lane.js';
 import { LaneTable } from '../../numeric/lane-table.js';
 import { LAYERS, STRAND } from '../../shape/strands/strand-data.js';
+import { strandCounts } from '../../part/strand-meshes.js';
 import { madeOf, type Measure, type StrandsPart } from '../../unit/carriers.js';
 import { defineUnit } from '../../unit/unit.js';
 
 /** Lines that the strip and the pens ride on, of very many: the first of them. */
 const MOST_GUIDES = 400;
-/** Bytes of a point as it is held: its place, its width and its colour. */
-const POINT_BYTES = 40;
 
 export const strands = defineUnit({
   stage: 'make',
@@ -89,14 +88,20 @@ export const strands = defineUnit({
   },
   presets: [
     { id: 'fur', label: 'Fur', parameters: {}, sample: sampleOf({ count: 2500, length: 0.05 }, [['droop', { amount: 0.35 }], ['clump', { share: 0.25 }]]) },
-    { id: 'hair', label: 'Hair', parameters: { radius: 0.0003, tip: 0.5, sides: 4 }, sample: sampleOf({ count: 1500, length: 0.16 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 1 }] } }], ['clump', { share: 0.14 }], ['curl', { turns: 2.5, radius: 0.02 }]]) },
+    { id: 'hair', label: 'Hair', parameters: { radius: 0.00004, tip: 0.5, sides: 4 }, sample: sampleOf({ count: 1500, length: 0.16 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 1 }] } }], ['clump', { share: 0.14 }], ['curl', { turns: 2.5, radius: 0.02 }]], { radius: 0.0003 }) },
     { id: 'bristle', label: 'Bristle', parameters: { radius: 0.0007, tip: 0.9, taper: 0.2, sides: 5 }, sample: sampleOf({ count: 1200, length: 0.05 }, [['cut', { share: { least: 0.92, most: 1 } }]]) },
     { id: 'coir', label: 'Coir', parameters: { radius: 0.0006, tip: 0.7, sides: 4 }, sample: sampleOf({ count: 2200, length: 0.035 }, [['frizz', { amount: 0.18, waves: 4 }]]) },
     { id: 'meadow', label: 'Meadow', parameters: { radius: 0.0016, tip: 0.05, taper: 0.9, bakedAs: 'flat' }, sample: sampleOf({ count: 700, length: 0.09, upright: 1 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 0.55 }] }, towards: [0.8, -0.6, 0] }], ['cut', { share: { least: 0.5, most: 1 } }]]) },
   ], // biome-ignore format: a line each
+  // flat ones are none
+  sheet: true,
   thickness: ({ radius }) => radius,
   describe: ({ radius }, length) => `${isLane(radius) ? 'Up to ' : ''}${length(2 * greatest(radius))} wide`,
-  cost: (input) => ({ vertices: pointCount(input), bytes: POINT_BYTES * pointCount(input), strands: curveCount(input) }),
+  cost(input, p, { density }) {
+    const { vertices, bytes } = strandCounts({ curves: input, shape: p.bakedAs as StrandsPart['shape'], sides: sidesAt(p.sides, density) });
+    // meshed a part at a time: the strands themselves are what is held
+    return { vertices, bytes: Math.max(bytes, 32 * vertices), held: pointCount(input), strands: curveCount(input) };
+  },
   build(input, p, context) {
     const part: StrandsPart = {
       kind: 'strands',
@@ -105,7 +110,7 @@ export const strands = defineUnit({
       slot: 'main',
       curves: input,
       width: widthsOf(input, p),
-      sides: Math.max(3, Math.round(p.sides * Math.min(1, context.density))),
+      sides: sidesAt(p.sides, context.density),
       shape: p.bakedAs as StrandsPart['shape'],
       marked: true,
     };
@@ -115,10 +120,12 @@ export const strands = defineUnit({
   },
 }); // biome-ignore format: its longer calls in one line each
 
+const sidesAt = (sides: number, density: number): number => Math.max(3, Math.round(sides * density));
+
 type Before = readonly (readonly [string, Record<string, unknown>])[];
 
-function sampleOf(parameters: Record<string, unknown>, before: Before) {
-  return { path: ['grown', { prop: 'bar', ...parameters }], before, bar: true, parameters: {} } as never;
+function sampleOf(grown: Record<string, unknown>, before: Before, parameters: Record<string, unknown> = {}) {
+  return { path: ['grown', { prop: 'bar', ...grown }], before, bar: true, parameters } as never;
 }
 
 /** Width of each point: what is set, by the share of its strand's length, times what the point carries. */

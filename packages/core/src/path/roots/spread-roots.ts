@@ -13,9 +13,9 @@ export interface Roots {
 }
 
 /** Distance that full evenness keeps between places, as a share of √(area / count so far). */
-const APART = 0.6;
-/** Draws for one place: after these it is put where the last one fell. */
-const MOST_DRAWS = 12;
+const APART = 0.57;
+/** Draws for one place: after these it is put where one fell. */
+const MOST_DRAWS = 32;
 /** Draws by which the share of the area that something stands on is told. */
 const PROBES = 1024;
 
@@ -49,18 +49,22 @@ export function spreadRoots(
   const most = toFill ? Math.min(4_000_000, 2000 * count) : count;
   for (let number = 0; number < most && out.count < count; number++) {
     if ((number & 4095) === 0) step(out.count / count);
-    let found = false;
+    let found = -1;
+    let drawn = 0;
     for (let k = 0; k < MOST_DRAWS; k++) {
+      drawn = k;
       draw(Math.imul(number, MOST_DRAWS) + k);
       if (keeps && !keeps(picker.at, number)) {
         // what falls where nothing stands is not made up for by the same number: the density stays what it is
         if (k === 0) break;
         continue;
       }
-      found = true;
+      found = k;
       if (near.isFree(picker.at)) break;
     }
-    if (!found) continue;
+    if (found < 0) continue;
+    // none was free: the last one that something may stand on
+    if (found !== drawn) draw(Math.imul(number, MOST_DRAWS) + found);
     near.add(picker.at);
     const i = out.count++;
     out.number[i] = number;

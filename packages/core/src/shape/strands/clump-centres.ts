@@ -1,21 +1,14 @@
 import { cellHash } from '../../numeric/cell-hash.js';
 import { type CurveSet, curveCount } from '../../curve/curve-set.js';
 
-/** Which strand each strand is drawn to, and how far its root is from that one's. */
-export interface Clumps {
-  /** Number of the curve at the middle of the clump; −1 for strands in none. */
-  centre: Int32Array;
-  distance: Float32Array;
-  count: number;
-}
-
 /**
- * The strands in whose middle others gather: in their own order each that no one before it is near to. Strands that come
- * after change nothing. Every strand then belongs to the nearest one.
+ * The strands in whose middle others gather: in their own order each that no middle before it is near to; what is near to
+ * one belongs to the nearest. Strands that come after change nothing. Gives the number of the middle of each strand's clump,
+ * −1 for those in none.
  * @param spacing least distance of two middles, metres
  * @param reach strands further than this from every middle belong to none
  */
-export function clumpsOf({ start, position }: CurveSet, spacing: number, reach: number): Clumps {
+export function clumpsOf({ start, position }: CurveSet, spacing: number, reach: number): Int32Array {
   const count = start.length - 1;
   const root = (c: number) => 3 * start[c];
   const centres: number[] = [];
@@ -24,7 +17,7 @@ export function clumpsOf({ start, position }: CurveSet, spacing: number, reach: 
   const first = new Int32Array(size).fill(-1);
   const next: number[] = [];
   const bucketOf = (x: number, y: number, z: number) => cellHash(x, y, z) & (size - 1);
-  const out: Clumps = { centre: new Int32Array(count).fill(-1), distance: new Float32Array(count), count: 0 };
+  const out = new Int32Array(count).fill(-1);
   /** The nearest middle within one spacing: a cell is twice as wide, so that it lies in one of eight. */
   const nearest = (i: number): number => {
     const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
@@ -52,20 +45,17 @@ export function clumpsOf({ start, position }: CurveSet, spacing: number, reach: 
   const cell = 2 * spacing;
   for (let c = 0; c < count; c++) {
     const i = root(c);
-    if (nearest(i) >= 0) continue;
+    const centre = nearest(i);
+    if (centre >= 0) {
+      if (Math.sqrt(far) <= reach) out[c] = centre;
+      continue;
+    }
+    out[c] = c;
     const bucket = bucketOf(Math.floor(position[i] / cell), Math.floor(position[i + 1] / cell), Math.floor(position[i + 2] / cell));
     next.push(first[bucket]);
     first[bucket] = centres.length;
     centres.push(c);
   }
-  for (let c = 0; c < count; c++) {
-    const centre = nearest(root(c));
-    const apart = Math.sqrt(far);
-    if (centre < 0 || apart > reach) continue;
-    out.centre[c] = centre;
-    out.distance[c] = apart;
-  }
-  out.count = centres.length;
   return out;
 } // biome-ignore format: hashes in one line
 

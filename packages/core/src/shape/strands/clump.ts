@@ -137,7 +137,7 @@ export const clump = defineUnit({
 /** The lines that clumps gather about, and which of them each strand belongs to. */
 function middlesOf(input: CurveSet, drawn: readonly string[], spacing: number, reach: number, context: BuildContext) {
   const sets = drawn.flatMap((id) => context.curves.get(id) ?? []).map((points) => catmullRom(points)).filter((set) => curveCount(set) > 0);
-  if (sets.length === 0) return { lines: input, centre: clumpsOf(input, spacing, reach * spacing).centre };
+  if (sets.length === 0) return { lines: input, centre: clumpsOf(input, spacing, reach * spacing) };
   // few lines: each strand looks at all of them
   const steps = Math.max(1, input.start[1] - 1);
   const lines = resample(joinCurves(sets), { steps });

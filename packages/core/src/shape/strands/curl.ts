@@ -135,15 +135,15 @@ export const curl = defineUnit({
     return reshaped(lines, context.step, (position, first, end, c) => {
       const weight = chosen ? chosen(c) : 1;
       if (weight === 0 || lines.closed[c]) return;
-      const length = lengthOf(position, first, end);
       const id = (p.alike && clump?.[c]) || lines.id[c];
       const left = p.hand === 'left' || (p.hand === 'both' && hand(id) < 0.5);
       const from = 2 * Math.PI * phase(id);
       if (p.drawIn > 0) {
-        // a helix of this radius, as long as the strand was, reaches so far (Pythagoras on its unrolled turn)
+        // a helix with this radius for its reach, as long as the strand was, reaches so far (Pythagoras on its unrolled turn)
         const round = (2 * Math.PI * wound * radius.at(0.6) * weight) / (1 - p.begins || 1);
         drawIn(position, first, end, p.begins, 1 - p.drawIn * (1 - 1 / Math.sqrt(1 + round * round)));
       }
+      const length = lengthOf(position, first, end);
       startFrame(position, first, frame);
       const steps = end - first - 1;
       const axis = position.slice(3 * first, 3 * end);
