@@ -7,6 +7,7 @@ import { manyLinesBench } from './lines.bench.js';
 import type { Result } from './measure.js';
 import { contourBench, dragBench, keepApartBench, strokeBench } from './path.bench.js';
 import { sceneBench } from './scene.bench.js';
+import { strandsBench } from './strands.bench.js';
 import { strungBench } from './strung.bench.js';
 import { framesBench, profileBench, ribbonBench, scalingBench, sweepBench } from './sweep.bench.js';
 import { tendrilsBench } from './tendrils.bench.js';
@@ -19,6 +20,7 @@ const benches: (() => Result[] | Promise<Result[]>)[] = [
   elementsBench,
   strungBench,
   tendrilsBench,
+  strandsBench,
   framesBench,
   scalingBench,
   clingBench,

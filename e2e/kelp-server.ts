@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test as base } from '@playwright/test';
@@ -9,6 +9,8 @@ export interface KelpServer {
   /** Stops the server at once, as a power cut would, and starts it again on the same data and port. */
   kill(): Promise<void>;
   restart(): Promise<void>;
+  /** The most memory it has had, bytes (proc(5), VmHWM). */
+  peak(): number;
 }
 
 const CLI = new URL('../packages/cli/bin/kelp.js', import.meta.url).pathname;
@@ -57,7 +59,11 @@ export const test = base.extend<{ demo: boolean; cli: string; kelp: KelpServer }
         child.once('exit', () => resolve());
         child.kill('SIGKILL');
       });
-    await use({ url, kill, restart: async () => void (await start()) });
+    const peak = () => {
+      const status = readFileSync(`/proc/${child.pid}/status`, 'utf8');
+      return 1024 * Number(status.match(/VmHWM:\s+(\d+) kB/)?.[1]);
+    };
+    await use({ url, kill, restart: async () => void (await start()), peak });
     await kill();
     rmSync(data, { recursive: true, force: true });
   },

@@ -8,6 +8,7 @@ const COVERS = {
   'Kelp farm, pier corner': 'corner',
   'Kelp farm, landing': 'landing',
   'Kelp farm, rigging loft': 'loft',
+  'Kelp farm, nursery': 'nursery',
   'Kelp farm, sewing bench': 'sewing',
 };
 const { page, url, close } = await openDemoPage({ 'kelp-draw-presets': 'yes' });

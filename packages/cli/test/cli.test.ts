@@ -92,7 +92,7 @@ it('backup copies a database that is running; restore brings it back, and keeps 
   );
   const copy = join(folder, 'copy.sqlite');
   const holds = JSON.parse(kelp('backup', '--data', data, '--out', copy, '--json').stdout);
-  expect(holds).toEqual({ projects: 4, revisions: 4, files: expect.any(Number) });
+  expect(holds).toEqual({ projects: 5, revisions: 5, files: expect.any(Number) });
   expect(kelp('restore', copy, '--data', data)).toMatchObject({
     status: 1,
     stderr: expect.stringContaining('Stop it first'),
@@ -137,7 +137,7 @@ describe('exit codes and words', () => {
     ['corners that are none', () => ['demo', '--times', '0', '--out', 'x.kelp'], 2, '1 to 160'],
     ['a missing option', () => ['bake', demo], 2, '--out'],
     ['a density that is none', () => ['bake', demo, '--out', 'x.glb', '--density', 'much'], 2, '0.05 to 20'],
-    ['a format that is not written', () => ['bake', demo, '--out', 'x.obj'], 2, 'writes .glb'],
+    ['a format that is not written', () => ['bake', demo, '--out', 'x.xyz'], 2, 'writes .glb'],
     ['an output that is the input', () => ['bake', asGlb(), '--out', asGlb()], 2, 'is the file that is read'],
     ['a folder that is not there', () => ['bake', demo, '--out', 'nowhere/x.glb'], 1, 'is no folder'],
     ['a port that is none', () => ['serve', '--port', '99999'], 2, 'whole number'],
@@ -151,7 +151,7 @@ describe('exit codes and words', () => {
   it.each<[string, () => string[], number, string]>([
     ['failed input', () => ['check', broken('hello'), '--json'], 1, 'BAD_FILE'],
     ['no file', () => ['check', 'nowhere.kelp', '--json'], 1, 'ENOENT'],
-    ['wrong use', () => ['bake', demo, '--out', 'x.obj', '--json'], 2, 'USAGE'],
+    ['wrong use', () => ['bake', demo, '--out', 'x.xyz', '--json'], 2, 'USAGE'],
     ['an option that is none', () => ['check', demo, '--json', '--fast'], 2, 'USAGE'],
   ])('with --json %s is one JSON value too', (_name, args, status, code) => {
     const result = kelp(...args());

@@ -42,7 +42,8 @@ interface Prim {
 function readUsda(source: string): { header: Map<string, unknown>; prims: Prim[] } {
   const tokens = source.match(/"(?:[^"\\]|\\.)*"|[A-Za-z_][\w:]*(?:\[\])?|-?\d+(?:\.\d+)?(?:[eE][-+]?\d+)?|[()[\]{}=,]/g) ?? [];
   if (!/^#usda 1\.0\n/.test(source)) throw new Error('No head');
-  let at = tokens.indexOf('(');
+  const all: readonly string[] = tokens;
+  let at = all.indexOf('(');
   const take = (wanted?: string) => {
     const token = tokens[at++];
     if (token === undefined || (wanted !== undefined && token !== wanted)) throw new Error(`${wanted ?? 'more'} wanted, ${token} found`);

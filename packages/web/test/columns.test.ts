@@ -6,7 +6,7 @@ import { COLUMNS, narrowColumn, type Order, orderAfter, sorted } from '../src/ma
 
 const build = (length: number, triangles: number, ms: number, lines: number, findings: number) =>
   ({
-    measures: { length, triangles },
+    measures: { length, triangles, further: [] },
     guide: { closed: new Uint8Array(lines) },
     ms,
     findings: Array.from({ length: findings }),

@@ -92,6 +92,9 @@ export function realMesh(part: Part): Mesh {
   }
 }
 
+/** Strands of a thinned part are so many times as wide at most. */
+const MOST_WIDER = 3;
+
 /** The part with only as many instances or strands as come to about so many triangles, evenly picked: for small pictures. */
 export function lighter(part: Part, triangles: number): Part {
   const share = triangles / Math.max(1, partCounts(part).triangles);
@@ -101,7 +104,9 @@ export function lighter(part: Part, triangles: number): Part {
   if (part.kind === 'placed') return { ...part, places: pickPlaces(part.places, some(part.places.id.length)) };
   const kept = some(curveCount(part.curves));
   const { start } = part.curves;
-  const width = kept.flatMap((c) => [...part.width.subarray(start[c], start[c + 1])]);
+  // those that are left stand for the others
+  const wider = Math.min(MOST_WIDER, every);
+  const width = kept.flatMap((c) => Array.from(part.width.subarray(start[c], start[c + 1]), (value) => wider * value));
   return { ...part, curves: pickCurves(part.curves, kept), width: Float32Array.from(width) };
 }
 

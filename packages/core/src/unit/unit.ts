@@ -112,6 +112,10 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   purpose: string;
   /** Path units: their lines are the drawn curves as they stand, which pens add to and change. */
   byHand?: boolean;
+  /** Path units: what runs along a new piece of it, and its dress, where that is no cable. */
+  begins?: { make: string; dress: string };
+  /** Dress units: they are for strands alone. */
+  forStrands?: boolean;
   /** Make units: the shelf of the locker it stands on. Default: swept. */
   shelf?: Shelf;
   parameters: S;

@@ -46,15 +46,15 @@ export function pupFur(farm: Farm): void {
   coat(
     farm,
     'Pup fur',
-    grown({ prop: 'pup', count: 11_000, length: 0.03, points: 5, evenness: 0.8, seed: 3 }),
+    grown({ prop: 'pup', count: 12_000, length: 0.025, points: 5, evenness: 0.8, seed: 3 }),
     [
       newShape('layers', { others: [{ layer: 'guard', share: 0.1, width: 1.5, length: 1.35, frizz: 0, colour: '#fffaf0' }, { layer: 'stray', share: 0.03, width: 0.7, length: 1.25, frizz: 2, colour: '#ffffff' }] }),
       newShape('cut', { share: { least: 0.75, most: 1 } }),
-      newShape('comb', { strokes, reach: 0.2, lift: 0.42, amount: lane([0, 0.55], [1, 0.95]) }),
+      newShape('comb', { strokes, reach: 0.2, lift: 0.3, amount: lane([0, 0.55], [1, 0.95]) }),
       newShape('clump', { share: 0.75, tightness: lane([0, 0], [1, 0.55]) }),
       newShape('frizz', { amount: lane([0, 0], [1, 0.09]), waves: 2 }),
     ],
-    { radius: 0.00085, tip: 0.1, taper: 0.85, bakedAs: 'flat' },
+    { radius: 0.001, tip: 0.1, taper: 0.85, bakedAs: 'flat' },
     ['pup-white'],
   );
   // whiskers by hand on one side, the other follows

@@ -53,7 +53,7 @@ export function face(): Mesh {
 
 export const floor = (): Mesh => {
   const solid = new SolidBuilder();
-  for (let k = 0; k < 7; k++) solid.box([0, -0.012, -0.72 + 0.24 * k], [2.1, 0.024, 0.236], 0.004);
+  for (let k = 0; k < 6; k++) solid.box([0, -0.012, -0.62 + 0.23 * k], [1.86, 0.024, 0.226], 0.004);
   return solid.finish();
 };
 

@@ -13,6 +13,7 @@ const FROM = new Vector3(0.55, 0.42, 1);
 
 /** More triangles than these do not show in it, and handing them over would hold the page up. */
 const MOST = 300_000;
+const MOST_OF_A_COAT = 50_000;
 /** All is about equally far from here, metres. */
 const AFAR = [5500, 4200, 10_000] as const;
 
@@ -25,12 +26,14 @@ interface Shown extends Weighed {
 export async function drawCover(document: KelpDocument, { builds, meshes }: Computed): Promise<Uint8Array | null> {
   const shown: Shown[] = [];
   for (const build of builds.values()) {
-    const { bounds, measures } = build;
+    const { bounds, measures, parts } = build;
+    // of a coat fewer strands, each so much wider, look the same from there
+    const most = parts.some(({ kind }) => kind === 'strands') ? MOST_OF_A_COAT : MOST;
     if (bounds)
       shown.push({
         box: [...bounds.min, ...bounds.max],
-        triangles: measures.triangles,
-        sitters: () => sittersOf(build),
+        triangles: Math.min(most, measures.triangles),
+        sitters: () => sittersOf(build, most),
       });
   }
   const boxes = new Map<Mesh, Bounds>();

@@ -5,10 +5,7 @@ import type { Sitter } from './photograph.js';
 const MOST = 300_000;
 
 /** What was made of a piece, as a picture takes it. */
-export const sittersOf = ({
-  parts,
-  materials,
-}: {
-  parts: readonly Part[];
-  materials: Record<string, Material>;
-}): Sitter[] => parts.map((part) => ({ mesh: realMesh(lighter(part, MOST)), material: materials[part.slot] }));
+export const sittersOf = (
+  { parts, materials }: { parts: readonly Part[]; materials: Record<string, Material> },
+  most = MOST,
+): Sitter[] => parts.map((part) => ({ mesh: realMesh(lighter(part, most)), material: materials[part.slot] }));

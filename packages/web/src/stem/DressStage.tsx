@@ -8,9 +8,10 @@ import {
   type Piece,
   type SlotDress,
   unitOf,
+  unitsOf,
   withPiece,
 } from '@kelp/core';
-import { Box, Button, MenuItem, Select, Typography } from '@mui/material';
+import { Box, Button, MenuItem, Select, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useBuild } from '../evaluation/EvaluationProvider.js';
 import { edit, newId } from '../state/edits.js';
@@ -27,12 +28,27 @@ export function DressStage({ piece }: { piece: Piece }) {
   const worn = build?.parts.map(({ slot }) => slot) ?? [];
   const slots = [...new Set([MAIN_SLOT, ...declared.map(({ id }) => id), ...worn])];
   const label = (slot: string) => declared.find(({ id }) => id === slot)?.label ?? (slot === MAIN_SLOT ? 'Skin' : slot);
+  const strands = (slot: string) => build?.parts.some((part) => part.kind === 'strands' && part.slot === slot) ?? false;
   return slots.map((slot) => (
-    <SlotCard key={slot} piece={piece} slot={slot} label={slots.length > 1 ? label(slot) : null} />
+    <SlotCard
+      key={slot}
+      piece={piece}
+      slot={slot}
+      label={slots.length > 1 ? label(slot) : null}
+      strands={strands(slot)}
+    />
   ));
 }
 
-function SlotCard({ piece, slot, label }: { piece: Piece; slot: string; label: string | null }) {
+interface SlotCardProps {
+  piece: Piece;
+  slot: string;
+  label: string | null;
+  /** It is worn by strands. */
+  strands: boolean;
+}
+
+function SlotCard({ piece, slot, label, strands }: SlotCardProps) {
   const dispatch = useAppDispatch();
   const materials = useAppSelector((state) => state.project.document?.materials) ?? [];
   const dress: SlotDress | undefined = piece.dress[slot];
@@ -65,6 +81,7 @@ function SlotCard({ piece, slot, label }: { piece: Piece; slot: string; label: s
     } else wear({ material: value }, materials.find(({ id }) => id === value)?.name ?? 'A material');
   };
   const unit = own && findUnit(own.unit);
+  const kinds = unitsOf('dress').filter(({ id, forStrands }) => !forStrands || strands || id === own?.unit);
   return (
     <Box component="section" aria-label={label ?? 'Material'} sx={{ mb: 2 }}>
       {label && <Typography sx={{ fontWeight: 600, mb: 0.5 }}>{label}</Typography>}
@@ -89,6 +106,22 @@ function SlotCard({ piece, slot, label }: { piece: Piece; slot: string; label: s
       )}
       {own && unit && (
         <>
+          {kinds.length > 1 && (
+            <ToggleButtonGroup
+              exclusive
+              size="small"
+              value={own.unit}
+              onChange={(_, next: string | null) => next && wear(newUse('dress', next), unitOf('dress', next).label)}
+              aria-label="Kind of material"
+              sx={{ mb: 1.5 }}
+            >
+              {kinds.map(({ id, label: kind }) => (
+                <ToggleButton key={id} value={id}>
+                  {kind}
+                </ToggleButton>
+              ))}
+            </ToggleButtonGroup>
+          )}
           <Box sx={{ display: 'flex', gap: 1.5, mb: 2, flexWrap: 'wrap' }}>
             {unit.presets.map((preset) => (
               <Button

@@ -28,8 +28,8 @@ export function NewPieceMenu({ anchor, onClose }: { anchor: HTMLElement | null; 
         </MenuItem>
       ))}
       {unitsOf('path')
-        // what takes lines is begun with a pen, or with a file
-        .filter(({ id }) => !curvesParameter(id) && id !== 'strung')
+        // what runs along lines is begun with a pen, or with a file
+        .filter(({ id, begins }) => (begins || !curvesParameter(id)) && id !== 'strung')
         .map(({ id, label, purpose }) => (
           <MenuItem key={id} onClick={begin(() => dispatch(addPiece(id, freePlace())))}>
             <ListItemText primary={label} secondary={purpose} />

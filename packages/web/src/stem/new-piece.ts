@@ -3,6 +3,8 @@ import {
   findUnit,
   freeName,
   greatest,
+  knownUnit,
+  MAIN_SLOT,
   newPiece,
   newShape,
   newUse,
@@ -47,8 +49,16 @@ export const addPiece =
     const label = findUnit(unit)?.label ?? 'Piece';
     const begun = newPiece(newId(), freeName(label, document?.pieces ?? []), [], false);
     const path = fittedUse(unit, getState(), reachOf(begun), at);
-    const shape = document?.props.length ? [newShape('cling', CLEAR)] : [];
-    const piece: Piece = { ...begun, path, shape };
+    const begins = knownUnit('path', unit)?.begins;
+    const shape = !begins && document?.props.length ? [newShape('cling', CLEAR)] : [];
+    const piece: Piece = {
+      ...begun,
+      path,
+      shape,
+      ...(begins
+        ? { make: newUse('make', begins.make), dress: { [MAIN_SLOT]: newUse('dress', begins.dress) } }
+        : {}),
+    };
     dispatch(edit(`Add ${piece.name}`, (now) => ({ ...now, pieces: [...now.pieces, piece] })));
     dispatch(pieceChosen(piece.id));
     dispatch(floatOpened('path'));
@@ -62,7 +72,8 @@ export const setPathUnit =
     // what it was drawn along goes on being named where the new source takes lines too
     const curves = [...curveIdsOf(piece)];
     const named = Object.entries(findUnit(unit)?.parameters ?? {}).filter(([, { kind }]) => kind === 'curves');
-    const lines = curves.length > 0 ? Object.fromEntries(named.map(([name]) => [name, curves])) : {};
+    // the first of them: others are for lines of another kind
+    const lines = curves.length > 0 ? Object.fromEntries(named.slice(0, 1).map(([name]) => [name, curves])) : {};
     const parameters = { ...use.parameters, ...lines };
     dispatch(
       edit(`Path of ${piece.name}`, (document) =>

@@ -20,6 +20,7 @@ export const hair = defineUnit({
   label: 'Hair',
   purpose: 'Colours of strands from root to tip, unlike from one to the next, and light that runs along them.',
   sample: { path: ['grown', { prop: 'bar', count: 2500, length: 0.06 }], make: ['strands', {}], bar: true },
+  forStrands: true,
   parameters: HAIR,
   presets: [
     { id: 'pup-white', label: 'Pup white', parameters: { towardsTip: TO_TIP, root: '#b9a98c', tip: '#f6f1e4', second: '#d8cbb0', secondShare: 0.2 } },

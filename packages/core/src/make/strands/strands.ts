@@ -87,11 +87,11 @@ export const strands = defineUnit({
     },
   },
   presets: [
-    { id: 'fur', label: 'Fur', parameters: {}, sample: sampleOf({ count: 2500, length: 0.05 }, [['droop', { amount: 0.35 }], ['clump', { share: 0.25 }]]) },
-    { id: 'hair', label: 'Hair', parameters: { radius: 0.00004, tip: 0.5, sides: 4 }, sample: sampleOf({ count: 1500, length: 0.16 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 1 }] } }], ['clump', { share: 0.14 }], ['curl', { turns: 2.5, radius: 0.02 }]], { radius: 0.0003 }) },
-    { id: 'bristle', label: 'Bristle', parameters: { radius: 0.0007, tip: 0.9, taper: 0.2, sides: 5 }, sample: sampleOf({ count: 1200, length: 0.05 }, [['cut', { share: { least: 0.92, most: 1 } }]]) },
-    { id: 'coir', label: 'Coir', parameters: { radius: 0.0006, tip: 0.7, sides: 4 }, sample: sampleOf({ count: 2200, length: 0.035 }, [['frizz', { amount: 0.18, waves: 4 }]]) },
-    { id: 'meadow', label: 'Meadow', parameters: { radius: 0.0016, tip: 0.05, taper: 0.9, bakedAs: 'flat' }, sample: sampleOf({ count: 700, length: 0.09, upright: 1 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 0.55 }] }, towards: [0.8, -0.6, 0] }], ['cut', { share: { least: 0.5, most: 1 } }]]) },
+    { id: 'fur', label: 'Fur', parameters: {}, sample: sampleOf({ count: 4500, length: 0.05 }, [['droop', { amount: 0.35 }], ['clump', { share: 0.3 }]], { radius: 0.0011 }) },
+    { id: 'hair', label: 'Hair', parameters: { radius: 0.00004, tip: 0.5, sides: 4 }, sample: sampleOf({ count: 1500, length: 0.16 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 1 }] } }], ['clump', { share: 0.14 }], ['curl', { turns: 2.5, radius: 0.02 }]], { radius: 0.0009 }) },
+    { id: 'bristle', label: 'Bristle', parameters: { radius: 0.0007, tip: 0.9, taper: 0.2, sides: 5 }, sample: sampleOf({ count: 1200, length: 0.05 }, [['cut', { share: { least: 0.92, most: 1 } }], ['clump', { by: 'length', size: 0.02, tightness: 0.3 }]], { radius: 0.0013 }) },
+    { id: 'coir', label: 'Coir', parameters: { radius: 0.0006, tip: 0.7, sides: 4 }, sample: sampleOf({ count: 2200, length: 0.035 }, [['frizz', { amount: 0.18, waves: 4 }]], { radius: 0.0011 }) },
+    { id: 'meadow', label: 'Meadow', parameters: { radius: 0.0016, tip: 0.05, taper: 0.9, bakedAs: 'flat' }, sample: sampleOf({ count: 700, length: 0.09, upright: 1 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 0.55 }] }, towards: [0.8, -0.6, 0] }], ['cut', { share: { least: 0.5, most: 1 } }]], { radius: 0.0024 }) },
   ], // biome-ignore format: a line each
   // flat ones are none
   sheet: true,

@@ -28,6 +28,7 @@ export const across = defineUnit({
   label: 'Across shells',
   purpose: 'Strands over guide shapes: from the root edge of each open shell across it to its far edge.',
   sample: { parameters: { shells: ['bar'], strands: 60 }, make: ['strands', { radius: 0.0015 }], bar: 'shell' },
+  begins: { make: 'strands', dress: 'hair' },
   parameters: ACROSS,
   presets: [{ id: 'across', label: 'Across shells', parameters: {} }],
   describe: ({ shells, strands }) => `${strands.toLocaleString('en')} over each of ${shells.length === 1 ? '1 shell' : `${shells.length} shells`}`,

@@ -4,6 +4,9 @@ import { defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { reshaped } from './reshape.js';
 
+/** Of a bound so much more: rounding must lose no place. */
+const NEARLY = 1 + 1e-9;
+
 export const clear = defineUnit({
   stage: 'shape',
   id: 'clear',
@@ -50,8 +53,9 @@ export const clear = defineUnit({
     };
     return reshaped(input, context.step, (position, first, end, c) => {
       if (chosen && chosen(c) < 0.5) return;
-      /** So far it may go on before anything can be near. */
+      /** So far it may go on before anything can be near; and how far anything is at most: its root is on the skin, or not. */
       let free = 0;
+      let within = Infinity;
       const old = input.position;
       for (let p = first + 1; p < end; p++) {
         const i = 3 * p;
@@ -61,9 +65,11 @@ export const clear = defineUnit({
         at[1] = position[i - 2] + y;
         at[2] = position[i - 1] + z;
         free -= step;
+        within += step;
         if (free < 0) {
-          // how deep it may be is not known: inside, the nearest place is looked for however far
-          let far = outside(Infinity);
+          // no place gets further from the nearest than it walks
+          let far = outside(NEARLY * within);
+          within = Math.abs(far);
           if (far >= off) free = far - off;
           else {
             push(far);
@@ -71,6 +77,7 @@ export const clear = defineUnit({
             far = outside(Math.max(off, step));
             if (far < off) push(far);
             free = 0;
+            within = off + step;
           }
         }
         position[i] = at[0];

@@ -9,7 +9,12 @@ export function nearestOfFirst({ start, position }: CurveSet, first: number): Ui
   const count = start.length - 1;
   const out = new Uint32Array(count);
   const cell = 2 * apart({ start, position }, first) || 1;
-  const cells = new Map<number, number[]>();
+  let size = 64;
+  while (size < 2 * first) size *= 2;
+  /** First root of each bucket of cells, and the one after each; −1 ends. */
+  const begins = new Int32Array(size).fill(-1);
+  const next = new Int32Array(first);
+  const bucketOf = (x: number, y: number, z: number) => cellHash(x, y, z) & (size - 1);
   const low = [Infinity, Infinity, Infinity];
   const high = [-Infinity, -Infinity, -Infinity];
   const at = (c: number, n: number) => Math.floor(position[3 * start[c] + n] / cell);
@@ -19,10 +24,9 @@ export function nearestOfFirst({ start, position }: CurveSet, first: number): Ui
       high[n] = Math.max(high[n], at(c, n));
     }
   for (let c = 0; c < first; c++) {
-    const bucket = cellHash(at(c, 0), at(c, 1), at(c, 2));
-    const held = cells.get(bucket);
-    if (held) held.push(c);
-    else cells.set(bucket, [c]);
+    const bucket = bucketOf(at(c, 0), at(c, 1), at(c, 2));
+    next[c] = begins[bucket];
+    begins[bucket] = c;
   }
   const widest = Math.max(...[0, 1, 2].map((n) => high[n] - low[n]));
   for (let c = 0; c < count; c++) {
@@ -36,16 +40,21 @@ export function nearestOfFirst({ start, position }: CurveSet, first: number): Ui
         for (let y = cy - r; y <= cy + r; y++) {
           const inner = Math.abs(x - cx) < r && Math.abs(y - cy) < r;
           for (let z = cz - r; z <= cz + r; z += inner && r > 0 ? 2 * r : 1)
-            for (const k of cells.get(cellHash(x, y, z)) ?? []) {
+            for (let k = begins[bucketOf(x, y, z)]; k >= 0; k = next[k]) {
               const j = 3 * start[k];
-              const far = Math.hypot(position[i] - position[j], position[i + 1] - position[j + 1], position[i + 2] - position[j + 2]);
-              if (far < least || (far === least && k < best)) [best, least] = [k, far];
+              const dx = position[i] - position[j];
+              const dy = position[i + 1] - position[j + 1];
+              const dz = position[i + 2] - position[j + 2];
+              const far = Math.sqrt(dx * dx + dy * dy + dz * dz);
+              if (far > least || (far === least && k > best)) continue;
+              best = k;
+              least = far;
             }
         }
     out[c] = best;
   }
   return out;
-} // biome-ignore format: the distance in one line
+}
 
 /** About how far the first roots are from each other: the mean of the nearest of some of them. */
 function apart({ start, position }: Pick<CurveSet, 'start' | 'position'>, first: number): number {

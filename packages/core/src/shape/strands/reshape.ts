@@ -32,7 +32,7 @@ export function reshaped(
 export function bent(
   curves: CurveSet,
   step: (share: number) => void,
-  turn: (direction: Float64Array, share: number, curve: number, at: readonly [number, number, number]) => void,
+  turn: (direction: Float64Array, share: number, curve: number) => void,
 ): CurveSet {
   const direction = new Float64Array(3);
   return reshaped(curves, step, (position, first, end, c) => {
@@ -53,7 +53,7 @@ export function bent(
       direction[0] = x / long;
       direction[1] = y / long;
       direction[2] = z / long;
-      turn(direction, total > 0 ? far / total : 0, c, [from[i], from[i + 1], from[i + 2]]);
+      turn(direction, total > 0 ? far / total : 0, c);
       const size = Math.sqrt(direction[0] ** 2 + direction[1] ** 2 + direction[2] ** 2);
       // straight against where it was to go: it stays
       const by = size > 1e-12 ? long / size : 0;

@@ -1,0 +1,67 @@
+import { type CurveSet, newUse, Surface, Surroundings, singleCurve, unitOf } from '@kelp/core';
+import { controls } from '../packages/core/test/helpers.js';
+import { bareContext } from './context.js';
+import { fastestPair, type Result } from './measure.js';
+
+/** A wavy metre of skin, so many squares each way. */
+const SQUARES = 140;
+const height = (x: number, z: number) => 0.05 * Math.sin(15 * x) * Math.cos(20 * z);
+function skin(): Surface {
+  const position: number[] = [];
+  const index: number[] = [];
+  for (let r = 0; r <= SQUARES; r++)
+    for (let c = 0; c <= SQUARES; c++) {
+      const [x, z] = [c / SQUARES, r / SQUARES];
+      position.push(x, height(x, z), z);
+      if (r === SQUARES || c === SQUARES) continue;
+      const k = r * (SQUARES + 1) + c;
+      index.push(k, k + SQUARES + 1, k + SQUARES + 2, k, k + SQUARES + 2, k + 1);
+    }
+  return Surface.of({ position: Float32Array.from(position), index: Uint32Array.from(index) });
+}
+
+/** 60 guides all over it, and a stroke across. */
+const lines = new Map(
+  Array.from({ length: 60 }, (_, g) => {
+    const [x, z] = [0.05 + 0.9 * ((g * 0.618) % 1), 0.05 + (0.9 * g) / 60];
+    const y = height(x, z);
+    return [`guide ${g}`, controls([[x, y, z], [x + 0.01 * (g % 5), y + 0.03, z], [x + 0.03, y + 0.05, z + 0.02]])] as const;
+  }),
+);
+const guides = [...lines.keys()];
+lines.set('stroke', controls([[0.1, 0.05, 0.5], [0.9, 0.05, 0.5]])); // biome-ignore format: one line
+
+const SHAPES: readonly (readonly [string, Record<string, unknown>])[] = [
+  ['layers', {}], ['clump', {}], ['frizz', {}], ['curl', {}], ['cut', {}], ['comb', { strokes: ['stroke'], reach: 1 }],
+  ['part', { lines: ['stroke'], reach: 1 }], ['droop', {}], ['clear', {}], ['gather', {}],
+]; // biome-ignore format: a few a line
+
+/** 100,000 strands of 12 points: grown and shaped against copying what comes out; how the cost and the memory grow. */
+export function strandsBench(): Result[] {
+  const context = { ...bareContext(5e-5, new Surroundings(new Map([['skin', skin()]]))), curves: lines };
+  const built = (stage: 'path' | 'shape', id: string, set: object, input?: CurveSet): CurveSet =>
+    (unitOf(stage, id) as unknown as { build(...given: unknown[]): CurveSet }).build(input, { ...newUse(stage, id).parameters, ...set }, context);
+  const arrays = (set: CurveSet) => [set.start, set.position, set.closed, set.id, ...Object.values(set.pointData), ...Object.values(set.curveData)];
+  const bytes = (set: CurveSet) => arrays(set).reduce((sum, { byteLength }) => sum + byteLength, 0);
+  const row = (name: string, value: number, goal: number): Result => ({ name, value, goal, better: 'less' });
+  const against = (work: () => CurveSet, copied: CurveSet): [number, number] => fastestPair(work, () => arrays(copied).map((array) => array.slice()), 6);
+  const coat = built('path', 'grown', { count: 100_000, guides });
+  const [grown, copy] = against(() => built('path', 'grown', { count: 100_000, guides }), coat);
+  const rows = [row(`100,000 strands grown from 60 guides (${grown.toFixed(0)} ms) over copying them`, grown / copy, 15)];
+  for (const [id, set] of SHAPES) {
+    const out = built('shape', id, set, coat);
+    // what is gathered is less than what it is gathered from
+    const [shaped, copied] = against(() => built('shape', id, set, coat), id === 'gather' ? coat : out);
+    rows.push(row(`${id} on 100,000 strands (${shaped.toFixed(0)} ms) over copying them`, shaped / copied, 12));
+  }
+  const ms = (count: number) => against(() => built('path', 'grown', { count, guides }), singleCurve([0, 0, 0, 1, 0, 0]))[0];
+  const [some, many] = [ms(20_000), ms(400_000)];
+  rows.push(row(`grown from 20,000 to 400,000 strands (${some.toFixed(0)} to ${many.toFixed(0)} ms): exponent`, Math.log(many / some) / Math.log(20), 1.05));
+  // what is alive at the end of it, with its input let go
+  globalThis.gc?.();
+  const before = process.memoryUsage().arrayBuffers;
+  const last = built('shape', 'frizz', {}, built('shape', 'clump', {}, built('path', 'grown', { count: 100_000, guides })));
+  const most = process.memoryUsage().arrayBuffers - before;
+  rows.push(row(`memory of growing, clumping and frizzing them one after the other, over the bytes of the curves (${(bytes(last) / 2 ** 20).toFixed(0)} MB)`, most / bytes(last), 2.5));
+  return rows;
+} // biome-ignore format: one line each
