@@ -21,11 +21,18 @@ function skin(): Surface {
 }
 
 /** 60 guides all over it, and a stroke across. */
-const lines = new Map(
+const lines = new Map<string, ReturnType<typeof controls>>(
   Array.from({ length: 60 }, (_, g) => {
     const [x, z] = [0.05 + 0.9 * ((g * 0.618) % 1), 0.05 + (0.9 * g) / 60];
     const y = height(x, z);
-    return [`guide ${g}`, controls([[x, y, z], [x + 0.01 * (g % 5), y + 0.03, z], [x + 0.03, y + 0.05, z + 0.02]])] as const;
+    return [
+      `guide ${g}`,
+      controls([
+        [x, y, z],
+        [x + 0.01 * (g % 5), y + 0.03, z],
+        [x + 0.03, y + 0.05, z + 0.02],
+      ]),
+    ] as const;
   }),
 );
 const guides = [...lines.keys()];

@@ -85,21 +85,6 @@ await page.getByRole('button', { name: 'Cancel' }).click();
 await page.reload();
 await page.getByText(/tri$/).first().waitFor();
 await page.waitForTimeout(4000);
-await page.keyboard.press('t');
-const view = await page.locator('canvas').first().boundingBox();
-const at = (x, y) => [view.x + x * view.width, view.y + y * view.height];
-await page.mouse.move(...at(0.535, 0.375));
-await page.mouse.down();
-await page.mouse.move(...at(0.8, 0.5), { steps: 6 });
-await page.mouse.up();
-await page.mouse.move(...at(0.805, 0.53), { steps: 6 });
-await page.waitForTimeout(2500);
-await page.screenshot({ path: join(root, 'docs', 'screenshots', 'throw.png'), timeout: 120_000 });
-console.log('throw');
-
-await page.reload();
-await page.getByText(/tri$/).first().waitFor();
-await page.waitForTimeout(4000);
 await piece('Mooring line').click();
 await page.keyboard.press('f');
 await page.getByRole('button', { name: 'Keep this state' }).click();
@@ -152,6 +137,22 @@ for (let i = 0; i < 2; i++) {
   await page.waitForTimeout(150);
 }
 await shoot('landing');
+
+await page.goto(url);
+await page
+  .getByRole('list', { name: 'Projects' })
+  .getByRole('link', { name: /nursery/ })
+  .click();
+await page.getByText(/tri$/).first().waitFor();
+await page.waitForTimeout(8000);
+await page.keyboard.press('Escape');
+const nursery = await page.locator('canvas').first().boundingBox();
+await page.mouse.move(nursery.x + nursery.width * 0.55, nursery.y + nursery.height * 0.45);
+for (let i = 0; i < 3; i++) {
+  await page.mouse.wheel(0, -240);
+  await page.waitForTimeout(150);
+}
+await shoot('nursery');
 
 await page.goto(url);
 await page

@@ -1,5 +1,12 @@
 // What the other packages may use. Within the core, import the file, never this list.
-export { type Baked, type BakedMesh, type BakedStrands, type BakeOptions, bake, type PieceReport } from './bake/bake.js';
+export {
+  type Baked,
+  type BakedMesh,
+  type BakedStrands,
+  type BakeOptions,
+  bake,
+  type PieceReport,
+} from './bake/bake.js';
 export { curveLengths } from './curve/arc-length.js';
 export { bendRadii } from './curve/bend.js';
 export { type ControlPoints, catmullRom } from './curve/catmull-rom.js';
@@ -9,7 +16,6 @@ export { type Frames, rotationMinimizingFrames } from './curve/frames.js';
 export { resample } from './curve/resample.js';
 export { simplify } from './curve/simplify.js';
 export { Walk, type Walkable } from './curve/walk.js';
-export { lobesOf, strengths as strandStrengths } from './dress/strands/scatter.js';
 export {
   evenOut,
   joinedCurve,
@@ -73,6 +79,7 @@ export { picturesRead, referencesOf } from './document/references.js';
 export { LIMITS, nameSchema } from './document/schema.js';
 export { takenOver } from './document/take-over.js';
 export { isVariant, keepVariant, takeVariant } from './document/variant.js';
+export { lobesOf, strengths as strandStrengths } from './dress/strands/scatter.js';
 export { type Issue, KelpError, type KelpErrorCode } from './errors.js';
 export { type BuildCache, createCache } from './evaluate/cache.js';
 export { crossings, type Outlined } from './evaluate/crossings.js';
@@ -150,11 +157,11 @@ export type {
   Measure,
   MeshPart,
   Part,
-  StrandLight,
   PlacedPart,
   Placements,
   Quantity,
   Rim,
+  StrandLight,
   StrandsPart,
   SweptBody,
   Table,

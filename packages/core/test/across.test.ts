@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type CurveSet, Surface, Surroundings } from '../src/index.js';
-import { Unrolled } from '../src/path/across/unrolled.js';
 import { sidesOf } from '../src/path/across/root-edge.js';
+import { Unrolled } from '../src/path/across/unrolled.js';
 import { createHit } from '../src/surface/surface.js';
 import { controls } from './helpers.js';
 import { build } from './units.js';
@@ -28,9 +28,16 @@ const ball = sheet(20, 14, (s, t) => {
 });
 const tongue = sheet(12, 20, (s, t) => [(s - 0.5) * (1.02 - t), 1 - t, 0.05 * Math.cos(6 * s)]);
 const world = (shells: Record<string, Surface>, hidden = false) =>
-  hidden ? new Surroundings(new Map(), undefined, undefined, new Map(Object.entries(shells))) : new Surroundings(new Map(Object.entries(shells)));
+  hidden
+    ? new Surroundings(new Map(), undefined, undefined, new Map(Object.entries(shells)))
+    : new Surroundings(new Map(Object.entries(shells)));
 const over = (set: Record<string, unknown>, shells: Record<string, Surface>, more: Parameters<typeof build>[3] = {}) =>
-  build('path', 'across', { shells: Object.keys(shells), height: { least: 0, most: 0 }, ...set }, { surroundings: world(shells), ...more });
+  build(
+    'path',
+    'across',
+    { shells: Object.keys(shells), height: { least: 0, most: 0 }, ...set },
+    { surroundings: world(shells), ...more },
+  );
 const point = ({ position, start }: CurveSet, c: number, k: number): Place => {
   const p = 3 * (k < 0 ? start[c + 1] + k : start[c] + k);
   return [position[p], position[p + 1], position[p + 2]];

@@ -26,7 +26,8 @@ const field = (columns: number, rows = columns) => sheet(columns, rows, (s, t) =
 const world = (skin: Surface) => new Surroundings(new Map([['skin', skin]]));
 const grow = (skin: Surface, set: Record<string, unknown>, more: Parameters<typeof build>[3] = {}) =>
   build('path', 'grown', set, { surroundings: world(skin), thickness: 1e-4, ...more });
-const lines = (all: Record<string, Place[]>) => new Map(Object.entries(all).map(([id, points]) => [id, controls(points)]));
+const lines = (all: Record<string, Place[]>) =>
+  new Map(Object.entries(all).map(([id, points]) => [id, controls(points)]));
 const rootOf = ({ position, start }: CurveSet, c: number) => position.subarray(3 * start[c], 3 * start[c] + 3);
 /** A strand from its root on. */
 const shapeOf = ({ position, start }: CurveSet, c: number) =>

@@ -34,7 +34,9 @@ const at = ({ position, start }: CurveSet, c: number, k: number) => {
   return new Vector3(position[3 * p], position[3 * p + 1], position[3 * p + 2]);
 };
 const steps = (curves: CurveSet, c: number) =>
-  Array.from({ length: curves.start[c + 1] - curves.start[c] - 1 }, (_, k) => at(curves, c, k + 1).sub(at(curves, c, k)));
+  Array.from({ length: curves.start[c + 1] - curves.start[c] - 1 }, (_, k) =>
+    at(curves, c, k + 1).sub(at(curves, c, k)),
+  );
 const lengthOf = (curves: CurveSet, c: number) => steps(curves, c).reduce((sum, step) => sum + step.length(), 0);
 const all = ({ closed }: CurveSet) => Array.from(closed.keys());
 const strokes = { stroke: controls([[-1, 0, 0.5], [2, 0, 0.5]]) }; // biome-ignore format: one line

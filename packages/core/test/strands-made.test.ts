@@ -1,21 +1,40 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { along, energyOf, lobesOf, strengths } from '../src/dress/strands/scatter.js';
-import { bake, evaluatePiece, type KelpDocument, newPiece, newShape, newUse, parseDocument, type StrandsPart, Surface, SurfaceStore, Surroundings, singleCurve, topologyOf, unitOf, World, emptyDocument, HOME } from '../src/index.js'; // biome-ignore format: one line
 import { joinCurves } from '../src/curve/carry.js';
-import { strandCounts, strandMeshes } from '../src/part/strand-meshes.js';
+import { along, energyOf, lobesOf, strengths } from '../src/dress/strands/scatter.js';
+import { bake, emptyDocument, evaluatePiece, HOME, type KelpDocument, newPiece, newShape, newUse, parseDocument, type StrandsPart, Surface, SurfaceStore, Surroundings, singleCurve, topologyOf, unitOf, World } from '../src/index.js'; // biome-ignore format: one line
 import { realMesh } from '../src/part/part.js';
+import { strandCounts, strandMeshes } from '../src/part/strand-meshes.js';
 import type { Part } from '../src/unit/carriers.js';
 import { circle } from './helpers.js';
 import { build, made } from './units.js';
 
-const skin = Surface.of({ position: Float32Array.of(0, 0, 0, 1, 0, 0, 1, 0, 1, 0, 0, 1), index: Uint32Array.of(0, 2, 1, 0, 3, 2) });
+const skin = Surface.of({
+  position: Float32Array.of(0, 0, 0, 1, 0, 0, 1, 0, 1, 0, 0, 1),
+  index: Uint32Array.of(0, 2, 1, 0, 3, 2),
+});
 const surroundings = new Surroundings(new Map([['skin', skin]]));
-const grown = (count: number, more: object = {}) => build('path', 'grown', { count, length: 0.05, points: 6, ...more }, { surroundings });
-const strandsOf = (set: Record<string, unknown>, input = grown(300)) => made('strands', { radius: 0.001, ...set }, { input }).parts[0] as StrandsPart;
+const grown = (count: number, more: object = {}) =>
+  build('path', 'grown', { count, length: 0.05, points: 6, ...more }, { surroundings });
+const strandsOf = (set: Record<string, unknown>, input = grown(300)) =>
+  made('strands', { radius: 0.001, ...set }, { input }).parts[0] as StrandsPart;
 const dressed = (part: Part, set: Record<string, unknown>, more: object = {}) =>
-  (unitOf('dress', 'hair') as never as { build(...all: unknown[]): { parts: StrandsPart[]; material: { strand: unknown } } }).build([part], { ...newUse('dress', 'hair').parameters, ...set }, { picture: () => undefined, report: () => {}, ...more });
-const share = (at: number) => ({ ease: 'straight' as const, knots: [{ at: 0, value: at }, { at: 1, value: at }] });
+  (
+    unitOf('dress', 'hair') as never as {
+      build(...all: unknown[]): { parts: StrandsPart[]; material: { strand: unknown } };
+    }
+  ).build(
+    [part],
+    { ...newUse('dress', 'hair').parameters, ...set },
+    { picture: () => undefined, report: () => {}, ...more },
+  );
+const share = (at: number) => ({
+  ease: 'straight' as const,
+  knots: [
+    { at: 0, value: at },
+    { at: 1, value: at },
+  ],
+});
 
 describe('strands', () => {
   it('are as wide as their lane, their ends and what is drawn say; of a closed line too', () => {
@@ -181,7 +200,12 @@ describe('a project with fur', () => {
 }); // biome-ignore format: its longer lines
 
 it('a single drawn line is a strand as well', () => {
-  const line = build('shape', 'resample', { spacing: 0.01 }, { input: singleCurve([0, 0, 0, 0.1, 0.05, 0, 0.2, 0, 0]) });
+  const line = build(
+    'shape',
+    'resample',
+    { spacing: 0.01 },
+    { input: singleCurve([0, 0, 0, 0.1, 0.05, 0, 0.2, 0, 0]) },
+  );
   const mesh = realMesh(strandsOf({}, line));
   expect(topologyOf(mesh)).toMatchObject({ openEdges: 0, shells: 1 });
 });

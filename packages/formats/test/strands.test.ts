@@ -2,10 +2,10 @@ import { createRequire } from 'node:module';
 import type { BakedMesh, BakedStrands } from '@kelp/core';
 import { polygonSection, singleCurve, strandMeshes, sweep } from '@kelp/core';
 import Papa from 'papaparse';
+import type { Mesh as Body, LineSegments } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
-import type { LineSegments, Mesh as Body } from 'three';
 import { describe, expect, it } from 'vitest';
 import { writeBaked } from '../src/index.js';
 
@@ -16,19 +16,40 @@ function strands(shape: 'round' | 'flat' | 'lines'): BakedStrands {
   const start = new Uint32Array(COUNT + 1);
   for (let c = 0; c < COUNT; c++) start[c + 1] = start[c] + 3 + (c % 4);
   const points = start[COUNT];
-  const position = Float64Array.from({ length: 3 * points }, (_, i) => Math.sin(i) * 0.1 + (i % 3 === 1 ? i * 1e-3 : 0));
+  const position = Float64Array.from(
+    { length: 3 * points },
+    (_, i) => Math.sin(i) * 0.1 + (i % 3 === 1 ? i * 1e-3 : 0),
+  );
   const id = Uint32Array.from({ length: COUNT }, (_, c) => 4_000_000_000 + c);
   const along = new Float32Array(points);
-  for (let c = 0; c < COUNT; c++) for (let p = start[c] + 1; p < start[c + 1]; p++) along[p] = along[p - 1] + Math.hypot(...[0, 1, 2].map((n) => position[3 * p + n] - position[3 * p - 3 + n]));
-  const curves = { start, position, closed: new Uint8Array(COUNT), id, pointData: { along, colour: new Float32Array(3 * points).fill(0.5) }, curveData: { layer: id.map((_, c) => c % 3), clump: id.map((one) => one), length: new Float32Array(COUNT).fill(1) } };
+  for (let c = 0; c < COUNT; c++)
+    for (let p = start[c] + 1; p < start[c + 1]; p++)
+      along[p] = along[p - 1] + Math.hypot(...[0, 1, 2].map((n) => position[3 * p + n] - position[3 * p - 3 + n]));
+  const curves = {
+    start,
+    position,
+    closed: new Uint8Array(COUNT),
+    id,
+    pointData: { along, colour: new Float32Array(3 * points).fill(0.5) },
+    curveData: { layer: id.map((_, c) => c % 3), clump: id.map((one) => one), length: new Float32Array(COUNT).fill(1) },
+  };
   curves.closed[5] = 1;
   const width = Float32Array.from({ length: points }, (_, p) => 0.001 + p * 1e-6);
-  return { name: 'Pup "soft", fur', material, strands: { kind: 'strands', id: 's', name: 'S', slot: 'main', sides: 3, shape, marked: true, curves, width } };
+  return {
+    name: 'Pup "soft", fur',
+    material,
+    strands: { kind: 'strands', id: 's', name: 'S', slot: 'main', sides: 3, shape, marked: true, curves, width },
+  };
 }
-const box: BakedMesh = { name: '1 post', material, mesh: sweep(singleCurve([0, 0, 0, 0, 1, 0]), polygonSection(4), { radius: 0.1 }) };
+const box: BakedMesh = {
+  name: '1 post',
+  material,
+  mesh: sweep(singleCurve([0, 0, 0, 0, 1, 0]), polygonSection(4), { radius: 0.1 }),
+};
 const SEGMENTS = ({ strands: { curves } }: BakedStrands) => curves.start[COUNT] - COUNT + 1;
 const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
-const buffer = (bytes: Uint8Array) => bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer;
+const buffer = (bytes: Uint8Array) =>
+  bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer;
 
 /** What a prim of the USD text format holds. */
 interface Prim {
@@ -40,18 +61,21 @@ interface Prim {
 
 /** A reader of the USD text format by its grammar (openusd.org, USDA file format), as far as files of meshes and curves need it. */
 function readUsda(source: string): { header: Map<string, unknown>; prims: Prim[] } {
-  const tokens = source.match(/"(?:[^"\\]|\\.)*"|[A-Za-z_][\w:]*(?:\[\])?|-?\d+(?:\.\d+)?(?:[eE][-+]?\d+)?|[()[\]{}=,]/g) ?? [];
+  const tokens =
+    source.match(/"(?:[^"\\]|\\.)*"|[A-Za-z_][\w:]*(?:\[\])?|-?\d+(?:\.\d+)?(?:[eE][-+]?\d+)?|[()[\]{}=,]/g) ?? [];
   if (!/^#usda 1\.0\n/.test(source)) throw new Error('No head');
   const all: readonly string[] = tokens;
   let at = all.indexOf('(');
   const take = (wanted?: string) => {
     const token = tokens[at++];
-    if (token === undefined || (wanted !== undefined && token !== wanted)) throw new Error(`${wanted ?? 'more'} wanted, ${token} found`);
+    if (token === undefined || (wanted !== undefined && token !== wanted))
+      throw new Error(`${wanted ?? 'more'} wanted, ${token} found`);
     return token;
   };
   const value = (): unknown => {
     const token = take();
-    if (token !== '[' && token !== '(') return token.startsWith('"') ? JSON.parse(token) : /^[-\d]/.test(token) ? Number(token) : token;
+    if (token !== '[' && token !== '(')
+      return token.startsWith('"') ? JSON.parse(token) : /^[-\d]/.test(token) ? Number(token) : token;
     const end = token === '[' ? ']' : ')';
     const out: unknown[] = [];
     while (tokens[at] !== end) {

@@ -39,7 +39,15 @@ async function run(file: string, { piece, density, memory, out, json }: BakeFlag
   );
   const started = performance.now();
   const { document, props } = loadProject(file);
-  const task = { text: JSON.stringify(document), files: props, piece, density, memory, format: extname(out).slice(1).toLowerCase() as BakeFormat, out };
+  const task = {
+    text: JSON.stringify(document),
+    files: props,
+    piece,
+    density,
+    memory,
+    format: extname(out).slice(1).toLowerCase() as BakeFormat,
+    out,
+  };
   const result = await bakeStoppably(task);
   if (!result) {
     process.exitCode = EXIT.stopped;

@@ -22,7 +22,11 @@ export function withChordLengths(curves: CurveSet): CurveSet {
     }
     if (closed[c]) {
       const [i, j] = [3 * first, 3 * end - 3];
-      sum += Math.hypot(position[i] - position[j], position[i + 1] - position[j + 1], position[i + 2] - position[j + 2]);
+      sum += Math.hypot(
+        position[i] - position[j],
+        position[i + 1] - position[j + 1],
+        position[i + 2] - position[j + 2],
+      );
     }
     lengths[c] = sum;
   }

@@ -1,7 +1,10 @@
 import { newShape, newUse, type ParameterValues, type ShapeUse, type UnitUse } from '@kelp/core';
 import { type Farm, free } from '../farm.js';
 
-const lane = (...knots: [number, number][]) => ({ ease: 'smooth' as const, knots: knots.map(([at, value]) => ({ at, value })) });
+const lane = (...knots: [number, number][]) => ({
+  ease: 'smooth' as const,
+  knots: knots.map(([at, value]) => ({ at, value })),
+});
 
 /** Strands grown on a prop, in a dress of their own. */
 export function coat(
@@ -101,9 +104,9 @@ export function coir(farm: Farm): void {
 
 /** A bed of eelgrass that leans with the water. */
 export function eelgrass(farm: Farm): void {
-  farm.along('Eelgrass', grown({ prop: 'sand', count: 150, length: 0.3, points: 14, upright: 0.9, evenness: 0.8, edges: 0.02, seed: 7 }), [
+  farm.along('Eelgrass', grown({ prop: 'sand', count: 150, length: 0.3, points: 26, upright: 0.9, evenness: 0.8, edges: 0.02, seed: 7 }), [
     newShape('cut', { share: { least: 0.45, most: 1 } }),
-    newShape('droop', { amount: lane([0, 0], [0.4, 0.1], [1, 0.75]), towards: [0.86, -0.4, 0.32] }),
+    newShape('droop', { amount: lane([0, 0], [0.4, 0.1], [1, 0.66]), towards: [0.86, -0.4, 0.32] }),
     newShape('frizz', { amount: lane([0, 0], [1, 0.06]), waves: 1.2 }),
   ], {}, { colour: '#4e7a35', roughness: 0.5 });
   const piece = farm.document.pieces[farm.document.pieces.length - 1];

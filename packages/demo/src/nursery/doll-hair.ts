@@ -1,7 +1,7 @@
 import { newShape, newUse, type UnitUse } from '@kelp/core';
 import { type Farm, free } from '../farm.js';
 import { coat, lines } from './coats.js';
-import { hairline, HEAD, overHead, SHELLS } from './things.js';
+import { HEAD, hairline, overHead, SHELLS } from './things.js';
 
 const across = (parameters: UnitUse['parameters']): UnitUse => {
   const use = newUse('path', 'across');

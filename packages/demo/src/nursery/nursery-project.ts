@@ -1,7 +1,7 @@
 import type { Project } from '@kelp/formats';
 import { benchProject } from '../bench-project.js';
-import { dollHair } from './doll-hair.js';
 import { brushes, coir, eelgrass, pupFur } from './coats.js';
+import { dollHair } from './doll-hair.js';
 import { bottleHandle, bottleWire, dollBody, dollFace, dollHead, face, flippers, floor, mat, pup, SHELLS, sand, scrubBrush, shell, tailShell, tray } from './things.js'; // biome-ignore format: one line
 
 const PROPS = [

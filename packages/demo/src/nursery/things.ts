@@ -60,18 +60,35 @@ export const floor = (): Mesh => {
 export const mat = (): Mesh => new SolidBuilder().box(MAT.center, MAT.size, 0.006).finish();
 
 const ballOf = (radius: number, rows: number): [number, number][] =>
-  Array.from({ length: rows + 1 }, (_, k) => [radius * Math.sin((Math.PI * k) / rows), -radius * Math.cos((Math.PI * k) / rows)]);
+  Array.from({ length: rows + 1 }, (_, k) => [
+    radius * Math.sin((Math.PI * k) / rows),
+    -radius * Math.cos((Math.PI * k) / rows),
+  ]);
 
 /** The head of the crew's doll. */
-export const dollHead = (): Mesh =>
-  new SolidBuilder().lathe(HEAD.center, ballOf(HEAD.radius, 24), 48).finish();
+export const dollHead = (): Mesh => new SolidBuilder().lathe(HEAD.center, ballOf(HEAD.radius, 24), 48).finish();
 
 /** Its turned body in a jersey, with arms. */
 export function dollBody(): Mesh {
   const [x, y, z] = HEAD.center;
   const foot = y - HEAD.radius;
   const solid = new SolidBuilder();
-  solid.lathe([x, 0, z], [[0, 0], [0.078, 0], [0.08, 0.012], [0.068, 0.07], [0.056, 0.13], [0.05, 0.175], [0.042, 0.205], [0.027, 0.222], [0.026, foot + 0.012], [0, foot + 0.012]], 40);
+  solid.lathe(
+    [x, 0, z],
+    [
+      [0, 0],
+      [0.078, 0],
+      [0.08, 0.012],
+      [0.068, 0.07],
+      [0.056, 0.13],
+      [0.05, 0.175],
+      [0.042, 0.205],
+      [0.027, 0.222],
+      [0.026, foot + 0.012],
+      [0, foot + 0.012],
+    ],
+    40,
+  );
   for (const side of [-1, 1]) solid.cylinder([x + side * 0.062, 0.155, z + 0.018], 0.014, 0.1, 20, 'y', 0.012);
   return solid.finish();
 }
@@ -89,7 +106,11 @@ const unit = (v: readonly number[]): Vec => {
   const size = Math.hypot(...v);
   return [v[0] / size, v[1] / size, v[2] / size];
 };
-const cross = (a: Vec, b: Vec): Vec => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+const cross = (a: Vec, b: Vec): Vec => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
 
 /** A place over the doll's head, by the turn about its tie (0 over the forehead) and the angle from it, radians. */
 export function overHead(turn: number, angle: number, height = 0): Vec {

@@ -1,4 +1,12 @@
-import { type BakedMesh, type BakedStrands, boundsOf, KelpError, linearColour, type Material, strandMeshes } from '@kelp/core';
+import {
+  type BakedMesh,
+  type BakedStrands,
+  boundsOf,
+  KelpError,
+  linearColour,
+  type Material,
+  strandMeshes,
+} from '@kelp/core';
 import type { BakeWriter, Sections } from '../written/bake-writer.js';
 
 /** Numbers of the standard (glTF 2.0, sections 3.6.2.2, 3.7.2.1 and 4.4). */
@@ -54,7 +62,10 @@ export class GlbWriter implements BakeWriter {
     };
     // whole numbers have no place among a vertex's attributes in glTF: as floats they are exact up to 2²⁴
     for (const [own, { size, data }] of Object.entries(mesh.attributes ?? {}))
-      attributes[attributeName(own, size)] = this.accessor(data instanceof Float32Array ? data : Float32Array.from(data), size);
+      attributes[attributeName(own, size)] = this.accessor(
+        data instanceof Float32Array ? data : Float32Array.from(data),
+        size,
+      );
     const indices = this.accessor(short ? Uint16Array.from(mesh.index) : mesh.index, 1);
     const primitive = { attributes, indices, mode: TRIANGLES, material: this.material(material) };
     this.nodes.push({ name, mesh: this.meshes.push({ name, primitives: [primitive] }) - 1 });

@@ -1,4 +1,4 @@
-import { type BakedMesh, type BakedStrands, type Material, linearColour, strandMeshes } from '@kelp/core';
+import { type BakedMesh, type BakedStrands, linearColour, type Material, strandMeshes } from '@kelp/core';
 import type { BakeWriter, Sections } from './bake-writer.js';
 
 /** Bytes of a vertex: place, normal, colour, width. */

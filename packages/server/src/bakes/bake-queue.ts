@@ -61,7 +61,10 @@ export class BakeQueue {
   }
 
   /** @throws HttpProblem 404 (project, revision), 503 (too many waiting) */
-  async start(projectId: string, options: { revision?: number; piece?: string; density: number; format: BakeFormat }): Promise<BakeState> {
+  async start(
+    projectId: string,
+    options: { revision?: number; piece?: string; density: number; format: BakeFormat },
+  ): Promise<BakeState> {
     if (this.running.size >= MOST_WAITING)
       throw new HttpProblem(503, 'Busy', `${MOST_WAITING} bakes are waiting already. Let some finish or cancel them.`);
     const revision = await this.projects.revisionNumber(projectId, options.revision);

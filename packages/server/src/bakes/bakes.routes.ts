@@ -34,9 +34,14 @@ export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {
   return Router()
     .post('/projects/:id/bakes', smallJson, async (req, res) => {
       const { revision, piece, density, format } = body(req, startBody);
-      res
-        .status(202)
-        .json(await bakes.start(param(req, 'id'), { revision, piece: piece ?? undefined, density: density ?? 1, format: format ?? 'glb' }));
+      res.status(202).json(
+        await bakes.start(param(req, 'id'), {
+          revision,
+          piece: piece ?? undefined,
+          density: density ?? 1,
+          format: format ?? 'glb',
+        }),
+      );
     })
     .get('/projects/:id/bakes', async (req, res) => {
       res.json(await bakes.history(param(req, 'id')));

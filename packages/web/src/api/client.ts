@@ -1,5 +1,5 @@
-import type { BakeFormat } from '@kelp/formats';
 import type { Finding, KelpDocument } from '@kelp/core';
+import type { BakeFormat } from '@kelp/formats';
 
 export interface ProjectSummary {
   id: string;

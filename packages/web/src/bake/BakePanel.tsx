@@ -1,10 +1,10 @@
 import type { Measures } from '@kelp/core';
+import type { BakeFormat } from '@kelp/formats';
 import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
 import { api, type BakeState } from '../api/client.js';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
-import type { BakeFormat } from '@kelp/formats';
 import { DRAFT_DENSITY, type PieceBuild } from '../evaluation/protocol.js';
 import { NumberField } from '../fields/NumberField.js';
 import { bytesText, countText } from '../fields/units.js';
@@ -131,7 +131,11 @@ export function BakePanel() {
           />
         ) : (
           <Button variant="contained" fullWidth onClick={start} disabled={!saved || busy || pieces.length === 0}>
-            {pieces.length === 0 ? 'Nothing to bake' : saved ? `Bake to ${format.toUpperCase()}` : 'Waiting for the save…'}
+            {pieces.length === 0
+              ? 'Nothing to bake'
+              : saved
+                ? `Bake to ${format.toUpperCase()}`
+                : 'Waiting for the save…'}
           </Button>
         )}
         {problem && (

@@ -25,8 +25,8 @@ import {
   sizeParameter,
   sweep,
   type UnitUse,
-  withComputedNormals,
   World,
+  withComputedNormals,
 } from '@kelp/core';
 import { ready } from '../evaluation/ready.js';
 import type { Sitter } from './photograph.js';

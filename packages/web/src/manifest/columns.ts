@@ -14,7 +14,7 @@ export interface Column {
 /** Of very many strands the guide holds only some: the piece then says itself how many there are, and how long together. */
 const figure = ({ measures }: PieceBuild, id: string): number | undefined =>
   measures.further.find((one) => one.id === id)?.value;
-const lengthOf = (build: PieceBuild): number => figure(build, 'all-length') ?? build.measures.length;
+export const lengthOf = (build: PieceBuild): number => figure(build, 'all-length') ?? build.measures.length;
 const linesOf = (build: PieceBuild): number => figure(build, 'all-lines') ?? build.guide.closed.length;
 
 export const COLUMNS: readonly Column[] = [

@@ -8,6 +8,7 @@ import { useBuild } from '../evaluation/EvaluationProvider.js';
 import { NameField } from '../fields/NameField.js';
 import { bytesText, countText, lengthText } from '../fields/units.js';
 import { PiecePicture } from '../look/PiecePicture.js';
+import { lengthOf } from '../manifest/columns.js';
 import { deletePieces, lockPieces, renamePiece } from '../manifest/piece-edits.js';
 import { PictureCard } from '../pictures/PictureCard.js';
 import { useEvent } from '../state/use-event.js';
@@ -105,7 +106,7 @@ function PieceStem({ piece }: { piece: Piece }) {
   const rename = useEvent((name: string) => dispatch(renamePiece(piece, name)));
   const shape = piece.shape.filter((use) => use.enabled).map(words);
   const summary = build
-    ? `${length(build.measures.length)} · ${countText(build.measures.triangles)} tri${build.draft || build.detail ? ' · draft' : ''}`
+    ? `${length(lengthOf(build))} · ${countText(build.measures.triangles)} tri${build.draft || build.detail ? ' · draft' : ''}`
     : piece.visible
       ? 'Computing…'
       : 'Hidden';
@@ -140,7 +141,7 @@ function PieceStem({ piece }: { piece: Piece }) {
       <Box inert={piece.locked} sx={piece.locked ? { opacity: 0.6 } : undefined}>
         <Float
           label="Path"
-          summary={`${words(piece.path)}${build ? `, ${length(build.measures.length)}` : ''}`}
+          summary={`${words(piece.path)}${build ? `, ${length(lengthOf(build))}` : ''}`}
           {...float('path')}
         >
           {open === 'path' && <PathStage piece={piece} />}

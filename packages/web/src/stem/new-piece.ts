@@ -55,9 +55,7 @@ export const addPiece =
       ...begun,
       path,
       shape,
-      ...(begins
-        ? { make: newUse('make', begins.make), dress: { [MAIN_SLOT]: newUse('dress', begins.dress) } }
-        : {}),
+      ...(begins ? { make: newUse('make', begins.make), dress: { [MAIN_SLOT]: newUse('dress', begins.dress) } } : {}),
     };
     dispatch(edit(`Add ${piece.name}`, (now) => ({ ...now, pieces: [...now.pieces, piece] })));
     dispatch(pieceChosen(piece.id));

@@ -89,10 +89,15 @@ export const PieceBody = memo(function PieceBody({
 });
 
 /** Whether what is seen of a piece are its lines themselves: they need not be drawn once more. */
-export const ownLines = ({ parts }: PieceBuild): boolean => parts.some((part) => part.kind === 'strands' && part.marked);
+export const ownLines = ({ parts }: PieceBuild): boolean =>
+  parts.some((part) => part.kind === 'strands' && part.marked);
 
 /** A piece may be left out of a picture as a whole; not one that is chosen. */
-function weighablePiece({ bounds, measures, parts }: PieceBuild, group: RefObject<Group | null>, inHand: boolean): Weighable {
+function weighablePiece(
+  { bounds, measures, parts }: PieceBuild,
+  group: RefObject<Group | null>,
+  inHand: boolean,
+): Weighable {
   return {
     weigh: () =>
       bounds
@@ -101,7 +106,8 @@ function weighablePiece({ bounds, measures, parts }: PieceBuild, group: RefObjec
               box: [...bounds.min, ...bounds.max],
               triangles: parts.reduce(
                 // of strands what is drawn is not what is baked
-                (sum, part) => (part.kind === 'strands' ? sum - partCounts(part).triangles + drawnTriangles(part) : sum),
+                (sum, part) =>
+                  part.kind === 'strands' ? sum - partCounts(part).triangles + drawnTriangles(part) : sum,
                 measures.triangles,
               ),
               inHand,

@@ -1,7 +1,7 @@
 import { lobesOf, type StrandLight, strandStrengths } from '@kelp/core';
 import { Color, DoubleSide, ShaderMaterial, Vector3 } from 'three';
-import { FILL_LIGHT, KEY_LIGHT } from './lights.js';
 import { kept } from './kept.js';
+import { FILL_LIGHT, KEY_LIGHT } from './lights.js';
 
 interface StrandStyle {
   colour: string;

@@ -1,11 +1,11 @@
+import { chordsOf } from '../../curve/arc-length.js';
 import { pickCurves } from '../../curve/carry.js';
 import { type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
-import { chordsOf } from '../../curve/arc-length.js';
 import { greatest, isLane, mapAlong } from '../../numeric/lane.js';
 import { LaneTable } from '../../numeric/lane-table.js';
-import { LAYERS, STRAND } from '../../shape/strands/strand-data.js';
 import { strandCounts } from '../../part/strand-meshes.js';
-import { madeOf, type Measure, type StrandsPart } from '../../unit/carriers.js';
+import { LAYERS, STRAND } from '../../shape/strands/strand-data.js';
+import { type Measure, madeOf, type StrandsPart } from '../../unit/carriers.js';
 import { defineUnit } from '../../unit/unit.js';
 
 /** Lines that the strip and the pens ride on, of very many: the first of them. */

@@ -1,8 +1,8 @@
-import { cellHash } from '../../numeric/cell-hash.js';
 import type { ControlPoints } from '../../curve/catmull-rom.js';
 import { catmullRom } from '../../curve/catmull-rom.js';
 import { curveCount } from '../../curve/curve-set.js';
 import { resample } from '../../curve/resample.js';
+import { cellHash } from '../../numeric/cell-hash.js';
 import { createHit, type Surface } from '../../surface/surface.js';
 import type { Skin } from './skin.js';
 
@@ -47,7 +47,6 @@ export class Partings {
   get isEmpty(): boolean {
     return this.panels.length === 0;
   }
-
 
   /** Whether the straight way between two places on the skin runs through one of the walls. */
   crosses(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number): boolean {

@@ -180,7 +180,6 @@ function edgeSurface({ mesh }: Surface): Surface | undefined {
   return index.length > 0 ? Surface.of({ position: mesh.position, index: Uint32Array.from(index) }) : undefined;
 }
 
-
 /** The faces that something may stand on; says why where there are none, or where their picture cannot be gone by. */
 export function standingRoom(surface: Surface, where: Omit<Where, 'seed'>, context: BuildContext): AreaPicker | undefined {
   if (where.picture && !isRead(where.picture, context)) return undefined;

@@ -1,8 +1,8 @@
 import type { CurveSet } from '../../curve/curve-set.js';
 import { shadeAt } from '../../document/picture-shade.js';
+import { isRead } from '../../path/roots/where.js';
 import type { ParameterSet } from '../../unit/parameters.js';
 import type { BuildContext } from '../../unit/unit.js';
-import { isRead } from '../../path/roots/where.js';
 import { LAYER_OPTIONS, LAYERS, type LayerKind, STRAND } from './strand-data.js';
 
 // Which of many strands an operation is for, and how much.

@@ -12,7 +12,12 @@ export const clear = defineUnit({
   id: 'clear',
   label: 'Keep out',
   purpose: 'Keeps strands out of their skin and of other props: what would run into one lies on it, as long as it was.',
-  sample: { path: ['grown', { prop: 'bar', count: 300, length: 0.1 }], make: ['strands', {}], before: [['droop', { amount: 1 }]], bar: true },
+  sample: {
+    path: ['grown', { prop: 'bar', count: 300, length: 0.1 }],
+    make: ['strands', {}],
+    before: [['droop', { amount: 1 }]],
+    bar: true,
+  },
   parameters: {
     prop: { kind: 'prop', label: 'Of', help: 'The prop to keep out of; all where none is named.', default: '' },
     lift: {

@@ -1,5 +1,5 @@
-import { cellHash } from '../../numeric/cell-hash.js';
 import { type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { cellHash } from '../../numeric/cell-hash.js';
 
 /**
  * The strands in whose middle others gather: in their own order each that no middle before it is near to; what is near to

@@ -1,7 +1,7 @@
-import { absentValue, CURVE, type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
 import { withChordLengths } from '../../curve/chord-lengths.js';
-import { hashText, randomsOf } from '../../numeric/random.js';
+import { absentValue, CURVE, type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
 import { pairAt } from '../../numeric/pair.js';
+import { hashText, randomsOf } from '../../numeric/random.js';
 import { defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { lengthOf } from './reshape.js';

@@ -1,5 +1,5 @@
-import { hashText, randomsOf } from '../../numeric/random.js';
 import { LaneTable } from '../../numeric/lane-table.js';
+import { hashText, randomsOf } from '../../numeric/random.js';
 import { defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { lengthOf, reshaped } from './reshape.js';

@@ -1,5 +1,5 @@
-import { cellHash } from '../../numeric/cell-hash.js';
 import type { CurveSet } from '../../curve/curve-set.js';
+import { cellHash } from '../../numeric/cell-hash.js';
 
 /** Roots that are asked to tell how far roots are apart. */
 const ASKED = 48;

@@ -1,7 +1,7 @@
-import { cellHash } from '../../numeric/cell-hash.js';
 import { catmullRom } from '../../curve/catmull-rom.js';
 import { curveCount } from '../../curve/curve-set.js';
 import { resample } from '../../curve/resample.js';
+import { cellHash } from '../../numeric/cell-hash.js';
 import type { BuildContext } from '../../unit/unit.js';
 
 /** Cells of the grid along the longest side of what the strokes reach, at most. */
@@ -78,7 +78,7 @@ export class Strokes {
     for (const i of held) {
       const [dx, dy, dz] = [x - steps[i], y - steps[i + 1], z - steps[i + 2]];
       const along = dx * steps[i + 3] + dy * steps[i + 4] + dz * steps[i + 5];
-      const on = along < 0 ? 0 : along > steps[i + 6] ? steps[i + 6] : along;
+      const on = Math.min(Math.max(along, 0), steps[i + 6]);
       const [ox, oy, oz] = [dx - on * steps[i + 3], dy - on * steps[i + 4], dz - on * steps[i + 5]];
       const far = ox * ox + oy * oy + oz * oz;
       if (far >= least) continue;
