@@ -200,7 +200,7 @@ it('tells what it cannot do, and does what it can', () => {
   const messages: string[] = [];
   const heavy = { by: 'density', density: 1e6, points: 200, shown: 0.0001 };
   const out = grow(field(4), heavy, { forView: true, report: ({ message }) => messages.push(message) });
-  expect(messages.join()).toMatch(/10,000,000,000 strands of 200 points, [\d,]+ MB; 80,000 are made/);
+  expect(messages.join()).toMatch(/10,000,000,000 strands with 2,000,000,000,000 points, 53,405,762 MB; 80,000 are made/);
   expect(out.id.length).toBe(8);
 }); // biome-ignore format: its longer lines
 
@@ -211,3 +211,11 @@ it('has room for a scalp: 124 to 200 hairs a cm², 0.05 to 0.1 mm thick (Robbins
   expect(width).toBeGreaterThanOrEqual(0.05);
   expect(width).toBeLessThanOrEqual(0.1);
 }); // biome-ignore format: its longer lines
+
+it('shows no more than the view can turn, and says so; a bake makes all', () => {
+  const told: string[] = [];
+  const set = { count: 40_000, points: 100 };
+  expect(grow(field(4), set, { forView: true, told }).id.length).toBe(30_000);
+  expect(told).toEqual(['shown-in-part']);
+  expect(grow(field(4), set).id.length).toBe(40_000);
+});

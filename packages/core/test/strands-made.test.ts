@@ -209,3 +209,19 @@ it('a single drawn line is a strand as well', () => {
   const mesh = realMesh(strandsOf({}, line));
   expect(topologyOf(mesh)).toMatchObject({ openEdges: 0, shells: 1 });
 });
+
+it('a bake holds no stage of a piece longer than the next one needs it; a world that is looked at keeps them all', () => {
+  const surfaces = new SurfaceStore();
+  surfaces.add('b'.repeat(64), skin.mesh);
+  const document = { ...emptyDocument('Fur'), props: [{ id: 'skin', name: 'Skin', mesh: 'b'.repeat(64), placement: HOME, visible: true, colour: '#cccccc' }] };
+  const piece = { ...newPiece('fur', 'Fur', [], false), path: newUse('path', 'grown'), shape: [newShape('clump'), newShape('frizz'), newShape('droop')] };
+  const kept = (once: boolean) => {
+    const world = new World({ ...document, pieces: [piece] }, surfaces.surroundings(document));
+    world.once = once;
+    const { stages } = evaluatePiece(world, piece);
+    const places = ['path', 'shape 0', 'shape 1', 'shape 2'].filter((place) => world.cache.last('fur', place) !== undefined);
+    return [stages.length, places];
+  };
+  expect(kept(true)).toEqual([1, ['shape 2']]);
+  expect(kept(false)).toEqual([4, ['path', 'shape 0', 'shape 1', 'shape 2']]);
+}); // biome-ignore format: its longer lines

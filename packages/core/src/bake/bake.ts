@@ -79,6 +79,7 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
     );
   }
   const world = new World(document, surfaces.surroundings(document));
+  world.once = true;
   const out: Baked = { meshes: [], pieces: [] };
   const outlined: Outlined[] = [];
   const tell = (done: number, name: string) => {

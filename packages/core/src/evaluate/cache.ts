@@ -27,8 +27,8 @@ export interface BuildCache {
    * and may use its memory again: it is held no longer.
    */
   keep<T>(piece: string, place: string, key: string, answers: Answers, make: (old: T | undefined) => T): Kept<T>;
-  /** Forgets all of a piece. */
-  forget(piece: string): void;
+  /** Forgets all of a piece, or what one place of it holds. */
+  forget(piece: string, place?: string): void;
   /** The value that a place holds, whatever it was made from. */
   last<T>(piece: string, place: string): T | undefined;
 }
@@ -59,8 +59,9 @@ export function createCache(): BuildCache {
       places.set(place, { key, asked, answers: now, kept });
       return kept;
     },
-    forget(piece) {
-      pieces.delete(piece);
+    forget(piece, place) {
+      if (place === undefined) pieces.delete(piece);
+      else pieces.get(piece)?.delete(place);
     },
     last: <T>(piece: string, place: string) => pieces.get(piece)?.get(place)?.kept.value as T | undefined,
   };

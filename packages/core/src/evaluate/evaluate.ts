@@ -34,7 +34,7 @@ export interface Build {
   motion: Track[];
   findings: Finding[];
   measures: Measures;
-  /** The curves as they stand after the path and after each shape operation. */
+  /** The curves as they stand after the path and after each shape operation; the last alone where each piece is made once. */
   stages: CurveSet[];
 }
 

@@ -20,7 +20,10 @@ export interface Line {
   /** Changes whenever the line may have changed. */
   key: string;
   findings: Finding[];
-  /** The curves as they stand after the path and after each shape operation; switched-off ones repeat the one before. */
+  /**
+   * The curves as they stand after the path and after each shape operation; switched-off ones repeat the one before. Where
+   * each piece is made once, only those after the last operation.
+   */
   stages: CurveSet[];
 }
 
@@ -73,13 +76,20 @@ function evaluateLine(world: World, piece: Piece): Line {
   );
   const findings: Finding[] = [...kept.value.findings, ...lostAnchors(document, used)];
   const stages = [kept.value.output];
+  let place = 'path';
   piece.shape.forEach((use, index) => {
     if (use.enabled && curveCount(kept.value.output) > 0) {
       const input = kept.value.output;
-      kept = cache.keep(piece.id, `shape ${index}`, joinKeys(kept.key, whatOf(use), size), world, () =>
+      const last = place;
+      place = `shape ${index}`;
+      kept = cache.keep(piece.id, place, joinKeys(kept.key, whatOf(use), size), world, () =>
         build('shape', use, input),
       );
       findings.push(...kept.value.findings);
+      if (world.once) {
+        cache.forget(piece.id, last);
+        stages.length = 0;
+      }
     }
     stages.push(kept.value.output);
   });

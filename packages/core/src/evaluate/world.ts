@@ -14,6 +14,8 @@ export class World implements Answers {
   onStep: (share: number, says?: string) => void = () => {};
   /** Whether what is computed is only looked at, not baked; said before the first piece is. */
   forView = false;
+  /** Each piece is made once, and no stage on the way to it is kept: of very many strands there are never many copies. */
+  once = false;
   readonly lines = new Map<string, Line>();
   readonly mades = new Map<string, MadePiece>();
   private readonly madeReads: Map<string, string>[] = [];

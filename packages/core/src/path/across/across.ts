@@ -8,13 +8,12 @@ import { STRAND } from '../../shape/strands/strand-data.js';
 import type { ValuesOf } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { placeOnSkin } from '../grown/skin.js';
+import { shareMade } from '../roots/how-many.js';
 import { noCurves } from '../trace.js';
 import { ACROSS } from './parameters.js';
 import { type Missing, type Sides, sidesOf } from './root-edge.js';
 import { Unrolled } from './unrolled.js';
 
-/** Points of all strands together at most. */
-const MOST_POINTS = 16_000_000;
 /** Places a shell may have: it is laid flat as a whole. */
 const MOST_PLACES = 60_000;
 /** Places that a strand is walked in for each point it has: they are then evened out. */
@@ -40,11 +39,9 @@ export const across = defineUnit({
       const shell = layShell(id, k, lines, context);
       return shell ? [{ shell, set: settingsOf(p, k), seed: hashText(id) }] : [];
     });
-    const asked = laid.reduce((sum, { set }) => sum + set.strands * set.points, 0);
-    const share = Math.min(1, MOST_POINTS / Math.max(1, asked));
-    if (share < 1)
-      context.report({ code: 'too-many-strands', severity: 'warning', message: `That would be ${asked.toLocaleString('en')} points; ${MOST_POINTS.toLocaleString('en')} are made. Ask for fewer strands, or for fewer points.`, size: { value: asked, limit: MOST_POINTS, kind: 'count' } });
-    const wanted = share * (context.forView ? p.shown : 1);
+    const sum = (of: (set: Settings) => number) => laid.reduce((total, { set }) => total + of(set), 0);
+    const asked = { strands: sum(({ strands }) => strands), points: sum(({ strands, points }) => strands * points) };
+    const wanted = shareMade(asked, p.shown, context);
     const all = laid.map(({ shell, set, seed }, k) => {
       context.step(k / laid.length);
       return strandsOver(shell, { ...set, strands: Math.ceil(wanted * set.strands) }, p, seed, set.strands);

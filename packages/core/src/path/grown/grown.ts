@@ -7,6 +7,7 @@ import { propSpace } from '../../surface/prop-space.js';
 import type { ValuesOf } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { pathProp } from '../prop-surface.js';
+import { shareMade } from '../roots/how-many.js';
 import { type Roots, spreadRoots } from '../roots/spread-roots.js';
 import { keeper, standingRoom } from '../roots/where.js';
 import { noCurves } from '../trace.js';
@@ -16,11 +17,6 @@ import { GROWN } from './parameters.js';
 import { Partings } from './partings.js';
 import { type Skin, skinOf } from './skin.js';
 import { type Growth, growStrands } from './strands.js';
-
-/** Points of one piece at most: about half a gigabyte. */
-const MOST_POINTS = 16_000_000;
-/** Bytes of a point with its length. */
-const POINT_BYTES = 28;
 
 export type GrownChoice = ValuesOf<typeof GROWN>;
 
@@ -79,20 +75,11 @@ export const grown = defineUnit({
   },
 }); // biome-ignore format: messages and calls in one line each
 
-/** How many strands; says where that would be too many. */
+/** How many strands are made of those that are asked for. */
 function countOf(p: GrownChoice, area: number, context: BuildContext): number {
-  const asked = Math.round(p.by === 'count' ? p.count : p.density * area * 1e4);
-  const most = Math.floor(MOST_POINTS / p.points);
-  if (asked > most)
-    context.report({
-      code: 'too-many-strands',
-      severity: 'warning',
-      message: `That would be ${asked.toLocaleString('en')} strands of ${p.points} points, ${Math.round((asked * p.points * POINT_BYTES) / 2 ** 20).toLocaleString('en')} MB; ${most.toLocaleString('en')} are made. Ask for fewer, or for fewer points.`,
-      size: { value: asked, limit: most, kind: 'count' },
-    });
-  const wanted = Math.min(asked, most);
-  return context.forView ? Math.ceil(wanted * p.shown) : wanted;
-} // biome-ignore format: the message in one line
+  const strands = Math.round(p.by === 'count' ? p.count : p.density * area * 1e4);
+  return Math.ceil(strands * shareMade({ strands, points: strands * p.points }, p.shown, context) - 1e-9);
+}
 
 /** All lines that lead: drawn ones and those of another piece. Undefined where none is named. */
 function guideLines({ guides, guidePiece }: GrownChoice, context: BuildContext): CurveSet | undefined {

@@ -1,0 +1,39 @@
+import type { BuildContext } from '../../unit/unit.js';
+
+/** Points of the strands of one piece at most, about half a gigabyte; and of those that are made for the view. */
+const MOST_POINTS = 16_000_000;
+const MOST_SEEN = 3_000_000;
+/** Bytes of a point with its length. */
+const POINT_BYTES = 28;
+
+/**
+ * What share of the strands that are asked for is made, 0 … 1: less than all where they would be too many, which is told
+ * with its figure, and where only some are to be shown.
+ * @param strands asked for in all, and the points they have together
+ * @param shown share of them that the view wants
+ */
+export function shareMade(
+  { strands, points }: { strands: number; points: number },
+  shown: number,
+  { forView, report }: Pick<BuildContext, 'forView' | 'report'>,
+): number {
+  const most = Math.min(1, MOST_POINTS / Math.max(1, points));
+  if (most < 1)
+    report({
+      code: 'too-many-strands',
+      severity: 'warning',
+      message: `That would be ${figure(strands)} strands with ${figure(points)} points, ${figure((points * POINT_BYTES) / 2 ** 20)} MB; ${figure(most * strands)} are made. Ask for fewer, or for fewer points on each.`,
+      size: { value: points, limit: MOST_POINTS, kind: 'count' },
+    });
+  if (!forView) return most;
+  const seen = Math.min(1, MOST_SEEN / Math.max(1, most * shown * points));
+  if (seen < 1)
+    report({
+      code: 'shown-in-part',
+      severity: 'note',
+      message: `Only ${figure(most * shown * seen * strands)} of the strands are shown: more would make the view stand still. A bake makes them all; lower "Shown" to see fewer.`,
+    });
+  return most * shown * seen;
+}
+
+const figure = (value: number): string => Math.round(value).toLocaleString('en');
