@@ -60,6 +60,7 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
     /landing/,
     /rigging loft/,
     /sewing bench/,
+    /nursery/,
   ]);
 
   // again, but each side changed another piece: both are taken
