@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { allocateCurves, CURVE, POINT } from '../src/curve/curve-set.js';
+import { LAYERS, STRAND } from '../src/curve/strand-data.js';
 import { type CurveSet, polygonSection, Surface, Surroundings, singleCurve, sweep } from '../src/index.js';
 import { pairAt } from '../src/numeric/pair.js';
-import { LAYERS, STRAND } from '../src/shape/strands/strand-data.js';
 import { controls } from './helpers.js';
 import { build } from './units.js';
 

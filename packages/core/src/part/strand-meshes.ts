@@ -1,8 +1,8 @@
 import { blockOf } from '../curve/blocks.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from '../curve/curve-set.js';
+import { STRAND } from '../curve/strand-data.js';
 import { blankMesh, type Mesh } from '../mesh/mesh.js';
 import { roundSection } from '../section/section.js';
-import { STRAND } from '../shape/strands/strand-data.js';
 import { eachVertex } from '../sweep/each-vertex.js';
 import { sweep } from '../sweep/sweep.js';
 import type { StrandsPart } from '../unit/carriers.js';

@@ -1,11 +1,11 @@
+import { LAYERS, STRAND } from '../../curve/strand-data.js';
 import { shadeAt } from '../../document/picture-shade.js';
 import { linearColour } from '../../numeric/colour.js';
 import { LaneTable } from '../../numeric/lane-table.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
-import { isRead } from '../../path/roots/where.js';
-import { LAYERS, STRAND } from '../../shape/strands/strand-data.js';
 import type { Part, StrandsPart } from '../../unit/carriers.js';
 import type { ValuesOf } from '../../unit/parameters.js';
+import { isRead } from '../../unit/read-picture.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { HAIR } from './parameters.js';
 

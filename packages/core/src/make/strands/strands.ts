@@ -1,10 +1,10 @@
 import { chordsOf } from '../../curve/arc-length.js';
 import { pickCurves } from '../../curve/carry.js';
 import { type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
+import { LAYERS, STRAND } from '../../curve/strand-data.js';
 import { greatest, isLane, mapAlong } from '../../numeric/lane.js';
 import { LaneTable } from '../../numeric/lane-table.js';
 import { strandCounts } from '../../part/strand-meshes.js';
-import { LAYERS, STRAND } from '../../shape/strands/strand-data.js';
 import { type Measure, madeOf, type StrandsPart } from '../../unit/carriers.js';
 import { defineUnit } from '../../unit/unit.js';
 

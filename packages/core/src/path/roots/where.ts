@@ -6,6 +6,7 @@ import { vec3 } from '../../numeric/vector.js';
 import { propSpace } from '../../surface/prop-space.js';
 import { createHit, Surface } from '../../surface/surface.js';
 import type { ParameterSet } from '../../unit/parameters.js';
+import { isRead } from '../../unit/read-picture.js';
 import type { BuildContext } from '../../unit/unit.js';
 import { facesBetween } from '../faces-between.js';
 import { AreaPicker } from './area-picker.js';
@@ -83,20 +84,6 @@ export interface Where {
   picture: string;
   dark: string;
   seed: number;
-}
-
-/** Whether a picture can be gone by; says why where it cannot. */
-export function isRead(id: string, context: BuildContext): boolean {
-  const found = context.picture(id);
-  if (found?.shades) return true;
-  context.report({
-    code: 'picture-unread',
-    severity: 'error',
-    message: found
-      ? `The picture “${found.picture.name}” cannot be read: it is missing, broken, or has more than 4096 × 4096 pixels. Bring it in again, or choose another one.`
-      : 'The picture they go by is not there any more. Choose another one.',
-  });
-  return false;
 }
 
 type Box = readonly [low: readonly number[], high: readonly number[]];

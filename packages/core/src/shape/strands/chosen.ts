@@ -1,9 +1,9 @@
 import type { CurveSet } from '../../curve/curve-set.js';
+import { LAYER_OPTIONS, LAYERS, type LayerKind, STRAND } from '../../curve/strand-data.js';
 import { shadeAt } from '../../document/picture-shade.js';
-import { isRead } from '../../path/roots/where.js';
 import type { ParameterSet } from '../../unit/parameters.js';
+import { isRead } from '../../unit/read-picture.js';
 import type { BuildContext } from '../../unit/unit.js';
-import { LAYER_OPTIONS, LAYERS, type LayerKind, STRAND } from './strand-data.js';
 
 // Which of many strands an operation is for, and how much.
 

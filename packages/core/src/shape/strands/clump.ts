@@ -2,12 +2,12 @@ import { joinCurves, pickCurves } from '../../curve/carry.js';
 import { catmullRom } from '../../curve/catmull-rom.js';
 import { type CurveSet, curveCount } from '../../curve/curve-set.js';
 import { resample } from '../../curve/resample.js';
+import { STRAND } from '../../curve/strand-data.js';
 import { LaneTable } from '../../numeric/lane-table.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { clumpsOf, meanLength } from './clump-centres.js';
 import { reshaped } from './reshape.js';
-import { STRAND } from './strand-data.js';
 
 export const clump = defineUnit({
   stage: 'shape',

@@ -1,10 +1,10 @@
 import type { CurveSet } from '../../curve/curve-set.js';
+import { STRAND } from '../../curve/strand-data.js';
 import { LaneTable } from '../../numeric/lane-table.js';
 import type { ParameterSet } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { CHOSEN, type ChosenChoice, chosenOf } from './chosen.js';
 import { bent } from './reshape.js';
-import { STRAND } from './strand-data.js';
 import { Strokes } from './strokes.js';
 
 /** What combing and parting have in common: lines, how far they reach and how much they do. */

@@ -1,12 +1,12 @@
 import { CURVE, type CurveSet, curveCount } from '../../curve/curve-set.js';
 import { resample } from '../../curve/resample.js';
+import { STRAND } from '../../curve/strand-data.js';
 import { greatest } from '../../numeric/lane.js';
 import { LaneTable } from '../../numeric/lane-table.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
 import { defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { lengthOf, reshaped } from './reshape.js';
-import { STRAND } from './strand-data.js';
 
 /** Points of all curled strands together at most. */
 const MOST_POINTS = 16_000_000;

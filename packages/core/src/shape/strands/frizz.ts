@@ -1,9 +1,9 @@
+import { STRAND } from '../../curve/strand-data.js';
 import { LaneTable } from '../../numeric/lane-table.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
 import { defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { lengthOf, reshaped } from './reshape.js';
-import { STRAND } from './strand-data.js';
 
 export const frizz = defineUnit({
   stage: 'shape',

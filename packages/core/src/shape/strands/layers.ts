@@ -1,9 +1,9 @@
 import { withChordLengths } from '../../curve/chord-lengths.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
+import { LAYER_OPTIONS, LAYERS, type LayerKind, STRAND } from '../../curve/strand-data.js';
 import { linearColour } from '../../numeric/colour.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
 import { defineUnit } from '../../unit/unit.js';
-import { LAYER_OPTIONS, LAYERS, type LayerKind, STRAND } from './strand-data.js';
 
 interface Layer {
   layer: LayerKind;
