@@ -285,3 +285,28 @@ it('gathered, one line stands for about so many strands, in their middle', () =>
   expect(sum.divideScalar(40).distanceTo(whole.divideScalar(1000))).toBeLessThan(0.03);
   expect(shape('gather', { strands: 1 }, input)).toBe(input);
 });
+
+describe('a region', () => {
+  const region = () => ({ id: 'r', name: 'R', form: 'box', position: [0, 0, 0.5], size: [0.5, 9, 9], rotation: [0, 0, 0, 1], edge: 0.2 }) as never;
+  const context = { region, curves, surroundings: new Surroundings(new Map()) };
+  const driven = (outside: number, inside: number) => ({ ease: 'straight', region: 'r', knots: [{ at: 0, value: outside }, { at: 1, value: inside }] });
+
+  it.each([['clump', 'tightness', { by: 'length', size: 0.2 }], ['frizz', 'amount', {}], ['curl', 'radius', { turns: 1, pointsATurn: 9, drawIn: 0 }], ['droop', 'amount', {}], ['comb', 'amount', { strokes: ['stroke'], reach: 9 }], ['part', 'amount', { lines: ['stroke'], reach: 9 }]] as const)('drives what %s does by where each root is, all strands at once; or says which it is for', (id, name, set) => {
+    const input = coat(400);
+    const one = (more: Record<string, unknown>, within: Parameters<typeof build>[3] = context) => {
+      const document = { input, ...within };
+      return shape(id, { ...set, ...more }, input, document);
+    };
+    const [inside, outside, mixed, only] = [one({ [name]: 0.3 }), one({ [name]: 0 }), one({ [name]: driven(0, 0.3) }), one({ [name]: 0.3, within: 'r' })];
+    for (const c of all(mixed)) {
+      const x = at(input, c, 0).x;
+      const like = x < 0.499 ? inside : x > 0.701 ? outside : undefined;
+      if (!like) continue;
+      expect(at(mixed, c, -1).distanceTo(at(like, c, -1))).toBeLessThan(1e-9);
+      expect(at(only, c, -1).distanceTo(at(x < 0.5 ? inside : input, c, -1))).toBeLessThan(1e-9);
+    }
+    // and where it is not there, nothing is inside
+    const gone = one({ [name]: driven(0, 0.3) }, { ...context, region: () => undefined });
+    for (const c of all(gone).slice(0, 50)) expect(at(gone, c, -1).distanceTo(at(outside, c, -1))).toBeLessThan(1e-9);
+  });
+}); // biome-ignore format: its longer lines

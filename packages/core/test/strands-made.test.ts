@@ -225,3 +225,16 @@ it('a bake holds no stage of a piece longer than the next one needs it; a world 
   expect(kept(true)).toEqual([1, ['shape 2']]);
   expect(kept(false)).toEqual([4, ['path', 'shape 0', 'shape 1', 'shape 2']]);
 }); // biome-ignore format: its longer lines
+
+it('a region drives the width of all strands at once: they stay one part', () => {
+  const surfaces = new SurfaceStore();
+  surfaces.add('c'.repeat(64), skin.mesh);
+  const document = { ...emptyDocument('Fur'), props: [{ id: 'skin', name: 'Skin', mesh: 'c'.repeat(64), placement: HOME, visible: true, colour: '#cccccc' }] };
+  document.regions = [{ id: 'r', name: 'R', form: 'box', position: [0, 0, 0.5], size: [0.5, 9, 9], rotation: [0, 0, 0, 1], edge: 0 } as never];
+  const piece = { ...newPiece('fur', 'Fur', [], false), path: newUse('path', 'grown'), make: newUse('make', 'strands') };
+  Object.assign(piece.make.parameters, { tip: 1, radius: { ease: 'straight', region: 'r', knots: [{ at: 0, value: 0.001 }, { at: 1, value: 0.003 }] } });
+  const { parts } = evaluatePiece(new World({ ...document, pieces: [piece] }, surfaces.surroundings(document)), piece);
+  expect(parts.length).toBe(1);
+  const { curves, width } = parts[0] as StrandsPart;
+  for (let c = 0; c < curves.closed.length; c++) expect(width[curves.start[c]]).toBeCloseTo(curves.position[3 * curves.start[c]] <= 0.5 ? 0.006 : 0.002, 9);
+}); // biome-ignore format: its longer lines

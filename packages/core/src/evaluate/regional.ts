@@ -23,14 +23,14 @@ const regionOf = (value: unknown): string | undefined => (isLane(value) ? value.
  * nowhere.
  */
 export function builtAlong<T>(
-  { parameters: set, together }: Pick<Unit, 'parameters' | 'together'>,
+  { parameters: set, together, ownRegions }: Pick<Unit, 'parameters' | 'together' | 'ownRegions'>,
   values: ParameterValues,
   lines: CurveSet,
   region: (id: string) => Region | undefined,
   build: (lines: CurveSet, values: ParameterValues) => T,
   join: (all: T[]) => T,
 ): T {
-  if (!isRegional(set, values)) return build(lines, values);
+  if (ownRegions || !isRegional(set, values)) return build(lines, values);
   if (together || curveCount(lines) <= 1) return build(lines, alongLine(set, values, lines, region));
   // lines beside each other that meet it in the same way, or not at all, are built in one go
   const all: T[] = [];

@@ -125,6 +125,8 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   needsLevelSets?(parameters: V): boolean;
   /** Its lines are one thing: they are never built one by one. */
   together?: boolean;
+  /** It takes numbers that a region drives as they are, and asks the region itself: of very many lines, all at once. */
+  ownRegions?: boolean;
   /** Make units: what they make is no closed body but a sheet, or ends in openings. */
   sheet?: boolean;
   /** Make units: material slots beside 'main'. */

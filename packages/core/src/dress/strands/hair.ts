@@ -1,8 +1,8 @@
 import { LAYERS, STRAND } from '../../curve/strand-data.js';
 import { shadeAt } from '../../document/picture-shade.js';
 import { linearColour } from '../../numeric/colour.js';
-import { LaneTable } from '../../numeric/lane-table.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
+import { StrandLane } from '../../shape/strands/strand-lane.js';
 import type { Part, StrandsPart } from '../../unit/carriers.js';
 import type { ValuesOf } from '../../unit/parameters.js';
 import { isRead } from '../../unit/read-picture.js';
@@ -53,7 +53,7 @@ function coloured(part: StrandsPart, p: HairChoice, context: BuildContext): Part
   const { start, position, id, curveData, pointData } = part.curves;
   const colour = new Float32Array(position.length);
   const [root, tip, second, third, white, stray, marked] = [p.root, p.tip, p.second, p.third, p.white, p.stray, p.pictureColour].map(linearColour);
-  const mix = new LaneTable(p.towardsTip);
+  const mix = new StrandLane(p.towardsTip, part.curves, context);
   const lot = randomsOf(p.seed, hashText('colour'));
   const light = randomsOf(p.seed, hashText('lightness'));
   const sheet = p.picture && isRead(p.picture, context) ? context.picture(p.picture) : undefined;
@@ -75,6 +75,7 @@ function coloured(part: StrandsPart, p: HairChoice, context: BuildContext): Part
       a[n] = times * (from + shade * (marked[n] - from));
       b[n] = times * (to + shade * (marked[n] - to));
     }
+    mix.begin(c);
     const length = along[end - 1] || 1;
     for (let q = first; q < end; q++) {
       const t = mix.at(along[q] / length);

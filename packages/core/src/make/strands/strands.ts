@@ -2,11 +2,11 @@ import { chordsOf } from '../../curve/arc-length.js';
 import { pickCurves } from '../../curve/carry.js';
 import { type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
 import { LAYERS, STRAND } from '../../curve/strand-data.js';
-import { greatest, isLane, mapAlong } from '../../numeric/lane.js';
-import { LaneTable } from '../../numeric/lane-table.js';
+import { type AlongValue, greatest, isLane, mapAlong } from '../../numeric/lane.js';
 import { strandCounts } from '../../part/strand-meshes.js';
+import { StrandLane } from '../../shape/strands/strand-lane.js';
 import { type Measure, madeOf, type StrandsPart } from '../../unit/carriers.js';
-import { defineUnit } from '../../unit/unit.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
 
 /** Lines that the strip and the pens ride on, of very many: the first of them. */
 const MOST_GUIDES = 400;
@@ -17,6 +17,7 @@ export const strands = defineUnit({
   label: 'Strands',
   purpose: 'Very many thin strands: hair, fur, bristle, grass. Lines in the view, tubes, flat strips or lines when baked.',
   shelf: 'frames',
+  ownRegions: true,
   parameters: {
     radius: {
       kind: 'length',
@@ -109,7 +110,7 @@ export const strands = defineUnit({
       name: 'Strands',
       slot: 'main',
       curves: input,
-      width: widthsOf(input, p),
+      width: widthsOf(input, p, context),
       sides: sidesAt(p.sides, context.density),
       shape: p.bakedAs as StrandsPart['shape'],
       marked: true,
@@ -130,12 +131,18 @@ function sampleOf(grown: Record<string, unknown>, before: Before, parameters: Re
 
 /** Width of each point: what is set, by the share of its strand's length, times what the point carries. */
 function widthsOf(
-  { start, pointData }: CurveSet,
-  { radius, root, tip, taper }: { radius: Parameters<typeof mapAlong>[0]; root: number; tip: number; taper: number },
+  curves: CurveSet,
+  { radius, root, tip, taper }: { radius: AlongValue; root: number; tip: number; taper: number },
+  context: Pick<BuildContext, 'region'>,
 ): Float32Array {
+  const { start, pointData } = curves;
   const along = pointData[POINT.along];
   const share = pointData[POINT.radius];
-  const table = new LaneTable(mapAlong(radius, (value) => 2 * value));
+  const wide = new StrandLane(
+    mapAlong(radius, (value) => 2 * value),
+    curves,
+    context,
+  );
   const out = new Float32Array(along.length);
   /** From an end's share to 1 over the taper, without an edge where that ends. */
   const grown = (from: number, t: number) => {
@@ -143,10 +150,11 @@ function widthsOf(
     return from + (1 - from) * x * (2 - x);
   };
   for (let c = 0; c + 1 < start.length; c++) {
+    wide.begin(c);
     const length = along[start[c + 1] - 1] || 1;
     for (let p = start[c]; p < start[c + 1]; p++) {
       const t = along[p] / length;
-      out[p] = table.at(t) * grown(root, t) * grown(tip, 1 - t) * (share ? share[p] : 1);
+      out[p] = wide.at(t) * grown(root, t) * grown(tip, 1 - t) * (share ? share[p] : 1);
     }
   }
   return out;

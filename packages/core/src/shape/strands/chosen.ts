@@ -1,6 +1,7 @@
 import type { CurveSet } from '../../curve/curve-set.js';
 import { LAYER_OPTIONS, LAYERS, type LayerKind, STRAND } from '../../curve/strand-data.js';
 import { shadeAt } from '../../document/picture-shade.js';
+import { weightIn } from '../../document/region-weight.js';
 import type { ParameterSet } from '../../unit/parameters.js';
 import { isRead } from '../../unit/read-picture.js';
 import type { BuildContext } from '../../unit/unit.js';
@@ -16,6 +17,13 @@ export const CHOSEN = {
     options: [{ value: 'all', label: 'All' }, ...LAYER_OPTIONS],
     group: 'For which',
   },
+  within: {
+    kind: 'region',
+    label: 'Region',
+    help: 'Strands whose root is inside it; less towards its soft edge.',
+    default: '',
+    group: 'For which',
+  },
   mask: {
     kind: 'picture',
     label: 'Picture',
@@ -27,24 +35,29 @@ export const CHOSEN = {
 
 export interface ChosenChoice {
   layers: string;
+  within: string;
   mask: string;
 }
 
 /** How much an operation does to a strand, 0 … 1; undefined where it is for all in full. */
 export function chosenOf(
   curves: CurveSet,
-  { layers, mask }: ChosenChoice,
+  { layers, within, mask }: ChosenChoice,
   context: BuildContext,
 ): ((curve: number) => number) | undefined {
   const layer = layers === 'all' ? -1 : LAYERS.indexOf(layers as LayerKind);
   const found = mask && isRead(mask, context) ? context.picture(mask) : undefined;
-  if (layer < 0 && !mask) return undefined;
+  const region = within ? context.region(within) : undefined;
+  if (layer < 0 && !mask && !within) return undefined;
   const of = curves.curveData[STRAND.layer];
   const { position, start } = curves;
   return (c) => {
     if (layer >= 0 && (of?.[c] ?? 0) !== layer) return 0;
-    if (!found?.shades) return 1;
     const i = 3 * start[c];
-    return shadeAt(found.picture, found.shades, position[i], position[i + 1], position[i + 2]) ?? 0;
+    const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
+    // a region that is not there is nowhere
+    const inside = within ? (region ? weightIn(region, x, y, z) : 0) : 1;
+    if (inside === 0 || !found?.shades) return inside;
+    return inside * (shadeAt(found.picture, found.shades, x, y, z) ?? 0);
   };
 }

@@ -3,17 +3,18 @@ import { catmullRom } from '../../curve/catmull-rom.js';
 import { type CurveSet, curveCount } from '../../curve/curve-set.js';
 import { resample } from '../../curve/resample.js';
 import { STRAND } from '../../curve/strand-data.js';
-import { LaneTable } from '../../numeric/lane-table.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { clumpsOf, meanLength } from './clump-centres.js';
 import { reshaped } from './reshape.js';
+import { StrandLane } from './strand-lane.js';
 
 export const clump = defineUnit({
   stage: 'shape',
   id: 'clump',
   label: 'Clump',
   purpose: 'Draws strands together: wet fur, locks, the bundles of a brush. Twice over makes clumps in clumps.',
+  ownRegions: true,
   sample: { path: ['grown', { prop: 'bar', count: 900, length: 0.06 }], make: ['strands', {}], bar: true },
   parameters: {
     by: {
@@ -114,7 +115,7 @@ export const clump = defineUnit({
     const spacing = p.by === 'strand' ? p.share * meanLength(input) : p.size;
     if (!(spacing > 0)) return input;
     const middles = middlesOf(input, p.centres, spacing, p.reach, context);
-    const tightness = new LaneTable(p.tightness);
+    const tightness = new StrandLane(p.tightness, input, context);
     const chosen = chosenOf(input, p, context);
     const { lines, centre } = middles;
     const out = reshaped(input, context.step, (position, first, end, c) => {
@@ -122,6 +123,7 @@ export const clump = defineUnit({
       if (own < 0 || (lines === input && own === c)) return;
       const weight = chosen ? chosen(c) : 1;
       if (weight === 0) return;
+      tightness.begin(c);
       draw(position, first, end, lines, own, tightness, weight, 2 * Math.PI * p.twist);
     });
     const id = Uint32Array.from(centre, (own) => (own < 0 ? 0 : lines.id[own]));
@@ -162,7 +164,7 @@ function draw(
   end: number,
   { start, position: lines }: CurveSet,
   own: number,
-  tightness: LaneTable,
+  tightness: StrandLane,
   weight: number,
   twist: number,
 ): void {

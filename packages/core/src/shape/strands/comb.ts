@@ -1,10 +1,11 @@
 import type { CurveSet } from '../../curve/curve-set.js';
 import { STRAND } from '../../curve/strand-data.js';
-import { LaneTable } from '../../numeric/lane-table.js';
+import type { AlongValue } from '../../numeric/lane.js';
 import type { ParameterSet } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { CHOSEN, type ChosenChoice, chosenOf } from './chosen.js';
 import { bent } from './reshape.js';
+import { StrandLane } from './strand-lane.js';
 import { Strokes } from './strokes.js';
 
 /** What combing and parting have in common: lines, how far they reach and how much they do. */
@@ -46,7 +47,7 @@ const BRUSHED = {
 
 interface Brushed extends ChosenChoice {
   reach: number;
-  amount: ConstructorParameters<typeof LaneTable>[0];
+  amount: AlongValue;
   lift: number;
 }
 
@@ -55,6 +56,7 @@ export const comb = defineUnit({
   id: 'comb',
   label: 'Comb',
   purpose: 'Lays strands the way drawn strokes run over the skin.',
+  ownRegions: true,
   sample: { path: ['grown', { prop: 'bar', count: 500, length: 0.06 }], make: ['strands', {}], bar: true, parameters: { strokes: ['over'], reach: 0.2 } },
   parameters: {
     strokes: { kind: 'curves', label: 'Strokes', help: 'Lines drawn over the skin, in the direction of the hair.', default: [] },
@@ -78,6 +80,7 @@ export const part = defineUnit({
   id: 'part',
   label: 'Part',
   purpose: 'Parts strands along a line: on both sides they lie away from it.',
+  ownRegions: true,
   sample: { path: ['grown', { prop: 'bar', count: 700, length: 0.06 }], make: ['strands', {}], bar: true, parameters: { lines: ['over'], reach: 0.15 } },
   parameters: {
     lines: { kind: 'curves', label: 'Lines', help: 'Lines drawn on the skin where the strands part.', default: [] },
@@ -107,7 +110,7 @@ function brushed(
   context: BuildContext,
   wanted: (lines: Strokes) => Float64Array,
 ): CurveSet {
-  const amount = new LaneTable(p.amount);
+  const amount = new StrandLane(p.amount, input, context);
   const chosen = chosenOf(input, p, context);
   const normals = input.curveData[STRAND.rootNormal];
   const way = new Float64Array(3);
@@ -116,6 +119,7 @@ function brushed(
   return bent(input, context.step, (direction, t, c) => {
     if (c !== current) {
       current = c;
+      amount.begin(c);
       const i = 3 * input.start[c];
       weight = (chosen ? chosen(c) : 1) * lines.at(input.position[i], input.position[i + 1], input.position[i + 2]);
       if (weight > 0) alongSkin(wanted(lines), normals, c, p.lift, way);

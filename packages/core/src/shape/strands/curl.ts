@@ -2,11 +2,11 @@ import { CURVE, type CurveSet, curveCount } from '../../curve/curve-set.js';
 import { resample } from '../../curve/resample.js';
 import { STRAND } from '../../curve/strand-data.js';
 import { greatest } from '../../numeric/lane.js';
-import { LaneTable } from '../../numeric/lane-table.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
 import { defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { lengthOf, reshaped } from './reshape.js';
+import { StrandLane } from './strand-lane.js';
 
 /** Points of all curled strands together at most. */
 const MOST_POINTS = 16_000_000;
@@ -18,6 +18,7 @@ export const curl = defineUnit({
   id: 'curl',
   label: 'Curl',
   purpose: 'Winds every strand about itself: curls, ringlets, waves, a curled tail.',
+  ownRegions: true,
   sample: { path: ['grown', { prop: 'bar', count: 120, length: 0.1 }], make: ['strands', {}], bar: true },
   parameters: {
     radius: {
@@ -125,7 +126,7 @@ export const curl = defineUnit({
     if (p.turns === 0 || greatest(p.radius) === 0) return input;
     const wound = p.turns * (1 - p.begins);
     const lines = finer(input, Math.ceil(p.turns * p.pointsATurn), context.report);
-    const radius = new LaneTable(p.radius);
+    const radius = new StrandLane(p.radius, lines, context);
     const chosen = chosenOf(lines, p, context);
     const phase = randomsOf(p.seed, hashText('curl phase'));
     const hand = randomsOf(p.seed, hashText('curl hand'));
@@ -135,6 +136,7 @@ export const curl = defineUnit({
     return reshaped(lines, context.step, (position, first, end, c) => {
       const weight = chosen ? chosen(c) : 1;
       if (weight === 0 || lines.closed[c]) return;
+      radius.begin(c);
       const id = (p.alike && clump?.[c]) || lines.id[c];
       const left = p.hand === 'left' || (p.hand === 'both' && hand(id) < 0.5);
       const from = 2 * Math.PI * phase(id);

@@ -1,13 +1,14 @@
-import { LaneTable } from '../../numeric/lane-table.js';
 import { defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { bent } from './reshape.js';
+import { StrandLane } from './strand-lane.js';
 
 export const droop = defineUnit({
   stage: 'shape',
   id: 'droop',
   label: 'Droop',
   purpose: 'Lets strands hang: each turns down more and more from root to tip, as long as it was.',
+  ownRegions: true,
   sample: { path: ['grown', { prop: 'bar', count: 500, length: 0.08 }], make: ['strands', {}], bar: true },
   parameters: {
     amount: {
@@ -37,11 +38,18 @@ export const droop = defineUnit({
   ], // biome-ignore format: a line each
   describe: () => 'Droop',
   build(input, p, context) {
-    const amount = new LaneTable(p.amount);
+    const amount = new StrandLane(p.amount, input, context);
     const chosen = chosenOf(input, p, context);
     const [x, y, z] = p.towards;
+    let current = -1;
+    let weight = 1;
     return bent(input, context.step, (direction, t, c) => {
-      const by = amount.at(t) * (chosen ? chosen(c) : 1);
+      if (c !== current) {
+        current = c;
+        amount.begin(c);
+        weight = chosen ? chosen(c) : 1;
+      }
+      const by = weight * amount.at(t);
       direction[0] += by * (x - direction[0]);
       direction[1] += by * (y - direction[1]);
       direction[2] += by * (z - direction[2]);

@@ -1,15 +1,16 @@
 import { STRAND } from '../../curve/strand-data.js';
-import { LaneTable } from '../../numeric/lane-table.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
 import { defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { lengthOf, reshaped } from './reshape.js';
+import { StrandLane } from './strand-lane.js';
 
 export const frizz = defineUnit({
   stage: 'shape',
   id: 'frizz',
   label: 'Frizz',
   purpose: 'Makes every strand stray in a way of its own, more towards the tip.',
+  ownRegions: true,
   sample: { path: ['grown', { prop: 'bar', count: 500, length: 0.06 }], make: ['strands', {}], bar: true },
   parameters: {
     amount: {
@@ -65,7 +66,7 @@ export const frizz = defineUnit({
   ], // biome-ignore format: a line each
   describe: ({ waves }) => `Frizz, ${+waves.toPrecision(3)} waves`,
   build(input, p, context) {
-    const amount = new LaneTable(p.amount);
+    const amount = new StrandLane(p.amount, input, context);
     const chosen = chosenOf(input, p, context);
     const more = input.curveData[STRAND.frizz];
     const clump = input.curveData[STRAND.clump];
@@ -73,6 +74,7 @@ export const frizz = defineUnit({
     return reshaped(input, context.step, (position, first, end, c) => {
       const weight = (chosen ? chosen(c) : 1) * (1 + (more?.[c] ?? 0));
       if (weight === 0) return;
+      amount.begin(c);
       const size = weight * lengthOf(position, first, end);
       const steps = end - first - 1;
       const id = input.id[c];
