@@ -1,24 +1,12 @@
-import { type CurveSet, newUse, Surface, Surroundings, singleCurve, unitOf } from '@kelp/core';
-import { controls } from '../packages/core/test/helpers.js';
+import { type CurveSet, newUse, Surroundings, singleCurve, unitOf } from '@kelp/core';
+import { controls, sheet } from '../packages/core/test/helpers.js';
 import { bareContext } from './context.js';
 import { fastestPair, type Result } from './measure.js';
 
 /** A wavy metre of skin, so many squares each way. */
 const SQUARES = 140;
 const height = (x: number, z: number) => 0.05 * Math.sin(15 * x) * Math.cos(20 * z);
-function skin(): Surface {
-  const position: number[] = [];
-  const index: number[] = [];
-  for (let r = 0; r <= SQUARES; r++)
-    for (let c = 0; c <= SQUARES; c++) {
-      const [x, z] = [c / SQUARES, r / SQUARES];
-      position.push(x, height(x, z), z);
-      if (r === SQUARES || c === SQUARES) continue;
-      const k = r * (SQUARES + 1) + c;
-      index.push(k, k + SQUARES + 1, k + SQUARES + 2, k, k + SQUARES + 2, k + 1);
-    }
-  return Surface.of({ position: Float32Array.from(position), index: Uint32Array.from(index) });
-}
+const skin = () => sheet(SQUARES, SQUARES, (x, z) => [x, height(x, z), z]);
 
 /** 60 guides all over it, and a stroke across. */
 const lines = new Map<string, ReturnType<typeof controls>>(

@@ -1,7 +1,7 @@
 import bunny from 'bunny';
 import fc from 'fast-check';
 import type { Mesh } from '../src/index.js';
-import { type ControlPoints, catmullRom, curveLengths, singleCurve } from '../src/index.js';
+import { type ControlPoints, catmullRom, curveLengths, Surface, singleCurve } from '../src/index.js';
 
 /** Points of a helix about +Y with its exact unit tangents; c = pitch / 2π. */
 export function helix(radius: number, pitch: number, turns: number, steps: number) {
@@ -56,3 +56,21 @@ export const evenly = (min: number, max: number): fc.Arbitrary<number> =>
 
 /** Of what is fine so much of a line of a metre has all there is to see. */
 export const lineFor = (unit: string): number => ({ zip: 0.12, stitch: 0.06, chain: 0.4 })[unit] ?? 1;
+
+/** A sheet of so many squares along x and z; `at` says where each corner lies. */
+export function sheet(
+  columns: number,
+  rows: number,
+  at: (s: number, t: number) => readonly [number, number, number],
+): Surface {
+  const position: number[] = [];
+  const index: number[] = [];
+  for (let r = 0; r <= rows; r++)
+    for (let c = 0; c <= columns; c++) {
+      position.push(...at(c / columns, r / rows));
+      if (r === rows || c === columns) continue;
+      const k = r * (columns + 1) + c;
+      index.push(k, k + columns + 1, k + columns + 2, k, k + columns + 2, k + 1);
+    }
+  return Surface.of({ position: Float32Array.from(position), index: Uint32Array.from(index) });
+}

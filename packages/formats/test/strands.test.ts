@@ -181,6 +181,9 @@ describe('strands', () => {
     const [tubes] = new OBJLoader().parse(text(writeBaked('obj', { meshes: [], strands: [solid] }, 'Fur'))).children as Body[];
     const [mesh] = strandMeshes(solid.strands);
     expect(tubes.geometry.attributes['position'].count).toBe(mesh.index.length);
+    // behind another mesh, its places, normals and texture are still its own
+    const [, behind] = new OBJLoader().parse(text(writeBaked('obj', { meshes: [box], strands: [solid] }, 'Fur'))).children as Body[];
+    for (const name of ['position', 'normal', 'uv']) expect([...behind.geometry.attributes[name].array]).toEqual([...tubes.geometry.attributes[name].array]);
 
     const ply = writeBaked('ply', { meshes: [box], strands: [lines, solid] }, 'Fur');
     const read = new PLYLoader().parse(buffer(ply));
@@ -190,6 +193,15 @@ describe('strands', () => {
     // nothing behind the edges
     const head = text(ply).indexOf('end_header\n') + 11;
     expect(ply.length - head).toBe(31 * vertices + (13 * (box.mesh.index.length + mesh.index.length)) / 3 + 8 * SEGMENTS(lines));
+
+    // an edge joins two neighbours of one strand: the ring's first and last too
+    const first = box.mesh.position.length / 3;
+    const view = new DataView(buffer(ply), ply.length - 8 * SEGMENTS(lines));
+    const { start } = lines.strands.curves;
+    for (let e = 0; e < SEGMENTS(lines); e++) {
+      const [a, b] = [0, 4].map((at) => view.getUint32(8 * e + at, true) - first);
+      expect(b - a === 1 || (a === start[6] - 1 && b === start[5])).toBe(true);
+    }
 
     const { data, errors } = Papa.parse<Record<string, string>>(text(writeBaked('csv', { meshes: [box], strands: [lines] }, 'Fur')), { header: true, skipEmptyLines: true });
     expect([errors.length, data.length]).toEqual([0, lines.strands.width.length]);
