@@ -102,7 +102,7 @@ test.describe('in the nursery of the demo', () => {
     await page.getByRole('button', { name: 'Seal grey' }).click();
     await bench.openFloat('Path');
     const before = (await bench.lengthOf('Pup fur').textContent()) ?? '';
-    await bench.type('Strands', '12000');
+    await bench.type('Strands', '13000');
     await expect(bench.lengthOf('Pup fur')).not.toHaveText(before);
     await bench.piece('Doll hair').click();
     const hair = (await bench.lengthOf('Doll hair').textContent()) ?? '';
@@ -118,7 +118,7 @@ test.describe('in the nursery of the demo', () => {
     expect(text.match(/def Mesh "/g)?.length).toBe(2);
     const fur = text.slice(text.indexOf('def BasisCurves "Pup_fur"'));
     const counts = fur.match(/curveVertexCounts = \[([^\]]*)\]/)?.[1].split(',') ?? [];
-    expect(counts.length).toBe(12_000);
-    expect(fur.match(/widths = \[([^\]]*)\]/)?.[1].split(',').length).toBe(60_000);
+    expect(counts.length).toBe(13_000);
+    expect(fur.match(/widths = \[([^\]]*)\]/)?.[1].split(',').length).toBe(65_000);
   });
 });
