@@ -133,6 +133,7 @@ export const curl = defineUnit({
     const clump = lines.curveData[STRAND.clump];
     const opens = p.begins + OPENS / p.turns;
     const frame = new Float64Array(6);
+    let axis = new Float64Array(0);
     return reshaped(lines, context.step, (position, first, end, c) => {
       const weight = chosen ? chosen(c) : 1;
       if (weight === 0 || lines.closed[c]) return;
@@ -148,17 +149,27 @@ export const curl = defineUnit({
       const length = lengthOf(position, first, end);
       startFrame(position, first, frame);
       const steps = end - first - 1;
-      const axis = position.slice(3 * first, 3 * end);
+      if (axis.length < 3 * (steps + 1)) axis = new Float64Array(3 * (steps + 1));
+      axis.set(position.subarray(3 * first, 3 * end));
+      // its turn at each point by turning on from the one before: the same step every time
+      const step = ((left ? -1 : 1) * 2 * Math.PI * p.turns) / steps;
+      const [cosStep, sinStep] = [Math.cos(step), Math.sin(step)];
+      let cos = Math.cos(from - step * steps * p.begins);
+      let sin = Math.sin(from - step * steps * p.begins);
       for (let k = 1; k <= steps; k++) {
         const t = k / steps;
+        const turned = cos * cosStep - sin * sinStep;
+        sin = sin * cosStep + cos * sinStep;
+        cos = turned;
         carryFrame(axis, k, steps, frame);
         if (t <= p.begins) continue;
         const open = t < opens ? (t - p.begins) / (opens - p.begins) : 1;
         const by = weight * length * radius.at(t) * open * open * (3 - 2 * open) * (1 - p.weight * (1 - t));
-        const turn = from + (left ? -1 : 1) * 2 * Math.PI * p.turns * (t - p.begins);
-        const [cos, sin] = [by * Math.cos(turn), by * Math.sin(turn)];
+        const [x, y] = [by * cos, by * sin];
         const i = 3 * (first + k);
-        for (let n = 0; n < 3; n++) position[i + n] += cos * frame[n] + sin * frame[3 + n];
+        position[i] += x * frame[0] + y * frame[3];
+        position[i + 1] += x * frame[1] + y * frame[4];
+        position[i + 2] += x * frame[2] + y * frame[5];
       }
     });
   },

@@ -2,7 +2,7 @@ import type { CurveSet } from '../../curve/curve-set.js';
 import { cellHash } from '../../numeric/cell-hash.js';
 
 /** Roots that are asked to tell how far roots are apart. */
-const ASKED = 48;
+const ASKED = 24;
 
 /** Of each strand, which of the first so many has its root nearest to its own: cells about as wide as those are apart. */
 export function nearestOfFirst({ start, position }: CurveSet, first: number): Uint32Array {
@@ -62,10 +62,15 @@ function apart({ start, position }: Pick<CurveSet, 'start' | 'position'>, first:
   let sum = 0;
   let asked = 0;
   for (let c = 0; c < first; c += every) {
+    const i = 3 * start[c];
     let least = Infinity;
     for (let k = 0; k < first; k++) {
       if (k === c) continue;
-      const far = Math.hypot(...[0, 1, 2].map((n) => position[3 * start[c] + n] - position[3 * start[k] + n]));
+      const j = 3 * start[k];
+      const dx = position[i] - position[j];
+      const dy = position[i + 1] - position[j + 1];
+      const dz = position[i + 2] - position[j + 2];
+      const far = Math.sqrt(dx * dx + dy * dy + dz * dz);
       if (far > 0 && far < least) least = far;
     }
     if (!Number.isFinite(least)) continue;
