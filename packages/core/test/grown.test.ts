@@ -182,6 +182,9 @@ it('tells what it cannot do, and does what it can', () => {
   expect(said({ count: 50, guides: ['g'] }, { curves: lines({ g: [[0.5, 3, 0.5], [0.5, 3.1, 0.5]] }) })).toEqual([['guide-off'], 50]);
   expect(said({ count: 50, guides: ['g'] }, { curves: lines({ g: [[0.5, 0, 0.5], [0.5, 0.1, 0.5]] }) })).toEqual([[], 50]);
   expect(said({ count: 50, guides: ['g'], reach: 1e-5, beyond: 'none' }, { curves: lines({ g: [[0.5, 0, 0.5], [0.5, 0.1, 0.5]] }) })).toEqual([['guides-reach-none'], 0]);
+  const ring = new Map([['g', { ...controls([[0.5, 0, 0.5], [0.6, 0.2, 0.5], [0.4, 0.2, 0.6]]), closed: true }]]);
+  expect(said({ count: 50, guides: ['g'], withGuides: true }, { curves: ring })).toEqual([[], 51]);
+  expect(grow(field(4), { count: 50, guides: ['g'] }, { curves: ring }).position.every(Number.isFinite)).toBe(true);
   expect(said({ count: 50, guidePiece: 'nobody' })).toEqual([['piece-missing'], 50]);
   expect(said({ count: 40, region: 'r' }, { region: () => ({ id: 'r', name: 'R', form: 'ball', position: [9, 9, 9], size: [1, 1, 1], rotation: [0, 0, 0, 1], edge: 0.1 }) as never })).toEqual([['no-area'], 0]);
   // the figure is said before anything is made

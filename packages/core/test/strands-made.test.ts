@@ -45,6 +45,7 @@ describe('strands', () => {
       expect(width[2]).toBeCloseTo(0.004, 9);
       expect(width[5]).toBe(0);
     }
+    expect([...strandsOf({ radius: 0.002, root: 0.5, tip: 0 }, build('shape', 'resample', { spacing: 0.01 }, { input: circle(0.1, 24) })).width].every((value) => Math.abs(value - 0.004) < 1e-9)).toBe(true);
     const guard = strandsOf({ tip: 1 }, build('shape', 'layers', { others: [{ layer: 'guard', share: 1, width: 2, length: 1, frizz: 0, colour: '#ffffff' }] }, { input: grown(5) }));
     expect(guard.width.every((value) => Math.abs(value - 0.004) < 1e-9)).toBe(true);
   });

@@ -8,6 +8,7 @@ import { childId, hashText, randomsOf } from '../../numeric/random.js';
 import { defineUnit } from '../../unit/unit.js';
 import { FACING, facingOf, reportFacing } from '../facing.js';
 import { STEERING, type Steered, sweptOn } from '../steering.js';
+import { TAPER, type TaperChoice, taperAt } from '../taper.js';
 import { stripSection } from './strip-section.js';
 import { layTexture } from './texture.js';
 
@@ -35,39 +36,7 @@ export const ribbon = defineUnit({
       share: 'size',
       gauge: 'diameter',
     },
-    root: {
-      kind: 'ratio',
-      of: 'width',
-      label: 'At the root',
-      help: 'Width where it begins, as a share.',
-      default: 1,
-      min: 0,
-      max: 10,
-      comfortable: [0, 1],
-      gauge: 'figure',
-    },
-    tip: {
-      kind: 'ratio',
-      of: 'width',
-      label: 'At the tip',
-      help: 'Width where it ends, as a share.',
-      default: 1,
-      min: 0,
-      max: 10,
-      comfortable: [0, 1],
-      gauge: 'figure',
-    },
-    taper: {
-      kind: 'ratio',
-      of: 'length',
-      label: 'Taper over',
-      help: 'From each end so far in it grows to its full width.',
-      default: 0.4,
-      min: 0,
-      max: 1,
-      comfortable: [0, 1],
-      gauge: 'start',
-    },
+    ...TAPER,
     crown: {
       kind: 'ratio',
       of: 'half width',
@@ -248,11 +217,8 @@ export const ribbon = defineUnit({
 /** A ribbon has no ends, and rings where its length asks for them. */
 const OPEN = { bendStep: Math.PI, start: 'open', end: 'open' };
 
-interface RibbonChoice {
+interface RibbonChoice extends TaperChoice {
   radius: AlongValue;
-  root: number;
-  tip: number;
-  taper: number;
   crown: number;
   lean: number;
   blades: number;
@@ -268,22 +234,17 @@ const sectionOf = ({ across, crown, sides }: RibbonChoice, density: number) =>
 const spacingOf = ({ cuts }: RibbonChoice, density: number): number => 1 / (cuts * density);
 
 /** The rails with their width towards both ends. */
-function tapered(rails: CurveSet, { root, tip, taper }: RibbonChoice): CurveSet {
-  if (root === 1 && tip === 1) return rails;
+function tapered(rails: CurveSet, p: RibbonChoice): CurveSet {
+  if (p.root === 1 && p.tip === 1) return rails;
   const along = rails.pointData[POINT.along];
   const share = rails.pointData[POINT.radius];
   const radius = new Float32Array(along.length);
   const lengths = curveLengths(rails);
-  /** From the end's share to 1 over the taper, without an edge where it is reached. */
-  const grown = (from: number, t: number) => {
-    const x = taper > 0 ? Math.min(1, t / taper) : 1;
-    return from + (1 - from) * x * (2 - x);
-  };
   for (let c = 0; c < curveCount(rails); c++) {
     const length = lengths[c] || 1;
     for (let q = rails.start[c]; q < rails.start[c + 1]; q++) {
       const t = along[q] / length;
-      radius[q] = (share?.[q] ?? 1) * (rails.closed[c] ? 1 : grown(root, t) * grown(tip, 1 - t));
+      radius[q] = (share?.[q] ?? 1) * (rails.closed[c] ? 1 : taperAt(p, t));
     }
   }
   return { ...rails, pointData: { ...rails.pointData, [POINT.radius]: radius } };

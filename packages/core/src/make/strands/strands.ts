@@ -7,6 +7,7 @@ import { strandCounts } from '../../part/strand-meshes.js';
 import { StrandLane } from '../../shape/strands/strand-lane.js';
 import { type Measure, madeOf, type StrandsPart } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { TAPER, type TaperChoice, taperAt } from '../taper.js';
 
 /** Lines that the strip and the pens ride on, of very many: the first of them. */
 const MOST_GUIDES = 400;
@@ -31,39 +32,9 @@ export const strands = defineUnit({
       share: 'size',
       gauge: 'diameter',
     },
-    root: {
-      kind: 'ratio',
-      of: 'width',
-      label: 'At the root',
-      help: 'Width where it begins, as a share.',
-      default: 1,
-      min: 0,
-      max: 10,
-      comfortable: [0, 1],
-      gauge: 'figure',
-    },
-    tip: {
-      kind: 'ratio',
-      of: 'width',
-      label: 'At the tip',
-      help: 'Width where it ends, as a share.',
-      default: 0.15,
-      min: 0,
-      max: 10,
-      comfortable: [0, 1],
-      gauge: 'figure',
-    },
-    taper: {
-      kind: 'ratio',
-      of: 'length',
-      label: 'Taper over',
-      help: 'From each end so far in it grows to its full width.',
-      default: 0.7,
-      min: 0,
-      max: 1,
-      comfortable: [0, 1],
-      gauge: 'start',
-    },
+    ...TAPER,
+    tip: { ...TAPER.tip, default: 0.15 },
+    taper: { ...TAPER.taper, default: 0.7 },
     bakedAs: {
       kind: 'choice',
       label: 'Baked as',
@@ -132,29 +103,24 @@ function sampleOf(grown: Record<string, unknown>, before: Before, parameters: Re
 /** Width of each point: what is set, by the share of its strand's length, times what the point carries. */
 function widthsOf(
   curves: CurveSet,
-  { radius, root, tip, taper }: { radius: AlongValue; root: number; tip: number; taper: number },
+  p: TaperChoice & { radius: AlongValue },
   context: Pick<BuildContext, 'region'>,
 ): Float32Array {
-  const { start, pointData } = curves;
+  const { start, closed, pointData } = curves;
   const along = pointData[POINT.along];
   const share = pointData[POINT.radius];
   const wide = new StrandLane(
-    mapAlong(radius, (value) => 2 * value),
+    mapAlong(p.radius, (value) => 2 * value),
     curves,
     context,
   );
   const out = new Float32Array(along.length);
-  /** From an end's share to 1 over the taper, without an edge where that ends. */
-  const grown = (from: number, t: number) => {
-    const x = taper > 0 ? Math.min(1, t / taper) : 1;
-    return from + (1 - from) * x * (2 - x);
-  };
   for (let c = 0; c + 1 < start.length; c++) {
     wide.begin(c);
     const length = along[start[c + 1] - 1] || 1;
-    for (let p = start[c]; p < start[c + 1]; p++) {
-      const t = along[p] / length;
-      out[p] = wide.at(t) * grown(root, t) * grown(tip, 1 - t) * (share ? share[p] : 1);
+    for (let q = start[c]; q < start[c + 1]; q++) {
+      const t = along[q] / length;
+      out[q] = wide.at(t) * (closed[c] ? 1 : taperAt(p, t)) * (share ? share[q] : 1);
     }
   }
   return out;

@@ -1,4 +1,5 @@
 import type { ParameterSet } from '../../unit/parameters.js';
+import { SHOWN } from '../roots/how-many.js';
 
 const SPACING = [
   { value: 'filled', label: 'Filled in' },
@@ -109,18 +110,7 @@ export const ACROSS = {
     default: [],
     group: 'Single shells',
   },
-  shown: {
-    kind: 'ratio',
-    of: 'all',
-    label: 'Shown',
-    help: 'So many of them are made for the view; a bake makes all.',
-    default: 1,
-    min: 0.001,
-    max: 1,
-    comfortable: [0.01, 1],
-    gauge: 'curves',
-    group: 'View',
-  },
+  shown: SHOWN,
   seed: {
     kind: 'seed',
     label: 'Seed',

@@ -2,6 +2,7 @@ import { joinCurves } from '../../curve/carry.js';
 import { type ControlPoints, catmullRom } from '../../curve/catmull-rom.js';
 import { withChordLengths } from '../../curve/chord-lengths.js';
 import { allocateCurves, type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { STRAND } from '../../curve/strand-data.js';
 import { childId } from '../../numeric/random.js';
 import { propSpace } from '../../surface/prop-space.js';
 import type { ValuesOf } from '../../unit/parameters.js';
@@ -70,7 +71,7 @@ export const grown = defineUnit({
     if (!p.withGuides) return out;
     // a guide is known by its own number, beside those of the strands
     const own = withChordLengths({ ...guides.curves, id: guides.curves.id.map((id) => childId(2, id)), pointData: {}, curveData: {} });
-    own.curveData['rootNormal'] = Float32Array.from(guides.normal);
+    own.curveData[STRAND.rootNormal] = Float32Array.from(guides.normal);
     return joinCurves([own, out]);
   },
 }); // biome-ignore format: messages and calls in one line each
@@ -99,10 +100,10 @@ function guideLines({ guides, guidePiece }: GrownChoice, context: BuildContext):
 }
 
 function strandsOf(roots: Roots, points: number, skin: Skin, growth: Growth, context: BuildContext): CurveSet {
-  const { count, number } = roots;
+  const { count } = roots;
   let out = allocateCurves(count, points * count);
   const normals = new Float32Array(3 * count);
-  const grownCount = growStrands(roots, points, skin, growth, out, normals, number, (share) => context.step((2 + share) / 3));
+  const grownCount = growStrands(roots, points, skin, growth, out, normals, (share) => context.step((2 + share) / 3));
   if (grownCount < count)
     out = {
       ...out,
@@ -111,6 +112,6 @@ function strandsOf(roots: Roots, points: number, skin: Skin, growth: Growth, con
       closed: out.closed.slice(0, grownCount),
       id: out.id.slice(0, grownCount),
     };
-  out.curveData['rootNormal'] = normals.slice(0, 3 * grownCount);
+  out.curveData[STRAND.rootNormal] = normals.slice(0, 3 * grownCount);
   return withChordLengths(out);
 } // biome-ignore format: its calls in one line each

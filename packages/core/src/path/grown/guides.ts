@@ -32,7 +32,9 @@ export function guidesOn(
   report: (finding: Finding) => void,
 ): Guides {
   const count = curveCount(lines);
-  const curves = resample(lines, { steps: points - 1 });
+  // a ring is a guide from where it begins to its last point
+  const open = lines.closed.some(Boolean) ? { ...lines, closed: new Uint8Array(count), curveData: {} } : lines;
+  const curves = resample(open, { steps: points - 1 });
   const roots: GuideRoot[] = [];
   const normal = new Float64Array(3 * count);
   const length = new Float64Array(count);

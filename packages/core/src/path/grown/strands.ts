@@ -19,13 +19,12 @@ export interface Growth {
  * guide's root to the strand's, mixed by their shares and as long as these say. Returns how many were written.
  */
 export function growStrands(
-  { count, triangle, shares }: Roots,
+  { count, number, triangle, shares }: Roots,
   points: number,
   skin: Skin,
   growth: Growth,
   out: CurveSet,
   normals: Float32Array,
-  number: Uint32Array,
   step: (share: number) => void,
 ): number {
   const { led } = growth;

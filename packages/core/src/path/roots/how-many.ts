@@ -1,4 +1,19 @@
+import type { Parameter } from '../../unit/parameters.js';
 import type { BuildContext } from '../../unit/unit.js';
+
+/** What share of its strands a path makes for the view. */
+export const SHOWN = {
+  kind: 'ratio',
+  of: 'all',
+  label: 'Shown',
+  help: 'So many of them are made for the view; a bake makes all.',
+  default: 1,
+  min: 0.001,
+  max: 1,
+  comfortable: [0.01, 1],
+  gauge: 'curves',
+  group: 'View',
+} as const satisfies Parameter;
 
 /** Points of the strands of one piece at most, about half a gigabyte; and of those that are made for the view. */
 const MOST_POINTS = 16_000_000;
