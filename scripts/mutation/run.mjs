@@ -1,16 +1,23 @@
 // npm run mutation -- FILES: changes the core a little, one place at a time, and asks its tests whether they notice.
 // FILES are paths below packages/core/src, folders or patterns: `make`, `curve/frames.ts`, `make/cable.ts:100-150`.
-import { statSync } from 'node:fs';
+// --share 0.1: of each file only about a tenth of its lines, always the same ones; --tests a,b: by these tests alone.
+import { createHash } from 'node:crypto';
+import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
 import { Stryker } from '@stryker-mutator/core';
 import { ensureInstalled } from '../install.mjs';
 import { root } from '../root.mjs';
 
 ensureInstalled();
 const source = 'packages/core/src';
-const asked = process.argv.slice(2);
-if (asked.length === 0) {
+const { values: options, positionals: asked } = parseArgs({
+  allowPositionals: true,
+  options: { share: { type: 'string', default: '1' }, tests: { type: 'string' } },
+});
+const share = Number(options.share);
+if (asked.length === 0 || !(share > 0 && share <= 1)) {
   console.error(`Say what to change: npm run mutation -- make curve/frames.ts (below ${source}).`);
   process.exit(2);
 }
@@ -62,12 +69,25 @@ const pattern = (path) =>
     ? `${source}/${path}/**/*.ts`
     : `${source}/${path}`;
 
+/** Lines of the files that a path stands for, drawn by chance, but the same ones whenever it is asked. */
+function someLines(path) {
+  return readdirSync(join(root, source), { recursive: true })
+    .filter((file) => file.endsWith('.ts') && (file === path || file.startsWith(`${path}/`)))
+    .flatMap((file) =>
+      readFileSync(join(root, source, file), 'utf8')
+        .split('\n')
+        .flatMap((_, i) => (chance(`${file} ${i}`) < share ? [`${source}/${file}:${i + 1}-${i + 1}`] : [])),
+    );
+}
+
+const chance = (text) => createHash('sha256').update(text).digest().readUInt32LE(0) / 2 ** 32;
+
 const results = await new Stryker({
-  mutate: asked.map(pattern),
+  mutate: share < 1 ? asked.flatMap(someLines) : asked.map(pattern),
   testRunner: 'kelp',
   plugins: [fileURLToPath(new URL('./runner.mjs', import.meta.url))],
   warnings: { unknownOptions: false },
-  kelpTests: [...new Set(rooms.flatMap((room) => TESTS[room]))],
+  kelpTests: options.tests?.split(',') ?? [...new Set(rooms.flatMap((room) => TESTS[room]))],
   reporters: ['progress-append-only'],
   concurrency: 2,
   // words, and what runs once when a file is loaded, are no matter of computing

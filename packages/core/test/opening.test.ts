@@ -34,6 +34,8 @@ function everyUnit(): { now: KelpDocument; old: Record<string, unknown> } {
     Object.fromEntries(
       Object.entries(parameters).map(([name, value]) => {
         const { kind } = unit.parameters[name];
+        // one strand of a hundred
+        if (kind === 'count' && Number(value) >= 1000) return [name, Number(value) / 100];
         return [name, kind === 'piece' ? 'piece' : kind === 'prop' ? 'bunny' : kind === 'curves' ? ['line'] : value];
       }),
     );

@@ -3,7 +3,7 @@ import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { allocateCurves, CURVE, POINT } from '../src/curve/curve-set.js';
 import { LAYERS, STRAND } from '../src/curve/strand-data.js';
-import { type CurveSet, polygonSection, Surface, Surroundings, singleCurve, sweep } from '../src/index.js';
+import { type CurveSet, createHit, polygonSection, Surface, Surroundings, singleCurve, sweep } from '../src/index.js';
 import { pairAt } from '../src/numeric/pair.js';
 import { controls } from './helpers.js';
 import { build } from './units.js';
@@ -272,6 +272,15 @@ it('kept out of a block and of the ground they stand on, strands lie on both, as
   expect(bad(out)).toBe(0);
   for (const c of all(out)) expect(Math.abs(lengthOf(out, c) / lengthOf(input, c) - 1)).toBeLessThan(0.08);
   expect(shape('clear', {}, input)).toBe(input);
+  // what knows its own place on a skin asks less, and comes to lie in the same places
+  const hit = createHit();
+  const faces = Float32Array.from(all(input), (c) => {
+    const { x, z } = at(input, c, 0);
+    surroundings.closest(x, 1e-4, z, hit, 1, 'ground');
+    return hit.triangle;
+  });
+  const rooted = { ...input, curveData: { ...input.curveData, [STRAND.rootFace]: faces } };
+  expect([...shape('clear', { lift: 1 }, rooted, { surroundings, thickness: 0.002 }).position]).toEqual([...out.position]);
 }); // biome-ignore format: its longer lines
 
 it('gathered, one line stands for about so many strands, in their middle', () => {

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { BoxGeometry } from 'three';
+import { BoxGeometry, SphereGeometry } from 'three';
 import { expect, it } from 'vitest';
 import { createHit, Surface, Surroundings } from '../src/index.js';
 import { noReads } from '../src/surface/reads.js';
@@ -166,3 +166,44 @@ it('what was asked is known again by its key: it changes with every prop that ma
     { numRuns: 300 },
   );
 }); // biome-ignore format: one line
+
+it('the ball before a face touches it, is as large as fits, and has no prop within; what it hangs on is written down', () => {
+  fc.assert(
+    fc.property(
+      fc.uniqueArray(box, { minLength: 1, maxLength: 6, selector: ({ middle }) => middle.join() }),
+      (boxes) => {
+        const around = new Surroundings(propsOf(boxes));
+        const before = around.freeBefore('box-0')!;
+        const most = Math.hypot(...boxes[0].half) / 2;
+        const ball = new Float64Array(4);
+        for (let face = 0; face < 12; face++) {
+          const reads = noReads();
+          around.recording(reads, () => before(face, ball));
+          const middle: Place = [ball[0], ball[1], ball[2]];
+          const gap = Math.min(...boxes.map((one) => outside(one, middle)));
+          // another box may cover the face: then there is none
+          if (ball[3] === 0) continue;
+          expect(gap).toBeGreaterThanOrEqual(ball[3] - 1e-5);
+          expect(outside(boxes[0], middle)).toBeCloseTo(Math.max(ball[3], outside(boxes[0], middle)), 5);
+          expect(reads.box[0]).toBeLessThanOrEqual(ball[0] - ball[3]);
+          // alone it is as large as may be, and lies on its face
+          if (boxes.length > 1) continue;
+          expect(ball[3]).toBeCloseTo(most, 5);
+          expect(gap).toBeCloseTo(ball[3], 5);
+        }
+        before(12, ball);
+        expect([...ball]).toEqual([0, 0, 0, 0]);
+      },
+    ),
+    { numRuns: 60 },
+  );
+  // in a round bowl it is nearly as round: facets around it cut off a little
+  const bowl = new SphereGeometry(1, 64, 48).scale(-1, 1, 1);
+  const inner = Surface.of({
+    position: Float32Array.from(bowl.getAttribute('position').array),
+    index: Uint32Array.from(bowl.index!.array),
+  });
+  const ball = new Float64Array(4);
+  new Surroundings(new Map([['bowl', inner]])).freeBefore('bowl')!(3000, ball);
+  expect(ball[3]).toBeGreaterThan(0.6);
+});

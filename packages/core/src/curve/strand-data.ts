@@ -2,6 +2,8 @@
 export const STRAND = {
   /** Normal of the skin at the root, three numbers. */
   rootNormal: 'rootNormal',
+  /** Number of the skin's triangle at the root. */
+  rootFace: 'rootFace',
   /** Number of the layer: an entry of `LAYERS`. */
   layer: 'layer',
   /** Id of the strand in whose clump it is; 0 in none. */

@@ -1,6 +1,7 @@
 import type { Shades } from '../document/picture-shade.js';
 import { joinKeys } from '../numeric/key.js';
 import { BoxTree } from './box-tree.js';
+import { FreeBalls } from './free-balls.js';
 import { type Reads, readBall } from './reads.js';
 import { copyHit, createHit, type Surface, type SurfaceHit } from './surface.js';
 import { copyFound, type Found } from './triangle-tree.js';
@@ -37,6 +38,8 @@ export class Surroundings {
   /** A box round the last questions, and the props it meets. */
   private readonly around = Float64Array.of(0, 0, 0, -1, -1, -1);
   private neighbours: number[] = [];
+  /** By the prop they stand before, and the one that alone counts. */
+  private readonly balls = new Map<string, FreeBalls>();
 
   /**
    * @param keys what each prop is known by when results are kept; its id when absent
@@ -124,6 +127,31 @@ export class Surroundings {
     const { triangle, x: lx, y: ly, z: lz } = this.found;
     this.surfaces[best].fill(triangle, lx, ly, lz, hit);
     return this.ids[best];
+  }
+
+  /**
+   * What tells of each face of a prop a ball, middle and radius, that touches it from before and has no surface of any
+   * prop (or of `only`) within; no ball where that would be inside a prop.
+   */
+  freeBefore(id: string, only?: string): ((face: number, out: Float64Array) => void) | undefined {
+    const surface = this.surface(id);
+    if (!surface) return undefined;
+    const key = JSON.stringify([id, only]);
+    let balls = this.balls.get(key);
+    if (!balls) {
+      balls = new FreeBalls(
+        surface,
+        (x, y, z, met, within) => this.closest(x, y, z, met, within, only) !== undefined,
+        (x, y, z) => this.enclosing(x, y, z) !== undefined,
+      );
+      this.balls.set(key, balls);
+    }
+    const known = balls;
+    return (face, out) => {
+      known.before(face, out);
+      // it is known from before, perhaps: what it hangs on is written down all the same
+      if (this.reads && out[3] > 0) readBall(this.reads, out[0], out[1], out[2], out[3]);
+    };
   }
 
   /**

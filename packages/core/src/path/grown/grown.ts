@@ -102,8 +102,8 @@ function guideLines({ guides, guidePiece }: GrownChoice, context: BuildContext):
 function strandsOf(roots: Roots, points: number, skin: Skin, growth: Growth, context: BuildContext): CurveSet {
   const { count } = roots;
   let out = allocateCurves(count, points * count);
-  const normals = new Float32Array(3 * count);
-  const grownCount = growStrands(roots, points, skin, growth, out, normals, (share) => context.step((2 + share) / 3));
+  const rooted = { normals: new Float32Array(3 * count), faces: new Float32Array(count) };
+  const grownCount = growStrands(roots, points, skin, growth, out, rooted, (share) => context.step((2 + share) / 3));
   if (grownCount < count)
     out = {
       ...out,
@@ -112,6 +112,7 @@ function strandsOf(roots: Roots, points: number, skin: Skin, growth: Growth, con
       closed: out.closed.slice(0, grownCount),
       id: out.id.slice(0, grownCount),
     };
-  out.curveData[STRAND.rootNormal] = normals.slice(0, 3 * grownCount);
+  out.curveData[STRAND.rootNormal] = rooted.normals.slice(0, 3 * grownCount);
+  out.curveData[STRAND.rootFace] = rooted.faces.slice(0, grownCount);
   return withChordLengths(out);
 } // biome-ignore format: its calls in one line each

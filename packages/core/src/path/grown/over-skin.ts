@@ -38,8 +38,22 @@ export function nearGuides(
   const places = skin.position.length / 3;
   const guide = new Int32Array(each * places).fill(-1);
   const way = new Float64Array(each * places).fill(Infinity);
-  const filled = new Uint8Array(places);
   const heap = new Heap();
+  /** A guide that may come to a place in so far: kept, and gone on from, where it is among the nearest known so far. */
+  const reaches = (p: number, g: number, far: number) => {
+    const [first, last] = [each * p, each * p + each - 1];
+    let at = first;
+    while (at < last && guide[at] !== g && guide[at] >= 0) at++;
+    if (way[at] <= far) return;
+    // those that are further move up to where it was, or the last one out
+    for (; at > first && way[at - 1] > far; at--) {
+      guide[at] = guide[at - 1];
+      way[at] = way[at - 1];
+    }
+    guide[at] = g;
+    way[at] = far;
+    heap.push(far, p, g);
+  };
   const slack = new Float64Array(roots.length).fill(Infinity);
   roots.forEach(({ triangle, at }, g) => {
     for (let k = 0; k < 3; k++) {
@@ -47,34 +61,28 @@ export function nearGuides(
       if (!partings.isEmpty && partings.crosses(at, 0, skin.position, 3 * p)) continue;
       const far = apart(at, 0, skin.position, 3 * p);
       slack[g] = Math.min(slack[g], 2 * far);
-      heap.push(far, p, g);
+      reaches(p, g, far);
     }
   });
   const most = DETOUR * reach + Math.max(0, ...slack.filter(Number.isFinite));
   const total = Math.min(roots.length, each) * places;
   for (let done = 0; heap.pop(); ) {
     const { place: p, guide: g, far } = heap;
-    const had = each * p;
-    if (filled[p] === each || holds(guide, had, filled[p], g)) continue;
-    guide[had + filled[p]] = g;
-    way[had + filled[p]++] = far;
+    let at = each * p;
+    while (at < each * p + each && guide[at] !== g) at++;
+    // a shorter way was found since, or nearer guides
+    if (at === each * p + each || way[at] !== far) continue;
     if ((++done & 16383) === 0) step(done / total);
     for (let e = skin.start[p]; e < skin.start[p + 1]; e++) {
       const q = skin.next[e];
-      if (filled[q] === each || holds(guide, each * q, filled[q], g)) continue;
       const there = far + apart(skin.position, 3 * p, skin.position, 3 * q);
-      if (there > most) continue;
+      if (there > most || there >= way[each * q + each - 1]) continue;
       if (!partings.isEmpty && partings.crosses(skin.position, 3 * p, skin.position, 3 * q)) continue;
-      heap.push(there, q, g);
+      reaches(q, g, there);
     }
   }
   return { guide, way, slack };
 }
-
-const holds = (guide: Int32Array, from: number, count: number, g: number): boolean => {
-  for (let k = from; k < from + count; k++) if (guide[k] === g) return true;
-  return false;
-};
 
 const apart = (a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number): number => {
   const [x, y, z] = [b[j] - a[i], b[j + 1] - a[i + 1], b[j + 2] - a[i + 2]];
@@ -87,6 +95,10 @@ export class Shares {
   readonly share = new Float64Array(3 * (MOST_NEAR + 1));
   count = 0;
   private readonly far = new Float64Array(3 * (MOST_NEAR + 1));
+  private readonly nearest = new Float64Array(MOST_NEAR + 1);
+  /** Of each guide, at which asking it was met last and as the how manieth. */
+  private readonly met: Float64Array;
+  private asking = 0;
 
   constructor(
     private readonly skin: Skin,
@@ -94,7 +106,9 @@ export class Shares {
     private readonly near: NearGuides,
     private readonly partings: Partings,
     private readonly reach: number,
-  ) {}
+  ) {
+    this.met = new Float64Array(roots.length);
+  }
 
   /**
    * Shares by the inverse of the distance, which end at the reach or at the guide that comes after the last one that
@@ -104,8 +118,9 @@ export class Shares {
    * @param where world xyz
    */
   at(triangle: number, where: Float64Array): void {
-    const { guide, share, far, skin, near, roots, partings } = this;
+    const { guide, share, far, skin, near, roots, partings, met } = this;
     const each = MOST_NEAR + 1;
+    this.asking += share.length;
     let count = 0;
     for (let k = 0; k < 3; k++) {
       const p = skin.corner[3 * triangle + k];
@@ -115,13 +130,15 @@ export class Shares {
       const to = apart(where, 0, skin.position, 3 * p);
       for (let i = first; i < first + each && near.guide[i] >= 0; i++) {
         const g = near.guide[i];
-        let at = 0;
-        while (at < count && guide[at] !== g) at++;
-        if (at === count) {
-          guide[count] = g;
-          far[count++] = Infinity;
+        const there = near.way[i] + to;
+        const at = met[g] - this.asking;
+        if (at >= 0) {
+          if (there < far[at]) far[at] = there;
+          continue;
         }
-        far[at] = Math.min(far[at], near.way[i] + to);
+        met[g] = this.asking + count;
+        guide[count] = g;
+        far[count++] = there;
       }
     }
     let own = -1;
@@ -147,15 +164,15 @@ export class Shares {
   /** How far the first guide without a say is, of so many. */
   private after(count: number): number {
     if (count <= MOST_NEAR) return Infinity;
-    const { far } = this;
-    let limit = Infinity;
-    // the one after the nearest ones
+    const { far, nearest } = this;
+    nearest.fill(Infinity);
     for (let k = 0; k < count; k++) {
-      let nearer = 0;
-      for (let i = 0; i < count; i++) if (far[i] < far[k]) nearer++;
-      if (nearer >= MOST_NEAR) limit = Math.min(limit, far[k]);
+      if (far[k] >= nearest[MOST_NEAR]) continue;
+      let at = MOST_NEAR;
+      for (; at > 0 && nearest[at - 1] > far[k]; at--) nearest[at] = nearest[at - 1];
+      nearest[at] = far[k];
     }
-    return limit;
+    return nearest[MOST_NEAR];
   }
 }
 

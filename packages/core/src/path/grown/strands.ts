@@ -24,45 +24,46 @@ export function growStrands(
   skin: Skin,
   growth: Growth,
   out: CurveSet,
-  normals: Float32Array,
+  rooted: { normals: Float32Array; faces: Float32Array },
   step: (share: number) => void,
 ): number {
   const { led } = growth;
   const place = new Float64Array(6);
   const mixer = led && new Shares(skin, led.guides.roots, led.near, led.partings, led.reach);
-  const shape = new Float64Array(3 * points);
   const { position } = out;
   let written = 0;
   for (let c = 0; c < count; c++) {
     if ((c & 8191) === 0) step(c / count);
     placeOnSkin(skin, triangle[c], shares[2 * c], shares[2 * c + 1], place);
     mixer?.at(triangle[c], place);
-    if (led && mixer && mixer.count > 0) mixGuides(led.guides, mixer, points, place, shape);
+    const to = 3 * points * written;
+    if (led && mixer && mixer.count > 0) mixGuides(led.guides, mixer, points, place, position, to);
     else if (led?.leftOut) continue;
-    else standAlone(growth, points, place, shape);
-    const [x, y, z] = [place[0], place[1], place[2]];
-    for (let i = 0, to = 3 * points * written; i < shape.length; i += 3, to += 3) {
-      position[to] = x + shape[i];
-      position[to + 1] = y + shape[i + 1];
-      position[to + 2] = z + shape[i + 2];
-    }
-    for (let n = 0; n < 3; n++) normals[3 * written + n] = place[3 + n];
+    else standAlone(growth, points, place, position, to);
+    for (let n = 0; n < 3; n++) rooted.normals[3 * written + n] = place[3 + n];
+    rooted.faces[written] = triangle[c];
     out.id[written] = childId(1, number[c]);
     out.start[++written] = points * written;
   }
   return written;
 }
 
-function standAlone({ length, upright }: Growth, points: number, place: Float64Array, shape: Float64Array): void {
+function standAlone(
+  { length, upright }: Growth,
+  points: number,
+  place: Float64Array,
+  position: Float64Array,
+  to: number,
+): void {
   const x = place[3] * (1 - upright);
   const y = place[4] * (1 - upright) + upright;
   const z = place[5] * (1 - upright);
   const size = Math.hypot(x, y, z) || 1;
   for (let k = 0; k < points; k++) {
     const far = (length * k) / ((points - 1) * size);
-    shape[3 * k] = x * far;
-    shape[3 * k + 1] = y * far;
-    shape[3 * k + 2] = z * far;
+    position[to + 3 * k] = place[0] + x * far;
+    position[to + 3 * k + 1] = place[1] + y * far;
+    position[to + 3 * k + 2] = place[2] + z * far;
   }
 }
 
@@ -71,11 +72,13 @@ function mixGuides(
   { guide, share, count }: Shares,
   points: number,
   place: Float64Array,
-  shape: Float64Array,
+  position: Float64Array,
+  to: number,
 ): void {
-  shape.fill(0);
+  const end = to + 3 * points;
   let wanted = 0;
   const [nx, ny, nz] = [place[3], place[4], place[5]];
+  position.fill(0, to, end);
   for (let k = 0; k < count; k++) {
     const weight = share[k];
     if (weight === 0) continue;
@@ -96,24 +99,28 @@ function mixGuides(
     const l = weight * (turned ? f * x * z - y : 0);
     const m = weight * (turned ? f * y * z + x : 0);
     const n = weight * (turned ? 1 - f * (x * x + y * y) : 1);
-    const from = 3 * points * g;
-    for (let i = 3; i < 3 * points; i += 3) {
-      const px = guides[from + i];
-      const py = guides[from + i + 1];
-      const pz = guides[from + i + 2];
-      shape[i] += a * px + b * py + c * pz;
-      shape[i + 1] += d * px + e * py + h * pz;
-      shape[i + 2] += l * px + m * py + n * pz;
+    for (let i = to + 3, from = 3 * points * g + 3; i < end; i += 3, from += 3) {
+      const px = guides[from];
+      const py = guides[from + 1];
+      const pz = guides[from + 2];
+      position[i] += a * px + b * py + c * pz;
+      position[i + 1] += d * px + e * py + h * pz;
+      position[i + 2] += l * px + m * py + n * pz;
     }
   }
   let long = 0;
-  for (let i = 3; i < 3 * points; i += 3) {
-    const x = shape[i] - shape[i - 3];
-    const y = shape[i + 1] - shape[i - 2];
-    const z = shape[i + 2] - shape[i - 1];
+  for (let i = to + 3; i < end; i += 3) {
+    const x = position[i] - position[i - 3];
+    const y = position[i + 1] - position[i - 2];
+    const z = position[i + 2] - position[i - 1];
     long += Math.sqrt(x * x + y * y + z * z);
   }
   // what leads different ways would be mixed to something short
-  const stretch = long > 1e-3 * wanted ? wanted / long : 1;
-  if (Math.abs(stretch - 1) > 1e-12) for (let i = 0; i < shape.length; i++) shape[i] *= stretch;
+  const stretch = long > 1e-3 * wanted && Math.abs(wanted / long - 1) > 1e-12 ? wanted / long : 1;
+  const [x, y, z] = [place[0], place[1], place[2]];
+  for (let i = to; i < end; i += 3) {
+    position[i] = x + stretch * position[i];
+    position[i + 1] = y + stretch * position[i + 1];
+    position[i + 2] = z + stretch * position[i + 2];
+  }
 }

@@ -98,7 +98,7 @@ class Neighbours {
   private size = 0;
   /** So many places the cells are made for. */
   private room = 16;
-  private apart = Infinity;
+  private apart = 0;
 
   constructor(
     private readonly area: number,
@@ -149,18 +149,17 @@ class Neighbours {
     return cellHash(x, y, z) & (this.first.length - 1);
   }
 
-  /** Whether no place is nearer than is to be kept. A cell is twice as wide: what is nearer lies in one of eight. */
+  /** Whether no place is nearer than is to be kept: looked up in the cells that so far reaches into. */
   isFree(at: readonly [number, number, number]): boolean {
     if (this.share === 0) return true;
-    const { size, places, first, next } = this;
-    const limit = this.apart * this.apart;
+    const { size, apart, places, first, next } = this;
+    const limit = apart * apart;
     const [x, y, z] = at;
-    const cx = Math.floor(x / size - 0.5);
-    const cy = Math.floor(y / size - 0.5);
-    const cz = Math.floor(z / size - 0.5);
-    for (let i = cx; i <= cx + 1; i++)
-      for (let j = cy; j <= cy + 1; j++)
-        for (let k = cz; k <= cz + 1; k++)
+    const [x1, y1, z1] = [(x + apart) / size, (y + apart) / size, (z + apart) / size];
+    const [y0, z0] = [Math.floor((y - apart) / size), Math.floor((z - apart) / size)];
+    for (let i = Math.floor((x - apart) / size); i <= x1; i++)
+      for (let j = y0; j <= y1; j++)
+        for (let k = z0; k <= z1; k++)
           for (let n = first[this.bucketOf(i, j, k)]; n > 0; n = next[n]) {
             const p = 3 * (n - 1);
             const dx = places[p] - x;

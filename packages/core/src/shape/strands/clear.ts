@@ -1,3 +1,4 @@
+import { STRAND } from '../../curve/strand-data.js';
 import { greatest } from '../../numeric/lane.js';
 import { createHit } from '../../surface/surface.js';
 import { defineUnit } from '../../unit/unit.js';
@@ -56,12 +57,20 @@ export const clear = defineUnit({
         at[n] = hit.point[n] + off * (far < 0 || far <= 1e-9 ? hit.normal[n] : out);
       }
     };
+    const faces = input.curveData[STRAND.rootFace];
+    const skin =
+      faces && input.position.length > 0
+        ? surroundings.closest(input.position[0], input.position[1], input.position[2], hit)
+        : undefined;
+    const ballBefore = skin === undefined ? undefined : surroundings.freeBefore(skin, only);
+    const ball = new Float64Array(4);
     return reshaped(input, context.step, (position, first, end, c) => {
       if (chosen && chosen(c) < 0.5) return;
       /** So far it may go on before anything can be near; and how far anything is at most: its root is on the skin, or not. */
       let free = 0;
       let within = Infinity;
       const old = input.position;
+      ballBefore?.(faces[c], ball);
       for (let p = first + 1; p < end; p++) {
         const i = 3 * p;
         const [x, y, z] = [old[i] - old[i - 3], old[i + 1] - old[i - 2], old[i + 2] - old[i - 1]];
@@ -71,6 +80,11 @@ export const clear = defineUnit({
         at[2] = position[i - 1] + z;
         free -= step;
         within += step;
+        // most of what stands on a skin stays in the free ball before its face
+        if (free < 0 && ball[3] > 0) {
+          const [bx, by, bz] = [at[0] - ball[0], at[1] - ball[1], at[2] - ball[2]];
+          free = Math.max(free, ball[3] - off - Math.sqrt(bx * bx + by * by + bz * bz));
+        }
         if (free < 0) {
           // no place gets further from the nearest than it walks
           let far = outside(NEARLY * within);
