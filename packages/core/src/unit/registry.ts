@@ -15,6 +15,7 @@ import { stitch } from '../make/stitch/stitch.js';
 import { strands } from '../make/strands/strands.js';
 import { sweep } from '../make/sweep/sweep.js';
 import { tendrils } from '../make/tendrils/tendrils.js';
+import { truss } from '../make/truss/truss.js';
 import { zip } from '../make/zip/zip.js';
 import { across } from '../path/across/across.js';
 import { carried } from '../path/carried.js';
@@ -102,6 +103,7 @@ const UNITS: readonly unknown[] = [
   stitch,
   zip,
   strands,
+  truss,
   plain,
   hair,
   ...FURTHER,

@@ -161,13 +161,18 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
         return;
       }
       if (!stroke) return;
-      const to = steadied(steady, [event.clientX, event.clientY], live.current.rope);
-      if (Math.hypot(to[0] - steady[0], to[1] - steady[1]) < STEP) return;
-      steady = to;
-      // its ends snap; on its way it follows the hand, not every edge that it passes
-      const point = under(event, to[0], to[1], false);
-      if (!point) return;
-      stroke = [...stroke, { at: steady, point }];
+      const before = stroke.length;
+      // a busy page gets what the hand did in one go: it is followed all the same
+      const all = event.getCoalescedEvents();
+      for (const { clientX, clientY } of all.length > 0 ? all : [event]) {
+        const to = steadied(steady, [clientX, clientY], live.current.rope);
+        if (Math.hypot(to[0] - steady[0], to[1] - steady[1]) < STEP) continue;
+        steady = to;
+        // its ends snap; on its way it follows the hand, not every edge that it passes
+        const point = under(event, to[0], to[1], false);
+        if (point) stroke.push({ at: steady, point });
+      }
+      if (stroke.length === before) return;
       const line = stroke.map((place) => place.point);
       setPoints(line);
       readout(event, line);

@@ -20,7 +20,7 @@ export interface Stations {
 
 export interface Spread {
   /** So many on each line; else as many as the spacing gives. */
-  count?: number;
+  count?: number | ((length: number, closed: boolean) => number);
   /** From one to the next, metres. */
   spacing: AlongValue;
   /** Where the first stands from the start, and the last at most from the end, metres. */
@@ -192,12 +192,13 @@ const evenly = (count: number, from: number, step: number): Plan => ({
 const NOBODY: Plan = { count: 0, at: () => 0 };
 
 function planOf(c: number, length: number, closed: boolean, spread: Spread, left: number): Plan {
-  const { count: asked, spacing, first, last, even, lengthOf } = spread;
+  const { count, spacing, first, last, even, lengthOf } = spread;
   const start = closed ? 0 : first;
   const room = closed ? length : length - first - last;
   // one element finds its place on any line
   if (!(length > 0) || room < 0) return NOBODY;
   const shift = closed ? first : 0;
+  const asked = typeof count === 'function' ? count(length, closed) : count;
   if (asked !== undefined) {
     const step = closed ? room / asked : room / Math.max(1, asked - 1);
     return evenly(asked, start + shift, step);

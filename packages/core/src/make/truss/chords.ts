@@ -1,0 +1,73 @@
+import { withChordLengths } from '../../curve/chord-lengths.js';
+import { cornersOf as sharpCorners } from '../../curve/corners.js';
+import { allocateCurves, type CurveSet, POINT } from '../../curve/curve-set.js';
+import { childId } from '../../numeric/random.js';
+import type { FramedLines } from '../elements/framed-lines.js';
+import type { Stations } from '../elements/stations.js';
+import { walkOf } from '../elements/stations.js';
+import { jointsOf, type Lattice, type Run } from './lattice.js';
+import { chordsOf, type TrussChoice } from './parameters.js';
+
+/** The lines of the chords, those of each truss together, and the way out of it at each of their points. */
+export interface ChordLines {
+  curves: CurveSet;
+  outward: Float64Array;
+}
+
+/** Chords straight from joint to joint. */
+export function straightChords(
+  { joint, outward, chords }: Lattice,
+  runs: readonly Run[],
+  ids: ArrayLike<number>,
+): ChordLines {
+  return linesOf(runs, chords, joint, outward, (line, k) => childId(ids[line], k));
+}
+
+/** Chords bent as the line is: through each of its points. */
+export function bentChords(framed: FramedLines, p: TrussChoice): ChordLines {
+  const { lines, lengths, tangent, up } = framed;
+  const total = lines.position.length / 3;
+  const runs: Run[] = [];
+  const share = new Float32Array(total);
+  for (let c = 0; c < lines.closed.length; c++) {
+    const { at } = walkOf(framed, c);
+    const first = lines.start[c];
+    const count = lines.start[c + 1] - first;
+    for (let k = 0; k < count; k++) share[first + k] = lengths[c] > 0 ? at[k] / lengths[c] : 0;
+    runs.push({ first, count, closed: lines.closed[c] === 1, line: c });
+  }
+  const everywhere: Pick<Stations, 'at' | 'tangent' | 'up' | 'share'> = { at: lines.position, tangent, up, share };
+  const { joint, outward } = jointsOf(everywhere, p);
+  return linesOf(runs, chordsOf(p), joint, outward, (line, k) => childId(lines.id[line], k));
+}
+
+function linesOf(
+  runs: readonly Run[],
+  chords: number,
+  joint: Float64Array,
+  outward: Float64Array,
+  idOf: (line: number, chord: number) => number,
+): ChordLines {
+  const total = runs.reduce((sum, { count }) => sum + count, 0) * chords;
+  const curves = allocateCurves(runs.length * chords, total, [POINT.corner]);
+  const out = new Float64Array(3 * total);
+  let c = 0;
+  let to = 0;
+  for (const { first, count, closed, line } of runs)
+    for (let k = 0; k < chords; k++, c++) {
+      const begin = to;
+      for (let i = 0; i < count; i++, to++) {
+        const from = 3 * (chords * (first + i) + k);
+        for (let n = 0; n < 3; n++) {
+          curves.position[3 * to + n] = joint[from + n];
+          out[3 * to + n] = outward[from + n];
+        }
+      }
+      for (const corner of sharpCorners(curves.position.subarray(3 * begin, 3 * to), closed))
+        curves.pointData[POINT.corner][begin + corner] = 1;
+      curves.closed[c] = closed ? 1 : 0;
+      curves.id[c] = idOf(line, k);
+      curves.start[c + 1] = to;
+    }
+  return { curves: withChordLengths(curves), outward: out };
+}

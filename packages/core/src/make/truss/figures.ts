@@ -1,0 +1,104 @@
+import type { Measure, Table } from '../../unit/carriers.js';
+import { KINDS, type Lattice } from './lattice.js';
+import type { MemberProfile } from './profiles.js';
+
+/** Members whose lengths differ by less are cut as one, metres. */
+const ALIKE = 0.001;
+
+/** What the members of one kind are cut from: thickness and wall in metres. */
+export interface Stock {
+  profile: MemberProfile;
+  radius: number;
+  wall: number;
+}
+
+const LABELS = ['Chords', 'Diagonals', 'Frames'] as const;
+const millimetres = (metres: number): string => String(+(1000 * metres).toPrecision(4));
+
+/** In words, as a workshop writes it: what it is, how thick, how thick its wall is. */
+export const nameOf = ({ profile, radius, wall }: Stock): string => {
+  const hollow = profile.value === 'rod' || profile.value === 'beam' ? '' : ` × ${millimetres(wall * radius)}`;
+  return `${profile.label} ${millimetres(2 * radius)}${hollow} mm`;
+};
+
+/** Cross-sectional area of a member, m²; and kilogrammes of one metre. */
+export const areaOf = ({ profile, radius, wall }: Stock): number => profile.area(wall) * radius * radius;
+
+/**
+ * Members by kind with lengths, mass and surface; and what is to be cut: alike lengths together, the longest first.
+ * Maxwell's count tells how many bars more than the fewest that may hold it stiff there are: m − (3j − 6) in space,
+ * m − (2j − 3) in a plane, for each truss (Maxwell: On the calculation of the equilibrium and stiffness of frames, 1864).
+ * @param cuts how much shorter than from joint to joint a member of each kind is cut, metres
+ */
+export function figuresOf(
+  lattice: Lattice,
+  lengths: Float64Array,
+  stocks: readonly Stock[],
+  cuts: readonly number[],
+  density: number,
+  lines: number,
+): { measures: Measure[]; tables: Table[] } {
+  const { kind, members, stationOf, chords } = lattice;
+  const rows: (string | number)[][] = [];
+  const measures: Measure[] = [
+    { id: 'joints', label: 'Joints', quantity: 'count', value: stationOf.length },
+    { id: 'members', label: 'Members', quantity: 'count', value: members },
+  ];
+  let mass = 0;
+  let paint = 0;
+  KINDS.forEach((_name, k) => {
+    const alike = new Map<number, number>();
+    let sum = 0;
+    let count = 0;
+    for (let m = 0; m < members; m++) {
+      if (kind[m] !== k) continue;
+      const cut = Math.max(0, lengths[m] - cuts[k]);
+      const key = Math.round(cut / ALIKE);
+      alike.set(key, (alike.get(key) ?? 0) + 1);
+      sum += cut;
+      count++;
+    }
+    if (count === 0) return;
+    const stock = stocks[k];
+    const perMetre = areaOf(stock) * density;
+    mass += perMetre * sum;
+    paint += stock.profile.outline * stock.radius * sum;
+    for (const [key, pieces] of [...alike].sort(([a], [b]) => b - a))
+      rows.push([LABELS[k], nameOf(stock), key * ALIKE, pieces, key * ALIKE * pieces, key * ALIKE * pieces * perMetre]);
+    measures.push(
+      { id: `${KINDS[k]}-count`, label: LABELS[k], quantity: 'count', value: count },
+      { id: `${KINDS[k]}-length`, label: `${LABELS[k]}, length`, quantity: 'length', value: sum },
+    );
+  });
+  const spare = members - (chords === 2 ? 2 * stationOf.length - 3 * lines : 3 * stationOf.length - 6 * lines);
+  measures.push(
+    { id: 'mass', label: 'Mass', quantity: 'mass', value: mass },
+    { id: 'paint', label: 'To paint', quantity: 'area', value: paint },
+    { id: 'spare', label: 'Bars to spare', quantity: 'count', value: spare },
+  );
+  return {
+    measures,
+    tables: [
+      {
+        id: 'cut-list',
+        label: 'To cut',
+        columns: [
+          { label: 'Members', quantity: 'text' },
+          { label: 'Profile', quantity: 'text' },
+          { label: 'Length', quantity: 'length' },
+          { label: 'Pieces', quantity: 'count' },
+          { label: 'Together', quantity: 'length' },
+          { label: 'Mass', quantity: 'mass' },
+        ],
+        rows,
+      },
+    ],
+  };
+}
+
+/** The longest member of each kind, and where it begins: a joint. */
+export function longestOf({ kind, from, members }: Lattice, lengths: Float64Array, of: number) {
+  let best = -1;
+  for (let m = 0; m < members; m++) if (kind[m] === of && (best < 0 || lengths[m] > lengths[best])) best = m;
+  return best < 0 ? undefined : { length: lengths[best], joint: from[best] };
+}

@@ -1,0 +1,187 @@
+import { valueAt } from '../../numeric/lane.js';
+import { childId } from '../../numeric/random.js';
+import type { Stations } from '../elements/stations.js';
+import { cornersOf, facesOf, lookOf } from './corners.js';
+import { chordsOf, type TrussChoice, type Web } from './parameters.js';
+
+export const KINDS = ['chord', 'web', 'frame'] as const;
+export const [CHORD, WEB, FRAME] = [0, 1, 2] as const;
+
+/** Joints and the members between them. */
+export interface Lattice {
+  chords: number;
+  /** xyz of each joint: station by station, chord by chord; then those in the middle of frames. */
+  joint: Float64Array;
+  /** Unit way out of the truss at each joint. */
+  outward: Float64Array;
+  /** Station of each joint. */
+  stationOf: Uint32Array;
+  /** Members: their kind, two joints, the station where they begin, which of that station's they are. */
+  kind: Uint8Array;
+  from: Uint32Array;
+  to: Uint32Array;
+  station: Uint32Array;
+  id: Uint32Array;
+  members: number;
+  /** The faces, each between two chords; and at which of their two corners members meet, station by station. */
+  faces: readonly (readonly [number, number])[];
+  met: Uint8Array;
+}
+
+/** One line's stations: entries `first … first + count − 1`, in a ring where it is closed. */
+export interface Run {
+  first: number;
+  count: number;
+  closed: boolean;
+  line: number;
+}
+
+/** Numbers of members of a station that are told apart: chords, then two diagonals and two halves of a frame a face. */
+const SLOTS = { web: 32, frame: 96 } as const;
+
+/** Builds the lattice over stations, those of each line together. */
+export function latticeOver(stations: Stations, runs: readonly Run[], p: TrussChoice): Lattice {
+  const n = chordsOf(p);
+  const corners = cornersOf(n, p.on === 'edge', p.lineAt as 'top');
+  const faces = facesOf(n).map((pair) => {
+    const look = lookOf(corners, pair, valueAt(p.width, 0.5));
+    const own = look === 'up' ? p.topWebs : look === 'down' ? p.bottomWebs : 'sides';
+    return { pair, web: (own === 'sides' ? p.webs : own) as Web };
+  });
+  const total = stations.id.length;
+  const middles = faces.filter(({ web }) => web === 'k').length * total;
+  const joint = new Float64Array(3 * (n * total + middles));
+  const outward = new Float64Array(joint.length);
+  const stationOf = new Uint32Array(n * total + middles);
+  placeJoints(stations, corners, p, joint, outward);
+  for (let j = 0; j < n * total; j++) stationOf[j] = Math.floor(j / n);
+  const room = total * (n + 4 * faces.length);
+  const out: Lattice = {
+    chords: n,
+    joint,
+    outward,
+    stationOf,
+    kind: new Uint8Array(room),
+    from: new Uint32Array(room),
+    to: new Uint32Array(room),
+    station: new Uint32Array(room),
+    id: new Uint32Array(room),
+    members: 0,
+    faces: faces.map(({ pair }) => pair),
+    met: new Uint8Array(2 * faces.length * total),
+  };
+  /** Something of a face meets one of its chords at a station. */
+  const meet = (f: number, corner: number, station: number) => {
+    out.met[2 * (faces.length * station + f) + corner] = 1;
+  };
+  let extra = n * total;
+  const add = (kind: number, from: number, to: number, station: number, slot: number) => {
+    const m = out.members++;
+    out.kind[m] = kind;
+    out.from[m] = from;
+    out.to[m] = to;
+    out.station[m] = station;
+    out.id[m] = childId(stations.id[station], slot);
+  };
+  /** A joint in the middle of a face's frame. */
+  const middle = (a: number, b: number, station: number): number => {
+    for (let k = 0; k < 3; k++) {
+      joint[3 * extra + k] = (joint[3 * a + k] + joint[3 * b + k]) / 2;
+      outward[3 * extra + k] = (outward[3 * a + k] + outward[3 * b + k]) / 2;
+    }
+    stationOf[extra] = station;
+    return extra++;
+  };
+  for (const { first, count, closed } of runs)
+    for (let i = 0; i < count; i++) {
+      const s = first + i;
+      const next = i + 1 < count ? s + 1 : closed && count > 2 ? first : -1;
+      const isEnd = !closed && (i === 0 || i === count - 1);
+      const framed = (isEnd && p.ends === 'frame') || (!isEnd && p.every > 0 && i % p.every === 0);
+      if (next >= 0) for (let k = 0; k < n; k++) add(CHORD, n * s + k, n * next + k, s, k);
+      for (let f = 0; f < faces.length; f++) {
+        const { pair, web } = faces[f];
+        const [a, b] = [n * s + pair[0], n * s + pair[1]];
+        if (web === 'k') {
+          // its diagonals come from the middle of a frame: that stands in any case
+          const m = middle(a, b, s);
+          add(FRAME, a, m, s, SLOTS.frame + 2 * f);
+          add(FRAME, m, b, s, SLOTS.frame + 2 * f + 1);
+          meet(f, 0, s);
+          meet(f, 1, s);
+          if (next < 0) continue;
+          add(WEB, m, n * next + pair[0], s, SLOTS.web + 2 * f);
+          add(WEB, m, n * next + pair[1], s, SLOTS.web + 2 * f + 1);
+          continue;
+        }
+        if (framed) {
+          add(FRAME, a, b, s, SLOTS.frame + 2 * f);
+          meet(f, 0, s);
+          meet(f, 1, s);
+        }
+        if (next < 0 || web === 'none') continue;
+        const [c, d] = [n * next + pair[0], n * next + pair[1]];
+        // by turns: beside each other two faces meet in the same joints
+        const back = web === 'crossed' || (web === 'zigzag' && (i + f) % 2 === 1);
+        if (!back || web === 'crossed') {
+          add(WEB, a, d, s, SLOTS.web + 2 * f);
+          meet(f, 0, s);
+          meet(f, 1, first + ((i + 1) % count));
+        }
+        if (back) {
+          add(WEB, b, c, s, SLOTS.web + 2 * f + 1);
+          meet(f, 1, s);
+          meet(f, 0, first + ((i + 1) % count));
+        }
+      }
+    }
+  return out;
+}
+
+type Places = Pick<Stations, 'at' | 'tangent' | 'up'> & { share: ArrayLike<number> };
+
+/** Where the chords pass places with frames, and the way out of the truss there: place by place, chord by chord. */
+export function jointsOf(places: Places, p: TrussChoice): { joint: Float64Array; outward: Float64Array } {
+  const room = places.share.length * 3 * chordsOf(p);
+  const [joint, outward] = [new Float64Array(room), new Float64Array(room)];
+  placeJoints(places, cornersOf(chordsOf(p), p.on === 'edge', p.lineAt as 'top'), p, joint, outward);
+  return { joint, outward };
+}
+
+function placeJoints(
+  { at, tangent: t, up: u, share }: Places,
+  { side, up }: { side: readonly number[]; up: readonly number[] },
+  p: TrussChoice,
+  joint: Float64Array,
+  outward: Float64Array,
+): void {
+  const n = side.length;
+  const mean = up.reduce((sum, one) => sum + one, 0) / n;
+  for (let s = 0; s < share.length; s++) {
+    const i = 3 * s;
+    const depth = valueAt(p.depth, share[s]);
+    const width = depth * valueAt(p.width, share[s]);
+    const turn = valueAt(p.turn, share[s]);
+    const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+    // to the side: t × up, so that side, up and back are right-handed
+    const [sx, sy, sz] = [
+      t[i + 1] * u[i + 2] - t[i + 2] * u[i + 1],
+      t[i + 2] * u[i] - t[i] * u[i + 2],
+      t[i] * u[i + 1] - t[i + 1] * u[i],
+    ];
+    for (let k = 0; k < n; k++) {
+      const j = 3 * (n * s + k);
+      const [x, y] = [side[k] * width, up[k] * depth];
+      const [a, b] = [cos * x - sin * y, sin * x + cos * y];
+      joint[j] = at[i] + a * sx + b * u[i];
+      joint[j + 1] = at[i + 1] + a * sy + b * u[i + 1];
+      joint[j + 2] = at[i + 2] + a * sz + b * u[i + 2];
+      const [ox, oy] = [side[k] * width, (up[k] - mean) * depth];
+      const far = Math.hypot(ox, oy) || 1;
+      const [oa, ob] = [(cos * ox - sin * oy) / far, (sin * ox + cos * oy) / far];
+      outward[j] = oa * sx + ob * u[i];
+      outward[j + 1] = oa * sy + ob * u[i + 1];
+      outward[j + 2] = oa * sz + ob * u[i + 2];
+    }
+  }
+}

@@ -1,0 +1,296 @@
+import { type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { rotationMinimizingFrames } from '../../curve/frames.js';
+import { vertexCount } from '../../mesh/mesh.js';
+import { greatest, isLane } from '../../numeric/lane.js';
+import { HARD_ANGLE, planRings } from '../../sweep/rings.js';
+import { sweep } from '../../sweep/sweep.js';
+import { type Mark, madeOf, type Part, type SweptBody } from '../../unit/carriers.js';
+import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { type FramedLines, framedLines } from '../elements/framed-lines.js';
+import { type Spread, type Stations, stationsAlong } from '../elements/stations.js';
+import { bentChords, type ChordLines, straightChords } from './chords.js';
+import { figuresOf, longestOf, type Stock } from './figures.js';
+import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
+import { CHORD, FRAME, KINDS, type Lattice, latticeOver, type Run, WEB } from './lattice.js';
+import { lengthsOf, memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
+import { chordsOf, TRUSS, type TrussChoice } from './parameters.js';
+import { profileOf, STUFFS } from './profiles.js';
+
+/** Joints along the lines of one piece at most, those of one section as one. */
+const MOST_STATIONS = 50_000;
+/** A vertex with its share of the faces. */
+const VERTEX_BYTES = 56;
+/** A ball is entered by so much of its radius, so that no edge of a member shows. */
+const INTO_BALL = 0.9;
+/** A chord is entered up to so much of its half thickness before its middle, where ends would meet. */
+const INTO_CHORD = 0.3;
+/** A member is slender when it is longer than so many radii of gyration (AISC 360, E2, user note: 200 in compression; from memory). */
+const SLENDER = 200;
+
+export const truss = defineUnit({
+  stage: 'make',
+  id: 'truss',
+  label: 'Truss',
+  purpose: 'Chords side by side along the line, held together by diagonals and frames: girders, ladders, towers, rails.',
+  shelf: 'frames',
+  parameters: TRUSS,
+  presets: [
+    { id: 'triangle-truss', label: 'Triangle truss', parameters: {} },
+    { id: 'box-truss', label: 'Box truss', parameters: { form: 'square', chord: 0.17, web: 0.06, frame: 0.07, stuff: 'aluminium' } },
+    { id: 'flat-truss', label: 'Flat girder', parameters: { form: 'flat', webs: 'one-way', lineAt: 'top', chordProfile: 'square', webProfile: 'square', frameProfile: 'square', chord: 0.11, web: 0.07, frame: 0.07, bay: 0.9, joint: 'plate', plate: 2.6 } },
+    { id: 'ball-lattice', label: 'Ball lattice', parameters: { form: 'square', on: 'edge', webs: 'zigzag', joint: 'ball', chord: 0.08, web: 0.055, frame: 0.055, bay: 0.8 } },
+    { id: 'tower', label: 'Tower', parameters: { form: 'square', upright: 'line', webs: 'crossed', chordProfile: 'angle', webProfile: 'angle', frameProfile: 'angle', chord: 0.08, web: 0.05, frame: 0.05, bay: 1.1, depth: { ease: 'straight', knots: [{ at: 0, value: 0.42 }, { at: 1, value: 0.18 }] } }, sample: { parameters: { depth: { ease: 'straight', knots: [{ at: 0, value: 0.13 }, { at: 1, value: 0.05 }] } } } },
+    { id: 'ladder', label: 'Ladder', parameters: { form: 'flat', turn: Math.PI / 2, upright: 'line', webs: 'none', ends: 'open', bay: 0.7, chord: 0.1, frame: 0.075 } },
+    { id: 'gangway', label: 'Gangway', parameters: { form: 'square', lineAt: 'bottom', width: 0.9, webs: 'one-way', topWebs: 'none', bottomWebs: 'crossed', chordProfile: 'square', webProfile: 'square', frameProfile: 'square', chord: 0.07, web: 0.04, frame: 0.045, bay: 0.9, stuff: 'aluminium' } },
+    { id: 'hand-rail', label: 'Hand rail', parameters: { form: 'flat', lineAt: 'bottom', webs: 'none', chord: 0.06, frame: 0.05, bay: 1.4 } },
+  ], // biome-ignore format: a line each
+  sample: { parameters: { depth: 0.07 } },
+  slots: [
+    { id: 'webs', label: 'Diagonals, frames', wears: { unit: 'plain', preset: 'steel' } },
+    { id: 'joints', label: 'Joints', wears: { unit: 'plain', preset: 'steel' } },
+  ],
+  thickness: (p) => reachOf(p).up,
+  breadth: (p) => Math.max(reachOf(p).up, reachOf(p).side),
+  describe(p, length) {
+    const depth = `${isLane(p.depth) ? 'up to ' : ''}${length(greatest(p.depth))}`;
+    return `${chordsOf(p)} chords, ${depth} deep`;
+  },
+  cost(input, p, { density }) {
+    const framed = framedLines(input, p.upright === 'plumb', density);
+    const stations = stationsAlong(framed, spreadOf(p), MOST_STATIONS);
+    const lattice = latticeOver(stations, runsOf(stations, framed.lines), p);
+    const meshes = memberMeshes(p, density).map(vertexCount);
+    let vertices = 0;
+    for (let m = 0; m < lattice.members; m++) if (lattice.kind[m] !== CHORD) vertices += meshes[lattice.kind[m]];
+    if (drawnOut(p)) vertices += meshes[CHORD] * countOf(lattice, CHORD);
+    else {
+      const ring = profileOf(p.chordProfile).section(sidesOf(p, density), p.wall).x.length;
+      const { curves } = chordLines(lattice, stations, framed, p);
+      vertices += ring * planRings(curves, rotationMinimizingFrames(curves), HARD_ANGLE).total;
+      // open ones are closed by caps
+      for (const closed of curves.closed) if (!closed) vertices += meshes[CHORD] - 2 * ring;
+    }
+    if (p.joint === 'ball') vertices += lattice.stationOf.length * vertexCount(ballMesh(sidesOf(p, density)));
+    if (p.joint === 'plate') vertices += lattice.met.reduce((sum, one) => sum + one, 0) * vertexCount(plateMesh());
+    return { vertices, bytes: VERTEX_BYTES * vertices };
+  },
+  build(input, p, context) {
+    const framed = framedLines(input, p.upright === 'plumb', context.density);
+    const stations = stationsOf(framed, p, context);
+    const runs = runsOf(stations, framed.lines);
+    const lattice = latticeOver(stations, runs, p);
+    const lengths = lengthsOf(lattice);
+    const sizes = sizesOf(p);
+    const sections = memberMeshes(p, context.density);
+    const straight = drawnOut(p);
+    const chords = chordLines(lattice, stations, framed, p);
+    const parts: Part[] = [];
+    const placed = (id: string, name: string, slot: string, kind: number, cut: number) => {
+      const places = memberPlaces(lattice, kind, lengths, stations, sizes[kind], cut);
+      if (places.id.length > 0) parts.push({ kind: 'placed', id, name, slot, mesh: sections[kind], places });
+    };
+    const cuts = sizes.map((radius, kind) => cutOf(p, radius, kind === CHORD && !straight));
+    if (straight) placed('chords', 'Chords', 'main', CHORD, cuts[CHORD]);
+    else if (curveCount(chords.curves) > 0) parts.push(sweptChords(chords, p, context));
+    placed('webs', 'Diagonals', 'webs', WEB, cuts[WEB]);
+    placed('frames', 'Frames', 'webs', FRAME, cuts[FRAME]);
+    const wide = 2 * sizes[CHORD];
+    if (p.joint === 'ball') parts.push({ kind: 'placed', id: 'joints', name: 'Balls', slot: 'joints', mesh: ballMesh(sidesOf(p, context.density)), places: ballPlaces(lattice, stations, ballRadius(p)) });
+    if (p.joint === 'plate') parts.push({ kind: 'placed', id: 'joints', name: 'Plates', slot: 'joints', mesh: plateMesh(), places: platePlaces(lattice, waysOf(runs, stations), stations, p.plate * wide) });
+    reportMembers(lattice, lengths, p, context);
+    const stuff = STUFFS.find(({ value }) => value === p.stuff) ?? STUFFS[0];
+    const less = sizes.map((_radius, kind) => (kind === CHORD && !straight ? 0 : p.joint === 'ball' ? 2 * cuts[kind] : wide));
+    return madeOf(framed.lines, {
+      parts: parts.filter((part) => part.kind !== 'placed' || part.places.id.length > 0),
+      bodies: bodiesOf(lattice, lengths, chords, sizes),
+      marks: marksOf(stations),
+      ...figuresOf(lattice, lengths, stocksOf(p), less, stuff.density, runs.length),
+    });
+  },
+}); // biome-ignore format: its longer calls in one line each
+
+const sidesOf = (p: TrussChoice, density: number): number =>
+  Math.max(Math.min(4, p.sides), Math.round(p.sides * density));
+
+/** Half thickness of chords, diagonals and frames, metres. */
+function sizesOf(p: TrussChoice): [number, number, number] {
+  const half = greatest(p.depth) / 2;
+  return [p.chord * half, p.web * half, p.frame * half];
+}
+
+const stocksOf = (p: TrussChoice): Stock[] =>
+  [p.chordProfile, p.webProfile, p.frameProfile].map((profile, kind) => ({
+    profile: profileOf(profile),
+    radius: sizesOf(p)[kind],
+    wall: p.wall,
+  }));
+
+const ballRadius = (p: TrussChoice): number => p.ball * sizesOf(p)[CHORD];
+
+/** How much is cut off at either end of a member, from the joint on: its end is hidden in the chord, or in the ball. */
+function cutOf(p: TrussChoice, radius: number, whole: boolean): number {
+  if (whole) return 0;
+  if (p.joint !== 'ball') return INTO_CHORD * sizesOf(p)[CHORD];
+  const ball = INTO_BALL * ballRadius(p);
+  return Math.sqrt(Math.max(0, ball * ball - radius * radius));
+}
+
+const memberMeshes = (p: TrussChoice, density: number) =>
+  [p.chordProfile, p.webProfile, p.frameProfile].map((profile) =>
+    memberMesh(profileOf(profile).section(sidesOf(p, density), p.wall)),
+  );
+
+/** How far it reaches from its line: up or down, and to the sides. */
+function reachOf(p: TrussChoice): { up: number; side: number } {
+  const depth = greatest(p.depth);
+  // corners of what is square reach further
+  const chord = (profileOf(p.chordProfile).outline === 8 ? Math.SQRT2 : 1) * Math.max(...sizesOf(p));
+  const up = (p.lineAt === 'middle' ? depth / 2 : depth) + chord;
+  return { up, side: (p.form === 'flat' ? 0 : (depth * greatest(p.width)) / 2) + chord };
+}
+
+const chordLines = (lattice: Lattice, stations: Stations, framed: FramedLines, p: TrussChoice): ChordLines =>
+  p.curved === 'bent'
+    ? bentChords(framed, p)
+    : straightChords(lattice, runsOf(stations, framed.lines), framed.lines.id);
+
+/** Chords that end at each ball are members as others are. */
+const drawnOut = (p: TrussChoice): boolean => p.joint === 'ball' && p.curved === 'straight';
+
+const countOf = ({ kind, members }: Lattice, of: number): number => {
+  let count = 0;
+  for (let m = 0; m < members; m++) if (kind[m] === of) count++;
+  return count;
+};
+
+const spreadOf = (p: TrussChoice): Spread => ({
+  count: (length, closed) => baysOn(length, closed, p) + (closed ? 0 : 1),
+  spacing: p.bay * greatest(p.depth),
+  first: 0,
+  last: 0,
+  even: true,
+});
+
+function baysOn(length: number, closed: boolean, p: TrussChoice): number {
+  const wanted = p.by === 'count' ? p.bays : length / (p.bay * greatest(p.depth));
+  return Math.max(closed ? 3 : 1, Math.min(MOST_STATIONS, Math.round(wanted)));
+}
+
+function stationsOf(framed: FramedLines, p: TrussChoice, context: BuildContext): Stations {
+  const bay = p.bay * greatest(p.depth);
+  const stations = stationsAlong(framed, spreadOf(p), MOST_STATIONS);
+  if (stations.asked > stations.id.length)
+    context.report({
+      code: 'too-many-bays',
+      severity: 'warning',
+      message: `It would have ${stations.asked.toLocaleString('en')} joints along its lines: it ends after ${MOST_STATIONS.toLocaleString('en')}. Make the bays longer.`,
+      size: { value: stations.asked, limit: MOST_STATIONS, kind: 'count' },
+      fix: { label: 'Longer bays', kind: 'set', stage: 'make', parameter: p.by === 'count' ? 'bays' : 'bay', value: p.by === 'count' ? Math.max(1, Math.floor((p.bays * MOST_STATIONS) / stations.asked) - 1) : Math.min(100, (p.bay * stations.asked) / MOST_STATIONS) },
+    });
+  const short = Array.from(framed.lengths).findIndex((length) => length > 0 && p.by === 'length' && length < 0.5 * bay);
+  if (short >= 0) {
+    const first = 3 * framed.lines.start[short];
+    const [x, y, z] = framed.lines.position.subarray(first, first + 3);
+    context.report({
+      code: 'bay-longer',
+      severity: 'warning',
+      message: 'A line is shorter than half a bay: it gets a single one. Make bays shorter, or the line longer.',
+      place: [x, y, z],
+      size: { value: framed.lengths[short], limit: bay, kind: 'length' },
+      fix: { label: 'Shorter bays', kind: 'set', stage: 'make', parameter: 'bay', value: Math.max(0.02, framed.lengths[short] / greatest(p.depth) / 2) },
+    });
+  }
+  return stations;
+} // biome-ignore format: findings in one line each
+
+/** The stations of each line, which stand together. */
+function runsOf({ curve }: Stations, lines: CurveSet): Run[] {
+  const runs: Run[] = [];
+  for (let s = 0; s < curve.length; s++) {
+    const last = runs[runs.length - 1];
+    if (last?.line === curve[s]) last.count++;
+    else runs.push({ first: s, count: 1, closed: lines.closed[curve[s]] === 1, line: curve[s] });
+  }
+  return runs;
+}
+
+/** From each station to a neighbour of its own line: 1 on, −1 back. */
+function waysOf(runs: readonly Run[], { id }: Stations): Int32Array {
+  const out = new Int32Array(id.length).fill(1);
+  for (const { first, count } of runs) out[first + count - 1] = -1;
+  return out;
+}
+
+function sweptChords({ curves, outward }: ChordLines, p: TrussChoice, context: BuildContext): Part {
+  const section = profileOf(p.chordProfile).section(sidesOf(p, context.density), p.wall);
+  const mesh = sweep(curves, section, { radius: sizesOf(p)[CHORD], frames: outwardFrames(curves, outward), limited: true });
+  return { kind: 'mesh', id: 'chords', name: 'Chords', slot: 'main', mesh };
+} // biome-ignore format: one line each
+
+/** Chords, and what is between them, as the checks see them: they meet in joints, which is no cut. */
+function bodiesOf(
+  lattice: Lattice,
+  lengths: Float64Array,
+  chords: ChordLines,
+  sizes: readonly number[],
+): SweptBody[] {
+  const { curves, of } = memberLines(lattice, lengths);
+  const thick = (count: number, radius: (point: number) => number) => Float32Array.from({ length: count }, (_, i) => radius(i));
+  const body = (id: string, lines: CurveSet, radius: Float32Array): SweptBody => ({
+    id,
+    curves: lines,
+    section: { radius, least: 1 },
+    leastBend: 1,
+    limited: true,
+    growsTogether: true,
+  });
+  return [
+    body('chords', chords.curves, thick(chords.curves.position.length / 3, () => sizes[CHORD])),
+    body('members', curves, thick(2 * of.length, (i) => sizes[of[i >> 1]])),
+  ].filter(({ curves: { closed } }) => closed.length > 0);
+} // biome-ignore format: its longer ones in one line each
+
+const marksOf = ({ along, curve, id }: Stations): Mark[] =>
+  id.length > 0 ? [{ kind: 'joint', label: 'Joints', along, curve, id }] : [];
+
+/** Tells of members that are too thick for their bay, and of those that are too slender. */
+function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussChoice, context: BuildContext): void {
+  const stocks = stocksOf(p);
+  const thick = ['chord', 'web', 'frame'] as const;
+  const placeOf = (joint: number): [number, number, number] => [
+    lattice.joint[3 * joint],
+    lattice.joint[3 * joint + 1],
+    lattice.joint[3 * joint + 2],
+  ];
+  for (const [kind, name] of KINDS.entries()) {
+    const longest = longestOf(lattice, lengths, kind);
+    if (!longest) continue;
+    const { profile, radius, wall } = stocks[kind];
+    const least = leastLength(lattice, lengths, kind);
+    if (kind !== CHORD && 2 * radius > least.length)
+      context.report({
+        code: 'member-thick',
+        severity: 'warning',
+        message: `A ${name === 'web' ? 'diagonal' : 'frame'} is thicker than it is long. Make it thinner, or bays and depth larger.`,
+        place: placeOf(least.joint),
+        size: { value: 2 * radius, limit: least.length, kind: 'length' },
+        fix: { label: 'Thinner', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.max(0.001, (p[thick[kind]] * least.length) / (4 * radius)) },
+      });
+    const slender = longest.length / (profile.gyration(wall) * radius);
+    if (slender > SLENDER && (kind !== CHORD || p.curved === 'straight'))
+      context.report({
+        code: 'member-slender',
+        severity: 'note',
+        message: `${name === 'web' ? 'Diagonals' : name === 'chord' ? 'Chords' : 'Frames'} are ${Math.round(slender)} times as long as their radius of gyration: they would buckle. Make them thicker, or bays shorter.`,
+        place: placeOf(longest.joint),
+        size: { value: slender, limit: SLENDER, kind: 'count' },
+        fix: { label: 'Thicker', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.min(1, (p[thick[kind]] * slender) / SLENDER) },
+      });
+  }
+} // biome-ignore format: findings in one line each
+
+function leastLength({ kind, from, members }: Lattice, lengths: Float64Array, of: number) {
+  let best = -1;
+  for (let m = 0; m < members; m++) if (kind[m] === of && (best < 0 || lengths[m] < lengths[best])) best = m;
+  return { length: best < 0 ? Infinity : lengths[best], joint: best < 0 ? 0 : from[best] };
+}

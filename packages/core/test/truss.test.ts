@@ -1,0 +1,243 @@
+import fc from 'fast-check';
+import { Matrix4, Vector3 } from 'three';
+import { describe, expect, it } from 'vitest';
+import { type CurveSet, Surface, singleCurve } from '../src/index.js';
+import { topologyOf } from '../src/mesh/weld.js';
+import { realMesh } from '../src/part/part.js';
+import type { Made, PlacedPart } from '../src/unit/carriers.js';
+import { made } from './units.js';
+
+const straight = (length: number) => singleCurve([0, 0, 0, length, 0, 0]);
+const arc = (radius: number, angle: number) =>
+  singleCurve(
+    Array.from({ length: 721 }, (_, k) => {
+      const at = (angle * k) / 720;
+      return [radius * Math.sin(at), 0, radius * Math.cos(at)];
+    }).flat(),
+    { smooth: true },
+  );
+const ring = (radius: number) =>
+  singleCurve(
+    Array.from({ length: 360 }, (_, k) => [radius * Math.cos((k * Math.PI) / 180), 0, radius * Math.sin((k * Math.PI) / 180)]).flat(),
+    { smooth: true, closed: true },
+  ); // biome-ignore format: one line each
+const truss = (set: Record<string, unknown>, input: CurveSet = straight(4), told?: string[]) =>
+  made('truss', { by: 'count', bays: 8, depth: 0.5, ...set }, { input, told });
+const figure = ({ measures }: Made, id: string) => measures.find((one) => one.id === id)?.value ?? 0;
+const part = ({ parts }: Made, id: string) => parts.find((one) => one.id === id) as PlacedPart;
+const SHAPES = [['flat', 2], ['triangle', 3], ['square', 4], ['more', 6]] as const; // biome-ignore format: one line
+
+/** Both ends of each placed member, and how thick it is to its side and up. */
+function members(placed: PlacedPart) {
+  return Array.from(placed.places.id, (_, n) => {
+    const m = new Matrix4().fromArray(placed.places.matrix, 16 * n);
+    const [x, y, z] = [new Vector3(), new Vector3(), new Vector3()];
+    m.extractBasis(x, y, z);
+    const from = new Vector3().setFromMatrixPosition(m);
+    return { from, to: from.clone().add(z), x, y, z, right: m.determinant() };
+  });
+}
+
+describe('what holds a truss together', () => {
+  // joints n(b + 1), chord members n·b, frames n(b + 1), one diagonal a face and bay: counted on any drawing
+  it.each(SHAPES)('%s of %i chords: joints, members and Maxwell’s count (Phil. Mag. 27, 1864)', (form, n) => {
+    for (const bays of [1, 2, 7, 40])
+      for (const webs of ['one-way', 'zigzag', 'crossed', 'k', 'none']) {
+        const made = truss({ form, bays, webs });
+        const faces = n === 2 ? 1 : n;
+        const middles = webs === 'k' ? faces * (bays + 1) : 0;
+        const joints = n * (bays + 1) + middles;
+        const diagonals = { 'one-way': 1, zigzag: 1, crossed: 2, k: 2, none: 0 }[webs]! * faces * bays;
+        const frames = faces * (bays + 1) + middles;
+        expect(figure(made, 'joints')).toBe(joints);
+        expect(figure(made, 'chord-count')).toBe(n * bays);
+        expect(figure(made, 'web-count')).toBe(diagonals);
+        expect(figure(made, 'frame-count')).toBe(frames);
+        expect(figure(made, 'spare')).toBe(n * bays + diagonals + frames - (n === 2 ? 2 * joints - 3 : 3 * joints - 6));
+      }
+    // a triangle with one diagonal a face, and a plane one, are just stiff
+    if (n < 4) expect(figure(truss({ form, webs: 'one-way' }), 'spare')).toBe(0);
+  });
+
+  it('a ring has as many bays as joints, and joins up', () => {
+    const made = truss({ form: 'square', bays: 24, webs: 'one-way', joint: 'ball' }, ring(3));
+    expect(figure(made, 'joints')).toBe(4 * 24);
+    expect(figure(made, 'chord-count')).toBe(4 * 24);
+    const lengths = members(part(made, 'chords')).map(({ z }) => z.length());
+    expect(Math.max(...lengths) / Math.min(...lengths)).toBeLessThan(3.3 / 2.7);
+  });
+});
+
+describe('where members are', () => {
+  it('lengths of straight ones are those of Pythagoras, whatever the section', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...SHAPES),
+        fc.double({ min: 0.1, max: 3, noNaN: true }),
+        fc.double({ min: 0.2, max: 3, noNaN: true }),
+        fc.integer({ min: 1, max: 30 }),
+        (shape, depth, width, bays) => {
+          const [form, n] = shape;
+          const made = truss({ form, depth, width, bays, webs: 'one-way' }, straight(6));
+          const bay = 6 / bays;
+          // corners of the section by hand: a regular polygon that fills depth × width, on a face
+          const angles = Array.from(
+            { length: n },
+            (_, k) => -Math.PI / 2 + (n === 2 ? 0 : Math.PI / n) + (2 * Math.PI * k) / n,
+          );
+          const spread = (values: number[]) => Math.max(...values) - Math.min(...values);
+          const wide = n === 2 ? 0 : (depth * width) / spread(angles.map(Math.cos));
+          const high = depth / spread(angles.map(Math.sin));
+          const sides = angles.map((a, k) => {
+            const b = angles[(k + 1) % n];
+            return Math.hypot(wide * (Math.cos(b) - Math.cos(a)), high * (Math.sin(b) - Math.sin(a)));
+          });
+          const faces = n === 2 ? sides.slice(1) : sides;
+          const around = faces.reduce((sum, side) => sum + Math.max(0, side - 0.16 * depth), 0);
+          expect(figure(made, 'chord-length')).toBeCloseTo(n * 6, 6);
+          expect(figure(made, 'frame-length')).toBeCloseTo((bays + 1) * around, 6);
+          const diagonals = faces.reduce(
+            (sum, side) => sum + bays * Math.max(0, Math.hypot(side, bay) - 0.16 * depth),
+            0,
+          );
+          expect(figure(made, 'web-length')).toBeCloseTo(diagonals, 6);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('on an arc chords are the chords of a circle: 2r·sin(φ/2), inside and outside by half the width', () => {
+    const made = truss({ form: 'square', joint: 'ball', chord: 0.02, bays: 10, depth: 0.4 }, arc(5, Math.PI / 2));
+    const cut = 2 * Math.sqrt((0.9 * 1.9 * 0.004) ** 2 - 0.004 ** 2);
+    const lengths = members(part(made, 'chords')).map(({ z }) => z.length() + cut);
+    for (const length of lengths) {
+      const near = [4.8, 5.2].map((r) => Math.abs(length - 2 * r * Math.sin(Math.PI / 40)));
+      expect(Math.min(...near)).toBeLessThan(1e-3);
+    }
+    expect(lengths.filter((length) => length > 2 * 5 * Math.sin(Math.PI / 40))).toHaveLength(20);
+  });
+
+  it('members run from chord to chord, one of their sides outwards, none mirrored; diagonals turn by turns', () => {
+    const made = truss({ form: 'square', webs: 'zigzag', depth: 0.5 }, straight(4));
+    for (const id of ['webs', 'frames'])
+      for (const { from, to, x, y, z, right } of members(part(made, id))) {
+        expect(right).toBeGreaterThan(0);
+        expect(Math.abs(x.dot(z)) + Math.abs(y.dot(z)) + Math.abs(x.dot(y))).toBeLessThan(1e-6);
+        expect(x.length()).toBeCloseTo((0.5 * (id === 'webs' ? 0.07 : 0.08)) / 2, 6);
+        const middle = from.clone().add(to).multiplyScalar(0.5);
+        // out of the truss, whose middle is the line
+        expect(x.dot(new Vector3(0, middle.y, middle.z))).toBeGreaterThan(0);
+        for (const end of [from, to]) expect(Math.max(Math.abs(end.y), Math.abs(end.z))).toBeGreaterThan(0.22);
+      }
+    // neighbours of one face lean to the other side
+    const one = members(part(made, 'webs')).filter(({ from, to }) => from.y + to.y > 0.9);
+    one.sort((a, b) => a.from.x - b.from.x);
+    for (let k = 1; k < one.length; k++) expect(Math.sign(one[k].z.z)).toBe(-Math.sign(one[k - 1].z.z));
+  });
+
+  it('hangs wholly below its line, or stands wholly above it, turned or not upright as it is asked', () => {
+    const span = (set: Record<string, unknown>, axis: 'y' | 'z') => {
+      const ends = members(part(truss({ form: 'triangle', joint: 'ball', ball: 1.01, ...set }), 'joints')).map(({ from }) => from[axis]);
+      return [Math.min(...ends), Math.max(...ends)];
+    };
+    expect(span({ lineAt: 'top' }, 'y')).toEqual([expect.closeTo(-0.5, 6), expect.closeTo(0, 6)]);
+    expect(span({ lineAt: 'bottom' }, 'y')).toEqual([expect.closeTo(0, 6), expect.closeTo(0.5, 6)]);
+    expect(span({ lineAt: 'bottom', turn: Math.PI }, 'y')).toEqual([expect.closeTo(-0.5, 6), expect.closeTo(0, 6)]);
+    // on a face its point is up, on an edge down
+    const low = (set: object) => members(part(truss({ form: 'triangle', joint: 'ball', ball: 1.01, ...set }), 'joints')).filter(({ from }) => from.y < 0).length;
+    expect([low({ on: 'face' }), low({ on: 'edge' })]).toEqual([18, 9]);
+    const lane = { ease: 'straight', knots: [{ at: 0, value: 0.6 }, { at: 1, value: 0.2 }] };
+    const tapered = members(part(truss({ form: 'square', depth: lane, joint: 'ball' }), 'joints'));
+    for (const { from } of tapered) expect(Math.abs(from.y)).toBeCloseTo(0.3 - 0.05 * from.x, 5);
+  }); // biome-ignore format: its longer calls in one line each
+});
+
+it('every kind of joint and profile is closed and outside out; at balls nothing comes near the next but the ball', () => {
+  for (const joint of ['plain', 'ball', 'plate'])
+    for (const profile of ['tube', 'square', 'angle', 'rod', 'beam'])
+      for (const curved of ['straight', 'bent']) {
+        const set = { joint, curved, chordProfile: profile, webProfile: profile, frameProfile: profile };
+        const made = truss({ form: 'square', bays: 5, ...set }, arc(3, 1));
+        for (const one of made.parts) {
+          const mesh = realMesh(one);
+          expect(topologyOf(one.kind === 'placed' ? one.mesh : mesh).openEdges).toBe(0);
+          // a ray from far outside meets a front
+          const hit = { triangle: -1, barycentric: [1, 0, 0] as [number, number, number], point: new Float64Array(3), normal: new Float64Array(3), distance: Infinity };
+          if (Surface.of(mesh).cast([0.7, 9, 2.8], [0, -1, 0], hit)) expect(hit.normal[1], one.id).toBeGreaterThan(0);
+        }
+      }
+  const made = truss({ form: 'square', joint: 'ball', webs: 'crossed' });
+  const balls = members(part(made, 'joints'));
+  const radius = balls[0].x.length();
+  for (const id of ['chords', 'webs', 'frames'])
+    for (const { from, to, x } of members(part(made, id)))
+      for (const end of [from, to]) {
+        const far = Math.min(...balls.map((ball) => ball.from.distanceTo(end)));
+        expect(Math.hypot(far, x.length())).toBeCloseTo(0.9 * radius, 6);
+      }
+}); // biome-ignore format: its longer calls in one line each
+
+describe('figures', () => {
+  it('the cut list sums to the measures; a metre of round tube weighs what EN 10220 says', () => {
+    const made = truss({ form: 'square', webs: 'crossed', bays: 9 }, arc(8, 0.7));
+    const [{ rows }] = made.tables;
+    const sum = (column: number) => rows.reduce((all, row) => all + Number(row[column]), 0);
+    expect(sum(3)).toBe(figure(made, 'members'));
+    expect(sum(5)).toBeCloseTo(figure(made, 'mass'), 0);
+    for (const [label, id] of [['Chords', 'chord'], ['Diagonals', 'web'], ['Frames', 'frame']]) {
+      const own = rows.filter(([kind]) => kind === label);
+      expect(own.reduce((all, row) => all + Number(row[3]), 0)).toBe(figure(made, `${id}-count`));
+      // each length is rounded to a millimetre
+      expect(Math.abs(own.reduce((all, row) => all + Number(row[4]), 0) - figure(made, `${id}-length`))).toBeLessThan(0.0005 * figure(made, `${id}-count`));
+    }
+    // EN 10220, 48.3 × 3.2: 3.56 kg/m; 60.3 × 4: 5.55 kg/m; 114.3 × 5: 13.5 kg/m (from memory)
+    for (const [outside, wall, mass] of [[0.0483, 0.0032, 3.56], [0.0603, 0.004, 5.55], [0.1143, 0.005, 13.5]]) {
+      const one = truss({ form: 'flat', webs: 'none', ends: 'open', every: 0, bays: 1, depth: 1, chord: outside, wall: (2 * wall) / outside }, straight(10));
+      expect(figure(one, 'mass') / 20).toBeCloseTo(mass, 1);
+    }
+    // the same in aluminium, by the densities of EN 1993 and EN 1999
+    const light = truss({ form: 'square', webs: 'crossed', bays: 9, stuff: 'aluminium' }, arc(8, 0.7));
+    expect(figure(light, 'mass') / figure(made, 'mass')).toBeCloseTo(2700 / 7850, 6);
+  }); // biome-ignore format: its longer calls in one line each
+
+  it('more bays move no id of what was there; none is told twice', () => {
+    const ids = (made: Made) => made.parts.flatMap((one) => (one.kind === 'placed' ? [...one.places.id] : []));
+    const few = ids(truss({ form: 'square', webs: 'crossed', joint: 'plate', bays: 5 }));
+    const many = new Set(ids(truss({ form: 'square', webs: 'crossed', joint: 'plate', bays: 9 })));
+    expect(new Set(few).size).toBe(few.length);
+    expect(few.every((id) => many.has(id))).toBe(true);
+  });
+});
+
+describe('what is asked in vain is told, and made as well as can be', () => {
+  const told = (set: Record<string, unknown>, input = straight(4)) => {
+    const codes: string[] = [];
+    const { parts } = truss(set, input, codes);
+    for (const one of parts) for (const value of realMesh(one).position) if (!Number.isFinite(value)) throw new Error('not finite');
+    return codes;
+  }; // biome-ignore format: one line
+
+  it('nothing of a plain one', () => expect(told({})).toEqual([]));
+  it('bays longer than the line', () => {
+    expect(told({ by: 'length', bay: 20 })).toContain('bay-longer');
+    expect(told({ by: 'length', bay: 7 })).not.toContain('bay-longer');
+  });
+  it('members thicker than they are long', () => expect(told({ frame: 1, form: 'square', width: 0.5 })).toContain('member-thick'));
+  it('slender ones', () => {
+    expect(told({ web: 0.005 })).toEqual(['member-slender']);
+    expect(told({ chord: 0.01, bays: 2 })).toContain('member-slender');
+  });
+  it('very many', () => expect(told({ bays: 20_000, form: 'flat', webs: 'none' }, { ...straight(9), ...many(4) })).toContain('too-many-bays'));
+  it('lines of one place', () => expect(told({}, singleCurve([1, 1, 1, 1, 1, 1]))).toEqual([]));
+}); // biome-ignore format: a line each
+
+/** So many straight lines side by side. */
+function many(count: number): Pick<CurveSet, 'start' | 'position' | 'closed' | 'id'> {
+  return {
+    start: Uint32Array.from({ length: count + 1 }, (_, k) => 2 * k),
+    position: Float64Array.from(Array.from({ length: count }, (_, k) => [0, 0, k, 9, 0, k]).flat()),
+    closed: new Uint8Array(count),
+    id: Uint32Array.from({ length: count }, (_, k) => k + 1),
+  };
+}
