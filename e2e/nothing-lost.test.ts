@@ -61,6 +61,7 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
     /rigging loft/,
     /sewing bench/,
     /nursery/,
+    /slip/,
   ]);
 
   // again, but each side changed another piece: both are taken

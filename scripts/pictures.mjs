@@ -10,6 +10,7 @@ const COVERS = {
   'Kelp farm, rigging loft': 'loft',
   'Kelp farm, nursery': 'nursery',
   'Kelp farm, sewing bench': 'sewing',
+  'Kelp farm, slip': 'slip',
 };
 const { page, url, close } = await openDemoPage({ 'kelp-draw-presets': 'yes' });
 const demos = (await (await fetch(`${url}/api/projects`)).json()).map(({ id, cover, name }) => ({

@@ -14,13 +14,17 @@ export interface ChordLines {
   outward: Float64Array;
 }
 
-/** Chords straight from joint to joint. */
+/**
+ * Chords straight from joint to joint.
+ * @param beyond how much further than their last joints open ones go, metres
+ */
 export function straightChords(
   { joint, outward, chords }: Lattice,
   runs: readonly Run[],
   ids: ArrayLike<number>,
+  beyond: number,
 ): ChordLines {
-  return linesOf(runs, chords, joint, outward, (line, k) => childId(ids[line], k));
+  return linesOf(runs, chords, joint, outward, (line, k) => childId(ids[line], k), beyond);
 }
 
 /** Chords bent as the line is: through each of its points. */
@@ -38,7 +42,7 @@ export function bentChords(framed: FramedLines, p: TrussChoice): ChordLines {
   }
   const everywhere: Pick<Stations, 'at' | 'tangent' | 'up' | 'share'> = { at: lines.position, tangent, up, share };
   const { joint, outward } = jointsOf(everywhere, p);
-  return linesOf(runs, chordsOf(p), joint, outward, (line, k) => childId(lines.id[line], k));
+  return linesOf(runs, chordsOf(p), joint, outward, (line, k) => childId(lines.id[line], k), 0);
 }
 
 function linesOf(
@@ -47,6 +51,7 @@ function linesOf(
   joint: Float64Array,
   outward: Float64Array,
   idOf: (line: number, chord: number) => number,
+  beyond: number,
 ): ChordLines {
   const total = runs.reduce((sum, { count }) => sum + count, 0) * chords;
   const curves = allocateCurves(runs.length * chords, total, [POINT.corner]);
@@ -63,6 +68,10 @@ function linesOf(
           out[3 * to + n] = outward[from + n];
         }
       }
+      if (!closed && count > 1) {
+        goOn(curves.position, 3 * begin, 3 * begin + 3, beyond);
+        goOn(curves.position, 3 * to - 3, 3 * to - 6, beyond);
+      }
       for (const corner of sharpCorners(curves.position.subarray(3 * begin, 3 * to), closed))
         curves.pointData[POINT.corner][begin + corner] = 1;
       curves.closed[c] = closed ? 1 : 0;
@@ -70,4 +79,14 @@ function linesOf(
       curves.start[c + 1] = to;
     }
   return { curves: withChordLengths(curves), outward: out };
+}
+
+/** Moves a place on, away from its neighbour. */
+function goOn(at: Float64Array, end: number, before: number, far: number): void {
+  const [x, y, z] = [at[end] - at[before], at[end + 1] - at[before + 1], at[end + 2] - at[before + 2]];
+  const size = Math.hypot(x, y, z);
+  if (!(size > 0)) return;
+  at[end] += (x * far) / size;
+  at[end + 1] += (y * far) / size;
+  at[end + 2] += (z * far) / size;
 }

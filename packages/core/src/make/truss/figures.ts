@@ -13,13 +13,11 @@ export interface Stock {
 }
 
 const LABELS = ['Chords', 'Diagonals', 'Frames'] as const;
-const millimetres = (metres: number): string => String(+(1000 * metres).toPrecision(4));
+const millimetres = (metres: number): string => String(Math.round(1e4 * metres) / 10);
 
-/** In words, as a workshop writes it: what it is, how thick, how thick its wall is. */
-export const nameOf = ({ profile, radius, wall }: Stock): string => {
-  const hollow = profile.value === 'rod' || profile.value === 'beam' ? '' : ` × ${millimetres(wall * radius)}`;
-  return `${profile.label} ${millimetres(2 * radius)}${hollow} mm`;
-};
+/** As it is written on a drawing (ISO 5261): its sign, how thick it is and how thick its wall, millimetres. */
+export const nameOf = ({ profile: { sign, hollow }, radius, wall }: Stock): string =>
+  `${sign} ${millimetres(2 * radius)}${hollow ? ` × ${millimetres(wall * radius)}` : ''}`;
 
 /** Cross-sectional area of a member, m²; and kilogrammes of one metre. */
 export const areaOf = ({ profile, radius, wall }: Stock): number => profile.area(wall) * radius * radius;

@@ -2,7 +2,7 @@ import { valueAt } from '../../numeric/lane.js';
 import { childId } from '../../numeric/random.js';
 import type { Stations } from '../elements/stations.js';
 import { cornersOf, facesOf, lookOf } from './corners.js';
-import { chordsOf, type TrussChoice, type Web } from './parameters.js';
+import { chordReach, chordsOf, type TrussChoice, type Web } from './parameters.js';
 
 export const KINDS = ['chord', 'web', 'frame'] as const;
 export const [CHORD, WEB, FRAME] = [0, 1, 2] as const;
@@ -156,6 +156,8 @@ function placeJoints(
   outward: Float64Array,
 ): void {
   const n = side.length;
+  // no part of a chord is on the other side of the line
+  const clear = (p.lineAt === 'top' ? -1 : p.lineAt === 'bottom' ? 1 : 0) * chordReach(p);
   const mean = up.reduce((sum, one) => sum + one, 0) / n;
   for (let s = 0; s < share.length; s++) {
     const i = 3 * s;
@@ -171,7 +173,7 @@ function placeJoints(
     ];
     for (let k = 0; k < n; k++) {
       const j = 3 * (n * s + k);
-      const [x, y] = [side[k] * width, up[k] * depth];
+      const [x, y] = [side[k] * width, up[k] * depth + clear];
       const [a, b] = [cos * x - sin * y, sin * x + cos * y];
       joint[j] = at[i] + a * sx + b * u[i];
       joint[j + 1] = at[i + 1] + a * sy + b * u[i + 1];

@@ -1,5 +1,6 @@
+import { greatest } from '../../numeric/lane.js';
 import type { ParameterSet, ValuesOf } from '../../unit/parameters.js';
-import { PROFILE_OPTIONS, STUFFS } from './profiles.js';
+import { PROFILE_OPTIONS, profileOf, STUFFS } from './profiles.js';
 
 /** How the diagonals of one face run. */
 export const WEBS = [
@@ -37,8 +38,8 @@ export const TRUSS = {
     default: 'triangle',
     options: [
       { value: 'flat', label: 'Flat' },
-      { value: 'triangle', label: 'Triangle' },
-      { value: 'square', label: 'Square' },
+      { value: 'triangle', label: 'Three' },
+      { value: 'square', label: 'Four' },
       { value: 'more', label: 'More' },
     ],
   },
@@ -279,3 +280,10 @@ export type TrussChoice = ValuesOf<typeof TRUSS>;
 /** How many chords it has. */
 export const chordsOf = ({ form, chords }: Pick<TrussChoice, 'form' | 'chords'>): number =>
   form === 'flat' ? 2 : form === 'triangle' ? 3 : form === 'square' ? 4 : chords;
+
+/** How far a member reaches from its own middle, metres: what is square is turned edge on somewhere. */
+export const memberReach = (profile: string, thick: number, { depth }: Pick<TrussChoice, 'depth'>): number =>
+  (profileOf(profile).outline === 8 ? Math.SQRT2 : 1) * thick * (greatest(depth) / 2);
+
+export const chordReach = (p: Pick<TrussChoice, 'chordProfile' | 'chord' | 'depth'>): number =>
+  memberReach(p.chordProfile, p.chord, p);

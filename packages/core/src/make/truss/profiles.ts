@@ -5,6 +5,9 @@ import type { Section } from '../../section/section.js';
 export interface MemberProfile {
   value: string;
   label: string;
+  /** How a drawing names it, and whether with a wall. */
+  sign: string;
+  hollow: boolean;
   /** Drawn shut: a tube shows no bore where it is cut. */
   section(sides: number, wall: number): Section;
   /** Area of the material in a cut, at half thickness 1; `wall` as a share of that. */
@@ -21,6 +24,8 @@ export const PROFILES: readonly MemberProfile[] = [
   {
     value: 'tube',
     label: 'Round tube',
+    sign: '⌀',
+    hollow: true,
     section: (sides, wall) => formSection('round', { ...corners, sides, wall }),
     area: (wall) => Math.PI * (1 - (1 - wall) ** 2),
     outline: 2 * Math.PI,
@@ -29,6 +34,8 @@ export const PROFILES: readonly MemberProfile[] = [
   {
     value: 'square',
     label: 'Square tube',
+    sign: '□',
+    hollow: true,
     section: (sides, wall) => formSection('box', { ...corners, sides, wall, rounding: 0.25 }),
     area: (wall) => 4 * (1 - (1 - wall) ** 2),
     outline: 8,
@@ -37,6 +44,8 @@ export const PROFILES: readonly MemberProfile[] = [
   {
     value: 'angle',
     label: 'Angle',
+    sign: 'L',
+    hollow: true,
     section: (sides, wall) => formSection('angle', { ...corners, sides, wall: Math.max(wall, 0.05) }),
     area: (wall) => 4 * wall - wall * wall,
     outline: 8,
@@ -46,6 +55,8 @@ export const PROFILES: readonly MemberProfile[] = [
   {
     value: 'rod',
     label: 'Solid round',
+    sign: '⌀',
+    hollow: false,
     section: (sides, wall) => formSection('round', { ...corners, sides, wall }),
     area: () => Math.PI,
     outline: 2 * Math.PI,
@@ -54,6 +65,8 @@ export const PROFILES: readonly MemberProfile[] = [
   {
     value: 'beam',
     label: 'Solid square',
+    sign: '□',
+    hollow: false,
     section: (sides, wall) => formSection('box', { ...corners, sides, wall, rounding: 0.12 }),
     area: () => 4,
     outline: 8,

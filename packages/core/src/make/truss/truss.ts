@@ -13,7 +13,7 @@ import { figuresOf, longestOf, type Stock } from './figures.js';
 import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
 import { CHORD, FRAME, KINDS, type Lattice, latticeOver, type Run, WEB } from './lattice.js';
 import { lengthsOf, memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
-import { chordsOf, TRUSS, type TrussChoice } from './parameters.js';
+import { chordReach, chordsOf, memberReach, TRUSS, type TrussChoice } from './parameters.js';
 import { profileOf, STUFFS } from './profiles.js';
 
 /** Joints along the lines of one piece at most, those of one section as one. */
@@ -22,6 +22,8 @@ const MOST_STATIONS = 50_000;
 const VERTEX_BYTES = 56;
 /** A ball is entered by so much of its radius, so that no edge of a member shows. */
 const INTO_BALL = 0.9;
+/** A line that runs as steeply, by the sine of it, has no way up of its own. */
+const PLUMB = 0.9999;
 /** A chord is entered up to so much of its half thickness before its middle, where ends would meet. */
 const INTO_CHORD = 0.3;
 /** A member is slender when it is longer than so many radii of gyration (AISC 360, E2, user note: 200 in compression; from memory). */
@@ -35,12 +37,12 @@ export const truss = defineUnit({
   shelf: 'frames',
   parameters: TRUSS,
   presets: [
-    { id: 'triangle-truss', label: 'Triangle truss', parameters: {} },
-    { id: 'box-truss', label: 'Box truss', parameters: { form: 'square', chord: 0.17, web: 0.06, frame: 0.07, stuff: 'aluminium' } },
+    { id: 'triangle-truss', label: 'Three chords', parameters: {} },
+    { id: 'box-truss', label: 'Four chords', parameters: { form: 'square', chord: 0.17, web: 0.06, frame: 0.07, stuff: 'aluminium' } },
     { id: 'flat-truss', label: 'Flat girder', parameters: { form: 'flat', webs: 'one-way', lineAt: 'top', chordProfile: 'square', webProfile: 'square', frameProfile: 'square', chord: 0.11, web: 0.07, frame: 0.07, bay: 0.9, joint: 'plate', plate: 2.6 } },
     { id: 'ball-lattice', label: 'Ball lattice', parameters: { form: 'square', on: 'edge', webs: 'zigzag', joint: 'ball', chord: 0.08, web: 0.055, frame: 0.055, bay: 0.8 } },
-    { id: 'tower', label: 'Tower', parameters: { form: 'square', upright: 'line', webs: 'crossed', chordProfile: 'angle', webProfile: 'angle', frameProfile: 'angle', chord: 0.08, web: 0.05, frame: 0.05, bay: 1.1, depth: { ease: 'straight', knots: [{ at: 0, value: 0.42 }, { at: 1, value: 0.18 }] } }, sample: { parameters: { depth: { ease: 'straight', knots: [{ at: 0, value: 0.13 }, { at: 1, value: 0.05 }] } } } },
-    { id: 'ladder', label: 'Ladder', parameters: { form: 'flat', turn: Math.PI / 2, upright: 'line', webs: 'none', ends: 'open', bay: 0.7, chord: 0.1, frame: 0.075 } },
+    { id: 'tower', label: 'Tower', parameters: { form: 'square', webs: 'crossed', chordProfile: 'angle', webProfile: 'angle', frameProfile: 'angle', chord: 0.08, web: 0.05, frame: 0.05, bay: 1.1, depth: { ease: 'straight', knots: [{ at: 0, value: 0.42 }, { at: 1, value: 0.18 }] } }, sample: { parameters: { depth: { ease: 'straight', knots: [{ at: 0, value: 0.13 }, { at: 1, value: 0.05 }] } } } },
+    { id: 'ladder', label: 'Ladder', parameters: { form: 'flat', turn: Math.PI / 2, webs: 'none', ends: 'open', bay: 0.7, chord: 0.1, frame: 0.075 } },
     { id: 'gangway', label: 'Gangway', parameters: { form: 'square', lineAt: 'bottom', width: 0.9, webs: 'one-way', topWebs: 'none', bottomWebs: 'crossed', chordProfile: 'square', webProfile: 'square', frameProfile: 'square', chord: 0.07, web: 0.04, frame: 0.045, bay: 0.9, stuff: 'aluminium' } },
     { id: 'hand-rail', label: 'Hand rail', parameters: { form: 'flat', lineAt: 'bottom', webs: 'none', chord: 0.06, frame: 0.05, bay: 1.4 } },
   ], // biome-ignore format: a line each
@@ -56,8 +58,8 @@ export const truss = defineUnit({
     return `${chordsOf(p)} chords, ${depth} deep`;
   },
   cost(input, p, { density }) {
-    const framed = framedLines(input, p.upright === 'plumb', density);
-    const stations = stationsAlong(framed, spreadOf(p), MOST_STATIONS);
+    const framed = framedFor(input, p, density);
+    const stations = stationsAlong(framed, spreadOf(p, framed.lengths), MOST_STATIONS);
     const lattice = latticeOver(stations, runsOf(stations, framed.lines), p);
     const meshes = memberMeshes(p, density).map(vertexCount);
     let vertices = 0;
@@ -75,7 +77,7 @@ export const truss = defineUnit({
     return { vertices, bytes: VERTEX_BYTES * vertices };
   },
   build(input, p, context) {
-    const framed = framedLines(input, p.upright === 'plumb', context.density);
+    const framed = framedFor(input, p, context.density);
     const stations = stationsOf(framed, p, context);
     const runs = runsOf(stations, framed.lines);
     const lattice = latticeOver(stations, runs, p);
@@ -104,7 +106,7 @@ export const truss = defineUnit({
       parts: parts.filter((part) => part.kind !== 'placed' || part.places.id.length > 0),
       bodies: bodiesOf(lattice, lengths, chords, sizes),
       marks: marksOf(stations),
-      ...figuresOf(lattice, lengths, stocksOf(p), less, stuff.density, runs.length),
+      ...figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p), less, stuff.density, runs.length),
     });
   },
 }); // biome-ignore format: its longer calls in one line each
@@ -143,16 +145,15 @@ const memberMeshes = (p: TrussChoice, density: number) =>
 /** How far it reaches from its line: up or down, and to the sides. */
 function reachOf(p: TrussChoice): { up: number; side: number } {
   const depth = greatest(p.depth);
-  // corners of what is square reach further
-  const chord = (profileOf(p.chordProfile).outline === 8 ? Math.SQRT2 : 1) * Math.max(...sizesOf(p));
-  const up = (p.lineAt === 'middle' ? depth / 2 : depth) + chord;
+  const chord = Math.max(chordReach(p), ...sizesOf(p));
+  const up = p.lineAt === 'middle' ? depth / 2 + chord : depth + 2 * chord;
   return { up, side: (p.form === 'flat' ? 0 : (depth * greatest(p.width)) / 2) + chord };
 }
 
 const chordLines = (lattice: Lattice, stations: Stations, framed: FramedLines, p: TrussChoice): ChordLines =>
   p.curved === 'bent'
     ? bentChords(framed, p)
-    : straightChords(lattice, runsOf(stations, framed.lines), framed.lines.id);
+    : straightChords(lattice, runsOf(stations, framed.lines), framed.lines.id, insetOf(p, framed.lengths));
 
 /** Chords that end at each ball are members as others are. */
 const drawnOut = (p: TrussChoice): boolean => p.joint === 'ball' && p.curved === 'straight';
@@ -163,13 +164,37 @@ const countOf = ({ kind, members }: Lattice, of: number): number => {
   return count;
 };
 
-const spreadOf = (p: TrussChoice): Spread => ({
-  count: (length, closed) => baysOn(length, closed, p) + (closed ? 0 : 1),
-  spacing: p.bay * greatest(p.depth),
-  first: 0,
-  last: 0,
-  even: true,
-});
+/** Lines with the way up; a plumb one has none: its front looks along z. */
+function framedFor(input: CurveSet, p: TrussChoice, density: number): FramedLines {
+  const framed = framedLines(input, p.upright === 'plumb', density);
+  if (p.upright === 'plumb')
+    for (let i = 0; i < framed.up.length; i += 3)
+      if (Math.abs(framed.tangent[i + 1]) > PLUMB) framed.up.set([0, 0, 1], i);
+  return framed;
+}
+
+/**
+ * How far from open ends the first and the last joint stand, metres: a frame or a ball there reaches just as far as the
+ * line does.
+ */
+function insetOf(p: TrussChoice, lengths: ArrayLike<number>): number {
+  const frame = p.ends === 'frame' ? memberReach(p.frameProfile, p.frame, p) : 0;
+  const wanted = p.joint === 'ball' ? Math.max(frame, ballRadius(p)) : frame;
+  let most = Infinity;
+  for (let c = 0; c < lengths.length; c++) if (lengths[c] > 0) most = Math.min(most, lengths[c] / 4);
+  return Math.min(wanted, most);
+}
+
+function spreadOf(p: TrussChoice, lengths: ArrayLike<number>): Spread {
+  const inset = insetOf(p, lengths);
+  return {
+    count: (length, closed) => baysOn(length, closed, p) + (closed ? 0 : 1),
+    spacing: p.bay * greatest(p.depth),
+    first: inset,
+    last: inset,
+    even: true,
+  };
+}
 
 function baysOn(length: number, closed: boolean, p: TrussChoice): number {
   const wanted = p.by === 'count' ? p.bays : length / (p.bay * greatest(p.depth));
@@ -178,7 +203,7 @@ function baysOn(length: number, closed: boolean, p: TrussChoice): number {
 
 function stationsOf(framed: FramedLines, p: TrussChoice, context: BuildContext): Stations {
   const bay = p.bay * greatest(p.depth);
-  const stations = stationsAlong(framed, spreadOf(p), MOST_STATIONS);
+  const stations = stationsAlong(framed, spreadOf(p, framed.lengths), MOST_STATIONS);
   if (stations.asked > stations.id.length)
     context.report({
       code: 'too-many-bays',
@@ -213,6 +238,14 @@ function runsOf({ curve }: Stations, lines: CurveSet): Run[] {
   }
   return runs;
 }
+
+/** Lengths of members where chords go on to the ends of their lines. */
+function toTheEnds({ kind, station, members }: Lattice, lengths: Float64Array, runs: readonly Run[], inset: number): Float64Array {
+  const out = lengths.slice();
+  const ends = new Map(runs.filter(({ closed }) => !closed).flatMap(({ first, count }) => [[first, 1], [first + count - 2, count > 2 ? 1 : 2]] as const));
+  for (let m = 0; m < members; m++) if (kind[m] === CHORD) out[m] += inset * (ends.get(station[m]) ?? 0);
+  return out;
+} // biome-ignore format: one line each
 
 /** From each station to a neighbour of its own line: 1 on, −1 back. */
 function waysOf(runs: readonly Run[], { id }: Stations): Int32Array {
