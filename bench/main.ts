@@ -8,6 +8,7 @@ import type { Result } from './measure.js';
 import { contourBench, dragBench, keepApartBench, strokeBench } from './path.bench.js';
 import { sceneBench } from './scene.bench.js';
 import { strandsBench } from './strands.bench.js';
+import { trussBench } from './truss.bench.js';
 import { strungBench } from './strung.bench.js';
 import { framesBench, profileBench, ribbonBench, scalingBench, sweepBench } from './sweep.bench.js';
 import { tendrilsBench } from './tendrils.bench.js';
@@ -21,6 +22,7 @@ const benches: (() => Result[] | Promise<Result[]>)[] = [
   strungBench,
   tendrilsBench,
   strandsBench,
+  trussBench,
   framesBench,
   scalingBench,
   clingBench,

@@ -1,5 +1,4 @@
 import { withChordLengths } from '../../curve/chord-lengths.js';
-import { cornersOf as sharpCorners } from '../../curve/corners.js';
 import { allocateCurves, type CurveSet, POINT } from '../../curve/curve-set.js';
 import { childId } from '../../numeric/random.js';
 import type { FramedLines } from '../elements/framed-lines.js';
@@ -72,8 +71,7 @@ function linesOf(
         goOn(curves.position, 3 * begin, 3 * begin + 3, beyond);
         goOn(curves.position, 3 * to - 3, 3 * to - 6, beyond);
       }
-      for (const corner of sharpCorners(curves.position.subarray(3 * begin, 3 * to), closed))
-        curves.pointData[POINT.corner][begin + corner] = 1;
+      markCorners(curves.position, begin, to, closed, curves.pointData[POINT.corner]);
       curves.closed[c] = closed ? 1 : 0;
       curves.id[c] = idOf(line, k);
       curves.start[c + 1] = to;
@@ -89,4 +87,19 @@ function goOn(at: Float64Array, end: number, before: number, far: number): void 
   at[end] += (x * far) / size;
   at[end + 1] += (y * far) / size;
   at[end + 2] += (z * far) / size;
+}
+
+/** A chord bends sharply where it turns by more than this, radians: as drawn lines do. */
+const SHARP = Math.cos(Math.PI / 9);
+
+function markCorners(at: Float64Array, begin: number, end: number, closed: boolean, corner: Float32Array): void {
+  for (let p = closed ? begin : begin + 1; p < (closed ? end : end - 1); p++) {
+    const a = 3 * (p > begin ? p - 1 : end - 1);
+    const b = 3 * p;
+    const c = 3 * (p + 1 < end ? p + 1 : begin);
+    const [ux, uy, uz] = [at[b] - at[a], at[b + 1] - at[a + 1], at[b + 2] - at[a + 2]];
+    const [vx, vy, vz] = [at[c] - at[b], at[c + 1] - at[b + 1], at[c + 2] - at[b + 2]];
+    const size = Math.sqrt((ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz));
+    if (size > 0 && ux * vx + uy * vy + uz * vz < SHARP * size) corner[p] = 1;
+  }
 }

@@ -1,5 +1,4 @@
-import { withChordLengths } from '../../curve/chord-lengths.js';
-import { allocateCurves, type CurveSet, singleCurve } from '../../curve/curve-set.js';
+import { allocateCurves, CURVE, type CurveSet, POINT, singleCurve } from '../../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../../curve/frames.js';
 import type { Mesh } from '../../mesh/mesh.js';
 import type { Section } from '../../section/section.js';
@@ -96,23 +95,33 @@ export function memberPlaces(
   return out;
 }
 
-/** Members as lines of two points, for the checks; chords are left to their own lines. */
-export function memberLines(lattice: Lattice, lengths: Float64Array): { curves: CurveSet; of: Uint8Array } {
+/** Members as lines of two points, for the checks, and how thick each is; chords are left to their own lines. */
+export function memberLines(
+  lattice: Lattice,
+  lengths: Float64Array,
+  sizes: readonly number[],
+): { curves: CurveSet; radius: Float32Array } {
   const { joint, from, to, id, kind, members } = lattice;
-  const wanted: number[] = [];
-  for (let m = 0; m < members; m++) if (kind[m] !== CHORD && lengths[m] > 0) wanted.push(m);
-  const curves = allocateCurves(wanted.length, 2 * wanted.length);
-  const of = new Uint8Array(wanted.length);
-  wanted.forEach((m, c) => {
+  let count = 0;
+  for (let m = 0; m < members; m++) if (kind[m] !== CHORD && lengths[m] > 0) count++;
+  const curves = allocateCurves(count, 2 * count, [POINT.along]);
+  const radius = new Float32Array(2 * count);
+  const length = new Float32Array(count);
+  for (let m = 0, c = 0; m < members; m++) {
+    if (kind[m] === CHORD || !(lengths[m] > 0)) continue;
     for (let k = 0; k < 3; k++) {
       curves.position[6 * c + k] = joint[3 * from[m] + k];
       curves.position[6 * c + 3 + k] = joint[3 * to[m] + k];
     }
-    curves.start[c + 1] = 2 * (c + 1);
+    length[c] = lengths[m];
+    curves.pointData[POINT.along][2 * c + 1] = lengths[m];
+    radius[2 * c] = sizes[kind[m]];
+    radius[2 * c + 1] = sizes[kind[m]];
     curves.id[c] = id[m];
-    of[c] = kind[m];
-  });
-  return { curves: withChordLengths(curves), of };
+    curves.start[++c] = 2 * c;
+  }
+  curves.curveData[CURVE.length] = length;
+  return { curves, radius };
 }
 
 /** Chord lines with one of their sides turned out of the truss. */

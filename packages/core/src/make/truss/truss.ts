@@ -267,8 +267,7 @@ function bodiesOf(
   chords: ChordLines,
   sizes: readonly number[],
 ): SweptBody[] {
-  const { curves, of } = memberLines(lattice, lengths);
-  const thick = (count: number, radius: (point: number) => number) => Float32Array.from({ length: count }, (_, i) => radius(i));
+  const { curves, radius: thick } = memberLines(lattice, lengths, sizes);
   const body = (id: string, lines: CurveSet, radius: Float32Array): SweptBody => ({
     id,
     curves: lines,
@@ -278,8 +277,8 @@ function bodiesOf(
     growsTogether: true,
   });
   return [
-    body('chords', chords.curves, thick(chords.curves.position.length / 3, () => sizes[CHORD])),
-    body('members', curves, thick(2 * of.length, (i) => sizes[of[i >> 1]])),
+    body('chords', chords.curves, new Float32Array(chords.curves.position.length / 3).fill(sizes[CHORD])),
+    body('members', curves, thick),
   ].filter(({ curves: { closed } }) => closed.length > 0);
 } // biome-ignore format: its longer ones in one line each
 
