@@ -48,14 +48,23 @@ export function figuresOf(
     const alike = new Map<number, number>();
     let sum = 0;
     let count = 0;
+    // neighbours are mostly as long as each other
+    let last = Number.NaN;
+    let times = 0;
     for (let m = 0; m < members; m++) {
       if (kind[m] !== k) continue;
       const cut = Math.max(0, lengths[m] - cuts[k]);
       const key = Math.round(cut / ALIKE);
-      alike.set(key, (alike.get(key) ?? 0) + 1);
+      if (key !== last) {
+        if (times > 0) alike.set(last, (alike.get(last) ?? 0) + times);
+        last = key;
+        times = 0;
+      }
+      times++;
       sum += cut;
       count++;
     }
+    if (times > 0) alike.set(last, (alike.get(last) ?? 0) + times);
     if (count === 0) return;
     const stock = stocks[k];
     const perMetre = areaOf(stock) * density;

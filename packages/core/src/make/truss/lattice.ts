@@ -75,13 +75,15 @@ export function latticeOver(stations: Stations, runs: readonly Run[], p: TrussCh
     out.met[2 * (faces.length * station + f) + corner] = 1;
   };
   let extra = n * total;
+  const { kind: kinds, from: begins, to: ends, station: places, id: ids } = out;
+  const stationIds = stations.id;
+  let members = 0;
   const add = (kind: number, from: number, to: number, station: number, slot: number) => {
-    const m = out.members++;
-    out.kind[m] = kind;
-    out.from[m] = from;
-    out.to[m] = to;
-    out.station[m] = station;
-    out.id[m] = childId(stations.id[station], slot);
+    kinds[members] = kind;
+    begins[members] = from;
+    ends[members] = to;
+    places[members] = station;
+    ids[members++] = childId(stationIds[station], slot);
   };
   /** A joint in the middle of a face's frame. */
   const middle = (a: number, b: number, station: number): number => {
@@ -135,6 +137,7 @@ export function latticeOver(stations: Stations, runs: readonly Run[], p: TrussCh
         }
       }
     }
+  out.members = members;
   return out;
 }
 
@@ -179,7 +182,7 @@ function placeJoints(
       joint[j + 1] = at[i + 1] + a * sy + b * u[i + 1];
       joint[j + 2] = at[i + 2] + a * sz + b * u[i + 2];
       const [ox, oy] = [side[k] * width, (up[k] - mean) * depth];
-      const far = Math.hypot(ox, oy) || 1;
+      const far = Math.sqrt(ox * ox + oy * oy) || 1;
       const [oa, ob] = [(cos * ox - sin * oy) / far, (sin * ox + cos * oy) / far];
       outward[j] = oa * sx + ob * u[i];
       outward[j + 1] = oa * sy + ob * u[i + 1];
