@@ -30,6 +30,8 @@ const TESTS = {
   curve: ['curve-edit', 'frames', 'curve', 'placing', 'sway', 'walk', 'matrix'],
   evaluate: ['space', 'cache', 'crossings', 'checks', 'vary', 'slice', 'recipes', 'evaluate', 'cuts'],
   make: [
+    'steered',
+    'truss',
     'cable',
     'coil',
     'placing',
@@ -51,7 +53,7 @@ const TESTS = {
     'evaluate',
     'matrix',
   ],
-  section: ['section', 'own-profile', 'sweep', 'matrix'],
+  section: ['steered', 'section', 'own-profile', 'sweep', 'matrix'],
   shape: ['catenary', 'curve-edit', 'carry', 'shapes', 'lie-flat'],
   surface: ['surroundings', 'surface', 'paths', 'shapes', 'cuts', 'in-sight', 'lie-flat'],
   sweep: ['folds', 'mesh', 'section', 'placing', 'sweep', 'matrix'],
