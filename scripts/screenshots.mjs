@@ -114,12 +114,6 @@ await page.waitForFunction(() => document.querySelectorAll('[aria-label="Proofs"
 await shoot('proof-sheet');
 await page.getByRole('button', { name: 'Leave it as it is' }).click();
 
-await piece('Bridge hose').click();
-await page.getByRole('button', { name: 'Dim', exact: true }).click();
-await page.getByRole('button', { name: 'Frame' }).click();
-await shoot('dim');
-await page.getByRole('button', { name: 'Light', exact: true }).click();
-
 await page.goto(url);
 await page
   .getByRole('list', { name: 'Projects' })
@@ -153,6 +147,19 @@ for (let i = 0; i < 3; i++) {
   await page.waitForTimeout(150);
 }
 await shoot('nursery');
+
+await page.goto(url);
+await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /slip/ }).click();
+await page.getByText(/tri$/).first().waitFor();
+await page.waitForTimeout(6000);
+await page.keyboard.press('Escape');
+const slip = await page.locator('canvas').first().boundingBox();
+await page.mouse.move(slip.x + slip.width * 0.55, slip.y + slip.height * 0.45);
+for (let i = 0; i < 3; i++) {
+  await page.mouse.wheel(0, -240);
+  await page.waitForTimeout(150);
+}
+await shoot('slip');
 
 await page.goto(url);
 await page
