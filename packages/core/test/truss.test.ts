@@ -59,6 +59,36 @@ describe('what holds a truss together', () => {
     if (n < 4) expect(figure(truss({ form, webs: 'one-way' }), 'spare')).toBe(0);
   });
 
+  it('with braced ends any of them is just stiff: n − 3 bars at either end', () => {
+    for (const [form, n] of SHAPES) {
+      for (const bays of [1, 6]) expect(figure(truss({ form, bays, webs: 'one-way', ends: 'braced' }), 'spare')).toBe(0);
+      expect(figure(truss({ form, ends: 'braced' }), 'frame-count') - figure(truss({ form }), 'frame-count')).toBe(2 * Math.max(0, n - 3));
+      expect(figure(truss({ form, ends: 'open', every: 3 }), 'frame-count')).toBe((n === 2 ? 1 : n) * 2);
+    }
+  }); // biome-ignore format: one line each
+
+  it('side by side they are tied joint to joint, whichever way each line runs and however many bays it has', () => {
+    const beside = (ways: readonly number[], lengths = [4, 4, 4]): CurveSet => ({
+      ...many(3),
+      position: Float64Array.from(ways.flatMap((way, k) => (way > 0 ? [0, 0, 3 * k, lengths[k], 0, 3 * k] : [lengths[k], 0, 3 * k, 0, 0, 3 * k]))),
+      pointData: {},
+      curveData: {},
+    });
+    for (const ways of [[1, 1, 1], [1, -1, 1], [-1, -1, 1]]) {
+      const set = { form: 'square', lineAt: 'top', webs: 'none', ties: 'ties', bays: 8 };
+      const ties = members(part(truss(set, beside(ways)), 'ties'));
+      // from the near side of one to the near side of the next: 3 m less their width and what is hidden in the chords
+      expect(ties.map(({ z }) => z.length())).toEqual(Array(18).fill(expect.closeTo(3 - 0.5 - 2 * 0.3 * 0.04, 5)));
+      for (const { z, from } of ties) expect([Math.abs(z.x), from.y]).toEqual([expect.closeTo(0, 5), expect.closeTo(-0.04, 5)]);
+      expect(members(part(truss({ ...set, tieEvery: 3 }, beside(ways)), 'ties'))).toHaveLength(2 * 4);
+      expect(members(part(truss({ ...set, ties: 'braced' }, beside(ways)), 'ties'))).toHaveLength(2 * (9 + 16));
+      expect(figure(truss(set, beside(ways)), 'spare')).toBe(figure(truss({ ...set, ties: 'none' }, beside(ways)), 'spare'));
+    }
+    const uneven = truss({ by: 'length', bay: 1, ties: 'ties' }, beside([1, 1, 1], [4, 2, 3]));
+    expect(members(part(uneven, 'ties'))).toHaveLength(9 + 5);
+    for (const one of [ring(3), straight(3)]) expect(part(truss({ ties: 'braced' }, one), 'ties')).toBeUndefined();
+  }); // biome-ignore format: its longer calls in one line each
+
   it('a ring has as many bays as joints, and joins up', () => {
     const made = truss({ form: 'square', bays: 24, webs: 'one-way', joint: 'ball' }, ring(3));
     expect(figure(made, 'joints')).toBe(4 * 24);
@@ -234,6 +264,11 @@ describe('what is asked in vain is told, and made as well as can be', () => {
   it('slender ones', () => {
     expect(told({ web: 0.005 })).toEqual(['member-slender']);
     expect(told({ chord: 0.01, bays: 2 })).toContain('member-slender');
+  });
+  it('joints that turn with too few bars', () => {
+    expect(told({ form: 'square', joint: 'ball' })).toEqual(['bays-loose']);
+    expect(told({ form: 'square', joint: 'ball', ends: 'braced' })).toEqual([]);
+    expect(told({ form: 'square' })).toEqual([]);
   });
   it('very many', () => expect(told({ bays: 20_000, form: 'flat', webs: 'none' }, { ...straight(9), ...many(4) })).toContain('too-many-bays'));
   it('lines of one place', () => expect(told({}, singleCurve([1, 1, 1, 1, 1, 1]))).toEqual([]));

@@ -1,5 +1,5 @@
 import type { Measure, Table } from '../../unit/carriers.js';
-import { KINDS, type Lattice } from './lattice.js';
+import { KINDS, type Lattice, TIE } from './lattice.js';
 import type { MemberProfile } from './profiles.js';
 
 /** Members whose lengths differ by less are cut as one, metres. */
@@ -12,7 +12,7 @@ export interface Stock {
   wall: number;
 }
 
-const LABELS = ['Chords', 'Diagonals', 'Frames'] as const;
+const LABELS = ['Chords', 'Diagonals', 'Frames', 'Ties'] as const;
 const millimetres = (metres: number): string => String(Math.round(1e4 * metres) / 10);
 
 /** As it is written on a drawing (ISO 5261): its sign, how thick it is and how thick its wall, millimetres. */
@@ -77,7 +77,10 @@ export function figuresOf(
       { id: `${KINDS[k]}-length`, label: `${LABELS[k]}, length`, quantity: 'length', value: sum },
     );
   });
-  const spare = members - (chords === 2 ? 2 * stationOf.length - 3 * lines : 3 * stationOf.length - 6 * lines);
+  // each truss by itself: what ties it to the next is no part of it
+  let own = 0;
+  for (let m = 0; m < members; m++) if (kind[m] !== TIE) own++;
+  const spare = own - (chords === 2 ? 2 * stationOf.length - 3 * lines : 3 * stationOf.length - 6 * lines);
   measures.push(
     { id: 'mass', label: 'Mass', quantity: 'mass', value: mass },
     { id: 'paint', label: 'To paint', quantity: 'area', value: paint },

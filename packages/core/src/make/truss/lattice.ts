@@ -1,11 +1,13 @@
 import { valueAt } from '../../numeric/lane.js';
 import { childId } from '../../numeric/random.js';
 import type { Stations } from '../elements/stations.js';
+import { neighbours } from './between.js';
 import { cornersOf, facesOf, lookOf } from './corners.js';
 import { chordReach, chordsOf, type TrussChoice, type Web } from './parameters.js';
 
-export const KINDS = ['chord', 'web', 'frame'] as const;
-export const [CHORD, WEB, FRAME] = [0, 1, 2] as const;
+export const KINDS = ['chord', 'web', 'frame', 'tie'] as const;
+/** Ties run from truss to truss. */
+export const [CHORD, WEB, FRAME, TIE] = [0, 1, 2, 3] as const;
 
 /** Joints and the members between them. */
 export interface Lattice {
@@ -37,7 +39,7 @@ export interface Run {
 }
 
 /** Numbers of members of a station that are told apart: chords, then two diagonals and two halves of a frame a face. */
-const SLOTS = { web: 32, frame: 96 } as const;
+const SLOTS = { web: 32, frame: 96, brace: 160, tie: 200 } as const;
 
 /** Builds the lattice over stations, those of each line together. */
 export function latticeOver(stations: Stations, runs: readonly Run[], p: TrussChoice): Lattice {
@@ -55,7 +57,8 @@ export function latticeOver(stations: Stations, runs: readonly Run[], p: TrussCh
   const stationOf = new Uint32Array(n * total + middles);
   placeJoints(stations, corners, p, joint, outward);
   for (let j = 0; j < n * total; j++) stationOf[j] = Math.floor(j / n);
-  const room = total * (n + 4 * faces.length);
+  const pairings = p.ties === 'none' ? [] : neighbours(runs, stations.at);
+  const room = total * (n + 4 * faces.length + (p.ties === 'none' ? 0 : 3)) + 2 * runs.length * n;
   const out: Lattice = {
     chords: n,
     joint,
@@ -99,7 +102,10 @@ export function latticeOver(stations: Stations, runs: readonly Run[], p: TrussCh
       const s = first + i;
       const next = i + 1 < count ? s + 1 : closed && count > 2 ? first : -1;
       const isEnd = !closed && (i === 0 || i === count - 1);
-      const framed = (isEnd && p.ends === 'frame') || (!isEnd && p.every > 0 && i % p.every === 0);
+      const framed = (isEnd && p.ends !== 'open') || (!isEnd && p.every > 0 && i % p.every === 0);
+      // an end of more than three corners would fold without
+      if (isEnd && p.ends === 'braced')
+        for (let k = 2; k < n - 1; k++) add(FRAME, n * s, n * s + k, s, SLOTS.brace + k);
       if (next >= 0) for (let k = 0; k < n; k++) add(CHORD, n * s + k, n * next + k, s, k);
       for (let f = 0; f < faces.length; f++) {
         const { pair, web } = faces[f];
@@ -137,8 +143,42 @@ export function latticeOver(stations: Stations, runs: readonly Run[], p: TrussCh
         }
       }
     }
+  for (const { stations: pairs } of pairings) {
+    const [k, l] = nearest(joint, n, corners, pairs);
+    pairs.forEach(([a, b], i) => {
+      if (p.tieEvery > 1 && i % p.tieEvery > 0 && i < pairs.length - 1) return;
+      add(TIE, n * a + k, n * b + l, a, SLOTS.tie);
+      if (p.ties !== 'braced' || i + 1 >= pairs.length) return;
+      const [c, d] = pairs[Math.min(pairs.length - 1, i + Math.max(1, p.tieEvery))];
+      add(TIE, n * a + k, n * d + l, a, SLOTS.tie + 1);
+      add(TIE, n * c + k, n * b + l, a, SLOTS.tie + 2);
+    });
+  }
   out.members = members;
   return out;
+}
+
+/** Of the upper chords of two trusses side by side, the two that are nearest to each other halfway. */
+function nearest(
+  joint: Float64Array,
+  n: number,
+  { up }: { up: readonly number[] },
+  pairs: readonly (readonly [number, number])[],
+): [number, number] {
+  const top = Math.max(...up);
+  const upper = up.flatMap((value, k) => (value > top - 1e-6 ? [k] : []));
+  const [a, b] = pairs[pairs.length >> 1];
+  let best: [number, number] = [upper[0], upper[0]];
+  let least = Infinity;
+  for (const k of upper)
+    for (const l of upper) {
+      const [i, j] = [3 * (n * a + k), 3 * (n * b + l)];
+      const far = Math.hypot(joint[i] - joint[j], joint[i + 1] - joint[j + 1], joint[i + 2] - joint[j + 2]);
+      if (far >= least) continue;
+      least = far;
+      best = [k, l];
+    }
+  return best;
 }
 
 type Places = Pick<Stations, 'at' | 'tangent' | 'up'> & { share: ArrayLike<number> };

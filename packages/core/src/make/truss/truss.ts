@@ -4,14 +4,14 @@ import { vertexCount } from '../../mesh/mesh.js';
 import { greatest, isLane } from '../../numeric/lane.js';
 import { HARD_ANGLE, planRings } from '../../sweep/rings.js';
 import { sweep } from '../../sweep/sweep.js';
-import { type Mark, madeOf, type Part, type SweptBody } from '../../unit/carriers.js';
+import { type Mark, type Measure, madeOf, type Part, type SweptBody } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { type FramedLines, framedLines } from '../elements/framed-lines.js';
 import { type Spread, type Stations, stationsAlong } from '../elements/stations.js';
 import { bentChords, type ChordLines, straightChords } from './chords.js';
 import { figuresOf, longestOf, type Stock } from './figures.js';
 import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
-import { CHORD, FRAME, KINDS, type Lattice, latticeOver, type Run, WEB } from './lattice.js';
+import { CHORD, FRAME, KINDS, type Lattice, latticeOver, type Run, TIE, WEB } from './lattice.js';
 import { lengthsOf, memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
 import { chordReach, chordsOf, memberReach, TRUSS, type TrussChoice } from './parameters.js';
 import { profileOf, STUFFS } from './profiles.js';
@@ -38,9 +38,9 @@ export const truss = defineUnit({
   parameters: TRUSS,
   presets: [
     { id: 'triangle-truss', label: 'Three chords', parameters: {} },
-    { id: 'box-truss', label: 'Four chords', parameters: { form: 'square', chord: 0.17, web: 0.06, frame: 0.07, stuff: 'aluminium' } },
+    { id: 'box-truss', label: 'Four chords', parameters: { form: 'square', ends: 'braced', chord: 0.17, web: 0.06, frame: 0.07, stuff: 'aluminium' } },
     { id: 'flat-truss', label: 'Flat girder', parameters: { form: 'flat', webs: 'one-way', lineAt: 'top', chordProfile: 'square', webProfile: 'square', frameProfile: 'square', chord: 0.11, web: 0.07, frame: 0.07, bay: 0.9, joint: 'plate', plate: 2.6 } },
-    { id: 'ball-lattice', label: 'Ball lattice', parameters: { form: 'square', on: 'edge', webs: 'zigzag', joint: 'ball', chord: 0.08, web: 0.055, frame: 0.055, bay: 0.8 } },
+    { id: 'ball-lattice', label: 'Ball lattice', parameters: { form: 'square', ends: 'braced', on: 'edge', webs: 'zigzag', joint: 'ball', chord: 0.08, web: 0.055, frame: 0.055, bay: 0.8 } },
     { id: 'tower', label: 'Tower', parameters: { form: 'square', webs: 'crossed', chordProfile: 'angle', webProfile: 'angle', frameProfile: 'angle', chord: 0.08, web: 0.05, frame: 0.05, bay: 1.1, depth: { ease: 'straight', knots: [{ at: 0, value: 0.42 }, { at: 1, value: 0.18 }] } }, sample: { parameters: { depth: { ease: 'straight', knots: [{ at: 0, value: 0.13 }, { at: 1, value: 0.05 }] } } } },
     { id: 'ladder', label: 'Ladder', parameters: { form: 'flat', turn: Math.PI / 2, webs: 'none', ends: 'open', bay: 0.7, chord: 0.1, frame: 0.075 } },
     { id: 'gangway', label: 'Gangway', parameters: { form: 'square', lineAt: 'bottom', width: 0.9, webs: 'one-way', topWebs: 'none', bottomWebs: 'crossed', chordProfile: 'square', webProfile: 'square', frameProfile: 'square', chord: 0.07, web: 0.04, frame: 0.045, bay: 0.9, stuff: 'aluminium' } },
@@ -96,17 +96,17 @@ export const truss = defineUnit({
     else if (curveCount(chords.curves) > 0) parts.push(sweptChords(chords, p, context));
     placed('webs', 'Diagonals', 'webs', WEB, cuts[WEB]);
     placed('frames', 'Frames', 'webs', FRAME, cuts[FRAME]);
-    const wide = 2 * sizes[CHORD];
+    placed('ties', 'Ties', 'webs', TIE, cuts[TIE]);
     if (p.joint === 'ball') parts.push({ kind: 'placed', id: 'joints', name: 'Balls', slot: 'joints', mesh: ballMesh(sidesOf(p, context.density)), places: ballPlaces(lattice, stations, ballRadius(p)) });
-    if (p.joint === 'plate') parts.push({ kind: 'placed', id: 'joints', name: 'Plates', slot: 'joints', mesh: plateMesh(), places: platePlaces(lattice, waysOf(runs, stations), stations, p.plate * wide) });
+    if (p.joint === 'plate') parts.push({ kind: 'placed', id: 'joints', name: 'Plates', slot: 'joints', mesh: plateMesh(), places: platePlaces(lattice, waysOf(runs, stations), stations, 2 * p.plate * sizes[CHORD]) });
     reportMembers(lattice, lengths, p, context);
-    const stuff = STUFFS.find(({ value }) => value === p.stuff) ?? STUFFS[0];
-    const less = sizes.map((_radius, kind) => (kind === CHORD && !straight ? 0 : p.joint === 'ball' ? 2 * cuts[kind] : wide));
+    const figures = figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p), lessOf(p, sizes, cuts, straight), stuffOf(p).density, runs.length);
+    reportLoose(figures.measures, lattice, p, context);
     return madeOf(framed.lines, {
       parts: parts.filter((part) => part.kind !== 'placed' || part.places.id.length > 0),
       bodies: bodiesOf(lattice, lengths, chords, sizes),
       marks: marksOf(stations),
-      ...figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p), less, stuff.density, runs.length),
+      ...figures,
     });
   },
 }); // biome-ignore format: its longer calls in one line each
@@ -114,14 +114,14 @@ export const truss = defineUnit({
 const sidesOf = (p: TrussChoice, density: number): number =>
   Math.max(Math.min(4, p.sides), Math.round(p.sides * density));
 
-/** Half thickness of chords, diagonals and frames, metres. */
-function sizesOf(p: TrussChoice): [number, number, number] {
+/** Half thickness of chords, diagonals, frames and ties, metres. */
+function sizesOf(p: TrussChoice): [number, number, number, number] {
   const half = greatest(p.depth) / 2;
-  return [p.chord * half, p.web * half, p.frame * half];
+  return [p.chord * half, p.web * half, p.frame * half, p.tie * half];
 }
 
 const stocksOf = (p: TrussChoice): Stock[] =>
-  [p.chordProfile, p.webProfile, p.frameProfile].map((profile, kind) => ({
+  [p.chordProfile, p.webProfile, p.frameProfile, p.tieProfile].map((profile, kind) => ({
     profile: profileOf(profile),
     radius: sizesOf(p)[kind],
     wall: p.wall,
@@ -138,7 +138,7 @@ function cutOf(p: TrussChoice, radius: number, whole: boolean): number {
 }
 
 const memberMeshes = (p: TrussChoice, density: number) =>
-  [p.chordProfile, p.webProfile, p.frameProfile].map((profile) =>
+  [p.chordProfile, p.webProfile, p.frameProfile, p.tieProfile].map((profile) =>
     memberMesh(profileOf(profile).section(sidesOf(p, density), p.wall)),
   );
 
@@ -178,7 +178,7 @@ function framedFor(input: CurveSet, p: TrussChoice, density: number): FramedLine
  * line does.
  */
 function insetOf(p: TrussChoice, lengths: ArrayLike<number>): number {
-  const frame = p.ends === 'frame' ? memberReach(p.frameProfile, p.frame, p) : 0;
+  const frame = p.ends !== 'open' ? memberReach(p.frameProfile, p.frame, p) : 0;
   const wanted = p.joint === 'ball' ? Math.max(frame, ballRadius(p)) : frame;
   let most = Infinity;
   for (let c = 0; c < lengths.length; c++) if (lengths[c] > 0) most = Math.min(most, lengths[c] / 4);
@@ -247,6 +247,28 @@ function toTheEnds({ kind, station, members }: Lattice, lengths: Float64Array, r
   return out;
 } // biome-ignore format: one line each
 
+const stuffOf = (p: TrussChoice) => STUFFS.find(({ value }) => value === p.stuff) ?? STUFFS[0];
+
+/** How much shorter than from joint to joint a member of each kind is cut: to a chord's skin, or to a ball. */
+const lessOf = (p: TrussChoice, sizes: readonly number[], cuts: readonly number[], straight: boolean): number[] =>
+  sizes.map((_radius, kind) =>
+    kind === CHORD && !straight ? 0 : p.joint === 'ball' ? 2 * cuts[kind] : 2 * sizes[CHORD],
+  );
+
+/** Tells where joints that turn freely have fewer bars than hold them (Maxwell 1864). */
+function reportLoose(measures: readonly Measure[], { joint }: Lattice, p: TrussChoice, context: BuildContext): void {
+  const spare = measures.find(({ id }) => id === 'spare')?.value ?? 0;
+  if (p.joint !== 'ball' || spare >= 0) return;
+  context.report({
+    code: 'bays-loose',
+    severity: 'note',
+    message: `With joints that turn it has ${-spare} bars too few to be stiff (Maxwell’s count). Give it diagonals, or braced ends.`,
+    place: [joint[0], joint[1], joint[2]],
+    size: { value: -spare, limit: 0, kind: 'count' },
+    fix: p.webs === 'none' ? { label: 'Diagonals', kind: 'set', stage: 'make', parameter: 'webs', value: 'one-way' } : { label: 'Braced ends', kind: 'set', stage: 'make', parameter: 'ends', value: 'braced' },
+  });
+} // biome-ignore format: its fixes in one line
+
 /** From each station to a neighbour of its own line: 1 on, −1 back. */
 function waysOf(runs: readonly Run[], { id }: Stations): Int32Array {
   const out = new Int32Array(id.length).fill(1);
@@ -285,16 +307,19 @@ function bodiesOf(
 const marksOf = ({ along, curve, id }: Stations): Mark[] =>
   id.length > 0 ? [{ kind: 'joint', label: 'Joints', along, curve, id }] : [];
 
+/** Members in words. */
+const WORDS = [{ one: 'chord', all: 'Chords' }, { one: 'diagonal', all: 'Diagonals' }, { one: 'frame', all: 'Frames' }, { one: 'tie', all: 'Ties' }]; // biome-ignore format: one line
+
 /** Tells of members that are too thick for their bay, and of those that are too slender. */
 function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussChoice, context: BuildContext): void {
   const stocks = stocksOf(p);
-  const thick = ['chord', 'web', 'frame'] as const;
+  const thick = ['chord', 'web', 'frame', 'tie'] as const;
   const placeOf = (joint: number): [number, number, number] => [
     lattice.joint[3 * joint],
     lattice.joint[3 * joint + 1],
     lattice.joint[3 * joint + 2],
   ];
-  for (const [kind, name] of KINDS.entries()) {
+  for (const kind of KINDS.keys()) {
     const longest = longestOf(lattice, lengths, kind);
     if (!longest) continue;
     const { profile, radius, wall } = stocks[kind];
@@ -303,7 +328,7 @@ function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussChoice, 
       context.report({
         code: 'member-thick',
         severity: 'warning',
-        message: `A ${name === 'web' ? 'diagonal' : 'frame'} is thicker than it is long. Make it thinner, or bays and depth larger.`,
+        message: `A ${WORDS[kind].one} is thicker than it is long. Make it thinner, or bays and depth larger.`,
         place: placeOf(least.joint),
         size: { value: 2 * radius, limit: least.length, kind: 'length' },
         fix: { label: 'Thinner', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.max(0.001, (p[thick[kind]] * least.length) / (4 * radius)) },
@@ -313,7 +338,7 @@ function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussChoice, 
       context.report({
         code: 'member-slender',
         severity: 'note',
-        message: `${name === 'web' ? 'Diagonals' : name === 'chord' ? 'Chords' : 'Frames'} are ${Math.round(slender)} times as long as their radius of gyration: they would buckle. Make them thicker, or bays shorter.`,
+        message: `${WORDS[kind].all} are ${Math.round(slender)} times as long as their radius of gyration: they would buckle. Make them thicker, or bays shorter.`,
         place: placeOf(longest.joint),
         size: { value: slender, limit: SLENDER, kind: 'count' },
         fix: { label: 'Thicker', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.min(1, (p[thick[kind]] * slender) / SLENDER) },
