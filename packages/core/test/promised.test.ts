@@ -27,6 +27,7 @@ const FURNISHED: Record<string, number> = {
   'clipped-run': 12,
   'sensor-lead': 1.3,
   'power-lead': 1.3,
+  'welded-truss': 1.5,
 };
 
 /** The same parameters for a thing so many times as large. */

@@ -15,8 +15,8 @@ import {
   topologyOf,
 } from '../src/index.js';
 import { limbsOf } from '../src/make/limbs.js';
-import { LimbField, type Nearest } from '../src/make/tendrils/field.js';
-import { planSkin, skinTriangles } from '../src/make/tendrils/skin.js';
+import { LimbField, type Nearest } from '../src/make/one-skin/field.js';
+import { planSkin, skinTriangles } from '../src/make/one-skin/skin.js';
 import { loadLevelSets } from '../src/mesh/level-set.js';
 import type { Vec3 } from '../src/numeric/vector.js';
 import type { Made, MeshPart } from '../src/unit/carriers.js';

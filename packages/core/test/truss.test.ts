@@ -1,10 +1,13 @@
 import fc from 'fast-check';
+import Module from 'manifold-3d';
 import { Matrix4, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
+import { chordsOf as chordLengths } from '../src/curve/arc-length.js';
 import { type CurveSet, Surface, singleCurve } from '../src/index.js';
+import { loadLevelSets } from '../src/mesh/level-set.js';
 import { topologyOf } from '../src/mesh/weld.js';
 import { realMesh } from '../src/part/part.js';
-import type { Made, PlacedPart } from '../src/unit/carriers.js';
+import type { Made, MeshPart, PlacedPart } from '../src/unit/carriers.js';
 import { made } from './units.js';
 
 const straight = (length: number) => singleCurve([0, 0, 0, length, 0, 0]);
@@ -169,6 +172,21 @@ describe('where members are', () => {
     for (let k = 1; k < one.length; k++) expect(Math.sign(one[k].z.z)).toBe(-Math.sign(one[k - 1].z.z));
   });
 
+  it('chords of angle have their corner outwards, square ones of four lie along the faces, swept or placed', () => {
+    for (const joint of ['plain', 'ball'])
+      for (const form of ['triangle', 'square', 'more']) {
+        const { position } = realMesh(part(truss({ form, joint, chordProfile: 'angle', ball: 1.01 }), 'chords'));
+        const plain = realMesh(part(truss({ form, joint, chordProfile: 'rod', ball: 1.01 }), 'chords')).position;
+        const far = (of: Float32Array) => Math.max(...Array.from({ length: of.length / 3 }, (_, v) => Math.hypot(of[3 * v + 1], of[3 * v + 2])));
+        // half a chord is 0.04: its corner is √2 times as far out as a round one
+        expect(far(position) - far(plain)).toBeCloseTo(0.04 * (Math.SQRT2 - 1), 2);
+      }
+    for (const joint of ['plain', 'ball']) {
+      const { position } = realMesh(part(truss({ form: 'square', joint, chordProfile: 'beam' }), 'chords'));
+      expect(Math.max(...position.filter((_, i) => i % 3 > 0))).toBeCloseTo(0.25 + 0.04, 5);
+    }
+  }); // biome-ignore format: its longer calls in one line each
+
   it('hangs wholly below its line, or stands wholly above it, turned or not upright as it is asked', () => {
     const span = (set: Record<string, unknown>, axis: 'y' | 'z') => {
       const ends = members(part(truss({ form: 'triangle', joint: 'ball', ball: 1.01, ...set }), 'joints')).map(({ from }) => from[axis]);
@@ -214,6 +232,27 @@ it('every kind of joint and profile is closed and outside out; at balls nothing 
         expect(Math.hypot(far, x.length())).toBeCloseTo(0.9 * radius, 6);
       }
 }); // biome-ignore format: its longer calls in one line each
+
+it('welded it is one valid body of the right genus by manifold-3d: as many loops as bars beyond a tree', async () => {
+  await loadLevelSets();
+  for (const [form, bays] of [['flat', 3], ['triangle', 2]] as const) {
+    const made = truss({ form, bays, joint: 'welded', webs: 'one-way', depth: 0.4, chord: 0.16, web: 0.1, frame: 0.1, cell: 0.9, fillet: 0 }, straight(1.2));
+    const { mesh } = made.parts[0] as MeshPart;
+    expect(topologyOf(mesh).openEdges).toBe(0);
+    const manifold = await Module();
+    manifold.setup();
+    const welded = new manifold.Mesh({ numProp: 3, vertProperties: mesh.position, triVerts: mesh.index });
+    welded.merge();
+    const body = new manifold.Manifold(welded);
+    // Euler: a graph of m bars and j joints in one piece has m − j + 1 loops, and so many holes its skin
+    expect(body.genus()).toBe(figure(made, 'members') - figure(made, 'joints') + 1);
+    expect(body.decompose()).toHaveLength(1);
+    const volume = made.bodies.reduce((sum, { curves, section }) => sum + Math.PI * section.radius[0] ** 2 * chordLengths(curves).sum, 0);
+    // less where they overlap, more by round ends
+    expect(body.volume() / volume).toBeGreaterThan(0.8);
+    expect(body.volume() / volume).toBeLessThan(1.05);
+  }
+}, 60_000); // biome-ignore format: its longer calls in one line each
 
 describe('figures', () => {
   it('the cut list sums to the measures; a metre of round tube weighs what EN 10220 says', () => {

@@ -85,6 +85,10 @@ const WORDS: Record<string, string> = {
   'points-close': 'points',
   coarse: 'step',
   'curve-short': 'length',
+  'member-slender': 'slender',
+  'member-thick': 'thickness',
+  'bays-loose': 'bars missing',
+  'bay-longer': 'line',
 };
 
 /** "bend 31 < 36 mm": what was measured against its limit. */

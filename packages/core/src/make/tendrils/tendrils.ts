@@ -2,7 +2,6 @@ import { curveLengths } from '../../curve/arc-length.js';
 import { pickCurves } from '../../curve/carry.js';
 import { type CurveSet, curveCount, pointCount } from '../../curve/curve-set.js';
 import { samplesOf } from '../../curve/resample.js';
-import { hasLevelSets } from '../../mesh/level-set.js';
 import { greatest, isLane, type Lane, valueAt } from '../../numeric/lane.js';
 import { pointOf } from '../../numeric/vector.js';
 import { roundSection } from '../../section/section.js';
@@ -12,12 +11,13 @@ import { type MeshPart, madeOf, type SweptBody } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { foldFixes } from '../fold-fixes.js';
 import { type Limbs, noLimbs } from '../limbs.js';
+import { canMerge, mergedPart } from '../one-skin/merged.js';
+import { areaTriangles, joinLimbs } from '../one-skin/skin.js';
 import { LIMITED } from '../steering.js';
 import { runsThrough } from './clear.js';
 import { dripRings, dripStations, growDrips } from './drips.js';
 import { growLinks, linkStations } from './links.js';
 import { MERGED, TENDRILS } from './parameters.js';
-import { areaTriangles, joinLimbs, mergedSkin, planSkin, skinWords } from './skin.js';
 import { growStrands, keptLines, strandCuts, sunkRoots, type Tendrils } from './strands.js';
 
 /** A vertex with its share of the faces: position, normal, texture coordinate and about two triangles. */
@@ -115,7 +115,9 @@ export const tendrils = defineUnit({
     ) as Grown;
     const merges = p.skin === MERGED && canMerge(context);
     return madeOf(strands.curves, {
-      parts: merges ? merged(shown, p, size, context) : ownSkins(shown, sidesOf(p, density)),
+      parts: merges
+        ? mergedPart(allOf(shown), { cell: p.cell, blend: p.blend, unit: size }, context)
+        : ownSkins(shown, sidesOf(p, density)),
       bodies: [bodyOf(strands, p)],
       measures: [
         { id: 'drips', label: 'Drips', quantity: 'count', value: curveCount(grown.drips.curves) },
@@ -214,34 +216,8 @@ function ownSkins({ strands, drips, links }: Grown, sides: number): MeshPart[] {
   ];
 } // biome-ignore format: one line each
 
-/** Whether skins can be merged here; where what does it could not be loaded, each limb keeps its own. */
-function canMerge({ report }: BuildContext): boolean {
-  if (hasLevelSets()) return true;
-  report({
-    code: 'no-merging',
-    severity: 'error',
-    message: 'One skin could not be made: the part of Kelp that does it was not loaded. Each strand has its own skin; reload the page, or look whether the connection holds.',
-  });
-  return false;
-} // biome-ignore format: one line each
-
-function merged({ strands, drips, links }: Grown, p: Tendrils, size: number, context: BuildContext): MeshPart[] {
-  const limbs = joinLimbs([strands, drips, links].filter(({ curves }) => pointCount(curves) > 0));
-  if (pointCount(limbs.curves) === 0) return [];
-  const wanted = (p.cell * size) / context.density;
-  context.step(0, skinWords(limbs, wanted));
-  const plan = planSkin(limbs, p.blend * size, wanted);
-  if (plan.cell > wanted)
-    context.report({
-      code: 'cell-fine',
-      severity: 'warning',
-      message: `So fine a cell would take more memory than there is for it: it is made ${(plan.cell / wanted).toFixed(1)} times as coarse. Make the cell larger, or the strands fewer or thicker.`,
-      size: { value: wanted, limit: plan.cell, kind: 'length' },
-      fix: { label: 'Set this cell', kind: 'set', stage: 'make', parameter: 'cell', value: Math.min(20, (plan.cell * context.density) / size) },
-    });
-  const mesh = mergedSkin(limbs, plan, context);
-  return mesh.index.length > 0 ? [{ kind: 'mesh', id: 'skin', name: 'Skin', slot: 'main', mesh }] : [];
-} // biome-ignore format: one line each
+const allOf = ({ strands, drips, links }: Grown): Limbs =>
+  joinLimbs([strands, drips, links].filter(({ curves }) => pointCount(curves) > 0));
 
 /** What the checks look at: the strands themselves. They grow out of one another: where two meet nothing is cut. */
 const bodyOf = ({ curves, radius }: Limbs, { leastBend }: Tendrils): SweptBody => ({

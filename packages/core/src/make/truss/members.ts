@@ -26,7 +26,7 @@ export function lengthsOf({ joint, from, to, members }: Lattice): Float64Array {
 
 /**
  * Where the members of one kind stand: each drawn out from joint to joint, less what is cut off at either end. One of
- * their sides looks out of the truss.
+ * their sides looks out of the truss, or turned from that.
  */
 export function memberPlaces(
   lattice: Lattice,
@@ -35,6 +35,7 @@ export function memberPlaces(
   { along, curve }: Pick<Stations, 'along' | 'curve'>,
   radius: number,
   cut: number,
+  roll = 0,
 ): Placements {
   const { joint, outward, from, to, station, id, members } = lattice;
   let count = 0;
@@ -69,6 +70,10 @@ export function memberPlaces(
     x *= by;
     y *= by;
     z *= by;
+    if (roll !== 0) {
+      const [a, b] = [Math.cos(roll), Math.sin(roll)];
+      [x, y, z] = [a * x + b * (zy * z - zz * y), a * y + b * (zz * x - zx * z), a * z + b * (zx * y - zy * x)];
+    }
     // what is shorter than what is cut off is a stub in its middle
     const off = Math.min(cut, 0.45 * length);
     const long = length - 2 * off;

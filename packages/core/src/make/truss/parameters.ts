@@ -12,6 +12,8 @@ export const WEBS = [
 ] as const;
 export type Web = (typeof WEBS)[number]['value'];
 
+/** All members in one skin. */
+export const WELDED = 'welded';
 const SPATIAL = { parameter: 'form', is: ['triangle', 'square', 'more'] } as const;
 const AS_SIDES = { value: 'sides', label: 'As the sides' };
 const profile = (label: string, help: string, initial: string) =>
@@ -255,12 +257,13 @@ export const TRUSS = {
   joint: {
     kind: 'choice',
     label: 'Joints',
-    help: 'Members run into the chord, end at a ball, or are held by plates.',
+    help: 'Members run into the chord, end at a ball, are held by plates, or are welded: one smooth skin of round tubes, which takes longer.',
     default: 'plain',
     options: [
       { value: 'plain', label: 'Plain' },
       { value: 'ball', label: 'Balls' },
       { value: 'plate', label: 'Plates' },
+      { value: WELDED, label: 'Welded' },
     ],
     group: 'Joints',
   },
@@ -275,6 +278,32 @@ export const TRUSS = {
     comfortable: [1.3, 4],
     gauge: 'figure',
     when: { parameter: 'joint', is: ['ball'] },
+    group: 'Joints',
+  },
+  cell: {
+    kind: 'ratio',
+    of: 'the thinnest member’s half',
+    label: 'Cell',
+    help: 'Longest edge of the one skin’s faces, about: half as long are eight times the work.',
+    default: 1.2,
+    min: 0.1,
+    max: 20,
+    comfortable: [0.6, 2],
+    gauge: 'figure',
+    when: { parameter: 'joint', is: [WELDED] },
+    group: 'Joints',
+  },
+  fillet: {
+    kind: 'ratio',
+    of: 'the thinnest member’s half',
+    label: 'Fillet',
+    help: 'How widely welded members run into each other.',
+    default: 1,
+    min: 0,
+    max: 20,
+    comfortable: [0, 3],
+    gauge: 'figure',
+    when: { parameter: 'joint', is: [WELDED] },
     group: 'Joints',
   },
   plate: {
@@ -312,5 +341,11 @@ export const chordsOf = ({ form, chords }: Pick<TrussChoice, 'form' | 'chords'>)
 export const memberReach = (profile: string, thick: number, { depth }: Pick<TrussChoice, 'depth'>): number =>
   (profileOf(profile).outline === 8 ? Math.SQRT2 : 1) * thick * (greatest(depth) / 2);
 
-export const chordReach = (p: Pick<TrussChoice, 'chordProfile' | 'chord' | 'depth'>): number =>
-  memberReach(p.chordProfile, p.chord, p);
+/** How a chord is turned from the way out of the truss: an angle's corner outwards, square ones along the faces of four. */
+export const chordRoll = (p: Pick<TrussChoice, 'chordProfile' | 'form' | 'chords'>): number =>
+  p.chordProfile === 'angle' ? 0.75 * Math.PI : chordsOf(p) === 4 ? Math.PI / 4 : 0;
+
+export const chordReach = (p: TrussChoice): number =>
+  memberReach(p.chordProfile, p.chord, p) / (chordsOf(p) === 4 && p.on === 'face' && isSquare(p) ? Math.SQRT2 : 1);
+
+const isSquare = ({ chordProfile }: TrussChoice): boolean => profileOf(chordProfile).outline === 8;

@@ -8,12 +8,15 @@ import { type Mark, type Measure, madeOf, type Part, type SweptBody } from '../.
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { type FramedLines, framedLines } from '../elements/framed-lines.js';
 import { type Spread, type Stations, stationsAlong } from '../elements/stations.js';
+import type { Limbs } from '../limbs.js';
+import { canMerge, mergedPart } from '../one-skin/merged.js';
+import { areaTriangles, joinLimbs } from '../one-skin/skin.js';
 import { bentChords, type ChordLines, straightChords } from './chords.js';
 import { figuresOf, longestOf, type Stock } from './figures.js';
 import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
 import { CHORD, FRAME, KINDS, type Lattice, latticeOver, type Run, TIE, WEB } from './lattice.js';
 import { lengthsOf, memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
-import { chordReach, chordsOf, memberReach, TRUSS, type TrussChoice } from './parameters.js';
+import { chordReach, chordRoll, chordsOf, memberReach, TRUSS, type TrussChoice, WELDED } from './parameters.js';
 import { profileOf, STUFFS } from './profiles.js';
 
 /** Joints along the lines of one piece at most, those of one section as one. */
@@ -44,6 +47,7 @@ export const truss = defineUnit({
     { id: 'tower', label: 'Tower', parameters: { form: 'square', webs: 'crossed', chordProfile: 'angle', webProfile: 'angle', frameProfile: 'angle', chord: 0.08, web: 0.05, frame: 0.05, bay: 1.1, depth: { ease: 'straight', knots: [{ at: 0, value: 0.42 }, { at: 1, value: 0.18 }] } }, sample: { parameters: { depth: { ease: 'straight', knots: [{ at: 0, value: 0.13 }, { at: 1, value: 0.05 }] } } } },
     { id: 'ladder', label: 'Ladder', parameters: { form: 'flat', turn: Math.PI / 2, webs: 'none', ends: 'open', bay: 0.7, chord: 0.1, frame: 0.075 } },
     { id: 'gangway', label: 'Gangway', parameters: { form: 'square', lineAt: 'bottom', width: 0.9, webs: 'one-way', topWebs: 'none', bottomWebs: 'crossed', chordProfile: 'square', webProfile: 'square', frameProfile: 'square', chord: 0.07, web: 0.04, frame: 0.045, bay: 0.9, stuff: 'aluminium' } },
+    { id: 'welded-truss', label: 'Welded', parameters: { joint: WELDED, chord: 0.15, web: 0.09, frame: 0.09 } },
     { id: 'hand-rail', label: 'Hand rail', parameters: { form: 'flat', lineAt: 'bottom', webs: 'none', chord: 0.06, frame: 0.05, bay: 1.4 } },
   ], // biome-ignore format: a line each
   sample: { parameters: { depth: 0.07 } },
@@ -51,6 +55,7 @@ export const truss = defineUnit({
     { id: 'webs', label: 'Diagonals, frames', wears: { unit: 'plain', preset: 'steel' } },
     { id: 'joints', label: 'Joints', wears: { unit: 'plain', preset: 'steel' } },
   ],
+  needsLevelSets: ({ joint }) => joint === WELDED,
   thickness: (p) => reachOf(p).up,
   breadth: (p) => Math.max(reachOf(p).up, reachOf(p).side),
   describe(p, length) {
@@ -61,6 +66,12 @@ export const truss = defineUnit({
     const framed = framedFor(input, p, density);
     const stations = stationsAlong(framed, spreadOf(p, framed.lengths), MOST_STATIONS);
     const lattice = latticeOver(stations, runsOf(stations, framed.lines), p);
+    if (p.joint === WELDED) {
+      const sizes = sizesOf(p);
+      const area = lengthsOf(lattice).reduce((sum, length, m) => sum + 2 * Math.PI * sizes[lattice.kind[m]] * length, 0);
+      const vertices = areaTriangles(area, (p.cell * thinnest(lattice, sizes)) / density) / 2;
+      return { vertices, bytes: VERTEX_BYTES * vertices };
+    }
     const meshes = memberMeshes(p, density).map(vertexCount);
     let vertices = 0;
     for (let m = 0; m < lattice.members; m++) if (lattice.kind[m] !== CHORD) vertices += meshes[lattice.kind[m]];
@@ -88,7 +99,7 @@ export const truss = defineUnit({
     const chords = chordLines(lattice, stations, framed, p);
     const parts: Part[] = [];
     const placed = (id: string, name: string, slot: string, kind: number, cut: number) => {
-      const places = memberPlaces(lattice, kind, lengths, stations, sizes[kind], cut);
+      const places = memberPlaces(lattice, kind, lengths, stations, sizes[kind], cut, kind === CHORD ? chordRoll(p) : 0);
       if (places.id.length > 0) parts.push({ kind: 'placed', id, name, slot, mesh: sections[kind], places });
     };
     const cuts = sizes.map((radius, kind) => cutOf(p, radius, kind === CHORD && !straight));
@@ -102,9 +113,10 @@ export const truss = defineUnit({
     reportMembers(lattice, lengths, p, context);
     const figures = figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p), lessOf(p, sizes, cuts, straight), stuffOf(p).density, runs.length);
     reportLoose(figures.measures, lattice, p, context);
+    const bodies = bodiesOf(lattice, lengths, chords, sizes);
     return madeOf(framed.lines, {
-      parts: parts.filter((part) => part.kind !== 'placed' || part.places.id.length > 0),
-      bodies: bodiesOf(lattice, lengths, chords, sizes),
+      parts: p.joint === WELDED && canMerge(context) ? mergedPart(limbsIn(bodies), { cell: p.cell, blend: p.fillet, unit: thinnest(lattice, sizes) }, context) : parts.filter((part) => part.kind !== 'placed' || part.places.id.length > 0),
+      bodies,
       marks: marksOf(stations),
       ...figures,
     });
@@ -247,6 +259,14 @@ function toTheEnds({ kind, station, members }: Lattice, lengths: Float64Array, r
   return out;
 } // biome-ignore format: one line each
 
+/** What the checks look at, as limbs that grow together. */
+const limbsIn = (bodies: readonly SweptBody[]): Limbs =>
+  joinLimbs(bodies.map(({ curves, section }) => ({ curves, radius: section.radius })));
+
+/** Half the thickness of the thinnest kind of members there is. */
+const thinnest = (lattice: Lattice, sizes: readonly number[]): number =>
+  Math.min(...sizes.filter((_size, kind) => kind === CHORD || countOf(lattice, kind) > 0));
+
 const stuffOf = (p: TrussChoice) => STUFFS.find(({ value }) => value === p.stuff) ?? STUFFS[0];
 
 /** How much shorter than from joint to joint a member of each kind is cut: to a chord's skin, or to a ball. */
@@ -278,7 +298,7 @@ function waysOf(runs: readonly Run[], { id }: Stations): Int32Array {
 
 function sweptChords({ curves, outward }: ChordLines, p: TrussChoice, context: BuildContext): Part {
   const section = profileOf(p.chordProfile).section(sidesOf(p, context.density), p.wall);
-  const mesh = sweep(curves, section, { radius: sizesOf(p)[CHORD], frames: outwardFrames(curves, outward), limited: true });
+  const mesh = sweep(curves, section, { radius: sizesOf(p)[CHORD], roll: chordRoll(p), frames: outwardFrames(curves, outward), limited: true });
   return { kind: 'mesh', id: 'chords', name: 'Chords', slot: 'main', mesh };
 } // biome-ignore format: one line each
 
@@ -340,7 +360,7 @@ function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussChoice, 
         severity: 'note',
         message: `${WORDS[kind].all} are ${Math.round(slender)} times as long as their radius of gyration: they would buckle. Make them thicker, or bays shorter.`,
         place: placeOf(longest.joint),
-        size: { value: slender, limit: SLENDER, kind: 'count' },
+        size: { value: Math.round(slender), limit: SLENDER, kind: 'count' },
         fix: { label: 'Thicker', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.min(1, (p[thick[kind]] * slender) / SLENDER) },
       });
   }
