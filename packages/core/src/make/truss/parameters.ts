@@ -298,7 +298,7 @@ export const TRUSS = {
     of: 'the thinnest member’s half',
     label: 'Fillet',
     help: 'How widely welded members run into each other.',
-    default: 1,
+    default: 0.4,
     min: 0,
     max: 20,
     comfortable: [0, 3],

@@ -10,7 +10,7 @@ import { type FramedLines, framedLines } from '../elements/framed-lines.js';
 import { type Spread, type Stations, stationsAlong } from '../elements/stations.js';
 import type { Limbs } from '../limbs.js';
 import { canMerge, mergedPart } from '../one-skin/merged.js';
-import { areaTriangles, joinLimbs } from '../one-skin/skin.js';
+import { joinLimbs, skinTriangles } from '../one-skin/skin.js';
 import { bentChords, type ChordLines, straightChords } from './chords.js';
 import { figuresOf, longestOf, type Stock } from './figures.js';
 import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
@@ -68,8 +68,8 @@ export const truss = defineUnit({
     const lattice = latticeOver(stations, runsOf(stations, framed.lines), p);
     if (p.joint === WELDED) {
       const sizes = sizesOf(p);
-      const area = lengthsOf(lattice).reduce((sum, length, m) => sum + 2 * Math.PI * sizes[lattice.kind[m]] * length, 0);
-      const vertices = areaTriangles(area, (p.cell * thinnest(lattice, sizes)) / density) / 2;
+      const limbs = limbsIn(bodiesOf(lattice, lengthsOf(lattice), chordLines(lattice, stations, framed, p), sizes));
+      const vertices = skinTriangles(limbs, (p.cell * thinnest(lattice, sizes)) / density) / 2;
       return { vertices, bytes: VERTEX_BYTES * vertices };
     }
     const meshes = memberMeshes(p, density).map(vertexCount);
@@ -157,7 +157,10 @@ const memberMeshes = (p: TrussChoice, density: number) =>
 /** How far it reaches from its line: up or down, and to the sides. */
 function reachOf(p: TrussChoice): { up: number; side: number } {
   const depth = greatest(p.depth);
-  const chord = Math.max(chordReach(p), ...sizesOf(p));
+  const sizes = sizesOf(p);
+  // an exponential union of six that meet stands out by ln 6 of its width
+  const weld = p.joint === WELDED ? Math.log(6) * p.fillet * Math.min(...sizes) : 0;
+  const chord = Math.max(chordReach(p), ...sizes) + weld;
   const up = p.lineAt === 'middle' ? depth / 2 + chord : depth + 2 * chord;
   return { up, side: (p.form === 'flat' ? 0 : (depth * greatest(p.width)) / 2) + chord };
 }
