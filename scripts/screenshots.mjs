@@ -152,13 +152,14 @@ await page.goto(url);
 await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /slip/ }).click();
 await page.getByText(/tri$/).first().waitFor();
 await page.waitForTimeout(6000);
+await piece('Roof trusses').click();
+await page.keyboard.press('f');
+await page.waitForTimeout(1500);
 await page.keyboard.press('Escape');
 const slip = await page.locator('canvas').first().boundingBox();
-await page.mouse.move(slip.x + slip.width * 0.55, slip.y + slip.height * 0.45);
-for (let i = 0; i < 3; i++) {
-  await page.mouse.wheel(0, -240);
-  await page.waitForTimeout(150);
-}
+await page.mouse.move(slip.x + slip.width * 0.45, slip.y + slip.height * 0.6);
+await page.mouse.wheel(0, -240);
+await page.waitForTimeout(1500);
 await shoot('slip');
 
 await page.goto(url);
