@@ -8,10 +8,10 @@ import type { Result } from './measure.js';
 import { contourBench, dragBench, keepApartBench, strokeBench } from './path.bench.js';
 import { sceneBench } from './scene.bench.js';
 import { strandsBench } from './strands.bench.js';
-import { trussBench } from './truss.bench.js';
 import { strungBench } from './strung.bench.js';
 import { framesBench, profileBench, ribbonBench, scalingBench, sweepBench } from './sweep.bench.js';
 import { tendrilsBench } from './tendrils.bench.js';
+import { trussBench } from './truss.bench.js';
 
 const benches: (() => Result[] | Promise<Result[]>)[] = [
   sweepBench,

@@ -1,0 +1,98 @@
+import { greatest } from '../../numeric/lane.js';
+import type { Measure } from '../../unit/carriers.js';
+import type { BuildContext } from '../../unit/unit.js';
+import type { FramedLines } from '../elements/framed-lines.js';
+import type { Stations } from '../elements/stations.js';
+import { longestOf } from './figures.js';
+import { CHORD, KINDS, type Lattice } from './lattice.js';
+import { mostStations, stocksOf } from './layout.js';
+import type { TrussChoice } from './parameters.js';
+
+/** A member is slender when it is longer than so many radii of gyration (AISC 360, E2, user note: 200 in compression; from memory). */
+const SLENDER = 200;
+
+/** Tells of more bays than can be made, and of lines that have not room for one. */
+export function reportBays(stations: Stations & { asked: number }, framed: FramedLines, p: TrussChoice, context: BuildContext): void {
+  const bay = p.bay * greatest(p.depth);
+  const most = mostStations(p);
+  if (stations.asked > stations.id.length)
+    context.report({
+      code: 'too-many-bays',
+      severity: 'warning',
+      message: `It would have ${stations.asked.toLocaleString('en')} joints along its lines: it ends after ${most.toLocaleString('en')}. Make the bays longer.`,
+      size: { value: stations.asked, limit: most, kind: 'count' },
+      fix: { label: 'Longer bays', kind: 'set', stage: 'make', parameter: p.by === 'count' ? 'bays' : 'bay', value: p.by === 'count' ? Math.max(1, Math.floor((p.bays * most) / stations.asked) - 1) : Math.min(100, (p.bay * stations.asked) / most) },
+    });
+  const short = Array.from(framed.lengths).findIndex((length) => length > 0 && p.by === 'length' && length < 0.5 * bay);
+  if (short >= 0) {
+    const first = 3 * framed.lines.start[short];
+    const [x, y, z] = framed.lines.position.subarray(first, first + 3);
+    context.report({
+      code: 'bay-longer',
+      severity: 'warning',
+      message: 'A line is shorter than half a bay: it gets a single one. Make bays shorter, or the line longer.',
+      place: [x, y, z],
+      size: { value: framed.lengths[short], limit: bay, kind: 'length' },
+      fix: { label: 'Shorter bays', kind: 'set', stage: 'make', parameter: 'bay', value: Math.max(0.02, framed.lengths[short] / greatest(p.depth) / 2) },
+    });
+  }
+} // biome-ignore format: findings in one line each
+
+/** Tells where joints that turn freely have fewer bars than hold them (Maxwell 1864). */
+export function reportLoose(measures: readonly Measure[], { joint }: Lattice, p: TrussChoice, context: BuildContext): void {
+  const spare = measures.find(({ id }) => id === 'spare')?.value ?? 0;
+  if (p.joint !== 'ball' || spare >= 0) return;
+  context.report({
+    code: 'bays-loose',
+    severity: 'note',
+    message: `With joints that turn it has ${-spare} bars too few to be stiff (Maxwell’s count). Give it diagonals, or braced ends.`,
+    place: [joint[0], joint[1], joint[2]],
+    size: { value: -spare, limit: 0, kind: 'count' },
+    fix: p.webs === 'none' ? { label: 'Diagonals', kind: 'set', stage: 'make', parameter: 'webs', value: 'one-way' } : { label: 'Braced ends', kind: 'set', stage: 'make', parameter: 'ends', value: 'braced' },
+  });
+} // biome-ignore format: its fixes in one line
+
+/** Members in words. */
+const WORDS = [{ one: 'chord', all: 'Chords' }, { one: 'diagonal', all: 'Diagonals' }, { one: 'frame', all: 'Frames' }, { one: 'tie', all: 'Ties' }]; // biome-ignore format: one line
+
+/** Tells of members that are too thick for their bay, and of those that are too slender. */
+export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussChoice, context: BuildContext): void {
+  const stocks = stocksOf(p);
+  const thick = ['chord', 'web', 'frame', 'tie'] as const;
+  const placeOf = (joint: number): [number, number, number] => [
+    lattice.joint[3 * joint],
+    lattice.joint[3 * joint + 1],
+    lattice.joint[3 * joint + 2],
+  ];
+  for (const kind of KINDS.keys()) {
+    const longest = longestOf(lattice, lengths, kind);
+    if (!longest) continue;
+    const { profile, radius, wall } = stocks[kind];
+    const least = leastLength(lattice, lengths, kind);
+    if (kind !== CHORD && 2 * radius > least.length)
+      context.report({
+        code: 'member-thick',
+        severity: 'warning',
+        message: `A ${WORDS[kind].one} is thicker than it is long. Make it thinner, or bays and depth larger.`,
+        place: placeOf(least.joint),
+        size: { value: 2 * radius, limit: least.length, kind: 'length' },
+        fix: { label: 'Thinner', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.max(0.001, (p[thick[kind]] * least.length) / (4 * radius)) },
+      });
+    const slender = longest.length / (profile.gyration(wall) * radius);
+    if (slender > SLENDER && (kind !== CHORD || p.curved === 'straight'))
+      context.report({
+        code: 'member-slender',
+        severity: 'note',
+        message: `${WORDS[kind].all} are ${Math.round(slender)} times as long as their radius of gyration: they would buckle. Make them thicker, or bays shorter.`,
+        place: placeOf(longest.joint),
+        size: { value: Math.round(slender), limit: SLENDER, kind: 'count' },
+        fix: { label: 'Thicker', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.min(1, (p[thick[kind]] * slender) / SLENDER) },
+      });
+  }
+} // biome-ignore format: findings in one line each
+
+function leastLength({ kind, from, members }: Lattice, lengths: Float64Array, of: number) {
+  let best = -1;
+  for (let m = 0; m < members; m++) if (kind[m] === of && (best < 0 || lengths[m] < lengths[best])) best = m;
+  return { length: best < 0 ? Infinity : lengths[best], joint: best < 0 ? 0 : from[best] };
+}

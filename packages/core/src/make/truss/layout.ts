@@ -1,0 +1,91 @@
+import type { CurveSet } from '../../curve/curve-set.js';
+import { greatest } from '../../numeric/lane.js';
+import { type FramedLines, framedLines } from '../elements/framed-lines.js';
+import { type Spread, type Stations, stationsAlong } from '../elements/stations.js';
+import type { Stock } from './figures.js';
+import { CHORD, type Run } from './lattice.js';
+import { chordsOf, memberReach, type TrussChoice } from './parameters.js';
+import { profileOf } from './profiles.js';
+
+// How large members are, and where joints stand along the lines.
+
+/** Members of one piece at most, about: five to ten of a chord and bay. */
+const MOST_MEMBERS = 600_000;
+/** A line that runs as steeply, by the sine of it, has no way up of its own. */
+const PLUMB = 0.9999;
+
+/** Joints along the lines of one piece at most, those of one section as one. */
+export const mostStations = (p: TrussChoice): number => Math.floor(MOST_MEMBERS / (5 * chordsOf(p)));
+
+/** Half thickness of chords, diagonals, frames and ties, metres. */
+export function sizesOf(p: TrussChoice): [number, number, number, number] {
+  const half = greatest(p.depth) / 2;
+  return [p.chord * half, p.web * half, p.frame * half, p.tie * half];
+}
+
+export const stocksOf = (p: TrussChoice): Stock[] =>
+  [p.chordProfile, p.webProfile, p.frameProfile, p.tieProfile].map((profile, kind) => ({
+    profile: profileOf(profile),
+    radius: sizesOf(p)[kind],
+    wall: p.wall,
+  }));
+
+export const ballRadius = (p: TrussChoice): number => p.ball * sizesOf(p)[CHORD];
+
+/** Lines with the way up; a plumb one has none: its front looks along z. */
+export function framedFor(input: CurveSet, p: TrussChoice, density: number): FramedLines {
+  const framed = framedLines(input, p.upright === 'plumb', density);
+  if (p.upright === 'plumb')
+    for (let i = 0; i < framed.up.length; i += 3)
+      if (Math.abs(framed.tangent[i + 1]) > PLUMB) framed.up.set([0, 0, 1], i);
+  return framed;
+}
+
+/**
+ * How far from open ends the first and the last joint stand, metres: a frame or a ball there reaches just as far as the
+ * line does.
+ */
+export function insetOf(p: TrussChoice, lengths: ArrayLike<number>): number {
+  const frame = p.ends !== 'open' ? memberReach(p.frameProfile, p.frame, p) : 0;
+  const wanted = p.joint === 'ball' ? Math.max(frame, ballRadius(p)) : frame;
+  let most = Infinity;
+  for (let c = 0; c < lengths.length; c++) if (lengths[c] > 0) most = Math.min(most, lengths[c] / 4);
+  return Math.min(wanted, most);
+}
+
+function spreadOf(p: TrussChoice, lengths: ArrayLike<number>): Spread {
+  const inset = insetOf(p, lengths);
+  return {
+    count: (length, closed) => baysOn(length, closed, p) + (closed ? 0 : 1),
+    spacing: p.bay * greatest(p.depth),
+    first: inset,
+    last: inset,
+    even: true,
+  };
+}
+
+function baysOn(length: number, closed: boolean, p: TrussChoice): number {
+  const wanted = p.by === 'count' ? p.bays : length / (p.bay * greatest(p.depth));
+  return Math.max(closed ? 3 : 1, Math.min(mostStations(p), Math.round(wanted)));
+}
+
+export const stationsOn = (framed: FramedLines, p: TrussChoice): Stations & { asked: number } =>
+  stationsAlong(framed, spreadOf(p, framed.lengths), mostStations(p));
+
+/** The stations of each line, which stand together. */
+export function runsOf({ curve }: Stations, lines: CurveSet): Run[] {
+  const runs: Run[] = [];
+  for (let s = 0; s < curve.length; s++) {
+    const last = runs[runs.length - 1];
+    if (last?.line === curve[s]) last.count++;
+    else runs.push({ first: s, count: 1, closed: lines.closed[curve[s]] === 1, line: curve[s] });
+  }
+  return runs;
+}
+
+/** From each station to a neighbour of its own line: 1 on, −1 back. */
+export function waysOf(runs: readonly Run[], { id }: Stations): Int32Array {
+  const out = new Int32Array(id.length).fill(1);
+  for (const { first, count } of runs) out[first + count - 1] = -1;
+  return out;
+}
