@@ -3,7 +3,8 @@ import Module from 'manifold-3d';
 import { Matrix4, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { chordsOf as chordLengths } from '../src/curve/arc-length.js';
-import { type CurveSet, Surface, singleCurve } from '../src/index.js';
+import { type CurveSet, newUse, Surface, singleCurve } from '../src/index.js';
+import { layoutOf } from '../src/make/truss/layout.js';
 import { loadLevelSets } from '../src/mesh/level-set.js';
 import { topologyOf } from '../src/mesh/weld.js';
 import { realMesh } from '../src/part/part.js';
@@ -253,6 +254,18 @@ it('welded it is one valid body of the right genus by manifold-3d: as many loops
     expect(body.volume() / volume).toBeLessThan(1.05);
   }
 }, 60_000); // biome-ignore format: its longer calls in one line each
+
+it('with other numbers of how members look joints stay where they are, others are worked out anew; nothing is left of what was', () => {
+  const fresh = { form: 'square', webs: 'zigzag', joint: 'plate' };
+  const input = arc(4, 1.2);
+  const all = (made: Made) => made.parts.map((one) => [...realMesh(one).position, ...realMesh(one).index].join());
+  for (const set of [{}, { web: 0.12 }, { wall: 0.3, webProfile: 'angle' }, { sides: 6 }, { tie: 0.2 }, { curved: 'bent' }, { webs: 'k' }, { bays: 5 }, { depth: 0.3 }, { frame: 0.2 }, { chord: 0.3, lineAt: 'top' }, { joint: 'ball', ball: 3 }, { turn: 0.4 }, { every: 2 }, { ends: 'braced' }])
+    // on lines that nothing was made on yet
+    expect(all(truss({ ...fresh, ...set }, input)), JSON.stringify(set)).toEqual(all(truss({ ...fresh, ...set }, arc(4, 1.2))));
+  const [before, after] = [{}, { web: 0.12 }].map((set) => layoutOf(input, { ...newUse('make', 'truss').parameters, ...set } as never, 1));
+  expect(after).toBe(before);
+  expect(layoutOf(input, { ...newUse('make', 'truss').parameters, frame: 0.12 } as never, 1)).not.toBe(before);
+}); // biome-ignore format: its longer calls in one line each
 
 describe('figures', () => {
   it('the cut list sums to the measures; a metre of round tube weighs what EN 10220 says', () => {

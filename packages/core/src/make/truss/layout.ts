@@ -3,7 +3,8 @@ import { greatest } from '../../numeric/lane.js';
 import { type FramedLines, framedLines } from '../elements/framed-lines.js';
 import { type Spread, type Stations, stationsAlong } from '../elements/stations.js';
 import type { Stock } from './figures.js';
-import { CHORD, type Run } from './lattice.js';
+import { CHORD, type Lattice, latticeOver, type Run } from './lattice.js';
+import { lengthsOf } from './members.js';
 import { chordsOf, memberReach, type TrussChoice } from './parameters.js';
 import { profileOf } from './profiles.js';
 
@@ -33,7 +34,7 @@ export const stocksOf = (p: TrussChoice): Stock[] =>
 export const ballRadius = (p: TrussChoice): number => p.ball * sizesOf(p)[CHORD];
 
 /** Lines with the way up; a plumb one has none: its front looks along z. */
-export function framedFor(input: CurveSet, p: TrussChoice, density: number): FramedLines {
+function framedFor(input: CurveSet, p: TrussChoice, density: number): FramedLines {
   const framed = framedLines(input, p.upright === 'plumb', density);
   if (p.upright === 'plumb')
     for (let i = 0; i < framed.up.length; i += 3)
@@ -69,11 +70,43 @@ function baysOn(length: number, closed: boolean, p: TrussChoice): number {
   return Math.max(closed ? 3 : 1, Math.min(mostStations(p), Math.round(wanted)));
 }
 
-export const stationsOn = (framed: FramedLines, p: TrussChoice): Stations & { asked: number } =>
+/** Where everything of a truss is. */
+export interface Layout {
+  framed: FramedLines;
+  stations: Stations & { asked: number };
+  runs: Run[];
+  lattice: Lattice;
+  /** Of each member from joint to joint, metres. */
+  lengths: Float64Array;
+}
+
+/** What is worked out for some lines, and by which numbers. */
+const known = new WeakMap<CurveSet, { key: string; layout: Layout }>();
+
+/** How members look moves no joint: with others of these the layout stays as it was. */
+const LOOKS: ReadonlySet<string> = new Set<keyof TrussChoice>([
+  'webProfile', 'web', 'tieProfile', 'tie', 'wall', 'stuff', 'plate', 'fillet', 'cell', 'sides', 'curved',
+]); // biome-ignore format: one line
+
+/** Lays a truss out along each line; kept for the lines until other numbers move a joint. */
+export function layoutOf(input: CurveSet, p: TrussChoice, density: number): Layout {
+  const key = JSON.stringify([density, p], (name, value) => (LOOKS.has(name) ? undefined : value));
+  const old = known.get(input);
+  if (old?.key === key) return old.layout;
+  const framed = framedFor(input, p, density);
+  const stations = stationsOn(framed, p);
+  const runs = runsOf(stations, framed.lines);
+  const lattice = latticeOver(stations, runs, p);
+  const layout = { framed, stations, runs, lattice, lengths: lengthsOf(lattice) };
+  known.set(input, { key, layout });
+  return layout;
+}
+
+const stationsOn = (framed: FramedLines, p: TrussChoice): Stations & { asked: number } =>
   stationsAlong(framed, spreadOf(p, framed.lengths), mostStations(p));
 
 /** The stations of each line, which stand together. */
-export function runsOf({ curve }: Stations, lines: CurveSet): Run[] {
+function runsOf({ curve }: Stations, lines: CurveSet): Run[] {
   const runs: Run[] = [];
   for (let s = 0; s < curve.length; s++) {
     const last = runs[runs.length - 1];

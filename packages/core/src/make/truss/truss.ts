@@ -6,7 +6,6 @@ import { HARD_ANGLE, planRings } from '../../sweep/rings.js';
 import { sweep } from '../../sweep/sweep.js';
 import { type Mark, madeOf, type Part, type SweptBody } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
-import type { FramedLines } from '../elements/framed-lines.js';
 import type { Stations } from '../elements/stations.js';
 import type { Limbs } from '../limbs.js';
 import { canMerge, mergedPart } from '../one-skin/merged.js';
@@ -15,9 +14,9 @@ import { bentChords, type ChordLines, straightChords } from './chords.js';
 import { figuresOf } from './figures.js';
 import { reportBays, reportLoose, reportMembers } from './findings.js';
 import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
-import { CHORD, FRAME, type Lattice, latticeOver, type Run, TIE, WEB } from './lattice.js';
-import { ballRadius, framedFor, insetOf, runsOf, sizesOf, stationsOn, stocksOf, waysOf } from './layout.js';
-import { lengthsOf, memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
+import { CHORD, FRAME, type Lattice, type Run, TIE, WEB } from './lattice.js';
+import { ballRadius, insetOf, type Layout, layoutOf, sizesOf, stocksOf, waysOf } from './layout.js';
+import { memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
 import { chordReach, chordRoll, chordsOf, TRUSS, type TrussChoice, WELDED } from './parameters.js';
 import { profileOf, STUFFS } from './profiles.js';
 
@@ -58,12 +57,11 @@ export const truss = defineUnit({
     return `${chordsOf(p)} chords, ${depth} deep`;
   },
   cost(input, p, { density }) {
-    const framed = framedFor(input, p, density);
-    const stations = stationsOn(framed, p);
-    const lattice = latticeOver(stations, runsOf(stations, framed.lines), p);
+    const layout = layoutOf(input, p, density);
+    const { lattice, lengths } = layout;
     if (p.joint === WELDED) {
       const sizes = sizesOf(p);
-      const limbs = limbsIn(bodiesOf(lattice, lengthsOf(lattice), chordLines(lattice, stations, framed, p), sizes));
+      const limbs = limbsIn(bodiesOf(lattice, lengths, chordLines(layout, p), sizes));
       const vertices = skinTriangles(limbs, (p.cell * thinnest(lattice, sizes)) / density) / 2;
       return { vertices, bytes: VERTEX_BYTES * vertices };
     }
@@ -73,7 +71,7 @@ export const truss = defineUnit({
     if (drawnOut(p)) vertices += meshes[CHORD] * countOf(lattice, CHORD);
     else {
       const ring = profileOf(p.chordProfile).section(sidesOf(p, density), p.wall).x.length;
-      const { curves } = chordLines(lattice, stations, framed, p);
+      const { curves } = chordLines(layout, p);
       vertices += ring * planRings(curves, rotationMinimizingFrames(curves), HARD_ANGLE).total;
       // open ones are closed by caps
       for (const closed of curves.closed) if (!closed) vertices += meshes[CHORD] - 2 * ring;
@@ -83,22 +81,19 @@ export const truss = defineUnit({
     return { vertices, bytes: VERTEX_BYTES * vertices };
   },
   build(input, p, context) {
-    const framed = framedFor(input, p, context.density);
-    const stations = stationsOn(framed, p);
+    const layout = layoutOf(input, p, context.density);
+    const { framed, stations, runs, lattice, lengths } = layout;
     reportBays(stations, framed, p, context);
-    const runs = runsOf(stations, framed.lines);
-    const lattice = latticeOver(stations, runs, p);
-    const lengths = lengthsOf(lattice);
     const sizes = sizesOf(p);
     const straight = drawnOut(p);
-    const chords = chordLines(lattice, stations, framed, p);
+    const chords = chordLines(layout, p);
     const cuts = sizes.map((radius, kind) => cutOf(p, radius, kind === CHORD && !straight));
     reportMembers(lattice, lengths, p, context);
     const figures = figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p), lessOf(p, sizes, cuts, straight), stuffOf(p).density, runs.length);
     reportLoose(figures.measures, lattice, p, context);
     const bodies = bodiesOf(lattice, lengths, chords, sizes);
     return madeOf(framed.lines, {
-      parts: p.joint === WELDED && canMerge(context) ? mergedPart(limbsIn(bodies), { cell: p.cell, blend: p.fillet, unit: thinnest(lattice, sizes) }, context) : ownParts({ lattice, lengths, stations, runs, chords, cuts }, p, context),
+      parts: p.joint === WELDED && canMerge(context) ? mergedPart(limbsIn(bodies), { cell: p.cell, blend: p.fillet, unit: thinnest(lattice, sizes) }, context) : ownParts(layout, chords, cuts, p, context),
       bodies,
       marks: marksOf(stations),
       ...figures,
@@ -106,19 +101,11 @@ export const truss = defineUnit({
   },
 }); // biome-ignore format: its longer calls in one line each
 
-/** A truss laid out. */
-interface Laid {
-  lattice: Lattice;
-  lengths: Float64Array;
-  stations: Stations;
-  runs: readonly Run[];
-  chords: ChordLines;
-  /** How much is cut off at either end of members of each kind. */
-  cuts: readonly number[];
-}
-
-/** Its members and joints, each a mesh of its own that stands many times; chords that run through are swept. */
-function ownParts({ lattice, lengths, stations, runs, chords, cuts }: Laid, p: TrussChoice, context: BuildContext): Part[] {
+/**
+ * Its members and joints, each a mesh of its own that stands many times; chords that run through are swept.
+ * @param cuts how much is cut off at either end of members of each kind, metres
+ */
+function ownParts({ lattice, lengths, stations, runs }: Layout, chords: ChordLines, cuts: readonly number[], p: TrussChoice, context: BuildContext): Part[] {
   const sizes = sizesOf(p);
   const sections = memberMeshes(p, context.density);
   const parts: Part[] = [];
@@ -163,10 +150,10 @@ function reachOf(p: TrussChoice): { up: number; side: number } {
   return { up, side: (p.form === 'flat' ? 0 : (depth * greatest(p.width)) / 2) + chord };
 }
 
-const chordLines = (lattice: Lattice, stations: Stations, framed: FramedLines, p: TrussChoice): ChordLines =>
+const chordLines = ({ lattice, runs, framed }: Layout, p: TrussChoice): ChordLines =>
   p.curved === 'bent'
     ? bentChords(framed, p)
-    : straightChords(lattice, runsOf(stations, framed.lines), framed.lines.id, insetOf(p, framed.lengths));
+    : straightChords(lattice, runs, framed.lines.id, insetOf(p, framed.lengths));
 
 /** Chords that end at each ball are members as others are. */
 const drawnOut = (p: TrussChoice): boolean => p.joint === 'ball' && p.curved === 'straight';
