@@ -32,6 +32,8 @@ const TESTS = {
   make: [
     'steered',
     'truss',
+    'cable-strands',
+    'bundle-parts',
     'cable',
     'coil',
     'placing',
