@@ -3,7 +3,7 @@ import Module from 'manifold-3d';
 import { Matrix4, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { chordsOf as chordLengths } from '../src/curve/arc-length.js';
-import { type CurveSet, newUse, Surface, singleCurve } from '../src/index.js';
+import { type CurveSet, createHit, newUse, Surface, signedVolume, singleCurve } from '../src/index.js';
 import { layoutOf } from '../src/make/truss/layout.js';
 import { loadLevelSets } from '../src/mesh/level-set.js';
 import { topologyOf } from '../src/mesh/weld.js';
@@ -232,6 +232,39 @@ it('every kind of joint and profile is closed and outside out; at balls nothing 
         const far = Math.min(...balls.map((ball) => ball.from.distanceTo(end)));
         expect(Math.hypot(far, x.length())).toBeCloseTo(0.9 * radius, 6);
       }
+}); // biome-ignore format: its longer calls in one line each
+
+it('ends are closed by a plate over all chords, or by spigots that fit into the next one’s sockets, pin on pin', () => {
+  for (const [form, n] of SHAPES) {
+    const made = truss({ form, closed: 'plate', chord: 0.16 });
+    const plates = (made.parts.find(({ id }) => id === 'ends') as MeshPart).mesh;
+    expect(topologyOf(plates)).toEqual({ openEdges: 0, euler: 4, shells: 2 });
+    expect(signedVolume(plates)).toBeGreaterThan(0);
+    // every chord's end lies within a plate, seen along the truss
+    const along = Array.from({ length: plates.position.length / 3 }, (_, v) => plates.position[3 * v]);
+    expect([Math.min(...along), Math.max(...along)]).toEqual([expect.closeTo(-0.002, 6), expect.closeTo(4.002, 6)]);
+    const surface = Surface.of(plates);
+    const hit = createHit();
+    for (const angle of [0, 1, 2, 3, 4, 5]) {
+      const chord = realMesh(part(made, 'chords')).position;
+      const [y, z] = [chord[1] + 0.001 * Math.cos(angle), chord[2] + 0.001 * Math.sin(angle)];
+      expect(surface.cast([9, y, z], [-1, 0, 0], hit)).toBe(true);
+    }
+    const one = members(part(truss({ form, closed: 'spigots' }), 'ends'));
+    expect(one).toHaveLength(n * 2 * 2);
+    // moved on by its length the next one's sockets are round these spigots, and both pins in one place
+    const next = one.map(({ from, to, x }) => ({ from: from.clone().setX(from.x + 4), to: to.clone().setX(to.x + 4), thick: x.length() }));
+    const here = one.map(({ from, to, x }) => ({ from, to, thick: x.length() })).filter(({ from }) => from.x > 3.5);
+    const there = next.filter(({ from }) => from.x > 3.5 && from.x < 5.5);
+    for (const rod of here.filter(({ thick }) => thick > 0.02)) {
+      const socket = there.find(({ from, thick }) => thick > rod.thick && Math.hypot(from.y - rod.from.y, from.z - rod.from.z) < 1e-6);
+      expect(socket, form).toBeDefined();
+    }
+    const middles = (rods: typeof here) => rods.filter(({ thick }) => thick < 0.02).map(({ from, to }) => [from.x + to.x, from.y + to.y, from.z + to.z].map((sum) => (sum / 2).toFixed(6)).join()).sort();
+    expect(middles(here)).toEqual(middles(there));
+    expect(new Set(middles(here)).size).toBe(n);
+  }
+  expect(truss({ closed: 'spigots' }, ring(3)).parts.some(({ id }) => id === 'ends')).toBe(false);
 }); // biome-ignore format: its longer calls in one line each
 
 it('welded it is one valid body of the right genus by manifold-3d: as many loops as bars beyond a tree', async () => {

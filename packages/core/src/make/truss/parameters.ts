@@ -254,6 +254,18 @@ export const TRUSS = {
     options: STUFFS.map(({ value, label }) => ({ value, label })),
     group: 'Members',
   },
+  closed: {
+    kind: 'choice',
+    label: 'Closed by',
+    help: 'What closes open ends: a cap on each tube, a plate over all, or spigots and sockets with pins that join it to the next.',
+    default: 'caps',
+    options: [
+      { value: 'caps', label: 'Caps' },
+      { value: 'plate', label: 'A plate' },
+      { value: 'spigots', label: 'Spigots' },
+    ],
+    group: 'Joints',
+  },
   joint: {
     kind: 'choice',
     label: 'Joints',

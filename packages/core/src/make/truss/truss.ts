@@ -2,6 +2,7 @@ import { type CurveSet, curveCount } from '../../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../../curve/frames.js';
 import { vertexCount } from '../../mesh/mesh.js';
 import { greatest, isLane } from '../../numeric/lane.js';
+import { roundSection } from '../../section/section.js';
 import { HARD_ANGLE, planRings } from '../../sweep/rings.js';
 import { sweep } from '../../sweep/sweep.js';
 import { type Mark, madeOf, type Part, type SweptBody } from '../../unit/carriers.js';
@@ -11,6 +12,7 @@ import type { Limbs } from '../limbs.js';
 import { canMerge, mergedPart } from '../one-skin/merged.js';
 import { joinLimbs, skinTriangles } from '../one-skin/skin.js';
 import { bentChords, type ChordLines, straightChords } from './chords.js';
+import { endPlates, spigots } from './ends.js';
 import { figuresOf } from './figures.js';
 import { reportBays, reportLoose, reportMembers } from './findings.js';
 import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
@@ -76,6 +78,7 @@ export const truss = defineUnit({
       // open ones are closed by caps
       for (const closed of curves.closed) if (!closed) vertices += meshes[CHORD] - 2 * ring;
     }
+    if (p.closed === 'spigots') vertices += 4 * chordsOf(p) * curveCount(input) * vertexCount(memberMesh(roundSection(sidesOf(p, density))));
     if (p.joint === 'ball') vertices += lattice.stationOf.length * vertexCount(ballMesh(sidesOf(p, density)));
     if (p.joint === 'plate') vertices += lattice.met.reduce((sum, one) => sum + one, 0) * vertexCount(plateMesh());
     return { vertices, bytes: VERTEX_BYTES * vertices };
@@ -93,7 +96,7 @@ export const truss = defineUnit({
     reportLoose(figures.measures, lattice, p, context);
     const bodies = bodiesOf(lattice, lengths, chords, sizes);
     return madeOf(framed.lines, {
-      parts: p.joint === WELDED && canMerge(context) ? mergedPart(limbsIn(bodies), { cell: p.cell, blend: p.fillet, unit: thinnest(lattice, sizes) }, context) : ownParts(layout, chords, cuts, p, context),
+      parts: p.joint === WELDED && canMerge(context) ? [...mergedPart(limbsIn(bodies), { cell: p.cell, blend: p.fillet, unit: thinnest(lattice, sizes) }, context), ...closings(chords, p, context)] : ownParts(layout, chords, cuts, p, context),
       bodies,
       marks: marksOf(stations),
       ...figures,
@@ -120,8 +123,16 @@ function ownParts({ lattice, lengths, stations, runs }: Layout, chords: ChordLin
   placed('ties', 'Ties', 'webs', TIE, cuts[TIE]);
   if (p.joint === 'ball') parts.push({ kind: 'placed', id: 'joints', name: 'Balls', slot: 'joints', mesh: ballMesh(sidesOf(p, context.density)), places: ballPlaces(lattice, stations, ballRadius(p)) });
   if (p.joint === 'plate') parts.push({ kind: 'placed', id: 'joints', name: 'Plates', slot: 'joints', mesh: plateMesh(), places: platePlaces(lattice, waysOf(runs, stations), stations, 2 * p.plate * sizes[CHORD]) });
+  parts.push(...closings(chords, p, context));
   return parts.filter((part) => part.kind !== 'placed' || part.places.id.length > 0);
 } // biome-ignore format: its longer calls in one line each
+
+/** What closes its open ends. */
+function closings(chords: ChordLines, p: TrussChoice, context: BuildContext): Part[] {
+  const radius = sizesOf(p)[CHORD];
+  if (p.closed === 'plate') return endPlates(chords, chordsOf(p), radius);
+  return p.closed === 'spigots' ? spigots(chords, chordsOf(p), radius, sidesOf(p, context.density)) : [];
+}
 
 const sidesOf = (p: TrussChoice, density: number): number =>
   Math.max(Math.min(4, p.sides), Math.round(p.sides * density));
