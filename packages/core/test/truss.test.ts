@@ -89,7 +89,14 @@ describe('what holds a truss together', () => {
       expect(figure(truss(set, beside(ways)), 'spare')).toBe(figure(truss({ ...set, ties: 'none' }, beside(ways)), 'spare'));
     }
     const uneven = truss({ by: 'length', bay: 1, ties: 'ties' }, beside([1, 1, 1], [4, 2, 3]));
-    expect(members(part(uneven, 'ties'))).toHaveLength(9 + 5);
+    const tied = members(part(uneven, 'ties'));
+    expect(tied).toHaveLength(9 + 5);
+    // as far along the one as along the other, to the nearest joint
+    for (const { from, to } of tied) {
+      const [a, b] = [from, to].map(({ x, z }) => (x / [4, 2, 3][Math.round(z / 3)]));
+      expect(Math.abs(a - b)).toBeLessThan(0.5 / 4 + 0.02);
+    }
+    expect(figure(truss({ form: 'square' }, beside([1, 1, 1])), 'spare')).toBe(3 * figure(truss({ form: 'square' }), 'spare'));
     for (const one of [ring(3), straight(3)]) expect(part(truss({ ties: 'braced' }, one), 'ties')).toBeUndefined();
   }); // biome-ignore format: its longer calls in one line each
 
@@ -155,10 +162,34 @@ describe('where members are', () => {
     expect(lengths.filter((length) => length > 2 * 5 * Math.sin(half))).toHaveLength(20);
   });
 
+  it('diagonals of two faces beside each other meet in the same joints; upper and lower faces have their own', () => {
+    const ends = (set: Record<string, unknown>) => members(part(truss({ form: 'square', depth: 0.5, ...set }), 'webs'));
+    // those of zigzags: four at every second joint of a chord, none between
+    const met = new Map<string, number>();
+    for (const { from, to, z } of ends({ webs: 'zigzag' }))
+      for (const end of [from.clone().sub(z.clone().setLength(0.012)), to.clone().add(z.clone().setLength(0.012))]) {
+        const key = [end.x, end.y, end.z].map((value) => (Math.round(1000 * value) / 1000).toFixed(2)).join();
+        met.set(key, (met.get(key) ?? 0) + 1);
+      }
+    expect([...met.values()].filter((count) => count === 4)).toHaveLength(4 * 4 - 2);
+    expect(new Set(met.values())).toEqual(new Set([2, 4]));
+    const level = (set: Record<string, unknown>, sign: number) => ends({ webs: 'one-way', ...set }).filter(({ from, to }) => sign * from.y > 0.2 && sign * to.y > 0.2).length;
+    expect([level({ topWebs: 'none' }, 1), level({ topWebs: 'none' }, -1)]).toEqual([0, 8]);
+    expect([level({ bottomWebs: 'crossed' }, 1), level({ bottomWebs: 'crossed' }, -1)]).toEqual([8, 16]);
+  }); // biome-ignore format: its longer calls in one line each
+
   it('members run from chord to chord, one of their sides outwards, none mirrored; diagonals turn by turns', () => {
     const made = truss({ form: 'square', webs: 'zigzag', depth: 0.5 }, straight(4));
+    // hung below its line its middle is elsewhere, and its ways out are the same
+    const ways = (of: Made) =>
+      ['webs', 'frames'].flatMap((id) =>
+        members(part(of, id)).map(({ x }) => [x.x, x.y, x.z].map((value) => expect.closeTo(value, 6))),
+      );
+    expect(ways(made)).toEqual(ways(truss({ form: 'square', webs: 'zigzag', depth: 0.5, lineAt: 'top' }, straight(4))));
     for (const id of ['webs', 'frames'])
       for (const { from, to, x, y, z, right } of members(part(made, id))) {
+        // square to its face
+        expect(Math.max(Math.abs(x.y), Math.abs(x.z)) / x.length()).toBeCloseTo(1, 6);
         expect(right).toBeGreaterThan(0);
         expect(Math.abs(x.dot(z)) + Math.abs(y.dot(z)) + Math.abs(x.dot(y))).toBeLessThan(1e-6);
         expect(x.length()).toBeCloseTo((0.5 * (id === 'webs' ? 0.07 : 0.08)) / 2, 6);
@@ -181,10 +212,27 @@ describe('where members are', () => {
         const far = (of: Float32Array) => Math.max(...Array.from({ length: of.length / 3 }, (_, v) => Math.hypot(of[3 * v + 1], of[3 * v + 2])));
         // half a chord is 0.04: its corner is √2 times as far out as a round one
         expect(far(position) - far(plain)).toBeCloseTo(0.04 * (Math.SQRT2 - 1), 2);
+        // where its legs meet is most of it
+        const mean = (of: Float32Array) => of.reduce((sum, _, i) => sum + (i % 3 === 1 ? Math.hypot(of[i], of[i + 1]) : 0), 0) / (of.length / 3);
+        expect(mean(position) - mean(plain)).toBeGreaterThan(0.01);
       }
     for (const joint of ['plain', 'ball']) {
       const { position } = realMesh(part(truss({ form: 'square', joint, chordProfile: 'beam' }), 'chords'));
       expect(Math.max(...position.filter((_, i) => i % 3 > 0))).toBeCloseTo(0.25 + 0.04, 5);
+    }
+  }); // biome-ignore format: its longer calls in one line each
+
+  it('plates lie in their faces, from the chord inwards; on a plumb line a truss stands square to the axes', () => {
+    const plates = members(part(truss({ form: 'flat', joint: 'plate' }), 'joints'));
+    expect(plates).toHaveLength(18);
+    for (const { from, x, y, z, right } of plates) {
+      expect(right).toBeGreaterThan(0);
+      expect(Math.abs(from.y)).toBeCloseTo(0.25 - y.length() / 2, 6);
+      expect([Math.abs(x.x) / x.length(), Math.abs(y.y) / y.length(), Math.abs(z.z) / z.length()]).toEqual([1, 1, 1].map((one) => expect.closeTo(one, 6)));
+    }
+    for (const top of [4, -4]) {
+      const joints = members(part(truss({ form: 'square', joint: 'ball', width: 2 }, singleCurve([0, 0, 0, 0, top, 0])), 'joints'));
+      for (const { from } of joints) expect([Math.abs(from.x), Math.abs(from.z)]).toEqual([expect.closeTo(0.5, 6), expect.closeTo(0.25, 6)]);
     }
   }); // biome-ignore format: its longer calls in one line each
 
@@ -200,6 +248,11 @@ describe('where members are', () => {
     for (const profile of ['tube', 'square', 'angle'])
       for (const one of truss({ form: 'square', lineAt: 'top', on: 'edge', chordProfile: profile, joint: 'plain' }).parts)
         for (const [i, value] of realMesh(one).position.entries()) if (i % 3 === 1) expect(value).toBeLessThan(1e-6);
+    // turned by a quarter its point looks to the side, t × up, as what is rolled does
+    expect(span({ turn: Math.PI / 2 }, 'z')).toEqual([expect.closeTo(-0.25, 6), expect.closeTo(0.25, 6)]);
+    const point = members(part(truss({ form: 'triangle', turn: Math.PI / 2, joint: 'ball' }), 'joints')).filter(({ from }) => Math.abs(from.y) < 1e-6);
+    expect(point.length).toBe(9);
+    for (const { from } of point) expect(from.z).toBeCloseTo(0.25, 6);
     // on a face its point is up, on an edge down
     const low = (set: object) => members(part(truss({ form: 'triangle', joint: 'ball', ball: 1.01, ...set }), 'joints')).filter(({ from }) => from.y < 0).length;
     expect([low({ on: 'face' }), low({ on: 'edge' })]).toEqual([18, 9]);
@@ -292,9 +345,11 @@ it('with other numbers of how members look joints stay where they are, others ar
   const fresh = { form: 'square', webs: 'zigzag', joint: 'plate' };
   const input = arc(4, 1.2);
   const all = (made: Made) => made.parts.map((one) => [...realMesh(one).position, ...realMesh(one).index].join());
-  for (const set of [{}, { web: 0.12 }, { wall: 0.3, webProfile: 'angle' }, { sides: 6 }, { tie: 0.2 }, { curved: 'bent' }, { webs: 'k' }, { bays: 5 }, { depth: 0.3 }, { frame: 0.2 }, { chord: 0.3, lineAt: 'top' }, { joint: 'ball', ball: 3 }, { turn: 0.4 }, { every: 2 }, { ends: 'braced' }])
+  for (const set of [{}, { web: 0.12 }, { wall: 0.3, webProfile: 'angle' }, { sides: 6 }, { tie: 0.2 }, { curved: 'bent' }, { webs: 'k' }, { bays: 5 }, { depth: 0.3 }, { frame: 0.2 }, { chord: 0.3, lineAt: 'top' }, { joint: 'ball', ball: 3 }, { turn: 0.4 }, { every: 2 }, { ends: 'braced' }]) {
+    truss(fresh, input);
     // on lines that nothing was made on yet
     expect(all(truss({ ...fresh, ...set }, input)), JSON.stringify(set)).toEqual(all(truss({ ...fresh, ...set }, arc(4, 1.2))));
+  }
   const [before, after] = [{}, { web: 0.12 }].map((set) => layoutOf(input, { ...newUse('make', 'truss').parameters, ...set } as never, 1));
   expect(after).toBe(before);
   expect(layoutOf(input, { ...newUse('make', 'truss').parameters, frame: 0.12 } as never, 1)).not.toBe(before);
@@ -313,6 +368,8 @@ describe('figures', () => {
       // each length is rounded to a millimetre
       expect(Math.abs(own.reduce((all, row) => all + Number(row[4]), 0) - figure(made, `${id}-length`))).toBeLessThan(0.0005 * figure(made, `${id}-count`));
     }
+    const skin = [['chord', 0.16], ['web', 0.07], ['frame', 0.08]] as const;
+    expect(figure(made, 'paint')).toBeCloseTo(skin.reduce((all, [id, thick]) => all + Math.PI * thick * 0.5 * figure(made, `${id}-length`), 0), 6);
     // EN 10220, 48.3 × 3.2: 3.56 kg/m; 60.3 × 4: 5.55 kg/m; 114.3 × 5: 13.5 kg/m (from memory)
     for (const [outside, wall, mass] of [[0.0483, 0.0032, 3.56], [0.0603, 0.004, 5.55], [0.1143, 0.005, 13.5]]) {
       const one = truss({ form: 'flat', webs: 'none', ends: 'open', every: 0, bays: 1, depth: 1, chord: outside, wall: (2 * wall) / outside }, straight(10));
@@ -349,6 +406,9 @@ describe('what is asked in vain is told, and made as well as can be', () => {
   it('slender ones', () => {
     expect(told({ web: 0.005 })).toEqual(['member-slender']);
     expect(told({ chord: 0.01, bays: 2 })).toContain('member-slender');
+    // a solid round of radius r has r / 2 of gyration: 2 m of 20 mm is 200
+    const bare = { form: 'flat', webs: 'none', every: 0, ends: 'open', bays: 2, chordProfile: 'rod' };
+    expect([told({ ...bare, chord: 0.082 }), told({ ...bare, chord: 0.078 })]).toEqual([[], ['member-slender']]);
   });
   it('joints that turn with too few bars', () => {
     expect(told({ form: 'square', joint: 'ball' })).toEqual(['bays-loose']);

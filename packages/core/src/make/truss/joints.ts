@@ -52,7 +52,6 @@ export function platePlaces(lattice: Lattice, runsOn: Int32Array, stations: Stat
         const other = 3 * (chords * s + faces[f][1 - corner]);
         const step = 3 * chords * runsOn[s];
         const x = unit(own, own + step, joint);
-        if (step < 0) for (let k = 0; k < 3; k++) x[k] = -x[k];
         const inward = unit(own, other, joint);
         const z = cross(x, inward);
         const y = cross(z, x);

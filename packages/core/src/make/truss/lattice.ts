@@ -217,13 +217,14 @@ function placeJoints(
     for (let k = 0; k < n; k++) {
       const j = 3 * (n * s + k);
       const [x, y] = [side[k] * width, up[k] * depth + clear];
-      const [a, b] = [cos * x - sin * y, sin * x + cos * y];
+      // as a roll turns: from up to the side
+      const [a, b] = [cos * x + sin * y, cos * y - sin * x];
       joint[j] = at[i] + a * sx + b * u[i];
       joint[j + 1] = at[i + 1] + a * sy + b * u[i + 1];
       joint[j + 2] = at[i + 2] + a * sz + b * u[i + 2];
       const [ox, oy] = [side[k] * width, (up[k] - mean) * depth];
       const far = Math.sqrt(ox * ox + oy * oy) || 1;
-      const [oa, ob] = [(cos * ox - sin * oy) / far, (sin * ox + cos * oy) / far];
+      const [oa, ob] = [(cos * ox + sin * oy) / far, (cos * oy - sin * ox) / far];
       outward[j] = oa * sx + ob * u[i];
       outward[j + 1] = oa * sy + ob * u[i + 1];
       outward[j + 2] = oa * sz + ob * u[i + 2];
