@@ -246,8 +246,8 @@ describe('the compiled inner loops', () => {
         expect(vertexCount(all)).toBe(times * vertexCount(one));
         expect(all.index.length).toBe(times * one.index.length);
         const body = pointCount(short) * section.x.length;
-        // a mitred bend has rings of its own, caps stand behind all skins
-        const same = end === 'open' && !sharp ? body : 0;
+        // a mitred bend, which a drawing may have too, has rings of its own; caps stand behind all skins
+        const same = end === 'open' && vertexCount(one) === body ? body : 0;
         for (const [k, v] of [[0, 0], [times - 1, (times - 1) * same]])
           for (const [mine, other, size] of [[all.position, one.position, 3], [all.normal, one.normal, 3], [all.uv, one.uv, 2]] as const)
             for (let i = 0; i < size * (k === 0 ? body : same); i++)
