@@ -7,7 +7,7 @@ import type { Frames } from './frames.js';
  */
 const TRUSTED = [0.1, 0.5] as const;
 /** How much more a trusted direction counts than an even turn. */
-const FIRM = 1e6;
+const FIRM = 4e6;
 /** Keeps a line that is nowhere told anything as it was. */
 const LOOSE = 1e-6;
 
