@@ -10,15 +10,7 @@ test('points: click, take back, close, drag, insert, delete; what is not a mesh 
   kelp,
 }) => {
   const bench = new Workbench(page);
-  await page.goto(kelp.url);
-  await page
-    .getByRole('list', { name: 'Projects' })
-    .getByRole('link', { name: /pier corner/ })
-    .click();
-  await expect(page.getByText(/tri$/).first()).toBeVisible();
-  // the scene is framed once all of it is there
-  await expect(page.getByText('…', { exact: true })).toHaveCount(0);
-  await page.waitForTimeout(1500);
+  await bench.openDemo(kelp.url);
 
   // a closed line on the deck: four points, one taken back, the first clicked again
   await page.keyboard.press('p');

@@ -9,12 +9,7 @@ test('search does everything, keys can be changed, the history goes back and res
   kelp,
 }) => {
   const bench = new Workbench(page);
-  await page.goto(kelp.url);
-  await page
-    .getByRole('list', { name: 'Projects' })
-    .getByRole('link', { name: /pier corner/ })
-    .click();
-  await expect(page.getByText(/tri$/).first()).toBeVisible();
+  await bench.openDemo(kelp.url);
 
   const search = async (words: string) => {
     await page.keyboard.press('Control+k');

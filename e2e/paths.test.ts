@@ -1,26 +1,16 @@
-import { expect, type Page } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { test } from './kelp-server.js';
 import { scanFile } from './scan.js';
 import { Workbench } from './workbench.js';
 
 test.use({ demo: true });
 
-async function openDemo(page: Page, url: string): Promise<Workbench> {
-  await page.goto(url);
-  await page
-    .getByRole('list', { name: 'Projects' })
-    .getByRole('link', { name: /pier corner/ })
-    .click();
-  await expect(page.getByText(/tri$/).first()).toBeVisible();
-  await page.waitForTimeout(1500);
-  return new Workbench(page);
-}
-
 test('throw a line, edit many points of two lines at once, join and split, each one step of undo', async ({
   page,
   kelp,
 }) => {
-  const bench = await openDemo(page, kelp.url);
+  const bench = new Workbench(page);
+  await bench.openDemo(kelp.url);
   // from a bollard to the raft: pay out, then B finds the least bow that is clear
   await page.keyboard.press('t');
   await page.mouse.move(...(await bench.at(0.535, 0.375)));
@@ -81,7 +71,8 @@ test('throw a line, edit many points of two lines at once, join and split, each 
 });
 
 test('a path from numbers, its stages looked at, and curves from a drawing', async ({ page, kelp }) => {
-  const bench = await openDemo(page, kelp.url);
+  const bench = new Workbench(page);
+  await bench.openDemo(kelp.url);
   await page.getByRole('button', { name: 'New piece…' }).click();
   await page.getByRole('menuitem', { name: /^Helix/ }).click();
   await bench.type('Turns', '3');
@@ -111,7 +102,8 @@ test('a path from numbers, its stages looked at, and curves from a drawing', asy
 });
 
 test('a broken mesh is imported and mended; a prop that moves takes its cables along', async ({ page, kelp }) => {
-  const bench = await openDemo(page, kelp.url);
+  const bench = new Workbench(page);
+  await bench.openDemo(kelp.url);
   // a box whose faces look inwards, in millimetres where metres were meant
   const inwards =
     'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nv 1 0 1\nv 1 1 1\nv 0 1 1\n' +

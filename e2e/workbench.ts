@@ -14,11 +14,17 @@ export class Workbench {
     await expect(this.page.getByRole('region', { name: 'View' })).toBeVisible();
   }
 
-  /** Opens a demo project of a fresh server and waits for its first picture. */
+  /** Opens a demo project of a fresh server and waits until all of it is looked at: places of the view are what they stay. */
   async openDemo(url: string, place = /pier corner/): Promise<void> {
     await this.page.goto(url);
     await this.page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: place }).click();
     await expect(this.page.getByText(/tri$/).first()).toBeVisible();
+    await this.looked();
+  }
+
+  /** The first picture is complete, and looked at from where all of it is seen. */
+  async looked(): Promise<void> {
+    await expect(this.page.getByRole('region', { name: 'View' })).toHaveAttribute('aria-busy', 'false');
   }
 
   /** A piece in the manifest. */

@@ -19,7 +19,7 @@ const LARGE = 40;
 const NEAR = 70;
 
 /** Brings the scene into view when a project opens, and what is chosen (or everything) when asked. */
-export function CameraFrame({ request }: { request: number }) {
+export function CameraFrame({ request, onFramed }: { request: number; onFramed(project: string): void }) {
   // measured here: what comes from outside the canvas may be a picture late
   const bounds = useSceneBounds();
   const { camera, controls, invalidate, size } = useThree();
@@ -50,6 +50,8 @@ export function CameraFrame({ request }: { request: number }) {
       orbit.target.copy(target);
       orbit.update();
     }
+    // a click may come before the next picture
+    camera.updateMatrixWorld();
     invalidate();
   };
   // of a large scene the props say where it is: its pieces take their time
@@ -64,6 +66,7 @@ export function CameraFrame({ request }: { request: number }) {
     // a scene seldom fills its box, a first import does; who has just drawn the first line is looking at it
     if (!begun) show(bounds, FIRST_LOOK, large ? 1.04 : 0.95);
     else if (document?.props.length) show(bounds, FIRST_LOOK, 1.25);
+    if (project) onFramed(project);
   }, [project, ready, bounds]);
   const frame = () => {
     const chosen = piece ? builds.get(piece) : undefined;

@@ -41,7 +41,7 @@ import { type PictureRequest, SavePicture } from './SavePicture.js';
 import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
 import { RingLabels, SeaChart } from './SeaChart.js';
 import { Studio, sphereOf } from './Studio.js';
-import { useSceneBounds } from './scene-bounds.js';
+import { useSteadyBounds } from './scene-bounds.js';
 import { Thinning } from './Thinning.js';
 import { UnitGrips } from './UnitGrips.js';
 import { Hint, LookBar, PenBar } from './ViewBars.js';
@@ -57,9 +57,12 @@ export function View() {
   const [picture, setPicture] = useState<PictureRequest | null>(null);
   const [lost, setLost] = useState(false);
   const [ready, setReady] = useState(false);
+  const [framed, setFramed] = useState<string | null>(null);
   const [box, setBox] = useState<BoxOnPage | null>(null);
   const pen = useAppSelector((state) => state.view.pen);
-  const bounds = useSceneBounds();
+  const project = useAppSelector((state) => state.project.id);
+  const empty = useAppSelector(({ project: { document } }) => !document?.props.length && !document?.pieces.length);
+  const bounds = useSteadyBounds();
   const palette = usePalette();
   const frameAll = useCallback(() => setFrame((count) => count + 1), []);
   const takePicture = useCallback((width: number) => setPicture({ width }), []);
@@ -69,6 +72,8 @@ export function View() {
     <Box
       component="section"
       aria-label="View"
+      // until its first picture is complete, and looked at from where all of it is seen
+      aria-busy={!empty && framed !== project}
       sx={{
         position: 'relative',
         minWidth: 0,
@@ -100,6 +105,7 @@ export function View() {
               onReadout={showReadout}
               onScale={setScale}
               onBox={setBox}
+              onFramed={setFramed}
               frame={frame}
             />
             <SavePicture request={picture} reach={SHADED * sphereOf(bounds).reach} />
@@ -213,10 +219,12 @@ interface SceneProps {
   onReadout(readout: PenReadout | null): void;
   onScale(state: ScaleState): void;
   onBox(box: BoxOnPage | null): void;
+  /** Told which project is looked at from where all of it is seen. */
+  onFramed(project: string): void;
   frame: number;
 }
 
-function Scene({ bounds, onReady, onReadout, onScale, onBox, frame }: SceneProps) {
+function Scene({ bounds, onReady, onReadout, onScale, onBox, onFramed, frame }: SceneProps) {
   // not the whole document: a number that is dragged changes nothing here until the piece is built
   const allProps = useAppSelector((state) => state.project.document?.props);
   const pictures = useAppSelector((state) => state.project.document?.pictures);
@@ -312,7 +320,7 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, frame }: SceneProps
           pen ? { MIDDLE: MOUSE.PAN, RIGHT: MOUSE.ROTATE } : { LEFT: MOUSE.ROTATE, MIDDLE: MOUSE.PAN, RIGHT: MOUSE.PAN }
         }
       />
-      <CameraFrame request={frame} />
+      <CameraFrame request={frame} onFramed={onFramed} />
       {clock && <ClockWork length={clock.seconds} loop={clock.loop} />}
       <ScaleProbe onChange={onScale} />
       <LabelMover />

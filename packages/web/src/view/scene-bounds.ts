@@ -32,7 +32,6 @@ export function useSceneBounds(): Bounds {
   const props = useAppSelector((state) => state.project.document?.props);
   const meshes = useComputed('meshes');
   const builds = useComputed('builds');
-  const last = useRef<Bounds>(EMPTY_SCENE);
   return useMemo(() => {
     const all: Bounds[] = [];
     for (const prop of props ?? []) {
@@ -47,14 +46,23 @@ export function useSceneBounds(): Bounds {
         joined.min[k] = Math.min(joined.min[k], min[k]);
         joined.max[k] = Math.max(joined.max[k], max[k]);
       }
-    // light and rings follow the scene, but not every millimetre of a drag
-    const moved = Math.max(
-      ...[0, 1, 2].map(
-        (k) => Math.abs(joined.min[k] - last.current.min[k]) + Math.abs(joined.max[k] - last.current.max[k]),
-      ),
-    );
-    const size = Math.max(...[0, 1, 2].map((k) => joined.max[k] - joined.min[k]));
-    if (moved > 0.08 * size) last.current = joined;
-    return last.current;
+    return joined;
   }, [props, meshes, builds]);
+}
+
+/**
+ * The same for light and rings, which follow the scene, but not every millimetre of a drag. Which box is kept depends on what
+ * came before: nothing that must be the same each time (as the first look is) is measured by it.
+ */
+export function useSteadyBounds(): Bounds {
+  const joined = useSceneBounds();
+  const last = useRef<Bounds>(EMPTY_SCENE);
+  const moved = Math.max(
+    ...[0, 1, 2].map(
+      (k) => Math.abs(joined.min[k] - last.current.min[k]) + Math.abs(joined.max[k] - last.current.max[k]),
+    ),
+  );
+  const size = Math.max(...[0, 1, 2].map((k) => joined.max[k] - joined.min[k]));
+  if (moved > 0.08 * size) last.current = joined;
+  return last.current;
 }
