@@ -41,35 +41,51 @@ export function placementMatrix({ position, rotation: [x, y, z, w], scale: s }: 
 export function transformMesh(mesh: Mesh, m: ArrayLike<number>): Mesh {
   const position = new Float32Array(mesh.position.length);
   const normal = new Float32Array(mesh.normal.length);
+  const mirrors = writeTransformed(mesh, m, 0, position, normal, 0);
+  return { ...mesh, position, normal, index: mirrors ? flippedIndex(mesh.index) : mesh.index.slice() };
+}
+
+/**
+ * Writes a mesh's places and normals with the 4×4 at `of` applied into those of another, from entry `to` on. Returns
+ * whether the matrix mirrors: fronts are backs then.
+ */
+export function writeTransformed(
+  { position: from, normal: normals }: Mesh,
+  matrix: ArrayLike<number>,
+  of: number,
+  position: Float32Array,
+  normal: Float32Array,
+  to: number,
+): boolean {
+  const [a, b, c] = [matrix[of], matrix[of + 1], matrix[of + 2]];
+  const [d, e, f] = [matrix[of + 4], matrix[of + 5], matrix[of + 6]];
+  const [g, h, k] = [matrix[of + 8], matrix[of + 9], matrix[of + 10]];
+  const [mx, my, mz] = [matrix[of + 12], matrix[of + 13], matrix[of + 14]];
+  const determinant = a * (e * k - f * h) + b * (f * g - d * k) + c * (d * h - e * g);
   // cofactors: the inverse transpose up to the determinant, whose sign is all that matters after normalizing
-  const cof = [
-    m[5] * m[10] - m[6] * m[9],
-    m[6] * m[8] - m[4] * m[10],
-    m[4] * m[9] - m[5] * m[8],
-    m[2] * m[9] - m[1] * m[10],
-    m[0] * m[10] - m[2] * m[8],
-    m[1] * m[8] - m[0] * m[9],
-    m[1] * m[6] - m[2] * m[5],
-    m[2] * m[4] - m[0] * m[6],
-    m[0] * m[5] - m[1] * m[4],
-  ];
-  const determinant = m[0] * cof[0] + m[1] * cof[1] + m[2] * cof[2];
   const sign = determinant < 0 ? -1 : 1;
-  for (let i = 0; i < position.length; i += 3) {
-    const [x, y, z] = [mesh.position[i], mesh.position[i + 1], mesh.position[i + 2]];
-    position[i] = m[0] * x + m[4] * y + m[8] * z + m[12];
-    position[i + 1] = m[1] * x + m[5] * y + m[9] * z + m[13];
-    position[i + 2] = m[2] * x + m[6] * y + m[10] * z + m[14];
-    const [nx, ny, nz] = [mesh.normal[i], mesh.normal[i + 1], mesh.normal[i + 2]];
-    const px = sign * (cof[0] * nx + cof[3] * ny + cof[6] * nz);
-    const py = sign * (cof[1] * nx + cof[4] * ny + cof[7] * nz);
-    const pz = sign * (cof[2] * nx + cof[5] * ny + cof[8] * nz);
-    const size = Math.hypot(px, py, pz) || 1;
-    normal[i] = px / size;
-    normal[i + 1] = py / size;
-    normal[i + 2] = pz / size;
+  const [ax, ay, az] = [sign * (e * k - f * h), sign * (f * g - d * k), sign * (d * h - e * g)];
+  const [bx, by, bz] = [sign * (c * h - b * k), sign * (a * k - c * g), sign * (b * g - a * h)];
+  const [cx, cy, cz] = [sign * (b * f - c * e), sign * (c * d - a * f), sign * (a * e - b * d)];
+  for (let i = 0, o = to; i < from.length; i += 3, o += 3) {
+    const x = from[i];
+    const y = from[i + 1];
+    const z = from[i + 2];
+    position[o] = a * x + d * y + g * z + mx;
+    position[o + 1] = b * x + e * y + h * z + my;
+    position[o + 2] = c * x + f * y + k * z + mz;
+    const nx = normals[i];
+    const ny = normals[i + 1];
+    const nz = normals[i + 2];
+    const px = ax * nx + bx * ny + cx * nz;
+    const py = ay * nx + by * ny + cy * nz;
+    const pz = az * nx + bz * ny + cz * nz;
+    const size = 1 / (Math.sqrt(px * px + py * py + pz * pz) || 1);
+    normal[o] = px * size;
+    normal[o + 1] = py * size;
+    normal[o + 2] = pz * size;
   }
-  return { ...mesh, position, normal, index: determinant < 0 ? flippedIndex(mesh.index) : mesh.index.slice() };
+  return determinant < 0;
 }
 
 /** Inside turned out: winding and normals reversed. */

@@ -11,7 +11,7 @@ import {
   triangleCount,
   vertexCount,
 } from '../mesh/mesh.js';
-import { transformMesh } from '../mesh/transform.js';
+import { repeatMesh } from '../mesh/repeat.js';
 import type { MeshPart, Part, Placements } from '../unit/carriers.js';
 import { type PartCounts, strandCounts, strandMeshes } from './strand-meshes.js';
 
@@ -77,14 +77,8 @@ export function realMesh(part: Part): Mesh {
   switch (part.kind) {
     case 'mesh':
       return part.mesh;
-    case 'placed': {
-      const { id, matrix, colour } = part.places;
-      const all = Array.from(id, (_, i) => {
-        const mesh = transformMesh(part.mesh, matrix.subarray(16 * i, 16 * i + 16));
-        return colour ? tinted(mesh, colour.subarray(3 * i, 3 * i + 3)) : mesh;
-      });
-      return all.length > 0 ? mergeMeshes(all) : emptyMesh();
-    }
+    case 'placed':
+      return part.places.id.length > 0 ? repeatMesh(part.mesh, part.places.matrix, part.places.colour) : emptyMesh();
     case 'strands': {
       const all = [...strandMeshes(part)];
       return all.length > 0 ? mergeMeshes(all) : emptyMesh();
@@ -140,18 +134,6 @@ export const slotOf = (part: Part, group: string): string => (group === 'main' ?
 /** The part with other texture coordinates: `change` gets those of its mesh. Strands get theirs when they are swept. */
 export const withUv = (part: Part, change: (uv: Float32Array) => Float32Array): Part =>
   part.kind === 'strands' ? part : { ...part, mesh: { ...part.mesh, uv: change(part.mesh.uv) } };
-
-/** The mesh every vertex of which has one colour, multiplied into what colour it has. */
-function tinted(mesh: Mesh, [r, g, b]: Float32Array): Mesh {
-  const own = mesh.attributes?.['colour']?.data;
-  const data = new Float32Array(mesh.position.length);
-  for (let i = 0; i < data.length; i += 3) {
-    data[i] = r * (own?.[i] ?? 1);
-    data[i + 1] = g * (own?.[i + 1] ?? 1);
-    data[i + 2] = b * (own?.[i + 2] ?? 1);
-  }
-  return { ...mesh, attributes: { ...mesh.attributes, colour: { size: 3, data } } };
-}
 
 function placedBounds(mesh: Mesh, { id, matrix }: Placements): Bounds | undefined {
   if (id.length === 0 || mesh.position.length === 0) return undefined;
