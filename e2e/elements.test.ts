@@ -1,6 +1,5 @@
 import { expect } from '@playwright/test';
 import { test } from './kelp-server.js';
-import { scanFile } from './scan.js';
 import { Workbench } from './workbench.js';
 
 test('one of many is picked, moved, turned and dropped by hand; it keeps that when the gap changes, and all can be put back', async ({
@@ -18,7 +17,6 @@ test('one of many is picked, moved, turned and dropped by hand; it keeps that wh
   const count = page.getByText(/^Elements \d+$/);
   const all = await count.textContent();
   await page.keyboard.press('f');
-  await page.waitForTimeout(2500);
   // a click on the chosen piece picks what it meets
   const picked = page.getByRole('heading', { name: /^Picked element/ });
   const pick = async () => {
@@ -67,11 +65,7 @@ test('on an open scanned mesh: a chain, stitches and a zip are drawn, floats pla
 }) => {
   const bench = new Workbench(page);
   await bench.newProject(kelp.url, 'On the scan');
-  await bench.importMesh(scanFile());
-  await page.getByRole('group', { name: 'Unit of the file' }).getByRole('button', { name: 'cm', exact: true }).click();
-  await page.getByRole('button', { name: 'Import', exact: true }).click();
-  await expect(page.getByRole('button', { name: /^rabbit / })).toBeVisible();
-  await page.keyboard.press('f');
+  await bench.importScan();
   await bench.stroke([0.4, 0.5], [0.47, 0.54], [0.54, 0.53], [0.6, 0.56]);
   await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
   const checks = page.getByRole('banner').getByRole('button', { name: /Checks/ });

@@ -3,7 +3,7 @@ import { expect } from '@playwright/test';
 import { signedVolume, topologyOf } from '../packages/core/src/index.js';
 import { readModel } from '../packages/formats/src/index.js';
 import { test } from './kelp-server.js';
-import { SCAN_FACES, scanFile } from './scan.js';
+import { SCAN_FACES } from './scan.js';
 import { Workbench } from './workbench.js';
 
 test('import a mesh, draw on it, tune, mend, bake, download, and find everything again', async ({ page, kelp }) => {
@@ -13,10 +13,7 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
   page.on('console', (message) => message.type() === 'error' && problems.push(message.text()));
 
   await bench.newProject(kelp.url, 'Rabbit harness');
-  await bench.importMesh(scanFile());
-  await expect(page.getByText('one body, ', { exact: false })).toBeVisible();
-  await page.getByRole('group', { name: 'Unit of the file' }).getByRole('button', { name: 'cm', exact: true }).click();
-  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  await bench.importScan();
   await expect(page.getByRole('button', { name: /^rabbit / })).toContainText(SCAN_FACES.toLocaleString('en'));
   await page.keyboard.press('f');
 

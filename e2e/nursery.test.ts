@@ -1,7 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { test } from './kelp-server.js';
-import { scanFile } from './scan.js';
 import { Workbench } from './workbench.js';
 
 /** The JSON of a GLB. */
@@ -38,10 +37,7 @@ test('100,000 strands grow on a scanned mesh: combed, clumped, few of them shown
 }) => {
   const bench = new Workbench(page);
   await bench.newProject(kelp.url, 'Fur coat');
-  await bench.importMesh(scanFile());
-  await page.getByRole('button', { name: 'cm', exact: true }).click();
-  await page.getByRole('button', { name: 'Import', exact: true }).click();
-  await expect(page.getByRole('region', { name: 'Props' })).toContainText('rabbit');
+  await bench.importScan();
   // a stroke over its back is what it is combed along later
   await bench.stroke([0.45, 0.45], [0.52, 0.5], [0.58, 0.6]);
   await page.keyboard.press('Escape');

@@ -1,6 +1,5 @@
 import { expect } from '@playwright/test';
 import { test } from './kelp-server.js';
-import { scanFile } from './scan.js';
 import { Workbench } from './workbench.js';
 
 test.use({ demo: true });
@@ -159,12 +158,8 @@ test('a broken mesh is imported and mended; a prop that moves takes its cables a
 test('points and throw hold on to the open scanned mesh, and ride along when it moves', async ({ page, kelp }) => {
   const bench = new Workbench(page);
   await bench.newProject(kelp.url, 'Scan');
-  await bench.importMesh(scanFile());
-  await page.getByRole('group', { name: 'Unit of the file' }).getByRole('button', { name: 'cm', exact: true }).click();
-  await page.getByRole('button', { name: 'Import', exact: true }).click();
-  await expect(page.getByRole('button', { name: /^rabbit / })).toBeVisible();
+  await bench.importScan();
   await page.keyboard.press('f');
-  await page.waitForTimeout(2500);
 
   await page.keyboard.press('p');
   for (const place of [

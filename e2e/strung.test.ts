@@ -1,6 +1,5 @@
 import { expect } from '@playwright/test';
 import { test } from './kelp-server.js';
-import { scanFile } from './scan.js';
 import { Workbench } from './workbench.js';
 
 test.describe('over the demo', () => {
@@ -80,12 +79,8 @@ test('a line hangs from one place of an open scanned mesh to another, lies on it
 }) => {
   const bench = new Workbench(page);
   await bench.newProject(kelp.url, 'Strung scan');
-  await bench.importMesh(scanFile());
-  await page.getByRole('group', { name: 'Unit of the file' }).getByRole('button', { name: 'cm', exact: true }).click();
-  await page.getByRole('button', { name: 'Import', exact: true }).click();
-  await expect(page.getByRole('button', { name: /^rabbit / })).toBeVisible();
+  await bench.importScan();
   await page.keyboard.press('f');
-  await page.waitForTimeout(1500);
   await page.getByRole('group', { name: 'Pens' }).getByRole('button', { name: 'String' }).click();
   // with Shift at the very place: two on the scan
   await page.keyboard.down('Shift');

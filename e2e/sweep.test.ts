@@ -161,12 +161,8 @@ test('a bridge from one cut of the open scanned mesh to another joins both rims,
   const ears = [[-3.33, 8.37, -2.4], [-1.1, 8.37, -0.38]].map((ear) => ear.map((value) => 10 * value)); // biome-ignore format: one line
   const bench = new Workbench(page);
   await bench.newProject(kelp.url, 'Cut');
-  await bench.importMesh(cut);
-  await page.getByRole('group', { name: 'Unit of the file' }).getByRole('button', { name: 'cm', exact: true }).click();
-  await page.getByRole('button', { name: 'Import', exact: true }).click();
-  await expect(page.getByRole('button', { name: /^rabbit / })).toBeVisible();
+  await bench.importScan(cut);
   await page.keyboard.press('f');
-  await page.waitForTimeout(2500);
   const clicked: [number, number][] = [[0.45, 0.5], [0.6, 0.7]]; // biome-ignore format: one line
   await page.keyboard.press('t');
   await page.mouse.move(...(await bench.at(...clicked[0])));

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { readModel } from '../packages/formats/src/index.js';
+import { scanFile } from './scan.js';
 
 /** What a person does in the workbench, by what they see there. */
 export class Workbench {
@@ -43,6 +44,18 @@ export class Workbench {
   async importMesh(file: { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
     await this.page.getByRole('button', { name: 'Import a file…' }).click();
     await this.page.getByLabel('File to import').setInputFiles(file);
+  }
+
+  /** Imports the open scanned mesh, whose units are centimetres, and waits until all of it is looked at. */
+  async importScan(file = scanFile()): Promise<void> {
+    await this.importMesh(file);
+    await this.page
+      .getByRole('group', { name: 'Unit of the file' })
+      .getByRole('button', { name: 'cm', exact: true })
+      .click();
+    await this.page.getByRole('button', { name: 'Import', exact: true }).click();
+    await expect(this.page.getByRole('button', { name: /^rabbit / })).toBeVisible();
+    await this.looked();
   }
 
   /** A place of the view in shares of its width and height, as page pixels. */
