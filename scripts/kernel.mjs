@@ -7,6 +7,8 @@ import { root } from './root.mjs';
 export const KERNELS = [
   ['packages/core/kernel/sweep.as.ts', 'packages/core/src/sweep/kernel/binary.ts'],
   ['packages/core/kernel/lines.as.ts', 'packages/core/src/curve/kernel/binary.ts'],
+  ['packages/core/kernel/roots.as.ts', 'packages/core/src/path/roots/binary.ts'],
+  ['packages/core/kernel/grown.as.ts', 'packages/core/src/path/grown/binary.ts'],
 ];
 
 /** The text of the file generated from `source`. */

@@ -1,9 +1,8 @@
-import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type CurveSet, newUse, type Picture, Surface, Surroundings, unitOf } from '../src/index.js';
-import { MOST_NEAR, nearGuides, Shares } from '../src/path/grown/over-skin.js';
-import { Partings } from '../src/path/grown/partings.js';
-import { placeOnSkin, skinOf } from '../src/path/grown/skin.js';
+import { hashText, randomsOf } from '../src/numeric/random.js';
+import { AreaPicker } from '../src/path/roots/area-picker.js';
+import { spreadRoots } from '../src/path/roots/spread-roots.js';
 import { bunnyMesh, controls, sheet } from './helpers.js';
 import { build } from './units.js';
 
@@ -36,6 +35,18 @@ describe('roots', () => {
       expect(spread(skin, 0)).toBeLessThan(LIMIT);
       expect(spread(skin, 1)).toBeLessThan(0.4 * 49);
     }
+  });
+
+  it('are the places that their numbers stand for, one after the other', () => {
+    const { mesh } = field(7);
+    const picker = new AreaPicker(mesh, Array.from({ length: 98 }, (_, k) => k));
+    const roots = spreadRoots(picker, 400, 5, 0, undefined, true, () => {});
+    const [a, b, c] = ['triangle', 's', 't'].map((name) => randomsOf(5, hashText(name)));
+    roots.number.forEach((number, i) => {
+      expect(number).toBe(i);
+      picker.pick(a(32 * number), b(32 * number), c(32 * number));
+      expect([roots.triangle[i], roots.shares[2 * i], roots.shares[2 * i + 1]]).toEqual([picker.triangle, ...picker.shares.slice(1)]);
+    });
   });
 
   it('keep apart at full evenness by more than half of what a square grid does, over a fold too', () => {
@@ -84,37 +95,28 @@ describe('guides', () => {
   const guided = (set: Record<string, unknown>, all: Record<string, Place[]>, skin = field(16)) =>
     grow(skin, { count: 200, points: 9, guides: Object.keys(all).filter((id) => id !== 'parting'), ...set }, { curves: lines(all) });
 
-  it('share what is theirs: shares sum to 1, none is negative, a guide’s own root is its alone; 6 guides or 60', () => {
-    const skin = skinOf(Surface.of(bunnyMesh()));
-    const faces = skin.corner.length / 3;
-    for (const count of [1, 3, 60]) {
-      const place = new Float64Array(6);
-      const roots = Array.from({ length: count }, (_, g) => {
-        const triangle = Math.floor((g + 0.5) * (faces / count));
-        placeOnSkin(skin, triangle, 0.2, 0.3, place);
-        return { triangle, at: place.slice(0, 3) };
-      });
-      const none = new Partings([], Surface.of(bunnyMesh()), skin);
-      const shares = new Shares(skin, roots, nearGuides(skin, roots, none, Infinity, () => {}), none, Infinity);
-      const at = (triangle: number, s: number, t: number) => {
-        placeOnSkin(skin, triangle, s, t, place);
-        shares.at(triangle, place);
-        return Array.from(shares.share.subarray(0, shares.count));
-      };
-      fc.assert(
-        fc.property(fc.nat(faces - 1), fc.integer({ min: 0, max: 100 }), fc.integer({ min: 0, max: 100 }), (triangle, a, b) => {
-          const [s, t] = a + b > 100 ? [1 - a / 100, 1 - b / 100] : [a / 100, b / 100];
-          const all = at(triangle, s, t);
-          expect(all.reduce((sum, one) => sum + one, 0)).toBeCloseTo(1, 9);
-          for (const one of all) expect(one).toBeGreaterThanOrEqual(0);
-          expect(all.filter((one) => one > 0).length).toBeLessThanOrEqual(MOST_NEAR);
-        }),
-        { numRuns: 60 },
-      );
-      roots.forEach(({ triangle }, g) => {
-        at(triangle, 0.2, 0.3);
-        expect(shares.share[shares.guide.subarray(0, shares.count).indexOf(g)]).toBeCloseTo(1, 9);
-      });
+  it('share what is theirs: shares sum to 1, none is negative, four have a say at most, at its own root one alone; 3 guides or 24', () => {
+    const bunny = Surface.of(bunnyMesh());
+    const bare = grow(bunny, { count: 120, points: 2, length: 0.01 });
+    for (const count of [3, 24]) {
+      // each begins at the root of a strand; how long a strand is tells what a longer guide has to do with it
+      const rooted = (longer: number) =>
+        lines(Object.fromEntries(Array.from({ length: count }, (_, g) => {
+          const [x, y, z] = rootOf(bare, g);
+          const shape = shapeOf(bare, g).slice(3).map((value) => value * (g === longer ? 2 : 1));
+          return [`g${g}`, [[x, y, z], [x + shape[0], y + shape[1], z + shape[2]]]];
+        })));
+      const lengths = (longer: number) =>
+        grow(bunny, { count: 120, points: 2, guides: [...rooted(longer).keys()] }, { curves: rooted(longer) }).curveData['length'];
+      const even = lengths(-1);
+      const shares = Array.from({ length: count }, (_, g) => lengths(g).map((value, c) => value / even[c] - 1));
+      for (let c = 0; c < 120; c++) {
+        const all = shares.map((of) => of[c]);
+        expect(all.reduce((sum, one) => sum + one, 0)).toBeCloseTo(1, 4);
+        for (const one of all) expect(one).toBeGreaterThan(-1e-5);
+        expect(all.filter((one) => one > 1e-5).length).toBeLessThanOrEqual(4);
+        if (c < count) expect(all[c]).toBeCloseTo(1, 5);
+      }
     }
   });
 

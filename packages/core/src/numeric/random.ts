@@ -26,6 +26,9 @@ export function randomAt(seed: number, id: number, name: number): number {
   return mix(mix(mix(seed) ^ id) + name) / 4294967296;
 }
 
+/** What a seed is turned into before ids are: by it a kernel makes the same numbers as `randomsOf`. */
+export const mixedSeed = mix;
+
 /** `randomAt` for many ids of one seed and one name. */
 export function randomsOf(seed: number, name: number): (id: number) => number {
   const mixed = mix(seed);

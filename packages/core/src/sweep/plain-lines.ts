@@ -1,8 +1,8 @@
 import { eachBlock } from '../curve/blocks.js';
 import { type CurveSet, curveCount, POINT, pointCount } from '../curve/curve-set.js';
-import { layout, lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from '../curve/kernel/line-kernel.js';
+import { lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from '../curve/kernel/line-kernel.js';
 import { blankMesh, type Mesh } from '../mesh/mesh.js';
-import { makeRoom } from '../numeric/compiled.js';
+import { layout, makeRoom } from '../numeric/compiled.js';
 import type { Section } from '../section/section.js';
 
 /** Numbers of one column, in the order of kernel/lines.as.ts. */

@@ -1,6 +1,6 @@
-import { makeRoom } from '../../numeric/compiled.js';
+import { layout, makeRoom } from '../../numeric/compiled.js';
 import { type CurveSet, curveCount, pointCount } from '../curve-set.js';
-import { layout, lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from './line-kernel.js';
+import { lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from './line-kernel.js';
 
 /**
  * Tangents and rotation-minimizing normals of lines as `rotationMinimizingFrames` gives them, several times as fast, for open

@@ -1,8 +1,8 @@
-import { makeRoom } from '../../numeric/compiled.js';
+import { layout, makeRoom } from '../../numeric/compiled.js';
 import { measureEdges, writeLengths } from '../arc-length.js';
 import { eachBlock } from '../blocks.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from '../curve-set.js';
-import { layout, lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from './line-kernel.js';
+import { lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from './line-kernel.js';
 
 /**
  * Writes how far along each point of smooth lines is, and how long the lines are: several times as fast as measuring their

@@ -68,16 +68,3 @@ export function lineKernel(): Exports {
   exports ??= compiled<Exports>(KERNEL);
   return exports;
 }
-
-/** Lays arrays out in the kernel's memory, one after the other: each call gives the address of the next. */
-export function layout(): { reserve(bytes: number): number; end(): number } {
-  let end = 1024;
-  return {
-    reserve(bytes) {
-      const at = end;
-      end += Math.ceil(bytes / 16) * 16;
-      return at;
-    },
-    end: () => end,
-  };
-}

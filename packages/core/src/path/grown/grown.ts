@@ -1,7 +1,7 @@
 import { joinCurves } from '../../curve/carry.js';
 import { type ControlPoints, catmullRom } from '../../curve/catmull-rom.js';
 import { withChordLengths } from '../../curve/chord-lengths.js';
-import { allocateCurves, type CurveSet, curveCount } from '../../curve/curve-set.js';
+import { allocateCurves, CURVE, type CurveSet, curveCount, POINT } from '../../curve/curve-set.js';
 import { STRAND } from '../../curve/strand-data.js';
 import { childId } from '../../numeric/random.js';
 import { propSpace } from '../../surface/prop-space.js';
@@ -13,11 +13,10 @@ import { type Roots, spreadRoots } from '../roots/spread-roots.js';
 import { keeper, standingRoom } from '../roots/where.js';
 import { noCurves } from '../trace.js';
 import { guidesOn } from './guides.js';
-import { nearGuides } from './over-skin.js';
+import { type Growth, GuidedSkin } from './over-skin.js';
 import { GROWN } from './parameters.js';
 import { Partings } from './partings.js';
-import { type Skin, skinOf } from './skin.js';
-import { type Growth, growStrands } from './strands.js';
+import { skinOf } from './skin.js';
 
 export type GrownChoice = ValuesOf<typeof GROWN>;
 
@@ -54,21 +53,24 @@ export const grown = defineUnit({
       });
     const skin = skinOf(surface);
     const lines = guideLines(p, context);
-    const alone = { length: p.length, upright: p.upright };
-    if (!lines) return strandsOf(roots, p.points, skin, alone, context);
-    const guides = guidesOn(surface, skin, lines, p.points, context.report);
-    const reach = p.reach > 0 ? p.reach : Infinity;
-    const partings = new Partings(p.partings.flatMap((id) => context.curves.get(id) ?? []), surface, skin);
-    const near = nearGuides(skin, guides.roots, partings, reach, (share) => context.step((1 + share) / 3));
-    const growth: Growth = { ...alone, led: { guides, near, partings, reach, leftOut: p.beyond === 'none' } };
-    const out = strandsOf(roots, p.points, skin, growth, context);
+    const guides = lines && guidesOn(surface, skin, lines, p.points, context.report);
+    const partings = new Partings(lines ? p.partings.flatMap((id) => context.curves.get(id) ?? []) : [], surface, skin);
+    const growth: Growth = {
+      length: p.length,
+      upright: p.upright,
+      reach: p.reach > 0 ? p.reach : Infinity,
+      leftOut: guides !== undefined && p.beyond === 'none',
+    };
+    const led = new GuidedSkin(skin, guides, partings, p.points);
+    led.walk(growth.reach, (share) => context.step((1 + share) / 3));
+    const out = strandsOf(roots, p.points, led, growth, context);
     if (curveCount(out) === 0 && roots.count > 0)
       context.report({
         code: 'guides-reach-none',
         severity: 'warning',
         message: 'No guide reaches any strand. Widen "Guide reach", or let those out of reach stand alone.',
       });
-    if (!p.withGuides) return out;
+    if (!guides || !p.withGuides) return out;
     // a guide is known by its own number, beside those of the strands
     const own = withChordLengths({ ...guides.curves, id: guides.curves.id.map((id) => childId(2, id)), pointData: {}, curveData: {} });
     own.curveData[STRAND.rootNormal] = Float32Array.from(guides.normal);
@@ -99,20 +101,38 @@ function guideLines({ guides, guidePiece }: GrownChoice, context: BuildContext):
   return sets.length > 0 ? joinCurves(sets) : undefined;
 }
 
-function strandsOf(roots: Roots, points: number, skin: Skin, growth: Growth, context: BuildContext): CurveSet {
-  const { count } = roots;
-  let out = allocateCurves(count, points * count);
-  const rooted = { normals: new Float32Array(3 * count), faces: new Float32Array(count) };
-  const grownCount = growStrands(roots, points, skin, growth, out, rooted, (share) => context.step((2 + share) / 3));
-  if (grownCount < count)
-    out = {
-      ...out,
-      start: out.start.slice(0, grownCount + 1),
-      position: out.position.slice(0, 3 * points * grownCount),
-      closed: out.closed.slice(0, grownCount),
-      id: out.id.slice(0, grownCount),
-    };
-  out.curveData[STRAND.rootNormal] = rooted.normals.slice(0, 3 * grownCount);
-  out.curveData[STRAND.rootFace] = rooted.faces.slice(0, grownCount);
-  return withChordLengths(out);
+function strandsOf(roots: Roots, points: number, led: GuidedSkin, growth: Growth, context: BuildContext): CurveSet {
+  const out = allocateCurves(roots.count, points * roots.count, [POINT.along]);
+  const normal = new Float32Array(3 * roots.count);
+  const face = new Float32Array(roots.count);
+  const length = new Float32Array(roots.count);
+  let made = 0;
+  led.grow(roots, growth, (portion, done) => {
+    out.position.set(portion.position, 3 * points * made);
+    out.pointData[POINT.along].set(portion.along, points * made);
+    normal.set(portion.normal, 3 * made);
+    length.set(portion.length, made);
+    for (const c of portion.which) {
+      face[made] = roots.triangle[c];
+      out.id[made] = childId(1, roots.number[c]);
+      out.start[++made] = points * made;
+    }
+    context.step((2 + done / roots.count) / 3);
+  });
+  return {
+    start: out.start.slice(0, made + 1),
+    position: cut(out.position, 3 * points * made),
+    closed: out.closed.slice(0, made),
+    id: out.id.slice(0, made),
+    pointData: { [POINT.along]: cut(out.pointData[POINT.along], points * made) },
+    curveData: {
+      [CURVE.length]: cut(length, made),
+      [STRAND.rootNormal]: cut(normal, 3 * made),
+      [STRAND.rootFace]: cut(face, made),
+    },
+  };
 } // biome-ignore format: its calls in one line each
+
+/** What is whole is not copied. */
+const cut = <T extends Float32Array | Float64Array>(all: T, size: number): T =>
+  (all.length === size ? all : all.slice(0, size)) as T;

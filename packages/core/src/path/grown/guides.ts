@@ -2,8 +2,14 @@ import { type CurveSet, curveCount } from '../../curve/curve-set.js';
 import { resample } from '../../curve/resample.js';
 import { createHit, type Surface } from '../../surface/surface.js';
 import type { Finding } from '../../unit/finding.js';
-import type { GuideRoot } from './over-skin.js';
 import { placeOnSkin, type Skin } from './skin.js';
+
+/** Where a guide stands on the skin. */
+export interface GuideRoot {
+  triangle: number;
+  /** World. */
+  at: Float64Array;
+}
 
 /** Guides as strands follow them. */
 export interface Guides {

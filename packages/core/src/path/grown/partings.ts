@@ -4,7 +4,7 @@ import { curveCount } from '../../curve/curve-set.js';
 import { resample } from '../../curve/resample.js';
 import { cellHash } from '../../numeric/cell-hash.js';
 import { createHit, type Surface } from '../../surface/surface.js';
-import type { Skin } from './skin.js';
+import { edgeOf, type Skin } from './skin.js';
 
 /** Lines on a skin that nothing is mixed across. Each stands as a wall on the skin, one panel for each of its steps. */
 export class Partings {
@@ -14,7 +14,7 @@ export class Partings {
   private readonly cell: number;
 
   constructor(lines: readonly ControlPoints[], surface: Surface, skin: Skin) {
-    const spacing = lines.length > 0 ? meanEdge(skin) : 1;
+    const spacing = lines.length > 0 ? edgeOf(skin) : 1;
     const panels: number[] = [];
     const hit = createHit();
     let longest = spacing;
@@ -80,15 +80,4 @@ export class Partings {
     const way = Math.hypot(a[i] - b[j], a[i + 1] - b[j + 1], a[i + 2] - b[j + 2]);
     return Math.abs(x * nx + y * ny + z * nz) <= Math.max(Math.sqrt(long), way);
   }
-}
-
-/** Mean length of a skin's edges: cells are about as wide. */
-function meanEdge({ start, next, position: at }: Skin): number {
-  let sum = 0;
-  for (let p = 0; p + 1 < start.length; p++)
-    for (let e = start[p]; e < start[p + 1]; e++) {
-      const q = 3 * next[e];
-      sum += Math.hypot(at[3 * p] - at[q], at[3 * p + 1] - at[q + 1], at[3 * p + 2] - at[q + 2]);
-    }
-  return next.length > 0 ? sum / next.length : 1;
 }

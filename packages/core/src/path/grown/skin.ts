@@ -74,3 +74,25 @@ export function placeOnSkin(
   size = Math.sqrt(size) || 1;
   for (let n = 3; n < 6; n++) out[n] /= size;
 }
+
+const edges = new WeakMap<Skin, number>();
+
+/** Mean length of a skin's edges, 1 where it has none; worked out once. */
+export function edgeOf(skin: Skin): number {
+  let mean = edges.get(skin);
+  if (mean === undefined) {
+    mean = meanEdge(skin) || 1;
+    edges.set(skin, mean);
+  }
+  return mean;
+}
+
+function meanEdge({ start, next, position: at }: Skin): number {
+  let sum = 0;
+  for (let p = 0; p + 1 < start.length; p++)
+    for (let e = start[p]; e < start[p + 1]; e++) {
+      const q = 3 * next[e];
+      sum += Math.hypot(at[3 * p] - at[q], at[3 * p + 1] - at[q + 1], at[3 * p + 2] - at[q + 2]);
+    }
+  return next.length > 0 ? sum / next.length : 1;
+}

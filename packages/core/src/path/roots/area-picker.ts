@@ -1,30 +1,34 @@
 /** Triangles by area: what is drawn evenly from them lies evenly on the surface. */
 export class AreaPicker {
-  private readonly until: Float64Array;
-  /** The triangle in which each step of equal area begins. */
-  private readonly begins: Uint32Array;
+  /** Area up to the end of each of them. */
+  readonly until: Float64Array;
+  /** The one in which each step of equal area begins. */
+  readonly begins: Uint32Array;
   readonly area: number;
 
   /** @param wanted triangles that take part */
   constructor(
-    private readonly mesh: { position: Float32Array; index: Uint32Array },
-    private readonly wanted: readonly number[],
+    readonly mesh: { position: Float32Array; index: Uint32Array },
+    readonly wanted: readonly number[],
   ) {
     const { position: p, index } = mesh;
-    this.until = new Float64Array(wanted.length);
-    this.begins = new Uint32Array(wanted.length);
+    const count = wanted.length;
+    this.until = new Float64Array(count);
+    this.begins = new Uint32Array(count);
     let sum = 0;
-    wanted.forEach((triangle, k) => {
-      const [a, b, c] = [0, 1, 2].map((n) => 3 * index[3 * triangle + n]);
-      const [ux, uy, uz] = [0, 1, 2].map((n) => p[b + n] - p[a + n]);
-      const [vx, vy, vz] = [0, 1, 2].map((n) => p[c + n] - p[a + n]);
-      sum += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
+    for (let k = 0; k < count; k++) {
+      const i = 3 * wanted[k];
+      const [a, b, c] = [3 * index[i], 3 * index[i + 1], 3 * index[i + 2]];
+      const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+      const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+      const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+      sum += Math.sqrt(x * x + y * y + z * z) / 2;
       this.until[k] = sum;
-    });
+    }
     this.area = sum;
     // where to look: as many steps of equal area as there are triangles
-    for (let step = 0, k = 0; step < wanted.length; step++) {
-      while (k < wanted.length - 1 && this.until[k] <= (step / wanted.length) * sum) k++;
+    for (let step = 0, k = 0; step < count; step++) {
+      while (k < count - 1 && this.until[k] <= (step / count) * sum) k++;
       this.begins[step] = k;
     }
   }

@@ -1,6 +1,6 @@
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
-import { layout, lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from '../../curve/kernel/line-kernel.js';
-import { makeRoom } from '../../numeric/compiled.js';
+import { lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from '../../curve/kernel/line-kernel.js';
+import { layout, makeRoom } from '../../numeric/compiled.js';
 import { SIDEWAYS, type Sway, UP, writeReach } from './sway.js';
 
 /**
