@@ -338,7 +338,7 @@ describe('scattered places', () => {
 
   it('go by a picture that they see through onto the prop: as many as it is light there, or dark; none beside it', () => {
     // light grows evenly from left to right over a sheet that covers half of the board
-    const shades = { width: 256, height: 1, light: Uint8Array.from({ length: 256 }, (_, k) => k) };
+    const shades = { width: 256, height: 1, light: Uint8Array.from({ length: 256 }, (_, k) => k), colour: new Uint8Array(1024) };
     const sheet = { id: 's', name: 'plan', image: '', plane: 'top', position: [0.5, 3, 0.5], width: 1, aspect: 0.5, opacity: 1, visible: true, locked: false } as const;
     const by = (set: object, picture: object | null = { picture: sheet, shades }, told?: string[]) =>
       scatter({ count: 3000, evenness: 0, picture: 's', ...set }, flat(1), told, { picture: () => picture ?? undefined }).position;

@@ -94,7 +94,7 @@ describe('every one of them', () => {
     }
     expect(changed).toBeGreaterThan(30);
     const sheet = { position: [0.25, 0, 0.5], plane: 'top', width: 0.5, aspect: 2 } as never;
-    const picture = () => ({ picture: sheet, shades: { width: 1, height: 1, light: Uint8Array.of(255) } });
+    const picture = () => ({ picture: sheet, shades: { width: 1, height: 1, light: Uint8Array.of(255), colour: new Uint8Array(4) } });
     const half = shape(id, { ...set, ...sameSteps, mask: 'p' }, coat(200), { ...context, picture });
     for (const c of all(half)) if (at(half, c, 0).x > 0.501) expect(at(half, c, -1).distanceTo(at(coat(200), c, -1))).toBeLessThan(1e-9);
   });

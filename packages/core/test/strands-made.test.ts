@@ -120,9 +120,20 @@ describe('hair', () => {
     }
     const white = build('shape', 'layers', { others: [{ layer: 'white', share: 1, width: 1, length: 1, frizz: 0, colour: '#ffffff' }] }, { input: grown(4) });
     expect(colours(dressed(strandsOf({}, white), { ...plain, white: '#eeeeee' }).parts[0], 1, 2)).toEqual(close(linear('#eeeeee')));
-    const picture = () => ({ picture: { position: [0.25, 0, 0.5], plane: 'top', width: 0.5, aspect: 2 }, shades: { width: 1, height: 1, light: Uint8Array.of(255) } });
+    const picture = () => ({ picture: { position: [0.25, 0, 0.5], plane: 'top', width: 0.5, aspect: 2 }, shades: { width: 1, height: 1, light: Uint8Array.of(255), colour: new Uint8Array(4) } });
     const [marked] = dressed(part, { ...plain, picture: 'p', pictureColour: '#0000ff' }, { picture }).parts;
     for (let c = 0; c < 300; c++) expect(colours(marked, c, 4)[2] > 0.99).toBe(part.curves.position[18 * c] <= 0.5);
+    // in its own colours: red, then half clear green
+    const coloured = () => ({ ...picture(), shades: { width: 2, height: 1, light: new Uint8Array(2), colour: Uint8Array.of(255, 0, 0, 255, 0, 128, 0, 128) } });
+    const [worn] = dressed(part, { ...plain, secondShare: 0, picture: 'p', pictureUse: 'colours' }, { picture: coloured }).parts;
+    const half = linear('#c0b0a0').map((value, n) => (value + (n === 1 ? 1 : 0)) / 2);
+    for (let c = 0; c < 300; c++) {
+      const x = part.curves.position[18 * c];
+      const tip = colours(worn, c, 5);
+      if (x < 0.124) expect(tip).toEqual(close([1, 0, 0]));
+      else if (x > 0.376 && x <= 0.5) for (const n of [0, 1, 2]) expect(tip[n]).toBeCloseTo(half[n], 2);
+      else if (x > 0.5) expect(tip).toEqual(close(linear('#c0b0a0')));
+    }
     const told: string[] = [];
     dressed(part, { picture: 'p' }, { report: ({ code }: { code: string }) => told.push(code) });
     expect(told).toEqual(['picture-unread']);

@@ -55,6 +55,9 @@ describe('the shades of a picture', () => {
     // luma weights: ITU-R BT.709
     expect(lightOf(png({ width: 3, height: 1, depth: 8, colour: 2, rows: [0, 255, 0, 0, 0, 255, 0, 0, 0, 255] }))).toEqual([54, 182, 18]);
     expect(lightOf(png({ width: 2, height: 1, depth: 8, colour: 6, rows: [0, 255, 255, 255, 51, 255, 255, 255, 255] }))).toEqual([51, 255]);
+    // and their colours, by how opaque they are
+    const seen = png({ width: 2, height: 1, depth: 8, colour: 6, rows: [0, 255, 100, 0, 51, 10, 20, 30, 255] });
+    expect([...readShades('sheet', seen).colour]).toEqual([51, 20, 0, 51, 10, 20, 30, 255]);
     // one colour of a grey sheet stands for what is clear
     expect(lightOf(png({ width: 2, height: 1, depth: 8, colour: 0, rows: [0, 200, 100], more: [chunk('tRNS', Uint8Array.of(0, 200))] }))).toEqual([0, 100]);
   });

@@ -10,16 +10,16 @@ const JPEG_MEMORY = 512;
 /** Shades are kept so fine, pixels a side at most. */
 const KEPT = 1024;
 
-/** Rows of a picture: how light a pixel is, 0…1. */
+/** Rows of a picture: red, green, blue and how opaque each pixel is, 0…1. */
 interface Pixels {
   width: number;
   height: number;
-  light(pixel: number): number;
+  colour(pixel: number): readonly [number, number, number, number];
 }
 
 /**
- * How light a picture is, pixel by pixel, at most 1024 a side; the same wherever it is read. Luma of the colours as stored
- * (ITU-R BT.709), times how opaque they are.
+ * How light a picture is and its colours, pixel by pixel, at most 1024 a side; the same wherever it is read. Light is the luma
+ * of the colours as stored (ITU-R BT.709), times how opaque they are.
  * @throws KelpError BAD_FILE where it is no PNG or JPEG or a broken one, TOO_LARGE above 16.7 million pixels
  */
 export function readShades(fileName: string, bytes: Uint8Array): Shades {
@@ -39,11 +39,13 @@ export function readShades(fileName: string, bytes: Uint8Array): Shades {
   return smaller(pixels);
 }
 
+const CLEAR = [0, 0, 0, 0] as const;
+
 const luma = (red: number, green: number, blue: number) => 0.2126 * red + 0.7152 * green + 0.0722 * blue;
 
 function jpegPixels(bytes: Uint8Array): Pixels {
   const { width, height, data } = decodeJpeg(bytes, { useTArray: true, maxMemoryUsageInMB: JPEG_MEMORY });
-  return { width, height, light: (i) => luma(data[4 * i], data[4 * i + 1], data[4 * i + 2]) / 255 };
+  return { width, height, colour: (i) => [data[4 * i] / 255, data[4 * i + 1] / 255, data[4 * i + 2] / 255, 1] };
 }
 
 function pngPixels(bytes: Uint8Array): Pixels {
@@ -62,9 +64,9 @@ function pngPixels(bytes: Uint8Array): Pixels {
     return {
       width,
       height,
-      light(i) {
+      colour(i) {
         const [red, green, blue, alpha = 255] = palette[sample(i)] ?? [0, 0, 0];
-        return (luma(red, green, blue) * alpha) / 255 / 255;
+        return [red / 255, green / 255, blue / 255, alpha / 255];
       },
     };
   const [grey, hasAlpha] = [channels < 3, channels % 2 === 0];
@@ -72,34 +74,40 @@ function pngPixels(bytes: Uint8Array): Pixels {
   return {
     width,
     height,
-    light(i) {
+    colour(i) {
       const at = channels * i;
       const [red, green, blue] = grey
         ? [sample(at), sample(at), sample(at)]
         : [sample(at), sample(at + 1), sample(at + 2)];
-      if (clear && red === clear[0] && (grey || (green === clear[1] && blue === clear[2]))) return 0;
-      return (luma(red, green, blue) / most) * (hasAlpha ? sample(at + channels - 1) / most : 1);
+      if (clear && red === clear[0] && (grey || (green === clear[1] && blue === clear[2]))) return CLEAR;
+      return [red / most, green / most, blue / most, hasAlpha ? sample(at + channels - 1) / most : 1];
     },
   };
 }
 
-/** Each kept pixel is the mean of those it stands for. */
-function smaller({ width, height, light }: Pixels): Shades {
+/** Each kept pixel is the mean of those it stands for, its colour by how opaque they are. */
+function smaller({ width, height, colour }: Pixels): Shades {
   const step = Math.max(1, Math.ceil(Math.max(width, height) / KEPT));
   const [columns, rows] = [Math.ceil(width / step), Math.ceil(height / step)];
-  const sum = new Float64Array(columns * rows);
+  const sum = new Float64Array(4 * columns * rows);
   const count = new Uint32Array(columns * rows);
   for (let y = 0, i = 0; y < height; y++) {
     const first = Math.floor(y / step) * columns;
     for (let x = 0; x < width; x++, i++) {
       const to = first + Math.floor(x / step);
-      sum[to] += light(i);
+      const [red, green, blue, cover] = colour(i);
+      sum[4 * to] += red * cover;
+      sum[4 * to + 1] += green * cover;
+      sum[4 * to + 2] += blue * cover;
+      sum[4 * to + 3] += cover;
       count[to]++;
     }
   }
+  const mean = sum.map((value, k) => (255 * value) / count[k >> 2]);
   return {
     width: columns,
     height: rows,
-    light: Uint8Array.from(sum, (value, i) => Math.round((255 * value) / count[i])),
+    light: Uint8Array.from(count, (_, i) => Math.round(luma(mean[4 * i], mean[4 * i + 1], mean[4 * i + 2]))),
+    colour: Uint8Array.from(mean, Math.round),
   };
 }

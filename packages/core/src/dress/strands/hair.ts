@@ -1,5 +1,5 @@
 import { LAYERS, STRAND } from '../../curve/strand-data.js';
-import { shadeAt } from '../../document/picture-shade.js';
+import { colourAt, shadeAt } from '../../document/picture-shade.js';
 import { linearColour } from '../../numeric/colour.js';
 import { hashText, randomsOf } from '../../numeric/random.js';
 import { StrandLane } from '../../shape/strands/strand-lane.js';
@@ -13,6 +13,8 @@ import { HAIR } from './parameters.js';
 const TO_TIP = { ease: 'smooth' as const, knots: [{ at: 0, value: 0 }, { at: 1, value: 1 }] }; // biome-ignore format: one line
 const WHITE = LAYERS.indexOf('white');
 const STRAY = LAYERS.indexOf('stray');
+/** Beside the picture. */
+const NOT_THERE = [0, 0, 0, 0];
 
 export const hair = defineUnit({
   stage: 'dress',
@@ -67,13 +69,21 @@ function coloured(part: StrandsPart, p: HairChoice, context: BuildContext): Part
     const own = drawn < p.secondShare ? second : drawn < p.secondShare + p.thirdShare ? third : undefined;
     const by = 1 - p.variation * light(id[c]);
     const i = 3 * first;
-    const shade = sheet?.shades ? (shadeAt(sheet.picture, sheet.shades, position[i], position[i + 1], position[i + 2]) ?? 0) : 0;
+    let shade = 0;
+    let mark: ArrayLike<number> = marked;
+    if (sheet?.shades) {
+      const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
+      if (p.pictureUse === 'colours') {
+        mark = colourAt(sheet.picture, sheet.shades, x, y, z) ?? NOT_THERE;
+        shade = mark[3];
+      } else shade = shadeAt(sheet.picture, sheet.shades, x, y, z) ?? 0;
+    }
     for (let n = 0; n < 3; n++) {
       const times = by * (tint ? tint[3 * c + n] : 1) * (layer?.[c] === STRAY ? stray[n] : 1);
       const from = layer?.[c] === WHITE ? white[n] : own ? own[n] * 0.6 : root[n];
       const to = layer?.[c] === WHITE ? white[n] : own ? own[n] : tip[n];
-      a[n] = times * (from + shade * (marked[n] - from));
-      b[n] = times * (to + shade * (marked[n] - to));
+      a[n] = times * (from + shade * (mark[n] - from));
+      b[n] = times * (to + shade * (mark[n] - to));
     }
     mix.begin(c);
     const length = along[end - 1] || 1;

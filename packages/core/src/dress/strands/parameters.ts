@@ -59,11 +59,29 @@ export const HAIR = {
   picture: {
     kind: 'picture',
     label: 'Picture',
-    help: 'A picture seen through onto the roots: where it is light, strands take the colour below.',
+    help: 'A picture seen through onto the roots, which colours the strands that stand there.',
     default: '',
     group: 'Markings',
   },
-  pictureColour: { kind: 'colour', label: 'Where it is light', help: 'Colour of the markings.', default: '#e8e2d2', group: 'Markings' },
+  pictureUse: {
+    kind: 'choice',
+    label: 'It gives',
+    help: 'Markings: where it is light, strands take the colour below. Or each strand takes the colour that the picture has at its root.',
+    default: 'markings',
+    options: [
+      { value: 'markings', label: 'Markings' },
+      { value: 'colours', label: 'Its own colours' },
+    ],
+    group: 'Markings',
+  },
+  pictureColour: {
+    kind: 'colour',
+    label: 'Where it is light',
+    help: 'Colour of the markings.',
+    default: '#e8e2d2',
+    group: 'Markings',
+    when: { parameter: 'pictureUse', is: ['markings'] },
+  },
   shine: {
     kind: 'ratio',
     of: 'full',

@@ -29,7 +29,11 @@ export const across = defineUnit({
   sample: { parameters: { shells: ['bar'], strands: 60 }, make: ['strands', { radius: 0.0015 }], bar: 'shell' },
   begins: { make: 'strands', dress: 'hair' },
   parameters: ACROSS,
-  presets: [{ id: 'across', label: 'Across shells', parameters: {} }],
+  presets: [
+    { id: 'across', label: 'Across shells', parameters: {} },
+    { id: 'across-even', label: 'Even rows', parameters: { spacing: 'even', height: { least: 0, most: 0 } } },
+    { id: 'across-loose', label: 'Loose', parameters: { spacing: 'random', height: { least: 0, most: 0.012 } } },
+  ],
   describe: ({ shells, strands }) => `${strands.toLocaleString('en')} over each of ${shells.length === 1 ? '1 shell' : `${shells.length} shells`}`,
   build(_input, p, context) {
     if (p.shells.length === 0)

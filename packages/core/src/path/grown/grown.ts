@@ -31,6 +31,7 @@ export const grown = defineUnit({
   presets: [
     { id: 'grown', label: 'Grown', parameters: {} },
     { id: 'grown-sparse', label: 'Sparse', parameters: { count: 200 } },
+    { id: 'grown-upright', label: 'Straight up', parameters: { upright: 1, evenness: 0.4 } },
   ],
   describe: ({ by, count, density, shown }) =>
     `${by === 'count' ? `${count.toLocaleString('en')} strands` : `${+density.toPrecision(3)} a cm²`}${shown < 1 ? `, ${+(100 * shown).toPrecision(2)} % shown` : ''}`,

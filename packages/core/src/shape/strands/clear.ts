@@ -34,7 +34,10 @@ export const clear = defineUnit({
     },
     ...CHOSEN,
   },
-  presets: [{ id: 'kept-out', label: 'Kept out', parameters: {} }],
+  presets: [
+    { id: 'kept-out', label: 'Kept out', parameters: {} },
+    { id: 'kept-off', label: 'Kept well off', parameters: { lift: 6 } },
+  ],
   describe: () => 'Out of props',
   build(input, p, context) {
     const { surroundings } = context;

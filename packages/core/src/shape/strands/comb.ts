@@ -87,7 +87,11 @@ export const part = defineUnit({
     ...BRUSHED,
     ...CHOSEN,
   },
-  presets: [{ id: 'parted', label: 'Parted', parameters: {} }],
+  presets: [
+    { id: 'parted', label: 'Parted', parameters: {} },
+    { id: 'parted-flat', label: 'Lying flat', parameters: { amount: 1, lift: 0.05 } },
+    { id: 'parted-high', label: 'Standing', parameters: { lift: 0.7 } },
+  ],
   describe: ({ lines }) => `Parted along ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`,
   build(input, p, context) {
     const lines = new Strokes(p.lines, p.reach, context);

@@ -34,7 +34,11 @@ export const gather = defineUnit({
       gauge: 'figure',
     },
   },
-  presets: [{ id: 'cards', label: 'Cards', parameters: {} }],
+  presets: [
+    { id: 'cards', label: 'Cards', parameters: {} },
+    { id: 'broad-cards', label: 'Broad cards', parameters: { strands: 40 } },
+    { id: 'every-twelfth', label: 'Every twelfth', parameters: { mean: 0 } },
+  ],
   describe: ({ strands }) => `One line for ${strands} strands`,
   build(input, { strands, mean }, context): CurveSet {
     const count = curveCount(input);
