@@ -3,8 +3,9 @@ import Module from 'manifold-3d';
 import { Matrix4, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { chordsOf as chordLengths } from '../src/curve/arc-length.js';
-import { type CurveSet, createHit, newUse, Surface, signedVolume, singleCurve } from '../src/index.js';
+import { type CurveSet, createHit, newUse, type Profile, Surface, signedVolume, singleCurve } from '../src/index.js';
 import { layoutOf } from '../src/make/truss/layout.js';
+import { ownProfile } from '../src/make/truss/profiles.js';
 import { loadLevelSets } from '../src/mesh/level-set.js';
 import { topologyOf } from '../src/mesh/weld.js';
 import { realMesh } from '../src/part/part.js';
@@ -380,6 +381,42 @@ describe('figures', () => {
     expect(figure(light, 'mass') / figure(made, 'mass')).toBeCloseTo(2700 / 7850, 6);
   }); // biome-ignore format: its longer calls in one line each
 
+  it('members of a profile of the project: areas, outlines and radii of gyration in closed form, each in its box; round where there is none', () => {
+    const box = (width: number, height: number) =>
+      ({ closed: true, points: [[0, 0], [width, 0], [width, height], [0, height]].map(([x, y]) => ({ x, y, corner: true })) });
+    const own = (...paths: object[]): Profile => ({ id: 'own', name: 'Own', paths }) as unknown as Profile;
+    const bar = ownProfile(own(box(0.06, 0.03)))!;
+    expect(bar.area(0)).toBeCloseTo(2, 6);
+    expect(bar.outline).toBeCloseTo(6, 6);
+    // half of h / √12 at a breadth of 2
+    expect(bar.gyration(0)).toBeCloseTo(1 / Math.sqrt(12), 6);
+    const hollow = ownProfile(own(box(0.04, 0.04), { ...box(0.02, 0.02), points: box(0.02, 0.02).points.map(({ x, y, corner }) => ({ x: x + 0.01, y: y + 0.01, corner })) }))!;
+    expect(hollow.area(0)).toBeCloseTo(3, 6);
+    expect(hollow.outline).toBeCloseTo(8, 6);
+    expect(hollow.gyration(0)).toBeCloseTo(Math.sqrt((2 ** 4 - 1) / 12 / 3), 6);
+    // a drawn angle has its least radius askew: leg / √24 of thin ones (the same as the ready-made one)
+    const leg = own({ closed: true, points: [[0, 0], [1, 0], [1, 0.01], [0.01, 0.01], [0.01, 1], [0, 1]].map(([x, y]) => ({ x, y, corner: true })) });
+    expect(ownProfile(leg)!.gyration(0)).toBeCloseTo(2 / Math.sqrt(24), 2);
+    const profile = () => own(box(0.06, 0.03));
+    const set = { form: 'square', chordProfile: 'own', chordOwn: 'own', webProfile: 'own', webOwn: 'own', chord: 0.2, web: 0.14 };
+    const told: string[] = [];
+    const made_ = made('truss', { by: 'count', bays: 4, depth: 0.5, ...set }, { input: straight(4), profile, told });
+    expect(told).toEqual([]);
+    expect(made_.tables[0].rows.find(([kind]) => kind === 'Chords')![1]).toBe('Own 100');
+    for (const { x, y } of members(part(made_, 'webs'))) expect([x.length(), y.length()]).toEqual([expect.closeTo(0.035, 6), expect.closeTo(0.035, 6)]);
+    expect(topologyOf(realMesh(part(made_, 'webs')))).toMatchObject({ openEdges: 0 });
+    expect(signedVolume(part(made_, 'webs').mesh)).toBeCloseTo(2, 6);
+    // 100 × 200 mm of steel
+    const chords = made('truss', { by: 'count', bays: 1, depth: 0.5, form: 'flat', webs: 'none', ends: 'open', every: 0, chordProfile: 'own', chordOwn: 'own', chord: 0.4 }, { input: straight(1), profile });
+    expect(figure(chords, 'mass')).toBeCloseTo(2 * 7850 * 0.1 * 0.2, 6);
+    for (const [paths, code] of [[undefined, 'profile-missing'], [[], 'profile-empty'], [[{ ...box(1, 1), closed: false }], 'profile-line']] as const) {
+      const codes: string[] = [];
+      const other = made('truss', { by: 'count', bays: 4, depth: 0.5, webProfile: 'own', webOwn: 'own' }, { input: straight(4), told: codes, profile: () => paths && own(...paths) });
+      expect(codes).toEqual([code]);
+      expect(part(other, 'webs').mesh.position.length).toBe(part(truss({ bays: 4 }), 'webs').mesh.position.length);
+    }
+  }); // biome-ignore format: its longer calls in one line each
+
   it('more bays move no id of what was there; none is told twice', () => {
     const ids = (made: Made) => made.parts.flatMap((one) => (one.kind === 'placed' ? [...one.places.id] : []));
     const few = ids(truss({ form: 'square', webs: 'crossed', joint: 'plate', bays: 5 }));
@@ -414,6 +451,19 @@ describe('what is asked in vain is told, and made as well as can be', () => {
     expect(told({ form: 'square', joint: 'ball' })).toEqual(['bays-loose']);
     expect(told({ form: 'square', joint: 'ball', ends: 'braced' })).toEqual([]);
     expect(told({ form: 'square' })).toEqual([]);
+  });
+  it('members that run through each other: of a line that crosses itself, and of two lines; not of what runs beside or over', () => {
+    const eight = (rise: number) =>
+      singleCurve(Array.from({ length: 221 }, (_, k) => Math.PI / 2 + (Math.PI * (k + 10)) / 120).flatMap((a) => [4 * Math.sin(a), rise * (1 + Math.cos(a)), 2 * Math.sin(2 * a)]), { smooth: true });
+    const long = { bays: 30, depth: 0.5 };
+    expect(told(long, eight(0))).toContain('members-cut');
+    expect(told(long, eight(0.5))).not.toContain('members-cut');
+    const pair = (at: readonly number[]): CurveSet => ({ ...straight(4), start: Uint32Array.of(0, 2, 4), position: Float64Array.of(0, 0, 0, 4, 0, 0, ...at), closed: new Uint8Array(2), id: Uint32Array.of(1, 2), pointData: {}, curveData: {} });
+    expect(told({}, pair([2, 0, -2, 2, 0, 2]))).toEqual(['members-cut']);
+    expect(told({}, pair([0, 0, 0.45, 4, 0, 0.45]))).toEqual(['members-cut']);
+    for (const beside of [[0, 0, 0.7, 4, 0, 0.7], [2, 0.7, -2, 2, 0.7, 2]]) expect(told({}, pair(beside))).toEqual([]);
+    expect(told({ ties: 'braced' }, pair([0, 0, 0.9, 4, 0, 0.9]))).toEqual([]);
+    for (const bays of [3, 4, 5, 40]) expect(told({ bays, depth: 0.2 }, ring(2))).not.toContain('members-cut');
   });
   it('very many', () => expect(told({ bays: 20_000, form: 'flat', webs: 'none' }, { ...straight(9), ...many(4) })).toContain('too-many-bays'));
   it('lines of one place', () => expect(told({}, singleCurve([1, 1, 1, 1, 1, 1]))).toEqual([]));

@@ -1,12 +1,15 @@
 import { greatest } from '../../numeric/lane.js';
+import { profileSize } from '../../section/own-section.js';
 import type { Measure } from '../../unit/carriers.js';
 import type { BuildContext } from '../../unit/unit.js';
 import type { FramedLines } from '../elements/framed-lines.js';
 import type { Stations } from '../elements/stations.js';
+import { reportProfile } from '../sweep/section.js';
 import { longestOf } from './figures.js';
 import { CHORD, KINDS, type Lattice } from './lattice.js';
 import { mostStations, stocksOf } from './layout.js';
 import type { TrussChoice } from './parameters.js';
+import { OWN, ownProfile } from './profiles.js';
 
 /** A member is slender when it is longer than so many radii of gyration (AISC 360, E2, user note: 200 in compression; from memory). */
 const SLENDER = 200;
@@ -52,12 +55,27 @@ export function reportLoose(measures: readonly Measure[], { joint }: Lattice, p:
   });
 } // biome-ignore format: its fixes in one line
 
+/** Tells of profiles of the project that members cannot be cut from. */
+export function reportProfiles(p: TrussChoice, context: BuildContext): void {
+  const asked = [[p.chordProfile, p.chordOwn], [p.webProfile, p.webOwn], [p.frameProfile, p.frameOwn], ...(p.ties === 'none' ? [] : [[p.tieProfile, p.tieOwn]])];
+  for (const id of new Set(asked.filter(([value]) => value === OWN).map(([, own]) => own))) {
+    const profile = context.profile(id);
+    reportProfile(OWN, id, 1, context);
+    if (profile && profileSize(profile) && !ownProfile(profile))
+      context.report({
+        code: 'profile-line',
+        severity: 'warning',
+        message: `"${profile.name}" is a line that encloses nothing: members of it are round instead. Close its outline, or choose another profile.`,
+      });
+  }
+} // biome-ignore format: lists and messages in one line each
+
 /** Members in words. */
 const WORDS = [{ one: 'chord', all: 'Chords' }, { one: 'diagonal', all: 'Diagonals' }, { one: 'frame', all: 'Frames' }, { one: 'tie', all: 'Ties' }]; // biome-ignore format: one line
 
 /** Tells of members that are too thick for their bay, and of those that are too slender. */
 export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussChoice, context: BuildContext): void {
-  const stocks = stocksOf(p);
+  const stocks = stocksOf(p, context);
   const thick = ['chord', 'web', 'frame', 'tie'] as const;
   const placeOf = (joint: number): [number, number, number] => [
     lattice.joint[3 * joint],

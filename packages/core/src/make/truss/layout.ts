@@ -1,12 +1,13 @@
 import type { CurveSet } from '../../curve/curve-set.js';
 import { greatest } from '../../numeric/lane.js';
+import type { BuildContext } from '../../unit/unit.js';
 import { type FramedLines, framedLines } from '../elements/framed-lines.js';
 import { type Spread, type Stations, stationsAlong } from '../elements/stations.js';
 import type { Stock } from './figures.js';
 import { CHORD, type Lattice, latticeOver, type Run } from './lattice.js';
 import { lengthsOf } from './members.js';
 import { chordsOf, memberReach, type TrussChoice } from './parameters.js';
-import { profileOf } from './profiles.js';
+import { type MemberProfile, OWN, ownProfile, profileOf } from './profiles.js';
 
 // How large members are, and where joints stand along the lines.
 
@@ -24,12 +25,17 @@ export function sizesOf(p: TrussChoice): [number, number, number, number] {
   return [p.chord * half, p.web * half, p.frame * half, p.tie * half];
 }
 
-export const stocksOf = (p: TrussChoice): Stock[] =>
-  [p.chordProfile, p.webProfile, p.frameProfile, p.tieProfile].map((profile, kind) => ({
-    profile: profileOf(profile),
-    radius: sizesOf(p)[kind],
-    wall: p.wall,
-  }));
+/** What chords, diagonals, frames and ties are cut from; round tube where a profile of the project is not there. */
+export const profilesOf = (p: TrussChoice, context: Pick<BuildContext, 'profile'>): MemberProfile[] =>
+  [
+    [p.chordProfile, p.chordOwn],
+    [p.webProfile, p.webOwn],
+    [p.frameProfile, p.frameOwn],
+    [p.tieProfile, p.tieOwn],
+  ].map(([value, own]) => (value === OWN && ownProfile(context.profile(own))) || profileOf(value));
+
+export const stocksOf = (p: TrussChoice, context: BuildContext): Stock[] =>
+  profilesOf(p, context).map((profile, kind) => ({ profile, radius: sizesOf(p)[kind], wall: p.wall }));
 
 export const ballRadius = (p: TrussChoice): number => p.ball * sizesOf(p)[CHORD];
 
@@ -85,7 +91,7 @@ const known = new WeakMap<CurveSet, { key: string; layout: Layout }>();
 
 /** How members look moves no joint: with others of these the layout stays as it was. */
 const LOOKS: ReadonlySet<string> = new Set<keyof TrussChoice>([
-  'webProfile', 'web', 'tieProfile', 'tie', 'wall', 'stuff', 'plate', 'fillet', 'cell', 'sides', 'curved',
+  'webProfile', 'webOwn', 'web', 'tieProfile', 'tieOwn', 'tie', 'chordOwn', 'frameOwn', 'wall', 'stuff', 'plate', 'fillet', 'cell', 'sides', 'curved',
 ]); // biome-ignore format: one line
 
 /** Lays a truss out along each line; kept for the lines until other numbers move a joint. */

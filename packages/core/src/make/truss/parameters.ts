@@ -1,6 +1,6 @@
 import { greatest } from '../../numeric/lane.js';
 import type { ParameterSet, ValuesOf } from '../../unit/parameters.js';
-import { PROFILE_OPTIONS, profileOf, STUFFS } from './profiles.js';
+import { OWN, PROFILE_OPTIONS, profileOf, STUFFS } from './profiles.js';
 
 /** How the diagonals of one face run. */
 export const WEBS = [
@@ -18,6 +18,8 @@ const SPATIAL = { parameter: 'form', is: ['triangle', 'square', 'more'] } as con
 const AS_SIDES = { value: 'sides', label: 'As the sides' };
 const profile = (label: string, help: string, initial: string) =>
   ({ kind: 'choice', label, help, default: initial, options: PROFILE_OPTIONS, group: 'Members' }) as const;
+const own = (label: string, of: string) =>
+  ({ kind: 'profile', label, help: 'A profile of the project; the longer side of it is as long as the member is thick.', default: '', when: { parameter: of, is: [OWN] }, group: 'Members' }) as const; // biome-ignore format: one line
 const thick = (label: string, help: string, initial: number) =>
   ({
     kind: 'ratio',
@@ -227,12 +229,16 @@ export const TRUSS = {
     group: 'Side by side',
   },
   tieProfile: { ...profile('Ties of', 'What ties are cut from.', 'tube'), when: { parameter: 'ties', is: ['ties', 'braced'] }, group: 'Side by side' },
+  tieOwn: { ...own('Tie profile', 'tieProfile'), group: 'Side by side' },
   tie: { ...thick('Tie', 'How thick a tie is.', 0.08), when: { parameter: 'ties', is: ['ties', 'braced'] }, group: 'Side by side' },
   chordProfile: profile('Chords of', 'What chords are cut from.', 'tube'),
+  chordOwn: own('Chord profile', 'chordProfile'),
   chord: thick('Chord', 'How thick a chord is.', 0.16),
   webProfile: profile('Diagonals of', 'What diagonals are cut from.', 'tube'),
+  webOwn: own('Diagonal profile', 'webProfile'),
   web: thick('Diagonal', 'How thick a diagonal is.', 0.07),
   frameProfile: profile('Frames of', 'What frames are cut from.', 'tube'),
+  frameOwn: own('Frame profile', 'frameProfile'),
   frame: thick('Frame', 'How thick a member of a frame is.', 0.08),
   wall: {
     kind: 'ratio',
@@ -351,7 +357,7 @@ export const chordsOf = ({ form, chords }: Pick<TrussChoice, 'form' | 'chords'>)
 
 /** How far a member reaches from its own middle, metres: what is square is turned edge on somewhere. */
 export const memberReach = (profile: string, thick: number, { depth }: Pick<TrussChoice, 'depth'>): number =>
-  (profileOf(profile).outline === 8 ? Math.SQRT2 : 1) * thick * (greatest(depth) / 2);
+  (profile === OWN || profileOf(profile).outline === 8 ? Math.SQRT2 : 1) * thick * (greatest(depth) / 2);
 
 /** How a chord is turned from the way out of the truss: an angle's corner outwards, square ones along the faces of four. */
 export const chordRoll = (p: Pick<TrussChoice, 'chordProfile' | 'form' | 'chords'>): number =>

@@ -1,4 +1,6 @@
+import type { Profile } from '../../document/document.js';
 import { formSection } from '../../section/forms.js';
+import { ownSection, profileSize } from '../../section/own-section.js';
 import type { Section } from '../../section/section.js';
 
 /** What a member is cut from: its outline at unit half thickness, and what it weighs by. */
@@ -74,7 +76,12 @@ export const PROFILES: readonly MemberProfile[] = [
   },
 ];
 
-export const PROFILE_OPTIONS = PROFILES.map(({ value, label }) => ({ value, label }));
+/** A member is cut from a profile of the project. */
+export const OWN = 'own';
+export const PROFILE_OPTIONS = [
+  ...PROFILES.map(({ value, label }) => ({ value, label })),
+  { value: OWN, label: 'Own profile' },
+];
 export const profileOf = (value: string): MemberProfile => PROFILES.find((one) => one.value === value) ?? PROFILES[0];
 
 /** Kilogrammes of a cubic metre: steel and aluminium by EN 1993-1-1 and EN 1999-1-1, timber C24 by EN 338 (from memory). */
@@ -83,3 +90,74 @@ export const STUFFS = [
   { value: 'aluminium', label: 'Aluminium', density: 2700 },
   { value: 'timber', label: 'Timber', density: 420 },
 ] as const;
+
+/**
+ * A profile of the project, so large that the longer side of its box is 2. Undefined where it encloses nothing.
+ */
+export function ownProfile(profile: Profile | undefined): MemberProfile | undefined {
+  const size = profile && profileSize(profile);
+  if (!profile || !size) return undefined;
+  const sectionAt = (density: number) => {
+    const { section } = ownSection(profile, size.width, density);
+    return section && !section.open ? scaled(section, 1 / Math.max(1, size.width)) : undefined;
+  };
+  const whole = sectionAt(1);
+  if (!whole) return undefined;
+  const { area, outline, gyration } = bendingOf(whole);
+  return {
+    value: OWN,
+    label: profile.name,
+    sign: profile.name,
+    hollow: false,
+    section: (sides) => sectionAt(Math.min(1, sides / FULL_SIDES)) ?? whole,
+    area: () => area,
+    outline,
+    gyration: () => gyration,
+  };
+}
+
+/** Sides of a round tube at which a profile of the project is divided as finely as it is swept. */
+const FULL_SIDES = 12;
+
+const scaled = (section: Section, by: number): Section => ({
+  ...section,
+  x: section.x.map((value) => by * value),
+  y: section.y.map((value) => by * value),
+  area: by * by * section.area,
+  perimeter: by * section.perimeter,
+  reach: by * section.reach,
+  round: section.round && by === 1,
+});
+
+/**
+ * Area, length of the outer outlines and least radius of gyration, from the edges round it (Green's theorem; any textbook of
+ * strength of materials).
+ */
+export function bendingOf({ x, y, face }: Section): { area: number; outline: number; gyration: number } {
+  const sums = { area: 0, x: 0, y: 0, xx: 0, yy: 0, xy: 0 };
+  let outline = 0;
+  let loop = { area: 0, length: 0 };
+  face.forEach((i, f) => {
+    const [ax, ay, bx, by] = [x[i], y[i], x[i + 1], y[i + 1]];
+    const cross = ax * by - bx * ay;
+    sums.area += cross / 2;
+    sums.x += ((ax + bx) * cross) / 6;
+    sums.y += ((ay + by) * cross) / 6;
+    sums.xx += ((ax * ax + ax * bx + bx * bx) * cross) / 12;
+    sums.yy += ((ay * ay + ay * by + by * by) * cross) / 12;
+    sums.xy += ((ax * by + 2 * ax * ay + 2 * bx * by + bx * ay) * cross) / 24;
+    loop.area += cross;
+    loop.length += Math.hypot(bx - ax, by - ay);
+    const next = face[f + 1];
+    if (next !== undefined && Math.hypot(x[next] - bx, y[next] - by) < 1e-9) return;
+    // holes run the other way round
+    if (loop.area > 0) outline += loop.length;
+    loop = { area: 0, length: 0 };
+  });
+  const { area } = sums;
+  const xx = sums.xx - (sums.x * sums.x) / area;
+  const yy = sums.yy - (sums.y * sums.y) / area;
+  const xy = sums.xy - (sums.x * sums.y) / area;
+  const least = (xx + yy) / 2 - Math.hypot((xx - yy) / 2, xy);
+  return { area, outline, gyration: Math.sqrt(Math.max(0, least) / area) };
+}

@@ -12,15 +12,16 @@ import type { Limbs } from '../limbs.js';
 import { canMerge, mergedPart } from '../one-skin/merged.js';
 import { joinLimbs, skinTriangles } from '../one-skin/skin.js';
 import { bentChords, type ChordLines, straightChords } from './chords.js';
+import { clashes } from './clashes.js';
 import { endPlates, spigots } from './ends.js';
 import { figuresOf } from './figures.js';
-import { reportBays, reportLoose, reportMembers } from './findings.js';
+import { reportBays, reportLoose, reportMembers, reportProfiles } from './findings.js';
 import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
 import { CHORD, FRAME, type Lattice, type Run, TIE, WEB } from './lattice.js';
-import { ballRadius, insetOf, type Layout, layoutOf, sizesOf, stocksOf, waysOf } from './layout.js';
+import { ballRadius, insetOf, type Layout, layoutOf, profilesOf, sizesOf, stocksOf, waysOf } from './layout.js';
 import { memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
 import { chordReach, chordRoll, chordsOf, TRUSS, type TrussChoice, WELDED } from './parameters.js';
-import { profileOf, STUFFS } from './profiles.js';
+import { STUFFS } from './profiles.js';
 
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
@@ -58,7 +59,8 @@ export const truss = defineUnit({
     const depth = `${isLane(p.depth) ? 'up to ' : ''}${length(greatest(p.depth))}`;
     return `${chordsOf(p)} chords, ${depth} deep`;
   },
-  cost(input, p, { density }) {
+  cost(input, p, context) {
+    const { density } = context;
     const layout = layoutOf(input, p, density);
     const { lattice, lengths } = layout;
     if (p.joint === WELDED) {
@@ -67,12 +69,12 @@ export const truss = defineUnit({
       const vertices = skinTriangles(limbs, (p.cell * thinnest(lattice, sizes)) / density) / 2;
       return { vertices, bytes: VERTEX_BYTES * vertices };
     }
-    const meshes = memberMeshes(p, density).map(vertexCount);
+    const meshes = memberMeshes(p, context).map(vertexCount);
     let vertices = 0;
     for (let m = 0; m < lattice.members; m++) if (lattice.kind[m] !== CHORD) vertices += meshes[lattice.kind[m]];
     if (drawnOut(p)) vertices += meshes[CHORD] * countOf(lattice, CHORD);
     else {
-      const ring = profileOf(p.chordProfile).section(sidesOf(p, density), p.wall).x.length;
+      const ring = profilesOf(p, context)[CHORD].section(sidesOf(p, density), p.wall).x.length;
       const { curves } = chordLines(layout, p);
       vertices += ring * planRings(curves, rotationMinimizingFrames(curves), HARD_ANGLE).total;
       // open ones are closed by caps
@@ -92,7 +94,9 @@ export const truss = defineUnit({
     const chords = chordLines(layout, p);
     const cuts = sizes.map((radius, kind) => cutOf(p, radius, kind === CHORD && !straight));
     reportMembers(lattice, lengths, p, context);
-    const figures = figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p), lessOf(p, sizes, cuts, straight), stuffOf(p).density, runs.length);
+    reportProfiles(p, context);
+    for (const found of clashes(lattice, lengths, stations, runs, sizes)) context.report(found);
+    const figures = figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p, context), lessOf(p, sizes, cuts, straight), stuffOf(p).density, runs.length);
     reportLoose(figures.measures, lattice, p, context);
     const bodies = bodiesOf(lattice, lengths, chords, sizes);
     return madeOf(framed.lines, {
@@ -110,7 +114,7 @@ export const truss = defineUnit({
  */
 function ownParts({ lattice, lengths, stations, runs }: Layout, chords: ChordLines, cuts: readonly number[], p: TrussChoice, context: BuildContext): Part[] {
   const sizes = sizesOf(p);
-  const sections = memberMeshes(p, context.density);
+  const sections = memberMeshes(p, context);
   const parts: Part[] = [];
   const placed = (id: string, name: string, slot: string, kind: number, cut: number) => {
     const places = memberPlaces(lattice, kind, lengths, stations, sizes[kind], cut, kind === CHORD ? chordRoll(p) : 0);
@@ -145,10 +149,8 @@ function cutOf(p: TrussChoice, radius: number, whole: boolean): number {
   return Math.sqrt(Math.max(0, ball * ball - radius * radius));
 }
 
-const memberMeshes = (p: TrussChoice, density: number) =>
-  [p.chordProfile, p.webProfile, p.frameProfile, p.tieProfile].map((profile) =>
-    memberMesh(profileOf(profile).section(sidesOf(p, density), p.wall)),
-  );
+const memberMeshes = (p: TrussChoice, context: BuildContext) =>
+  profilesOf(p, context).map((profile) => memberMesh(profile.section(sidesOf(p, context.density), p.wall)));
 
 /** How far it reaches from its line: up or down, and to the sides. */
 function reachOf(p: TrussChoice): { up: number; side: number } {
@@ -200,7 +202,7 @@ const lessOf = (p: TrussChoice, sizes: readonly number[], cuts: readonly number[
   );
 
 function sweptChords({ curves, outward }: ChordLines, p: TrussChoice, context: BuildContext): Part {
-  const section = profileOf(p.chordProfile).section(sidesOf(p, context.density), p.wall);
+  const section = profilesOf(p, context)[CHORD].section(sidesOf(p, context.density), p.wall);
   const mesh = sweep(curves, section, { radius: sizesOf(p)[CHORD], roll: chordRoll(p), frames: outwardFrames(curves, outward), limited: true });
   return { kind: 'mesh', id: 'chords', name: 'Chords', slot: 'main', mesh };
 } // biome-ignore format: one line each
