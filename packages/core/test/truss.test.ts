@@ -3,13 +3,23 @@ import Module from 'manifold-3d';
 import { Matrix4, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { chordsOf as chordLengths } from '../src/curve/arc-length.js';
-import { type CurveSet, createHit, newUse, type Profile, Surface, signedVolume, singleCurve } from '../src/index.js';
+import {
+  type CurveSet,
+  createHit,
+  newUse,
+  type Profile,
+  Surface,
+  Surroundings,
+  signedVolume,
+  singleCurve,
+} from '../src/index.js';
 import { layoutOf } from '../src/make/truss/layout.js';
 import { ownProfile } from '../src/make/truss/profiles.js';
 import { loadLevelSets } from '../src/mesh/level-set.js';
 import { topologyOf } from '../src/mesh/weld.js';
 import { realMesh } from '../src/part/part.js';
-import type { Made, MeshPart, PlacedPart } from '../src/unit/carriers.js';
+import type { Made, MeshPart, PlacedPart, StrandsPart } from '../src/unit/carriers.js';
+import { sheet } from './helpers.js';
 import { made } from './units.js';
 
 const straight = (length: number) => singleCurve([0, 0, 0, length, 0, 0]);
@@ -321,6 +331,67 @@ it('ends are closed by a plate over all chords, or by spigots that fit into the 
   expect(truss({ closed: 'spigots' }, ring(3)).parts.some(({ id }) => id === 'ends')).toBe(false);
 }); // biome-ignore format: its longer calls in one line each
 
+describe('ends are cut', () => {
+  const rising = singleCurve([0, 0, 0, 4, 2, 1]);
+  const chordsOf = (made: Made) => made.parts.find(({ id }) => id === 'chords') as MeshPart;
+  /** Vertices of the chords that are at most so far from the end, by how far they are past a plane. */
+  const past = (made: Made, at: number[], normal: number[], near: number) => {
+    const { position } = realMesh(chordsOf(made));
+    const out: number[] = [];
+    for (let i = 0; i < position.length; i += 3) {
+      const far = [0, 1, 2].reduce((sum, n) => sum + normal[n] * (position[i + n] - at[n]), 0);
+      if (far > -near) out.push(far);
+    }
+    return out;
+  };
+  const level = Math.hypot(4, 1);
+
+  it.each(SHAPES)('plumb and level, as rafters are: %s chords end in the plane, whole, as heavy as square ones', (form) => {
+    for (const [endCut, normal] of [['plumb', [4 / level, 0, 1 / level]], ['level', [0, 1, 0]]] as const)
+      for (const closed of ['caps', 'plate', 'spigots'])
+        for (const curved of ['straight', 'bent']) {
+          const set = { form, closed, curved, depth: 0.3 };
+          const made = truss({ ...set, endCut }, rising);
+          const end = past(made, [4, 2, 1], [...normal], 0.05);
+          expect(Math.max(...end)).toBeLessThan(1e-5);
+          // the rims and what closes them
+          expect(end.filter((far) => far > -1e-5).length).toBeGreaterThanOrEqual(24 * (SHAPES.find(([one]) => one === form)![1]));
+          const mesh = realMesh(chordsOf(made));
+          expect(topologyOf(mesh).openEdges).toBe(0);
+          const square = realMesh(chordsOf(truss(set, rising)));
+          // a cut through a chord's middle takes as much off as it leaves on; chords before and behind the line's end make up for each other
+          if (form !== 'triangle' && curved === 'straight') expect(signedVolume(mesh) / signedVolume(square)).toBeCloseTo(1, 3);
+        }
+  });
+
+  it('at a prop each chord ends where it meets it, whatever that looks like; what it does not meet stays square, and is told', () => {
+    const wall = sheet(2, 2, (s, t) => [4.3 + 0.5 * s, 4 * s - 1, 4 * t - 2]);
+    const at = (set: object, line = straight(4)) => {
+      const told: string[] = [];
+      const surroundings = new Surroundings(new Map([['wall', wall]]));
+      return [made('truss', { by: 'count', bays: 8, depth: 0.5, endCut: 'prop', cutBy: 'wall', ...set }, { input: line, surroundings, told }), told] as const;
+    };
+    const normal = [4, -0.5, 0].map((value) => value / Math.hypot(4, 0.5));
+    for (const form of ['flat', 'square', 'triangle']) {
+      const [made_, told] = at({ form });
+      // the other end has no wall before it
+      expect(told).toEqual(['ends-uncut']);
+      const end = past(made_, [4.3, -1, 0], normal, 0.2);
+      expect(Math.max(...end)).toBeLessThan(1e-5);
+      expect(end.filter((far) => far > -1e-5).length).toBeGreaterThan(40);
+      for (const one of made_.parts) for (const far of past({ ...made_, parts: [{ ...one, id: 'chords' } as MeshPart] }, [4.3, -1, 0], normal, 9)) expect(far).toBeLessThan(0.03);
+    }
+    const [gone, told] = at({ cutBy: 'nobody' });
+    expect(told).toEqual(['ends-uncut']);
+    expect([...realMesh(chordsOf(gone)).position]).toEqual([...realMesh(chordsOf(truss({}))).position]);
+    // a line that lies level cannot be cut level
+    const codes: string[] = [];
+    truss({ endCut: 'level' }, straight(4), codes);
+    expect(codes).toEqual(['ends-uncut']);
+    expect(truss({ endCut: 'plumb' }, ring(2), []).parts.length).toBe(truss({}, ring(2)).parts.length);
+  });
+}); // biome-ignore format: its longer calls in one line each
+
 it('welded it is one valid body of the right genus by manifold-3d: as many loops as bars beyond a tree', async () => {
   await loadLevelSets();
   for (const [form, bays] of [['flat', 3], ['triangle', 2]] as const) {
@@ -351,9 +422,9 @@ it('with other numbers of how members look joints stay where they are, others ar
     // on lines that nothing was made on yet
     expect(all(truss({ ...fresh, ...set }, input)), JSON.stringify(set)).toEqual(all(truss({ ...fresh, ...set }, arc(4, 1.2))));
   }
-  const [before, after] = [{}, { web: 0.12 }].map((set) => layoutOf(input, { ...newUse('make', 'truss').parameters, ...set } as never, 1));
+  const [before, after] = [{}, { web: 0.12 }].map((set) => layoutOf(input, { ...newUse('make', 'truss').parameters, ...set } as never, { density: 1, surroundings: new Surroundings(new Map()) }));
   expect(after).toBe(before);
-  expect(layoutOf(input, { ...newUse('make', 'truss').parameters, frame: 0.12 } as never, 1)).not.toBe(before);
+  expect(layoutOf(input, { ...newUse('make', 'truss').parameters, frame: 0.12 } as never, { density: 1, surroundings: new Surroundings(new Map()) })).not.toBe(before);
 }); // biome-ignore format: its longer calls in one line each
 
 describe('figures', () => {
@@ -415,6 +486,25 @@ describe('figures', () => {
       expect(codes).toEqual([code]);
       expect(part(other, 'webs').mesh.position.length).toBe(part(truss({ bays: 4 }), 'webs').mesh.position.length);
     }
+  }); // biome-ignore format: its longer calls in one line each
+
+  it('as centre lines each kind runs from joint to joint, named by what it is cut from, as long as the measures say', () => {
+    const lines = truss({ form: 'square', webs: 'crossed', bakedAs: 'lines', joint: 'ball' }, arc(8, 0.7));
+    expect(lines.parts.map(({ name }) => name)).toEqual(['Chords, ⌀ 80 × 4.8', 'Diagonals, ⌀ 35 × 2.1', 'Frames, ⌀ 40 × 2.4']);
+    const whole = truss({ form: 'square', webs: 'crossed', joint: 'ball' }, arc(8, 0.7));
+    for (const part of lines.parts as StrandsPart[]) {
+      expect(part.shape).toBe('lines');
+      expect(part.curves.id.length).toBe(figure(lines, `${part.id}-count`));
+      // the ends of each are places where members of the other one meet
+      const placed = members(whole.parts.find(({ id }) => id === { chord: 'chords', web: 'webs', frame: 'frames' }[part.id]) as PlacedPart);
+      placed.forEach(({ from, to }, n) => {
+        const [a, b] = [0, 3].map((k) => new Vector3().fromArray(part.curves.position, 6 * n + k));
+        // less what the balls take
+        expect(a.distanceTo(from)).toBeCloseTo(b.distanceTo(to), 5);
+        expect(from.clone().sub(a).normalize().dot(b.clone().sub(a).normalize())).toBeCloseTo(1, 5);
+      });
+    }
+    expect(lines.measures).toEqual(whole.measures);
   }); // biome-ignore format: its longer calls in one line each
 
   it('more bays move no id of what was there; none is told twice', () => {

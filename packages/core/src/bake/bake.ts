@@ -137,8 +137,13 @@ function* bakedMeshes(build: Build, withTangents: boolean): Generator<BakedMesh>
   }
 }
 
+/** Where there are several kinds of lines each is called by what it is of. */
 function* bakedStrands(build: Build): Generator<BakedStrands> {
-  for (const part of build.parts) if (part.kind === 'strands') yield { ...named(build, part.slot), strands: part };
+  const all = build.parts.filter((part): part is StrandsPart => part.kind === 'strands');
+  for (const strands of all) {
+    const called = named(build, strands.slot);
+    yield { ...called, name: all.length > 1 ? `${build.name} ${strands.name}` : called.name, strands };
+  }
 }
 
 function asMeshes({ name, strands, material }: BakedStrands, onMesh: (mesh: BakedMesh) => void): void {

@@ -40,7 +40,7 @@ export function gangway(farm: Farm): void {
     [2.6, 0.47, 9.2],
   ];
   const line = (lift: number): DrawnPoint[] => way.map(([x, y, z]) => free(x, y + lift, z));
-  farm.made('Gangway', line(0), [], truss('gangway', { depth: 1, width: 1, bay: 0.75, chord: 0.06, web: 0.032, frame: 0.04 }), steel); // biome-ignore format: one line
+  farm.made('Gangway', line(0), [], truss('gangway', { depth: 1, width: 1, bay: 0.75, chord: 0.06, web: 0.032, frame: 0.04, endCut: 'plumb' }), steel); // biome-ignore format: one line
   const deck = newUse('make', 'sweep');
   Object.assign(deck.parameters, { form: 'box', radius: 0.014, width: 30, facing: 'up' });
   farm.made('Gangway deck', line(0.105), [], deck, { colour: '#8a6b49', roughness: 0.8, metalness: 0 });

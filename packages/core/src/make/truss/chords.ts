@@ -4,6 +4,7 @@ import { childId } from '../../numeric/random.js';
 import type { FramedLines } from '../elements/framed-lines.js';
 import type { Stations } from '../elements/stations.js';
 import { walkOf } from '../elements/stations.js';
+import { type CutEnd, cutLines, type EndCutter } from './end-cuts.js';
 import { jointsOf, type Lattice, type Run } from './lattice.js';
 import { chordsOf, type TrussChoice } from './parameters.js';
 
@@ -11,6 +12,8 @@ import { chordsOf, type TrussChoice } from './parameters.js';
 export interface ChordLines {
   curves: CurveSet;
   outward: Float64Array;
+  /** Ends that are not square. */
+  cuts: CutEnd[];
 }
 
 /**
@@ -22,12 +25,13 @@ export function straightChords(
   runs: readonly Run[],
   ids: ArrayLike<number>,
   beyond: number,
+  cutter: EndCutter | undefined,
 ): ChordLines {
-  return linesOf(runs, chords, joint, outward, (line, k) => childId(ids[line], k), beyond);
+  return linesOf(runs, chords, joint, outward, (line, k) => childId(ids[line], k), beyond, cutter);
 }
 
 /** Chords bent as the line is: through each of its points. */
-export function bentChords(framed: FramedLines, p: TrussChoice): ChordLines {
+export function bentChords(framed: FramedLines, p: TrussChoice, cutter: EndCutter | undefined): ChordLines {
   const { lines, lengths, tangent, up } = framed;
   const total = lines.position.length / 3;
   const runs: Run[] = [];
@@ -41,7 +45,7 @@ export function bentChords(framed: FramedLines, p: TrussChoice): ChordLines {
   }
   const everywhere: Pick<Stations, 'at' | 'tangent' | 'up' | 'share'> = { at: lines.position, tangent, up, share };
   const { joint, outward } = jointsOf(everywhere, p);
-  return linesOf(runs, chordsOf(p), joint, outward, (line, k) => childId(lines.id[line], k), 0);
+  return linesOf(runs, chordsOf(p), joint, outward, (line, k) => childId(lines.id[line], k), 0, cutter);
 }
 
 function linesOf(
@@ -51,6 +55,7 @@ function linesOf(
   outward: Float64Array,
   idOf: (line: number, chord: number) => number,
   beyond: number,
+  cutter: EndCutter | undefined,
 ): ChordLines {
   const total = runs.reduce((sum, { count }) => sum + count, 0) * chords;
   const curves = allocateCurves(runs.length * chords, total, [POINT.corner]);
@@ -76,7 +81,8 @@ function linesOf(
       curves.id[c] = idOf(line, k);
       curves.start[c + 1] = to;
     }
-  return { curves: withChordLengths(curves), outward: out };
+  const cuts = cutter ? cutLines(cutter, runs, chords, curves) : [];
+  return { curves: withChordLengths(curves), outward: out, cuts };
 }
 
 /** Moves a place on, away from its neighbour. */

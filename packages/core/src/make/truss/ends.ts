@@ -26,10 +26,11 @@ interface End {
   id: number;
 }
 
-/** The ends of all open chords, those of one truss and one end together. */
-function endsOf({ curves, outward }: ChordLines, chords: number): End[][] {
+/** The ends of all open chords, those of one truss and one end together. @param plates the way out is that of the cut */
+function endsOf({ curves, outward, cuts }: ChordLines, chords: number, plates: boolean): End[][] {
   const { position, start, closed, id } = curves;
   const groups: End[][] = [];
+  const normals = new Map(cuts.map(({ curve, first, normal }) => [2 * curve + (first ? 1 : 0), normal]));
   for (let c = 0; c < curveCount(curves); c += chords) {
     if (closed[c] || start[c + 1] - start[c] < 2) continue;
     for (const first of [true, false]) {
@@ -38,7 +39,8 @@ function endsOf({ curves, outward }: ChordLines, chords: number): End[][] {
         const p = first ? start[k] : start[k + 1] - 1;
         const q = first ? p + 1 : p - 1;
         const at = [0, 1, 2].map((n) => position[3 * p + n]);
-        const way = unit([0, 1, 2].map((n) => at[n] - position[3 * q + n]));
+        const cut = plates ? normals.get(2 * k + (first ? 1 : 0)) : undefined;
+        const way = cut ? [...cut] : unit([0, 1, 2].map((n) => at[n] - position[3 * q + n]));
         const out = [0, 1, 2].map((n) => outward[3 * p + n]);
         const lean = out[0] * way[0] + out[1] * way[1] + out[2] * way[2];
         group.push({ at, way, side: unit(out.map((value, n) => value - lean * way[n])), first, id: childId(id[k], first ? 1 : 2) });
@@ -52,7 +54,7 @@ function endsOf({ curves, outward }: ChordLines, chords: number): End[][] {
 /** A plate over each open end of a truss. @param radius half the thickness of a chord, metres */
 export function endPlates(chords: ChordLines, count: number, radius: number): Part[] {
   const plates: Mesh[] = [];
-  for (const group of endsOf(chords, count)) {
+  for (const group of endsOf(chords, count, true)) {
     const way = group[0].way;
     const middle = [0, 1, 2].map((n) => group.reduce((sum, { at }) => sum + at[n], 0) / count);
     const up = group[0].side;
@@ -74,7 +76,7 @@ export function endPlates(chords: ChordLines, count: number, radius: number): Pa
 
 /** Spigots at the ends of chords, sockets at their beginnings, and the pins through both. */
 export function spigots(chords: ChordLines, count: number, radius: number, sides: number): Part[] {
-  const rods = endsOf(chords, count).flat().flatMap((end) => {
+  const rods = endsOf(chords, count, false).flat().flatMap((end) => {
     const { radius: thick, from: begin, to } = end.first ? SOCKET : SPIGOT;
     const across = cross(end.way, end.side);
     const far = end.first ? -PIN.off : PIN.off;

@@ -12,7 +12,7 @@ export interface Stock {
   wall: number;
 }
 
-const LABELS = ['Chords', 'Diagonals', 'Frames', 'Ties'] as const;
+export const LABELS = ['Chords', 'Diagonals', 'Frames', 'Ties'] as const;
 const millimetres = (metres: number): string => String(Math.round(1e4 * metres) / 10);
 
 /** As it is written on a drawing (ISO 5261): its sign, how thick it is and how thick its wall, millimetres. */

@@ -7,7 +7,7 @@ import type { Stations } from '../elements/stations.js';
 import { reportProfile } from '../sweep/section.js';
 import { longestOf } from './figures.js';
 import { CHORD, KINDS, type Lattice } from './lattice.js';
-import { mostStations, stocksOf } from './layout.js';
+import { type Layout, mostStations, stocksOf } from './layout.js';
 import type { TrussChoice } from './parameters.js';
 import { OWN, ownProfile } from './profiles.js';
 
@@ -54,6 +54,20 @@ export function reportLoose(measures: readonly Measure[], { joint }: Lattice, p:
     fix: p.webs === 'none' ? { label: 'Diagonals', kind: 'set', stage: 'make', parameter: 'webs', value: 'one-way' } : { label: 'Braced ends', kind: 'set', stage: 'make', parameter: 'ends', value: 'braced' },
   });
 } // biome-ignore format: its fixes in one line
+
+/** Tells of ends that stay square because the cut that is asked for does not meet them. */
+export function reportUncut({ uncut, framed }: Layout, p: TrussChoice, context: BuildContext): void {
+  if (uncut === 0) return;
+  const [x, y, z] = framed.lines.position;
+  context.report({
+    code: 'ends-uncut',
+    severity: 'warning',
+    message: `${uncut === 1 ? 'An end of a chord stays' : `${uncut} ends of chords stay`} square: ${p.endCut === 'prop' ? 'the prop does not lie before it within a few bays, or cuts its last bay away. Choose another one, or lead the line up to it' : 'the cut runs along it, or would cut its last bay away. Choose the other way, or make the line longer'}.`,
+    place: [x, y, z],
+    size: { value: uncut, limit: 0, kind: 'count' },
+    fix: { label: 'Square ends', kind: 'set', stage: 'make', parameter: 'endCut', value: 'square' },
+  });
+} // biome-ignore format: its message in one line
 
 /** Tells of profiles of the project that members cannot be cut from. */
 export function reportProfiles(p: TrussChoice, context: BuildContext): void {

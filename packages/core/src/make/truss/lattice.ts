@@ -41,8 +41,16 @@ export interface Run {
 /** Numbers of members of a station that are told apart: chords, then two diagonals and two halves of a frame a face. */
 const SLOTS = { web: 32, frame: 96, brace: 160, tie: 200 } as const;
 
-/** Builds the lattice over stations, those of each line together. */
-export function latticeOver(stations: Stations, runs: readonly Run[], p: TrussChoice): Lattice {
+/**
+ * Builds the lattice over stations, those of each line together.
+ * @param cut moves joints into the cuts at the ends of lines
+ */
+export function latticeOver(
+  stations: Stations,
+  runs: readonly Run[],
+  p: TrussChoice,
+  cut: (joint: Float64Array) => void,
+): Lattice {
   const n = chordsOf(p);
   const corners = cornersOf(n, p.on === 'edge', p.lineAt as 'top');
   const faces = facesOf(n).map((pair) => {
@@ -56,6 +64,7 @@ export function latticeOver(stations: Stations, runs: readonly Run[], p: TrussCh
   const outward = new Float64Array(joint.length);
   const stationOf = new Uint32Array(n * total + middles);
   placeJoints(stations, corners, p, joint, outward);
+  cut(joint);
   for (let j = 0; j < n * total; j++) stationOf[j] = Math.floor(j / n);
   const pairings = p.ties === 'none' ? [] : neighbours(runs, stations.at);
   const room = total * (n + 4 * faces.length + (p.ties === 'none' ? 0 : 3)) + 2 * runs.length * n;

@@ -1,8 +1,10 @@
 import type { CurveSet } from '../../curve/curve-set.js';
 import { greatest } from '../../numeric/lane.js';
+import type { Surface } from '../../surface/surface.js';
 import type { BuildContext } from '../../unit/unit.js';
 import { type FramedLines, framedLines } from '../elements/framed-lines.js';
 import { type Spread, type Stations, stationsAlong } from '../elements/stations.js';
+import { cutJoints, type EndCutter, endCutter } from './end-cuts.js';
 import type { Stock } from './figures.js';
 import { CHORD, type Lattice, latticeOver, type Run } from './lattice.js';
 import { lengthsOf } from './members.js';
@@ -84,29 +86,37 @@ export interface Layout {
   lattice: Lattice;
   /** Of each member from joint to joint, metres. */
   lengths: Float64Array;
+  /** What cuts the ends of chords, and how many it does not reach. */
+  cutter?: EndCutter;
+  uncut: number;
 }
 
 /** What is worked out for some lines, and by which numbers. */
-const known = new WeakMap<CurveSet, { key: string; layout: Layout }>();
+const known = new WeakMap<CurveSet, { key: string; cutBy: Surface | undefined; layout: Layout }>();
 
 /** How members look moves no joint: with others of these the layout stays as it was. */
 const LOOKS: ReadonlySet<string> = new Set<keyof TrussChoice>([
-  'webProfile', 'webOwn', 'web', 'tieProfile', 'tieOwn', 'tie', 'chordOwn', 'frameOwn', 'wall', 'stuff', 'plate', 'fillet', 'cell', 'sides', 'curved',
+  'webProfile', 'webOwn', 'web', 'tieProfile', 'tieOwn', 'tie', 'chordOwn', 'frameOwn', 'wall', 'stuff', 'plate', 'fillet', 'cell', 'sides', 'curved', 'bakedAs',
 ]); // biome-ignore format: one line
 
-/** Lays a truss out along each line; kept for the lines until other numbers move a joint. */
-export function layoutOf(input: CurveSet, p: TrussChoice, density: number): Layout {
+/** Lays a truss out along each line; kept for the lines until other numbers, or the prop that cuts it, move a joint. */
+export function layoutOf(input: CurveSet, p: TrussChoice, { density, surroundings }: Pick<BuildContext, 'density' | 'surroundings'>): Layout {
   const key = JSON.stringify([density, p], (name, value) => (LOOKS.has(name) ? undefined : value));
+  const cutBy = p.endCut === 'prop' ? surroundings.surface(p.cutBy) : undefined;
   const old = known.get(input);
-  if (old?.key === key) return old.layout;
+  if (old?.key === key && old.cutBy === cutBy) return old.layout;
   const framed = framedFor(input, p, density);
   const stations = stationsOn(framed, p);
   const runs = runsOf(stations, framed.lines);
-  const lattice = latticeOver(stations, runs, p);
-  const layout = { framed, stations, runs, lattice, lengths: lengthsOf(lattice) };
-  known.set(input, { key, layout });
+  const cutter = endCutter(p, framed, surroundings);
+  let uncut = 0;
+  const lattice = latticeOver(stations, runs, p, (joint) => {
+    if (cutter) uncut = cutJoints(cutter, runs, chordsOf(p), insetOf(p, framed.lengths), joint);
+  });
+  const layout = { framed, stations, runs, lattice, lengths: lengthsOf(lattice), cutter, uncut };
+  known.set(input, { key, cutBy, layout });
   return layout;
-}
+} // biome-ignore format: its head in one line
 
 const stationsOn = (framed: FramedLines, p: TrussChoice): Stations & { asked: number } =>
   stationsAlong(framed, spreadOf(p, framed.lengths), mostStations(p));

@@ -5,7 +5,7 @@ import type { Section } from '../../section/section.js';
 import { sweep } from '../../sweep/sweep.js';
 import type { Placements } from '../../unit/carriers.js';
 import type { Stations } from '../elements/stations.js';
-import { CHORD, type Lattice } from './lattice.js';
+import type { Lattice } from './lattice.js';
 
 /** A member of length 1 and half thickness 1, from 0 along z, both ends shut. */
 export const memberMesh = (section: Section): Mesh =>
@@ -100,20 +100,21 @@ export function memberPlaces(
   return out;
 }
 
-/** Members as lines of two points, for the checks, and how thick each is; chords are left to their own lines. */
+/** Members as lines of two points from joint to joint, and how thick each is: those of the kinds that are wanted. */
 export function memberLines(
   lattice: Lattice,
   lengths: Float64Array,
   sizes: readonly number[],
+  wanted: (kind: number) => boolean,
 ): { curves: CurveSet; radius: Float32Array } {
   const { joint, from, to, id, kind, members } = lattice;
   let count = 0;
-  for (let m = 0; m < members; m++) if (kind[m] !== CHORD && lengths[m] > 0) count++;
+  for (let m = 0; m < members; m++) if (wanted(kind[m]) && lengths[m] > 0) count++;
   const curves = allocateCurves(count, 2 * count, [POINT.along]);
   const radius = new Float32Array(2 * count);
   const length = new Float32Array(count);
   for (let m = 0, c = 0; m < members; m++) {
-    if (kind[m] === CHORD || !(lengths[m] > 0)) continue;
+    if (!wanted(kind[m]) || !(lengths[m] > 0)) continue;
     for (let k = 0; k < 3; k++) {
       curves.position[6 * c + k] = joint[3 * from[m] + k];
       curves.position[6 * c + 3 + k] = joint[3 * to[m] + k];

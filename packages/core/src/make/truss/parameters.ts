@@ -272,6 +272,27 @@ export const TRUSS = {
     ],
     group: 'Joints',
   },
+  endCut: {
+    kind: 'choice',
+    label: 'Ends cut',
+    help: 'Square to it; plumb or level, as rafters are; or where they meet a prop, each chord by itself.',
+    default: 'square',
+    options: [
+      { value: 'square', label: 'Square' },
+      { value: 'plumb', label: 'Plumb' },
+      { value: 'level', label: 'Level' },
+      { value: 'prop', label: 'At a prop' },
+    ],
+    group: 'Joints',
+  },
+  cutBy: {
+    kind: 'prop',
+    label: 'Prop',
+    help: 'The prop that chords run up to.',
+    default: '',
+    when: { parameter: 'endCut', is: ['prop'] },
+    group: 'Joints',
+  },
   joint: {
     kind: 'choice',
     label: 'Joints',
@@ -336,6 +357,17 @@ export const TRUSS = {
     gauge: 'figure',
     when: { parameter: 'joint', is: ['plate'] },
     group: 'Joints',
+  },
+  bakedAs: {
+    kind: 'choice',
+    label: 'Baked as',
+    help: 'Its members with their joints; or lines from joint to joint, each kind named by what it is cut from.',
+    default: 'members',
+    options: [
+      { value: 'members', label: 'Members' },
+      { value: 'lines', label: 'Centre lines' },
+    ],
+    group: 'Divisions',
   },
   sides: {
     kind: 'count',

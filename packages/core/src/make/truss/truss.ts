@@ -13,11 +13,12 @@ import { canMerge, mergedPart } from '../one-skin/merged.js';
 import { joinLimbs, skinTriangles } from '../one-skin/skin.js';
 import { bentChords, type ChordLines, straightChords } from './chords.js';
 import { clashes } from './clashes.js';
+import { slideEnds } from './end-cuts.js';
 import { endPlates, spigots } from './ends.js';
-import { figuresOf } from './figures.js';
-import { reportBays, reportLoose, reportMembers, reportProfiles } from './findings.js';
+import { figuresOf, LABELS, nameOf } from './figures.js';
+import { reportBays, reportLoose, reportMembers, reportProfiles, reportUncut } from './findings.js';
 import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
-import { CHORD, FRAME, type Lattice, type Run, TIE, WEB } from './lattice.js';
+import { CHORD, FRAME, KINDS, type Lattice, type Run, TIE, WEB } from './lattice.js';
 import { ballRadius, insetOf, type Layout, layoutOf, profilesOf, sizesOf, stocksOf, waysOf } from './layout.js';
 import { memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
 import { chordReach, chordRoll, chordsOf, TRUSS, type TrussChoice, WELDED } from './parameters.js';
@@ -25,6 +26,8 @@ import { STUFFS } from './profiles.js';
 
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
+/** A point of a line: its place, how far along, how thick. */
+const LINE_POINT_BYTES = 32;
 /** A ball is entered by so much of its radius, so that no edge of a member shows. */
 const INTO_BALL = 0.9;
 /** A chord is entered up to so much of its half thickness before its middle, where ends would meet. */
@@ -61,8 +64,9 @@ export const truss = defineUnit({
   },
   cost(input, p, context) {
     const { density } = context;
-    const layout = layoutOf(input, p, density);
+    const layout = layoutOf(input, p, context);
     const { lattice, lengths } = layout;
+    if (p.bakedAs === 'lines') return { vertices: 2 * lattice.members, bytes: 2 * LINE_POINT_BYTES * lattice.members };
     if (p.joint === WELDED) {
       const sizes = sizesOf(p);
       const limbs = limbsIn(bodiesOf(lattice, lengths, chordLines(layout, p), sizes));
@@ -86,7 +90,7 @@ export const truss = defineUnit({
     return { vertices, bytes: VERTEX_BYTES * vertices };
   },
   build(input, p, context) {
-    const layout = layoutOf(input, p, context.density);
+    const layout = layoutOf(input, p, context);
     const { framed, stations, runs, lattice, lengths } = layout;
     reportBays(stations, framed, p, context);
     const sizes = sizesOf(p);
@@ -95,18 +99,37 @@ export const truss = defineUnit({
     const cuts = sizes.map((radius, kind) => cutOf(p, radius, kind === CHORD && !straight));
     reportMembers(lattice, lengths, p, context);
     reportProfiles(p, context);
+    reportUncut(layout, p, context);
     for (const found of clashes(lattice, lengths, stations, runs, sizes)) context.report(found);
     const figures = figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p, context), lessOf(p, sizes, cuts, straight), stuffOf(p).density, runs.length);
     reportLoose(figures.measures, lattice, p, context);
     const bodies = bodiesOf(lattice, lengths, chords, sizes);
     return madeOf(framed.lines, {
-      parts: p.joint === WELDED && canMerge(context) ? [...mergedPart(limbsIn(bodies), { cell: p.cell, blend: p.fillet, unit: thinnest(lattice, sizes) }, context), ...closings(chords, p, context)] : ownParts(layout, chords, cuts, p, context),
+      parts: partsOf(layout, chords, bodies, cuts, p, context),
       bodies,
       marks: marksOf(stations),
       ...figures,
     });
   },
 }); // biome-ignore format: its longer calls in one line each
+
+/** What is seen and baked of it: lines, one skin, or each member by itself. */
+function partsOf(layout: Layout, chords: ChordLines, bodies: readonly SweptBody[], cuts: readonly number[], p: TrussChoice, context: BuildContext): Part[] {
+  if (p.bakedAs === 'lines') return centreLines(layout, p, context);
+  if (p.joint !== WELDED || !canMerge(context)) return ownParts(layout, chords, cuts, p, context);
+  const skin = { cell: p.cell, blend: p.fillet, unit: thinnest(layout.lattice, sizesOf(p)) };
+  return [...mergedPart(limbsIn(bodies), skin, context), ...closings(chords, p, context)];
+} // biome-ignore format: its head in one line
+
+/** Its members as lines from joint to joint, as thick as they are: each kind for itself, called by what it is cut from. */
+function centreLines({ lattice, lengths }: Layout, p: TrussChoice, context: BuildContext): Part[] {
+  return stocksOf(p, context).flatMap((stock, kind): Part[] => {
+    const { curves, radius } = memberLines(lattice, lengths, sizesOf(p), (one) => one === kind);
+    if (curveCount(curves) === 0) return [];
+    const width = radius.map((half) => 2 * half);
+    return [{ kind: 'strands', id: KINDS[kind], name: `${LABELS[kind]}, ${nameOf(stock)}`, slot: kind === CHORD ? 'main' : 'webs', curves, width, sides: 3, shape: 'lines' }];
+  });
+} // biome-ignore format: one line each
 
 /**
  * Its members and joints, each a mesh of its own that stands many times; chords that run through are swept.
@@ -163,10 +186,10 @@ function reachOf(p: TrussChoice): { up: number; side: number } {
   return { up, side: (p.form === 'flat' ? 0 : (depth * greatest(p.width)) / 2) + chord };
 }
 
-const chordLines = ({ lattice, runs, framed }: Layout, p: TrussChoice): ChordLines =>
+const chordLines = ({ lattice, runs, framed, cutter }: Layout, p: TrussChoice): ChordLines =>
   p.curved === 'bent'
-    ? bentChords(framed, p)
-    : straightChords(lattice, runs, framed.lines.id, insetOf(p, framed.lengths));
+    ? bentChords(framed, p, cutter)
+    : straightChords(lattice, runs, framed.lines.id, insetOf(p, framed.lengths), cutter);
 
 /** Chords that end at each ball are members as others are. */
 const drawnOut = (p: TrussChoice): boolean => p.joint === 'ball' && p.curved === 'straight';
@@ -201,9 +224,10 @@ const lessOf = (p: TrussChoice, sizes: readonly number[], cuts: readonly number[
     kind === CHORD && !straight ? 0 : p.joint === 'ball' ? 2 * cuts[kind] : 2 * sizes[CHORD],
   );
 
-function sweptChords({ curves, outward }: ChordLines, p: TrussChoice, context: BuildContext): Part {
+function sweptChords({ curves, outward, cuts }: ChordLines, p: TrussChoice, context: BuildContext): Part {
   const section = profilesOf(p, context)[CHORD].section(sidesOf(p, context.density), p.wall);
   const mesh = sweep(curves, section, { radius: sizesOf(p)[CHORD], roll: chordRoll(p), frames: outwardFrames(curves, outward), limited: true });
+  if (cuts.length > 0) slideEnds(mesh, cuts, section.reach * sizesOf(p)[CHORD]);
   return { kind: 'mesh', id: 'chords', name: 'Chords', slot: 'main', mesh };
 } // biome-ignore format: one line each
 
@@ -214,7 +238,7 @@ function bodiesOf(
   chords: ChordLines,
   sizes: readonly number[],
 ): SweptBody[] {
-  const { curves, radius: thick } = memberLines(lattice, lengths, sizes);
+  const { curves, radius: thick } = memberLines(lattice, lengths, sizes, (kind) => kind !== CHORD);
   const body = (id: string, lines: CurveSet, radius: Float32Array): SweptBody => ({
     id,
     curves: lines,
