@@ -13,12 +13,11 @@ const MOST_PAIRS = 4_000_000;
  * Where members of a truss run through those of another one, or of its own further on: told once, where they do so most.
  * Only bays that are near each other are looked at, so that the cost goes with what is near.
  */
-export function clashes(lattice: Lattice, lengths: Float64Array, { at }: Stations, runs: readonly Run[], sizes: readonly number[]): Finding[] {
+export function clashes(lattice: Lattice, { at }: Stations, runs: readonly Run[], sizes: readonly number[]): Finding[] {
   const { joint, from, to, kind } = lattice;
   const own = byStation(lattice, at.length / 3);
-  const longest = lengths.reduce((most, length) => Math.max(most, length), 0);
-  const reach = reachOf(lattice, at) + longest + Math.max(...sizes);
-  const grid = new SegmentGrid(at, 2 * reach);
+  const { box, middle, reach } = boxesOf(lattice, own, Math.max(...sizes));
+  const grid = new SegmentGrid(middle, 2 * reach);
   const near: Approach = { s: 0, t: 0, distance: 0 };
   const meetings = new Set<number>();
   let worst: { a: number; depth: number } | undefined;
@@ -38,9 +37,9 @@ export function clashes(lattice: Lattice, lengths: Float64Array, { at }: Station
   };
   for (const run of runs)
     for (let s = run.first; s < run.first + run.count && left > 0; s++)
-      grid.near(s, at[3 * s], at[3 * s + 1], at[3 * s + 2], (other) => {
+      grid.near(s, middle[3 * s], middle[3 * s + 1], middle[3 * s + 2], (other) => {
         // each pair once; those beside each other share joints
-        if (other < s && left > 0 && (other < run.first || isFurtherOn(s, other, run))) compare(s, other);
+        if (other < s && left > 0 && (other < run.first || isFurtherOn(s, other, run)) && meets(box, 6 * s, 6 * other)) compare(s, other);
       });
   if (!worst) return [];
   const { a, depth } = worst;
@@ -73,13 +72,37 @@ function byStation({ station, kind, members }: Lattice, stations: number) {
   return { start, member };
 }
 
-/** How far joints stand from their station at most. */
-function reachOf({ joint, stationOf }: Lattice, at: Float64Array): number {
-  let most = 0;
-  for (let j = 0; j < stationOf.length; j++) {
-    const s = 3 * stationOf[j];
-    const [x, y, z] = [joint[3 * j] - at[s], joint[3 * j + 1] - at[s + 1], joint[3 * j + 2] - at[s + 2]];
-    most = Math.max(most, x * x + y * y + z * z);
+/** A box round the members that begin at each station, its middle, and how far its corners are from that at most. */
+function boxesOf({ joint, from, to }: Lattice, { start, member }: ReturnType<typeof byStation>, thick: number) {
+  const stations = start.length - 1;
+  const box = new Float64Array(6 * stations);
+  const middle = new Float64Array(3 * stations);
+  let reach = 0;
+  for (let s = 0; s < stations; s++) {
+    const b = 6 * s;
+    let size = 0;
+    for (let n = 0; n < 3; n++) {
+      let low = Infinity;
+      let high = -Infinity;
+      for (let i = start[s]; i < start[s + 1]; i++) {
+        const x = joint[3 * from[member[i]] + n];
+        const y = joint[3 * to[member[i]] + n];
+        if (x < low) low = x;
+        if (x > high) high = x;
+        if (y < low) low = y;
+        if (y > high) high = y;
+      }
+      // where no member begins nothing meets it
+      box[b + n] = low - thick;
+      box[b + 3 + n] = high + thick;
+      if (low > high) continue;
+      middle[3 * s + n] = (low + high) / 2;
+      size += (high - low + 2 * thick) ** 2 / 4;
+    }
+    if (size > reach) reach = size;
   }
-  return Math.sqrt(most);
+  return { box, middle, reach: Math.sqrt(reach) };
 }
+
+const meets = (box: Float64Array, a: number, b: number): boolean =>
+  box[a] <= box[b + 3] && box[b] <= box[a + 3] && box[a + 1] <= box[b + 4] && box[b + 1] <= box[a + 4] && box[a + 2] <= box[b + 5] && box[b + 2] <= box[a + 5]; // biome-ignore format: one line

@@ -45,32 +45,13 @@ export function figuresOf(
   let mass = 0;
   let paint = 0;
   KINDS.forEach((_name, k) => {
-    const alike = new Map<number, number>();
-    let sum = 0;
-    let count = 0;
-    // neighbours are mostly as long as each other
-    let last = Number.NaN;
-    let times = 0;
-    for (let m = 0; m < members; m++) {
-      if (kind[m] !== k) continue;
-      const cut = Math.max(0, lengths[m] - cuts[k]);
-      const key = Math.round(cut / ALIKE);
-      if (key !== last) {
-        if (times > 0) alike.set(last, (alike.get(last) ?? 0) + times);
-        last = key;
-        times = 0;
-      }
-      times++;
-      sum += cut;
-      count++;
-    }
-    if (times > 0) alike.set(last, (alike.get(last) ?? 0) + times);
+    const { alike, sum, count } = alikeOf(kind, lengths, members, k, cuts[k]);
     if (count === 0) return;
     const stock = stocks[k];
     const perMetre = areaOf(stock) * density;
     mass += perMetre * sum;
     paint += stock.profile.outline * stock.radius * sum;
-    for (const [key, pieces] of [...alike].sort(([a], [b]) => b - a))
+    for (const [key, pieces] of alike)
       rows.push([LABELS[k], nameOf(stock), key * ALIKE, pieces, key * ALIKE * pieces, key * ALIKE * pieces * perMetre]);
     measures.push(
       { id: `${KINDS[k]}-count`, label: LABELS[k], quantity: 'count', value: count },
@@ -104,6 +85,32 @@ export function figuresOf(
       },
     ],
   };
+}
+
+/** Lengths are counted one by one up to here, in steps of `ALIKE`: above they are few. */
+const MOST_COUNTED = 1_000_000;
+
+/** How many members of a kind are cut to each length, in steps of `ALIKE`, the longest first; how long all are, and how many. */
+function alikeOf(kind: Uint8Array, lengths: Float64Array, members: number, of: number, less: number) {
+  let longest = 0;
+  for (let m = 0; m < members; m++) if (kind[m] === of && lengths[m] > longest) longest = lengths[m];
+  const last = Math.round(Math.max(0, longest - less) / ALIKE);
+  const pieces = last < MOST_COUNTED ? new Uint32Array(last + 1) : new Map<number, number>();
+  let sum = 0;
+  let count = 0;
+  for (let m = 0; m < members; m++) {
+    if (kind[m] !== of) continue;
+    const cut = lengths[m] > less ? lengths[m] - less : 0;
+    const key = Math.round(cut / ALIKE);
+    if (pieces instanceof Map) pieces.set(key, (pieces.get(key) ?? 0) + 1);
+    else pieces[key]++;
+    sum += cut;
+    count++;
+  }
+  const alike: [key: number, pieces: number][] = [];
+  if (pieces instanceof Map) alike.push(...[...pieces].sort(([a], [b]) => b - a));
+  else for (let key = last; key >= 0; key--) if (pieces[key] > 0) alike.push([key, pieces[key]]);
+  return { alike, sum, count };
 }
 
 /** The longest member of each kind, and where it begins: a joint. */

@@ -46,10 +46,13 @@ export function memberPlaces(
     along: new Float32Array(count),
     curve: new Uint32Array(count),
   };
+  const { matrix } = out;
+  const [cos, sin] = [Math.cos(roll), Math.sin(roll)];
   for (let m = 0, n = 0; m < members; m++) {
     const length = lengths[m];
     if (lattice.kind[m] !== kind || !(length > 0)) continue;
-    const [a, b] = [3 * from[m], 3 * to[m]];
+    const a = 3 * from[m];
+    const b = 3 * to[m];
     const zx = (joint[b] - joint[a]) / length;
     const zy = (joint[b + 1] - joint[a + 1]) / length;
     const zz = (joint[b + 2] - joint[a + 2]) / length;
@@ -63,7 +66,10 @@ export function memberPlaces(
     let size = Math.sqrt(x * x + y * y + z * z);
     if (size < 1e-9) {
       // it runs straight out: any side will do
-      [x, y, z] = Math.abs(zx) < 0.9 ? [0, zz, -zy] : [-zz, 0, zx];
+      const aside = Math.abs(zx) < 0.9;
+      x = aside ? 0 : -zz;
+      y = aside ? zz : 0;
+      z = aside ? -zy : zx;
       size = Math.sqrt(x * x + y * y + z * z);
     }
     const by = radius / size;
@@ -71,13 +77,16 @@ export function memberPlaces(
     y *= by;
     z *= by;
     if (roll !== 0) {
-      const [a, b] = [Math.cos(roll), Math.sin(roll)];
-      [x, y, z] = [a * x + b * (zy * z - zz * y), a * y + b * (zz * x - zx * z), a * z + b * (zx * y - zy * x)];
+      const u = zy * z - zz * y;
+      const v = zz * x - zx * z;
+      const w = zx * y - zy * x;
+      x = cos * x + sin * u;
+      y = cos * y + sin * v;
+      z = cos * z + sin * w;
     }
     // what is shorter than what is cut off is a stub in its middle
     const off = Math.min(cut, 0.45 * length);
     const long = length - 2 * off;
-    const { matrix } = out;
     const i = 16 * n;
     matrix[i] = x;
     matrix[i + 1] = y;
@@ -111,16 +120,23 @@ export function memberLines(
   let count = 0;
   for (let m = 0; m < members; m++) if (wanted(kind[m]) && lengths[m] > 0) count++;
   const curves = allocateCurves(count, 2 * count, [POINT.along]);
+  const { position } = curves;
+  const along = curves.pointData[POINT.along];
   const radius = new Float32Array(2 * count);
   const length = new Float32Array(count);
   for (let m = 0, c = 0; m < members; m++) {
     if (!wanted(kind[m]) || !(lengths[m] > 0)) continue;
-    for (let k = 0; k < 3; k++) {
-      curves.position[6 * c + k] = joint[3 * from[m] + k];
-      curves.position[6 * c + 3 + k] = joint[3 * to[m] + k];
-    }
+    const i = 6 * c;
+    const a = 3 * from[m];
+    const b = 3 * to[m];
+    position[i] = joint[a];
+    position[i + 1] = joint[a + 1];
+    position[i + 2] = joint[a + 2];
+    position[i + 3] = joint[b];
+    position[i + 4] = joint[b + 1];
+    position[i + 5] = joint[b + 2];
     length[c] = lengths[m];
-    curves.pointData[POINT.along][2 * c + 1] = lengths[m];
+    along[2 * c + 1] = lengths[m];
     radius[2 * c] = sizes[kind[m]];
     radius[2 * c + 1] = sizes[kind[m]];
     curves.id[c] = id[m];

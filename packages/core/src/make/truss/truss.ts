@@ -100,7 +100,7 @@ export const truss = defineUnit({
     reportMembers(lattice, lengths, p, context);
     reportProfiles(p, context);
     reportUncut(layout, p, context);
-    for (const found of clashes(lattice, lengths, stations, runs, sizes)) context.report(found);
+    for (const found of clashes(lattice, stations, runs, sizes)) context.report(found);
     const figures = figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p, context), lessOf(p, sizes, cuts, straight), stuffOf(p).density, runs.length);
     reportLoose(figures.measures, lattice, p, context);
     const bodies = bodiesOf(lattice, lengths, chords, sizes);
