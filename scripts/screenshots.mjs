@@ -159,7 +159,39 @@ await page.keyboard.press('Escape');
 const slip = await page.locator('canvas').first().boundingBox();
 await page.mouse.move(slip.x + slip.width * 0.45, slip.y + slip.height * 0.6);
 await page.mouse.wheel(0, -240);
-await page.waitForTimeout(1500);
+await page.waitForTimeout(3500);
+// below the bars, as broad as two go side by side
+const below = { x: slip.x, y: slip.y + 48, width: slip.width, height: slip.width * 0.625 };
+const ofSlip = [await page.screenshot({ clip: below, timeout: 120_000 })];
+await page.getByRole('button', { name: 'Form', exact: true }).click();
+// balls, plates and welds close by: how often nearer, and how far to the side and down
+for (const [name, nearer, right, down] of [
+  ['Gate', 14, -60, 150],
+  ['Lamp mast', 22, 0, 0],
+  ['Quay rail', 12, 0, 130],
+]) {
+  await piece(name).click();
+  await page.keyboard.press('f');
+  const [x, y] = [slip.x + slip.width / 2, slip.y + slip.height / 2];
+  await page.mouse.move(x, y);
+  for (let i = 0; i < nearer; i++) {
+    await page.mouse.wheel(0, -240);
+    await page.waitForTimeout(120);
+  }
+  await page.mouse.down({ button: 'middle' });
+  await page.mouse.move(x + right, y + down, { steps: 4 });
+  await page.mouse.up({ button: 'middle' });
+  await page.keyboard.press('Escape');
+  await page.mouse.move(700, 20);
+  await page.waitForTimeout(3500);
+  ofSlip.push(await page.screenshot({ clip: below, timeout: 120_000 }));
+}
+await page.goto('about:blank');
+await page.setContent(
+  `<body style="margin:0;display:grid;grid-template-columns:1fr 1fr;gap:0">${ofSlip
+    .map((picture) => `<img style="width:100%" src="data:image/png;base64,${picture.toString('base64')}">`)
+    .join('')}</body>`,
+);
 await shoot('slip');
 
 await page.goto(url);

@@ -52,7 +52,7 @@ export function aroundTheQuay(farm: Farm): void {
   farm.made('Ladder', [free(-2.6, -0.5, edge + 0.1), free(-2.6, top + 0.95, edge + 0.1)], [], truss('ladder', { depth: 0.46, bay: 0.6 }), steel); // biome-ignore format: one line
   farm.made('Rail', [free(-5.2, top, edge - 0.12), free(-3.1, top, edge - 0.12)], [], truss('hand-rail', { depth: 1, bay: 1 }), painted('#e0b23c')); // biome-ignore format: one line
   farm.made('Quay rail', [free(-2.1, top, edge - 0.12), free(1.0, top, edge - 0.12)], [], truss('hand-rail', { depth: 1, bay: 1, joint: 'welded', cell: 0.7 }), painted('#e0b23c')); // biome-ignore format: one line
-  farm.made('Lamp mast', [free(4.9, top, 2.7), free(4.9, top + 5.6, 2.7)], [], truss('tower', { depth: { ease: 'straight', knots: [{ at: 0, value: 0.62 }, { at: 1, value: 0.26 }] }, chord: 0.09, closed: 'plate' }), steel); // biome-ignore format: one line
+  farm.made('Lamp mast', [free(4.9, top, 2.7), free(4.9, top + 5.6, 2.7)], [], truss('tower', { depth: { ease: 'straight', knots: [{ at: 0, value: 0.62 }, { at: 1, value: 0.26 }] }, chord: 0.09, closed: 'plate', joint: 'plate', plate: 2.4 }), steel); // biome-ignore format: one line
   const arch = Array.from({ length: 9 }, (_, k) => {
     const angle = Math.PI * (1 - k / 8);
     return free(1.75 + 1.25 * Math.cos(angle), top + 0.14 + 2.3 * Math.sin(angle) ** 0.8, 2.75);
