@@ -71,7 +71,7 @@ test('on an open scanned mesh: a chain, stitches and a zip are drawn, floats pla
   const checks = page.getByRole('banner').getByRole('button', { name: /Checks/ });
   for (const [unit, preset] of [
     ['stitch', 'cross-stitch'],
-    ['zip', 'half-open-zip'],
+    ['zip', 'moulded-zip'],
     ['chain', 'short-link-chain'],
     ['place', 'pearls'],
   ]) {

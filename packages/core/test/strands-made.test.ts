@@ -50,6 +50,20 @@ describe('strands', () => {
     expect(guard.width.every((value) => Math.abs(value - 0.004) < 1e-9)).toBe(true);
   });
 
+  it('say how many there are of each layer that has any, and how long all are', () => {
+    const one = { width: 1, length: 1, frizz: 0, colour: '#ffffff' };
+    const layered = build('shape', 'layers', { others: [{ ...one, layer: 'guard', share: 0.3 }, { ...one, layer: 'white', share: 0.1 }] }, { input: grown(400) });
+    const measures = Object.fromEntries(made('strands', {}, { input: layered }).measures.map(({ id, value }) => [id, value]));
+    const layer = [...layered.curveData['layer']];
+    const counted = ['main', 'white', 'stray', 'guard'].map((name) => measures[`layer-${name}`]);
+    expect(counted.filter((value) => value !== undefined).length).toBe(3);
+    expect(counted.reduce((sum, value) => sum + (value ?? 0), 0)).toBe(400);
+    expect(new Set(counted.filter((value) => value !== undefined))).toEqual(new Set([0, 1, 2, 3].map((k) => layer.filter((value) => value === k).length).filter((count) => count > 0)));
+    expect(measures['all-lines']).toBe(400);
+    expect(measures['all-length']).toBeCloseTo(400 * 0.05, 4);
+    expect(Object.keys(Object.fromEntries(made('strands', {}, { input: grown(4) }).measures.map(({ id }) => [id, 1])))).toEqual(['all-lines', 'all-length']);
+  });
+
   it('are closed tubes with their faces out, or strips of two sides that lie off the skin; as many as is said; lines have none', () => {
     const rings = joinCurves([build('path', 'grown', { count: 40, length: 0.05 }, { surroundings }), circle(0.1, 24)]);
     delete rings.curveData['rootNormal'];

@@ -19,6 +19,7 @@ import { loadLevelSets } from '../src/mesh/level-set.js';
 import { topologyOf } from '../src/mesh/weld.js';
 import { realMesh } from '../src/part/part.js';
 import type { Made, MeshPart, PlacedPart, StrandsPart } from '../src/unit/carriers.js';
+import type { Finding } from '../src/unit/finding.js';
 import { sheet } from './helpers.js';
 import { made } from './units.js';
 
@@ -524,6 +525,42 @@ describe('what is asked in vain is told, and made as well as can be', () => {
     return codes;
   }; // biome-ignore format: one line
 
+  it('each says where and how much, and its fix mends it', () => {
+    const found = (set: Record<string, unknown>, input: CurveSet) => {
+      const out: Finding[] = [];
+      made('truss', { by: 'count', bays: 8, depth: 0.5, ...set }, { input, report: (one: Finding) => out.push(one) });
+      return out;
+    };
+    const cases: [string, Record<string, unknown>, CurveSet][] = [
+      ['member-thick', { frame: 1, form: 'square', width: 0.5 }, straight(4)],
+      ['member-slender', { web: 0.005 }, straight(4)],
+      ['bays-loose', { form: 'square', joint: 'ball', webs: 'none' }, straight(4)],
+      ['bays-loose', { form: 'square', joint: 'ball', webs: 'zigzag' }, straight(4)],
+      ['bay-longer', { by: 'length', bay: 20 }, singleCurve([1, 2, 3, 5, 2, 3])],
+      ['too-many-bays', { bays: 20_000, form: 'flat', webs: 'none' }, { ...straight(9), ...many(4) }],
+      ['ends-uncut', { endCut: 'level' }, straight(4)],
+    ];
+    for (const [code, set, input] of cases) {
+      const one = found(set, input).find((finding) => finding.code === code)!;
+      const { lattice, lengths } = layoutOf(input, { ...newUse('make', 'truss').parameters, by: 'count', bays: 8, depth: 0.5, ...set } as never, { density: 1, surroundings: new Surroundings(new Map()) });
+      if (code.startsWith('member')) {
+        // the shortest frame, the longest diagonal
+        const kind = code === 'member-thick' ? 2 : 1;
+        const own = [...lengths.subarray(0, lattice.members)].filter((_, m) => lattice.kind[m] === kind);
+        const wanted = code === 'member-thick' ? Math.min(...own) : Math.max(...own);
+        const ends = [...lengths.keys()].filter((m) => m < lattice.members && lattice.kind[m] === kind && Math.abs(lengths[m] - wanted) < 1e-9).map((m) => [...lattice.joint.subarray(3 * lattice.from[m], 3 * lattice.from[m] + 3)]);
+        expect(ends).toContainEqual(one.place);
+        if (code === 'member-thick') expect(one.size).toEqual({ value: 0.5, limit: wanted, kind: 'length' });
+      }
+      if (code === 'bay-longer') expect(one.place).toEqual([1, 2, 3]);
+      if (code === 'ends-uncut') expect(one.size!.value).toBe(6);
+      const fix = one.fix as { parameter: string; value: unknown };
+      const left = found({ ...set, [fix.parameter]: fix.value }, input).filter((finding) => finding.code === code);
+      // too few bars may take more than one step
+      if (code !== 'bays-loose') expect(left.map((finding) => finding.message), code).toEqual([]);
+      else expect(left.every(({ size }) => size!.value < one.size!.value)).toBe(true);
+    }
+  });
   it('nothing of a plain one', () => expect(told({})).toEqual([]));
   it('bays longer than the line', () => {
     expect(told({ by: 'length', bay: 20 })).toContain('bay-longer');

@@ -13,6 +13,8 @@ import { OWN, ownProfile } from './profiles.js';
 
 /** A member is slender when it is longer than so many radii of gyration (AISC 360, E2, user note: 200 in compression; from memory). */
 const SLENDER = 200;
+/** A fix goes so far beyond a limit that it is not met again by a rounding. */
+const CLEAR_OF_IT = 1.01;
 
 /** Tells of more bays than can be made, and of lines that have not room for one. */
 export function reportBays(stations: Stations & { asked: number }, framed: FramedLines, p: TrussChoice, context: BuildContext): void {
@@ -118,7 +120,7 @@ export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussC
         message: `${WORDS[kind].all} are ${Math.round(slender)} times as long as their radius of gyration: they would buckle. Make them thicker, or bays shorter.`,
         place: placeOf(longest.joint),
         size: { value: Math.round(slender), limit: SLENDER, kind: 'count' },
-        fix: { label: 'Thicker', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.min(1, (p[thick[kind]] * slender) / SLENDER) },
+        fix: { label: 'Thicker', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.min(1, (CLEAR_OF_IT * p[thick[kind]] * slender) / SLENDER) },
       });
   }
 } // biome-ignore format: findings in one line each

@@ -52,7 +52,8 @@ export const truss = defineUnit({
   ], // biome-ignore format: a line each
   sample: { parameters: { depth: 0.07 } },
   slots: [
-    { id: 'webs', label: 'Diagonals, frames', wears: { unit: 'plain', preset: 'steel' } },
+    { id: 'webs', label: 'Diagonals', wears: { unit: 'plain', preset: 'steel' } },
+    { id: 'frames', label: 'Frames, ties', wears: { unit: 'plain', preset: 'steel' } },
     { id: 'joints', label: 'Joints', wears: { unit: 'plain', preset: 'steel' } },
   ],
   needsLevelSets: ({ joint }) => joint === WELDED,
@@ -121,13 +122,16 @@ function partsOf(layout: Layout, chords: ChordLines, bodies: readonly SweptBody[
   return [...mergedPart(limbsIn(bodies), skin, context), ...closings(chords, p, context)];
 } // biome-ignore format: its head in one line
 
+/** What chords, diagonals, frames and ties wear. */
+const SLOT_OF = ['main', 'webs', 'frames', 'frames'];
+
 /** Its members as lines from joint to joint, as thick as they are: each kind for itself, called by what it is cut from. */
 function centreLines({ lattice, lengths }: Layout, p: TrussChoice, context: BuildContext): Part[] {
   return stocksOf(p, context).flatMap((stock, kind): Part[] => {
     const { curves, radius } = memberLines(lattice, lengths, sizesOf(p), (one) => one === kind);
     if (curveCount(curves) === 0) return [];
     const width = radius.map((half) => 2 * half);
-    return [{ kind: 'strands', id: KINDS[kind], name: `${LABELS[kind]}, ${nameOf(stock)}`, slot: kind === CHORD ? 'main' : 'webs', curves, width, sides: 3, shape: 'lines' }];
+    return [{ kind: 'strands', id: KINDS[kind], name: `${LABELS[kind]}, ${nameOf(stock)}`, slot: SLOT_OF[kind], curves, width, sides: 3, shape: 'lines' }];
   });
 } // biome-ignore format: one line each
 
@@ -139,15 +143,15 @@ function ownParts({ lattice, lengths, stations, runs }: Layout, chords: ChordLin
   const sizes = sizesOf(p);
   const sections = memberMeshes(p, context);
   const parts: Part[] = [];
-  const placed = (id: string, name: string, slot: string, kind: number, cut: number) => {
-    const places = memberPlaces(lattice, kind, lengths, stations, sizes[kind], cut, kind === CHORD ? chordRoll(p) : 0);
-    if (places.id.length > 0) parts.push({ kind: 'placed', id, name, slot, mesh: sections[kind], places });
+  const placed = (id: string, name: string, kind: number) => {
+    const places = memberPlaces(lattice, kind, lengths, stations, sizes[kind], cuts[kind], kind === CHORD ? chordRoll(p) : 0);
+    if (places.id.length > 0) parts.push({ kind: 'placed', id, name, slot: SLOT_OF[kind], mesh: sections[kind], places });
   };
-  if (drawnOut(p)) placed('chords', 'Chords', 'main', CHORD, cuts[CHORD]);
+  if (drawnOut(p)) placed('chords', 'Chords', CHORD);
   else if (curveCount(chords.curves) > 0) parts.push(sweptChords(chords, p, context));
-  placed('webs', 'Diagonals', 'webs', WEB, cuts[WEB]);
-  placed('frames', 'Frames', 'webs', FRAME, cuts[FRAME]);
-  placed('ties', 'Ties', 'webs', TIE, cuts[TIE]);
+  placed('webs', 'Diagonals', WEB);
+  placed('frames', 'Frames', FRAME);
+  placed('ties', 'Ties', TIE);
   if (p.joint === 'ball') parts.push({ kind: 'placed', id: 'joints', name: 'Balls', slot: 'joints', mesh: ballMesh(sidesOf(p, context.density)), places: ballPlaces(lattice, stations, ballRadius(p)) });
   if (p.joint === 'plate') parts.push({ kind: 'placed', id: 'joints', name: 'Plates', slot: 'joints', mesh: plateMesh(), places: platePlaces(lattice, waysOf(runs, stations), stations, 2 * p.plate * sizes[CHORD]) });
   parts.push(...closings(chords, p, context));
