@@ -4,9 +4,9 @@
 
 /** Guides that have a say at one place at most; the one that comes after them tells where the last one's say ends. */
 const MOST_NEAR: u32 = 4;
-const EACH: u32 = MOST_NEAR + 1;
+export const EACH: u32 = MOST_NEAR + 1;
 /** Ways along edges are longer than straight ones by no more than this, however the edges lie. */
-const DETOUR: f64 = 1.5;
+export const DETOUR: f64 = 1.5;
 
 // the skin: places of each face, world xyz and normal of each place, its neighbours
 let corner: usize = 0;
@@ -16,7 +16,7 @@ let start: usize = 0;
 let next: usize = 0;
 /** Of each place the `EACH` guides that are nearest, in a line of the processor's memory: how far along the edges (f64), which (i32), −1 for none. */
 let near: usize = 0;
-const NEAR: usize = 64;
+export const NEAR: usize = 64;
 const GUIDES: usize = 40;
 /** What is still to be gone on from, in queues by how far it is: the first entry of each, 0 for none. */
 let queues: usize = 0;

@@ -128,7 +128,7 @@ describe('what is bared', () => {
       }
       for (let q = start[k]; q < start[k + 1]; q++) expect(cores.radius[q]).toBeCloseTo(one, 4);
       const tip = Array.from(tips.curves.position.subarray(3 * tips.curves.start[k], 3 * tips.curves.start[k + 1]));
-      expect(tip[tip.length - 3]).toBeCloseTo(0, 6);
+      expect(tip.at(-3)).toBeCloseTo(0, 6);
       expect(tip[0]).toBeLessThan(0.05);
       expect(tip[0]).toBeGreaterThan(0.025);
       for (let q = tips.curves.start[k]; q < tips.curves.start[k + 1]; q++) expect(tips.radius[q]).toBeCloseTo(0.6 * one, 4);

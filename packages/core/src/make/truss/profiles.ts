@@ -95,8 +95,17 @@ export const STUFFS = [
  * A profile of the project, so large that the longer side of its box is 2. Undefined where it encloses nothing.
  */
 export function ownProfile(profile: Profile | undefined): MemberProfile | undefined {
-  const size = profile && profileSize(profile);
-  if (!profile || !size) return undefined;
+  if (!profile) return undefined;
+  if (!known.has(profile)) known.set(profile, memberOf(profile));
+  return known.get(profile);
+}
+
+/** Profiles are replaced, never changed: each is measured once. */
+const known = new WeakMap<Profile, MemberProfile | undefined>();
+
+function memberOf(profile: Profile): MemberProfile | undefined {
+  const size = profileSize(profile);
+  if (!size) return undefined;
   const sectionAt = (density: number) => {
     const { section } = ownSection(profile, size.width, density);
     return section && !section.open ? scaled(section, 1 / Math.max(1, size.width)) : undefined;

@@ -3,6 +3,10 @@ import { KERNEL } from './binary.js';
 
 /** What kernel/grown.as.ts exports; all that are no counts or measures are addresses in its memory. */
 interface Exports extends Memory {
+  /** Guides that are known at one place, by how much ways along edges are longer than straight ones, bytes of what is known at a place. */
+  EACH: { value: number };
+  DETOUR: { value: number };
+  NEAR: { value: number };
   setSkin(
     corners: number,
     positions: number,
@@ -45,11 +49,6 @@ interface Exports extends Memory {
     which: number,
   ): number;
 }
-
-/** Numbers of kernel/grown.as.ts: guides that are known at one place, and by how much ways along edges are longer. */
-export const EACH = 5;
-export const NEAR_BYTES = 64;
-export const DETOUR = 1.5;
 
 /** A kernel with a memory of its own, which is given back with it: a large skin takes much of it. */
 export const growthKernel = fresh<Exports>(KERNEL);

@@ -1,7 +1,7 @@
 import { layout, makeRoom } from '../../numeric/compiled.js';
 import type { Roots } from '../roots/spread-roots.js';
 import type { Guides } from './guides.js';
-import { DETOUR, EACH, growthKernel, NEAR_BYTES } from './kernel.js';
+import { growthKernel } from './kernel.js';
 import type { Partings } from './partings.js';
 import { edgeOf, placeOnSkin, type Skin } from './skin.js';
 
@@ -66,7 +66,7 @@ export class GuidedSkin {
       normal: reserve(24 * places),
       start: reserve(4 * places + 4),
       next: reserve(4 * next.length),
-      near: reserve(count > 0 ? NEAR_BYTES * places : 0),
+      near: reserve(count > 0 ? this.kernel.NEAR.value * places : 0),
       guideAt: reserve(24 * count),
       guideNormal: reserve(24 * count),
       guideLength: reserve(8 * count),
@@ -154,10 +154,10 @@ export class GuidedSkin {
       }
       if (slack[g] < Infinity) most = Math.max(most, slack[g]);
     });
-    const all = (Math.min(guides.roots.length, EACH) * skin.position.length) / 3;
+    const all = (Math.min(guides.roots.length, kernel.EACH.value) * skin.position.length) / 3;
     for (let done = 0, more = 1; more > 0; done += more) {
       step(done / all);
-      more = kernel.walk(STRIDE, DETOUR * reach + most);
+      more = kernel.walk(STRIDE, kernel.DETOUR.value * reach + most);
     }
     new Float64Array(kernel.memory.buffer, at.guideSlack).set(slack);
   }
