@@ -32,8 +32,12 @@ const TESTS = {
   make: [
     'steered',
     'truss',
+    'truss-figures',
     'cable-strands',
     'bundle-parts',
+    'bundle-life',
+    'cable-parts',
+    'fill-regions',
     'cable',
     'coil',
     'placing',
