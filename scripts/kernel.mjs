@@ -9,6 +9,7 @@ export const KERNELS = [
   ['packages/core/kernel/lines.as.ts', 'packages/core/src/curve/kernel/binary.ts'],
   ['packages/core/kernel/roots.as.ts', 'packages/core/src/path/roots/binary.ts'],
   ['packages/core/kernel/grown.as.ts', 'packages/core/src/path/grown/binary.ts'],
+  ['packages/core/kernel/truss.as.ts', 'packages/core/src/make/truss/binary.ts'],
 ];
 
 /** The text of the file generated from `source`. */

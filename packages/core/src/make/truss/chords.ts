@@ -59,6 +59,7 @@ function linesOf(
 ): ChordLines {
   const total = runs.reduce((sum, { count }) => sum + count, 0) * chords;
   const curves = allocateCurves(runs.length * chords, total, [POINT.corner]);
+  const { position } = curves;
   const out = new Float64Array(3 * total);
   let c = 0;
   let to = 0;
@@ -67,16 +68,18 @@ function linesOf(
       const begin = to;
       for (let i = 0; i < count; i++, to++) {
         const from = 3 * (chords * (first + i) + k);
-        for (let n = 0; n < 3; n++) {
-          curves.position[3 * to + n] = joint[from + n];
-          out[3 * to + n] = outward[from + n];
-        }
+        position[3 * to] = joint[from];
+        position[3 * to + 1] = joint[from + 1];
+        position[3 * to + 2] = joint[from + 2];
+        out[3 * to] = outward[from];
+        out[3 * to + 1] = outward[from + 1];
+        out[3 * to + 2] = outward[from + 2];
       }
       if (!closed && count > 1) {
-        goOn(curves.position, 3 * begin, 3 * begin + 3, beyond);
-        goOn(curves.position, 3 * to - 3, 3 * to - 6, beyond);
+        goOn(position, 3 * begin, 3 * begin + 3, beyond);
+        goOn(position, 3 * to - 3, 3 * to - 6, beyond);
       }
-      markCorners(curves.position, begin, to, closed, curves.pointData[POINT.corner]);
+      markCorners(position, begin, to, closed, curves.pointData[POINT.corner]);
       curves.closed[c] = closed ? 1 : 0;
       curves.id[c] = idOf(line, k);
       curves.start[c + 1] = to;
@@ -103,8 +106,12 @@ function markCorners(at: Float64Array, begin: number, end: number, closed: boole
     const a = 3 * (p > begin ? p - 1 : end - 1);
     const b = 3 * p;
     const c = 3 * (p + 1 < end ? p + 1 : begin);
-    const [ux, uy, uz] = [at[b] - at[a], at[b + 1] - at[a + 1], at[b + 2] - at[a + 2]];
-    const [vx, vy, vz] = [at[c] - at[b], at[c + 1] - at[b + 1], at[c + 2] - at[b + 2]];
+    const ux = at[b] - at[a];
+    const uy = at[b + 1] - at[a + 1];
+    const uz = at[b + 2] - at[a + 2];
+    const vx = at[c] - at[b];
+    const vy = at[c + 1] - at[b + 1];
+    const vz = at[c + 2] - at[b + 2];
     const size = Math.sqrt((ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz));
     if (size > 0 && ux * vx + uy * vy + uz * vz < SHARP * size) corner[p] = 1;
   }

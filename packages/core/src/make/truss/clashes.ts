@@ -9,20 +9,25 @@ const TOUCH = 0.05;
 /** Pairs of members that are measured at most: what is all in one place is told long before. */
 const MOST_PAIRS = 4_000_000;
 
+/** So many stations in a row are looked for at once. */
+const BLOCK = 8;
+
 /**
  * Where members of a truss run through those of another one, or of its own further on: told once, where they do so most.
- * Only bays that are near each other are looked at, so that the cost goes with what is near.
+ * Only bays that are near each other are looked at, block by block, so that the cost goes with what is near.
  */
 export function clashes(lattice: Lattice, { at }: Stations, runs: readonly Run[], sizes: readonly number[]): Finding[] {
   const { joint, from, to, kind } = lattice;
-  const own = byStation(lattice, at.length / 3);
-  const { box, middle, reach } = boxesOf(lattice, own, Math.max(...sizes));
-  const grid = new SegmentGrid(middle, 2 * reach);
+  const box = bayBoxes(lattice, runs, at.length / 3, Math.max(...sizes));
+  const blocks = blocksOf(box, runs);
+  const grid = new SegmentGrid(blocks.middle, 2 * blocks.reach);
   const near: Approach = { s: 0, t: 0, distance: 0 };
   const meetings = new Set<number>();
+  let own: ReturnType<typeof byStation> | undefined;
   let worst: { a: number; depth: number } | undefined;
   let left = MOST_PAIRS;
   const compare = (s: number, other: number) => {
+    own ??= byStation(lattice, at.length / 3);
     for (let i = own.start[s]; i < own.start[s + 1]; i++)
       for (let k = own.start[other]; k < own.start[other + 1]; k++) {
         const [a, b] = [own.member[i], own.member[k]];
@@ -35,12 +40,20 @@ export function clashes(lattice: Lattice, { at }: Stations, runs: readonly Run[]
         if (depth > (worst?.depth ?? 0)) worst = { a, depth };
       }
   };
-  for (const run of runs)
-    for (let s = run.first; s < run.first + run.count && left > 0; s++)
-      grid.near(s, middle[3 * s], middle[3 * s + 1], middle[3 * s + 2], (other) => {
-        // each pair once; those beside each other share joints
-        if (other < s && left > 0 && (other < run.first || isFurtherOn(s, other, run)) && meets(box, 6 * s, 6 * other)) compare(s, other);
-      });
+  /** Each pair of two blocks' bays once; those beside each other share joints. */
+  const compareBlocks = (one: number, two: number) => {
+    const run = runs[blocks.run[one]];
+    const same = blocks.run[one] === blocks.run[two];
+    for (let s = blocks.first[one]; s < blocks.end[one]; s++)
+      for (let other = blocks.first[two]; other < Math.min(blocks.end[two], s); other++)
+        if (left > 0 && meets(box, 6 * s, 6 * other) && (!same || isFurtherOn(s, other, run))) compare(s, other);
+  };
+  for (let b = 0; b < blocks.run.length && left > 0; b++) {
+    compareBlocks(b, b);
+    grid.near(b, blocks.middle[3 * b], blocks.middle[3 * b + 1], blocks.middle[3 * b + 2], (other) => {
+      if (other < b && meets(blocks.box, 6 * b, 6 * other)) compareBlocks(b, other);
+    });
+  }
   if (!worst) return [];
   const { a, depth } = worst;
   const [x, y, z] = pointOf(joint, from[a]);
@@ -72,36 +85,64 @@ function byStation({ station, kind, members }: Lattice, stations: number) {
   return { start, member };
 }
 
-/** A box round the members that begin at each station, its middle, and how far its corners are from that at most. */
-function boxesOf({ joint, from, to }: Lattice, { start, member }: ReturnType<typeof byStation>, thick: number) {
-  const stations = start.length - 1;
+/** A box round the bay that begins at each station: its joints and the next ones, and how thick members are. */
+function bayBoxes({ joint, chords }: Lattice, runs: readonly Run[], stations: number, thick: number): Float64Array {
   const box = new Float64Array(6 * stations);
-  const middle = new Float64Array(3 * stations);
-  let reach = 0;
   for (let s = 0; s < stations; s++) {
-    const b = 6 * s;
-    let size = 0;
+    const end = 3 * chords * (s + 1);
     for (let n = 0; n < 3; n++) {
       let low = Infinity;
       let high = -Infinity;
-      for (let i = start[s]; i < start[s + 1]; i++) {
-        const x = joint[3 * from[member[i]] + n];
-        const y = joint[3 * to[member[i]] + n];
+      for (let j = end - 3 * chords + n; j < end; j += 3) {
+        const x = joint[j];
         if (x < low) low = x;
         if (x > high) high = x;
-        if (y < low) low = y;
-        if (y > high) high = y;
       }
-      // where no member begins nothing meets it
-      box[b + n] = low - thick;
-      box[b + 3 + n] = high + thick;
-      if (low > high) continue;
-      middle[3 * s + n] = (low + high) / 2;
-      size += (high - low + 2 * thick) ** 2 / 4;
+      box[6 * s + n] = low - thick;
+      box[6 * s + 3 + n] = high + thick;
     }
-    if (size > reach) reach = size;
   }
-  return { box, middle, reach: Math.sqrt(reach) };
+  for (const { first, count, closed } of runs) {
+    const begin = box.slice(6 * first, 6 * first + 6);
+    for (let s = first; s < first + count - 1; s++) widen(box, 6 * s, box, 6 * s + 6);
+    if (closed) widen(box, 6 * (first + count - 1), begin, 0);
+  }
+  return box;
+}
+
+/** Stations of each line some at a time: which, the box round their bays, its middle, how far its corners are from that at most. */
+function blocksOf(bays: Float64Array, runs: readonly Run[]) {
+  const count = runs.reduce((sum, run) => sum + Math.ceil(run.count / BLOCK), 0);
+  const [run, first, end] = [new Uint32Array(count), new Uint32Array(count), new Uint32Array(count)];
+  const box = new Float64Array(6 * count);
+  const middle = new Float64Array(3 * count);
+  let reach = 0;
+  let b = 0;
+  runs.forEach((one, r) => {
+    for (let s = one.first; s < one.first + one.count; s += BLOCK, b++) {
+      run[b] = r;
+      first[b] = s;
+      end[b] = Math.min(one.first + one.count, s + BLOCK);
+      box.set(bays.subarray(6 * s, 6 * s + 6), 6 * b);
+      for (let k = s + 1; k < end[b]; k++) widen(box, 6 * b, bays, 6 * k);
+      let size = 0;
+      for (let n = 0; n < 3; n++) {
+        const [low, high] = [box[6 * b + n], box[6 * b + 3 + n]];
+        middle[3 * b + n] = (low + high) / 2;
+        size += (high - low) ** 2 / 4;
+      }
+      reach = Math.max(reach, size);
+    }
+  });
+  return { run, first, end, box, middle, reach: Math.sqrt(reach) };
+}
+
+/** Widens a box so that another one is in it. */
+function widen(box: Float64Array, a: number, other: Float64Array, b: number): void {
+  for (let n = 0; n < 3; n++) {
+    if (other[b + n] < box[a + n]) box[a + n] = other[b + n];
+    if (other[b + 3 + n] > box[a + 3 + n]) box[a + 3 + n] = other[b + 3 + n];
+  }
 }
 
 const meets = (box: Float64Array, a: number, b: number): boolean =>

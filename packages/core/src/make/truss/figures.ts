@@ -2,8 +2,8 @@ import type { Measure, Table } from '../../unit/carriers.js';
 import { KINDS, type Lattice, TIE } from './lattice.js';
 import type { MemberProfile } from './profiles.js';
 
-/** Members whose lengths differ by less are cut as one, metres. */
-const ALIKE = 0.001;
+/** Members are cut to whole millimetres: so many lengths there are to a metre. */
+const PER_METRE = 1000;
 
 /** What the members of one kind are cut from: thickness and wall in metres. */
 export interface Stock {
@@ -44,15 +44,21 @@ export function figuresOf(
   ];
   let mass = 0;
   let paint = 0;
-  KINDS.forEach((_name, k) => {
-    const { alike, sum, count } = alikeOf(kind, lengths, members, k, cuts[k]);
+  alikeOf(lattice, lengths, cuts).forEach(({ alike, sum, count }, k) => {
     if (count === 0) return;
     const stock = stocks[k];
     const perMetre = areaOf(stock) * density;
     mass += perMetre * sum;
     paint += stock.profile.outline * stock.radius * sum;
     for (const [key, pieces] of alike)
-      rows.push([LABELS[k], nameOf(stock), key * ALIKE, pieces, key * ALIKE * pieces, key * ALIKE * pieces * perMetre]);
+      rows.push([
+        LABELS[k],
+        nameOf(stock),
+        key / PER_METRE,
+        pieces,
+        (key * pieces) / PER_METRE,
+        ((key * pieces) / PER_METRE) * perMetre,
+      ]);
     measures.push(
       { id: `${KINDS[k]}-count`, label: LABELS[k], quantity: 'count', value: count },
       { id: `${KINDS[k]}-length`, label: `${LABELS[k]}, length`, quantity: 'length', value: sum },
@@ -87,35 +93,50 @@ export function figuresOf(
   };
 }
 
-/** Lengths are counted one by one up to here, in steps of `ALIKE`: above they are few. */
+/** Lengths are counted one by one up to here, in millimetres: above they are few. */
 const MOST_COUNTED = 1_000_000;
 
-/** How many members of a kind are cut to each length, in steps of `ALIKE`, the longest first; how long all are, and how many. */
-function alikeOf(kind: Uint8Array, lengths: Float64Array, members: number, of: number, less: number) {
-  let longest = 0;
-  for (let m = 0; m < members; m++) if (kind[m] === of && lengths[m] > longest) longest = lengths[m];
-  const last = Math.round(Math.max(0, longest - less) / ALIKE);
-  const pieces = last < MOST_COUNTED ? new Uint32Array(last + 1) : new Map<number, number>();
-  let sum = 0;
-  let count = 0;
-  for (let m = 0; m < members; m++) {
-    if (kind[m] !== of) continue;
-    const cut = lengths[m] > less ? lengths[m] - less : 0;
-    const key = Math.round(cut / ALIKE);
-    if (pieces instanceof Map) pieces.set(key, (pieces.get(key) ?? 0) + 1);
-    else pieces[key]++;
-    sum += cut;
-    count++;
+/** Of each kind: how many members are cut to each length, millimetre by millimetre, the longest first; how long all are, and how many. */
+function alikeOf(lattice: Lattice, lengths: Float64Array, less: readonly number[]) {
+  const { kind, members } = lattice;
+  const last = extremesOf(lattice, lengths).map((ends, k) => Math.round(Math.max(0, (ends?.longest.length ?? 0) - less[k]) * PER_METRE));
+  // those of all kinds one behind the other; the few that are too long for it by themselves
+  const first = last.map(() => 0);
+  let room = 0;
+  for (const [k, steps] of last.entries()) {
+    first[k] = room;
+    room += Math.min(MOST_COUNTED, steps + 1);
   }
-  const alike: [key: number, pieces: number][] = [];
-  if (pieces instanceof Map) alike.push(...[...pieces].sort(([a], [b]) => b - a));
-  else for (let key = last; key >= 0; key--) if (pieces[key] > 0) alike.push([key, pieces[key]]);
-  return { alike, sum, count };
-}
+  const pieces = new Uint32Array(room);
+  const rare = last.map(() => new Map<number, number>());
+  const sum = new Float64Array(last.length);
+  const off = Float64Array.from(less);
+  const begin = Uint32Array.from(first);
+  for (let m = 0; m < members; m++) {
+    const k = kind[m];
+    const cut = Math.max(0, lengths[m] - off[k]);
+    const key = Math.floor(cut * PER_METRE + 0.5);
+    if (key < MOST_COUNTED) pieces[begin[k] + key]++;
+    else rare[k].set(key, (rare[k].get(key) ?? 0) + 1);
+    sum[k] += cut;
+  }
+  return last.map((steps, k) => {
+    const alike: [key: number, pieces: number][] = [...rare[k]].sort(([a], [b]) => b - a);
+    for (let key = Math.min(MOST_COUNTED - 1, steps); key >= 0; key--)
+      if (pieces[first[k] + key] > 0) alike.push([key, pieces[first[k] + key]]);
+    return { alike, sum: sum[k], count: alike.reduce((all, [, some]) => all + some, 0) };
+  });
+} // biome-ignore format: its longest line in one
 
-/** The longest member of each kind, and where it begins: a joint. */
-export function longestOf({ kind, from, members }: Lattice, lengths: Float64Array, of: number) {
-  let best = -1;
-  for (let m = 0; m < members; m++) if (kind[m] === of && (best < 0 || lengths[m] > lengths[best])) best = m;
-  return best < 0 ? undefined : { length: lengths[best], joint: from[best] };
+/** The longest and the shortest member of each kind there is: how long, metres, and the joint where it begins. */
+export function extremesOf({ kind, from, members }: Lattice, lengths: Float64Array) {
+  const longest = KINDS.map(() => -1);
+  const least = KINDS.map(() => -1);
+  for (let m = 0; m < members; m++) {
+    const k = kind[m];
+    if (longest[k] < 0 || lengths[m] > lengths[longest[k]]) longest[k] = m;
+    if (least[k] < 0 || lengths[m] < lengths[least[k]]) least[k] = m;
+  }
+  const endOf = (m: number) => ({ length: lengths[m], joint: from[m] });
+  return KINDS.map((_name, k) => (longest[k] < 0 ? undefined : { longest: endOf(longest[k]), least: endOf(least[k]) }));
 }

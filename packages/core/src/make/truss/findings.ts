@@ -5,8 +5,8 @@ import type { BuildContext } from '../../unit/unit.js';
 import type { FramedLines } from '../elements/framed-lines.js';
 import type { Stations } from '../elements/stations.js';
 import { reportProfile } from '../sweep/section.js';
-import { longestOf } from './figures.js';
-import { CHORD, KINDS, type Lattice } from './lattice.js';
+import { extremesOf } from './figures.js';
+import { CHORD, type Lattice } from './lattice.js';
 import { type Layout, mostStations, stocksOf } from './layout.js';
 import type { TrussChoice } from './parameters.js';
 import { OWN, ownProfile } from './profiles.js';
@@ -98,11 +98,10 @@ export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussC
     lattice.joint[3 * joint + 1],
     lattice.joint[3 * joint + 2],
   ];
-  for (const kind of KINDS.keys()) {
-    const longest = longestOf(lattice, lengths, kind);
-    if (!longest) continue;
+  for (const [kind, ends] of extremesOf(lattice, lengths).entries()) {
+    if (!ends) continue;
+    const { longest, least } = ends;
     const { profile, radius, wall } = stocks[kind];
-    const least = leastLength(lattice, lengths, kind);
     if (kind !== CHORD && 2 * radius > least.length)
       context.report({
         code: 'member-thick',
@@ -124,9 +123,3 @@ export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussC
       });
   }
 } // biome-ignore format: findings in one line each
-
-function leastLength({ kind, from, members }: Lattice, lengths: Float64Array, of: number) {
-  let best = -1;
-  for (let m = 0; m < members; m++) if (kind[m] === of && (best < 0 || lengths[m] < lengths[best])) best = m;
-  return { length: best < 0 ? Infinity : lengths[best], joint: best < 0 ? 0 : from[best] };
-}

@@ -7,6 +7,7 @@ import type { Placements } from '../../unit/carriers.js';
 import { arcPlaces, lathe } from '../elements/solids.js';
 import type { Stations } from '../elements/stations.js';
 import type { Lattice } from './lattice.js';
+import { placesFor } from './members.js';
 
 /** How high a plate is and how thick, as shares of its width. */
 const PLATE = { high: 0.7, thick: 0.05 };
@@ -25,7 +26,7 @@ export const plateMesh = (): Mesh => {
 
 /** A ball at each joint. */
 export function ballPlaces({ joint, stationOf }: Lattice, stations: Stations, radius: number): Placements {
-  const out = roomFor(stationOf.length);
+  const out = placesFor(stationOf.length);
   for (let j = 0; j < stationOf.length; j++) {
     const m = 16 * j;
     for (let k = 0; k < 3; k++) {
@@ -42,7 +43,7 @@ export function ballPlaces({ joint, stationOf }: Lattice, stations: Stations, ra
 export function platePlaces(lattice: Lattice, runsOn: Int32Array, stations: Stations, wide: number): Placements {
   const { chords, faces, met, joint } = lattice;
   const count = met.reduce((sum, one) => sum + one, 0);
-  const out = roomFor(count);
+  const out = placesFor(count);
   let n = 0;
   for (let s = 0; s < stations.id.length; s++)
     for (let f = 0; f < faces.length; f++)
@@ -68,13 +69,6 @@ export function platePlaces(lattice: Lattice, runsOn: Int32Array, stations: Stat
       }
   return out;
 }
-
-const roomFor = (count: number): Placements => ({
-  id: new Uint32Array(count),
-  matrix: new Float32Array(16 * count),
-  along: new Float32Array(count),
-  curve: new Uint32Array(count),
-});
 
 function write(out: Placements, n: number, { id, along, curve }: Stations, station: number, slot: number): void {
   out.id[n] = childId(id[station], SLOT + slot);

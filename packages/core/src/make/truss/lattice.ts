@@ -65,7 +65,7 @@ export function latticeOver(
   const stationOf = new Uint32Array(n * total + middles);
   placeJoints(stations, corners, p, joint, outward);
   cut(joint);
-  for (let j = 0; j < n * total; j++) stationOf[j] = Math.floor(j / n);
+  for (let s = 0; s < total; s++) stationOf.fill(s, n * s, n * s + n);
   const pairings = p.ties === 'none' ? [] : neighbours(runs, stations.at);
   const room = total * (n + 4 * faces.length + (p.ties === 'none' ? 0 : 3)) + 2 * runs.length * n;
   const out: Lattice = {
@@ -84,10 +84,10 @@ export function latticeOver(
   };
   /** Something of a face meets one of its chords at a station. */
   const meet = (f: number, corner: number, station: number) => {
-    out.met[2 * (faces.length * station + f) + corner] = 1;
+    met[2 * (faces.length * station + f) + corner] = 1;
   };
   let extra = n * total;
-  const { kind: kinds, from: begins, to: ends, station: places, id: ids } = out;
+  const { kind: kinds, from: begins, to: ends, station: places, id: ids, met } = out;
   const stationIds = stations.id;
   let members = 0;
   const add = (kind: number, from: number, to: number, station: number, slot: number) => {
@@ -118,7 +118,8 @@ export function latticeOver(
       if (next >= 0) for (let k = 0; k < n; k++) add(CHORD, n * s + k, n * next + k, s, k);
       for (let f = 0; f < faces.length; f++) {
         const { pair, web } = faces[f];
-        const [a, b] = [n * s + pair[0], n * s + pair[1]];
+        const a = n * s + pair[0];
+        const b = n * s + pair[1];
         if (web === 'k') {
           // its diagonals come from the middle of a frame: that stands in any case
           const m = middle(a, b, s);
@@ -137,7 +138,8 @@ export function latticeOver(
           meet(f, 1, s);
         }
         if (next < 0 || web === 'none') continue;
-        const [c, d] = [n * next + pair[0], n * next + pair[1]];
+        const c = n * next + pair[0];
+        const d = n * next + pair[1];
         // by turns: beside each other two faces meet in the same joints
         const back = web === 'crossed' || (web === 'zigzag' && (i + f) % 2 === 1);
         if (!back || web === 'crossed') {
@@ -216,27 +218,29 @@ function placeJoints(
     const depth = valueAt(p.depth, share[s]);
     const width = depth * valueAt(p.width, share[s]);
     const turn = valueAt(p.turn, share[s]);
-    const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+    const cos = Math.cos(turn);
+    const sin = Math.sin(turn);
     // to the side: t × up, so that side, up and back are right-handed
-    const [sx, sy, sz] = [
-      t[i + 1] * u[i + 2] - t[i + 2] * u[i + 1],
-      t[i + 2] * u[i] - t[i] * u[i + 2],
-      t[i] * u[i + 1] - t[i + 1] * u[i],
-    ];
+    const sx = t[i + 1] * u[i + 2] - t[i + 2] * u[i + 1];
+    const sy = t[i + 2] * u[i] - t[i] * u[i + 2];
+    const sz = t[i] * u[i + 1] - t[i + 1] * u[i];
     for (let k = 0; k < n; k++) {
       const j = 3 * (n * s + k);
-      const [x, y] = [side[k] * width, up[k] * depth + clear];
+      const x = side[k] * width;
+      const y = up[k] * depth + clear;
       // as a roll turns: from up to the side
-      const [a, b] = [cos * x + sin * y, cos * y - sin * x];
+      const a = cos * x + sin * y;
+      const b = cos * y - sin * x;
       joint[j] = at[i] + a * sx + b * u[i];
       joint[j + 1] = at[i + 1] + a * sy + b * u[i + 1];
       joint[j + 2] = at[i + 2] + a * sz + b * u[i + 2];
-      const [ox, oy] = [side[k] * width, (up[k] - mean) * depth];
-      const far = Math.sqrt(ox * ox + oy * oy) || 1;
-      const [oa, ob] = [(cos * ox + sin * oy) / far, (cos * oy - sin * ox) / far];
-      outward[j] = oa * sx + ob * u[i];
-      outward[j + 1] = oa * sy + ob * u[i + 1];
-      outward[j + 2] = oa * sz + ob * u[i + 2];
+      const high = (up[k] - mean) * depth;
+      const far = Math.sqrt(x * x + high * high) || 1;
+      const c = (cos * x + sin * high) / far;
+      const d = (cos * high - sin * x) / far;
+      outward[j] = c * sx + d * u[i];
+      outward[j + 1] = c * sy + d * u[i + 1];
+      outward[j + 2] = c * sz + d * u[i + 2];
     }
   }
 }

@@ -113,7 +113,7 @@ export function layoutOf(input: CurveSet, p: TrussChoice, { density, surrounding
   const lattice = latticeOver(stations, runs, p, (joint) => {
     if (cutter) uncut = cutJoints(cutter, runs, chordsOf(p), insetOf(p, framed.lengths), joint);
   });
-  const layout = { framed, stations, runs, lattice, lengths: lengthsOf(lattice), cutter, uncut };
+  const layout = { framed, stations, runs, lattice, lengths: lengthsOf(lattice, stations), cutter, uncut };
   known.set(input, { key, cutBy, layout });
   return layout;
 } // biome-ignore format: its head in one line

@@ -1,150 +1,114 @@
-import { allocateCurves, CURVE, type CurveSet, POINT, singleCurve } from '../../curve/curve-set.js';
+import { CURVE, type CurveSet, POINT, singleCurve } from '../../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../../curve/frames.js';
 import type { Mesh } from '../../mesh/mesh.js';
 import type { Section } from '../../section/section.js';
 import { sweep } from '../../sweep/sweep.js';
 import type { Placements } from '../../unit/carriers.js';
 import type { Stations } from '../elements/stations.js';
-import type { Lattice } from './lattice.js';
+import { hold, kernel } from './kernel.js';
+import { KINDS, type Lattice } from './lattice.js';
 
 /** A member of length 1 and half thickness 1, from 0 along z, both ends shut. */
 export const memberMesh = (section: Section): Mesh =>
   sweep(singleCurve([0, 0, 0, 0, 0, 1]), section, { radius: 1, startDirection: [1, 0, 0] });
 
 /** How long members are from joint to joint, metres. */
-export function lengthsOf({ joint, from, to, members }: Lattice): Float64Array {
-  const out = new Float64Array(members);
-  for (let m = 0; m < members; m++) {
-    const [a, b] = [3 * from[m], 3 * to[m]];
-    const x = joint[b] - joint[a];
-    const y = joint[b + 1] - joint[a + 1];
-    const z = joint[b + 2] - joint[a + 2];
-    out[m] = Math.sqrt(x * x + y * y + z * z);
-  }
-  return out;
+export function lengthsOf(lattice: Lattice, stations: Pick<Stations, 'along' | 'curve'>): Float64Array {
+  const { members } = lattice;
+  const at = hold(lattice, stations, 8 * members)(8 * members);
+  kernel.measure(members, at);
+  return new Float64Array(kernel.memory.buffer, at, members).slice();
 }
 
 /**
- * Where the members of one kind stand: each drawn out from joint to joint, less what is cut off at either end. One of
- * their sides looks out of the truss, or turned from that.
+ * Where members stand, those of each kind together: each drawn out from joint to joint, less what is cut off at either
+ * end. One of their sides looks out of the truss, or turned from that. What is shorter than what is cut off is a stub in
+ * its middle.
+ * @param looks of each kind: half thickness, what is cut off, how far it is turned (metres, radians); none where it is not made so
  */
 export function memberPlaces(
   lattice: Lattice,
-  kind: number,
   lengths: Float64Array,
-  { along, curve }: Pick<Stations, 'along' | 'curve'>,
-  radius: number,
-  cut: number,
-  roll = 0,
-): Placements {
-  const { joint, outward, from, to, station, id, members } = lattice;
-  let count = 0;
-  for (let m = 0; m < members; m++) if (lattice.kind[m] === kind && lengths[m] > 0) count++;
-  const out: Placements = {
-    id: new Uint32Array(count),
-    matrix: new Float32Array(16 * count),
-    along: new Float32Array(count),
-    curve: new Uint32Array(count),
-  };
-  const { matrix } = out;
-  const [cos, sin] = [Math.cos(roll), Math.sin(roll)];
-  for (let m = 0, n = 0; m < members; m++) {
-    const length = lengths[m];
-    if (lattice.kind[m] !== kind || !(length > 0)) continue;
-    const a = 3 * from[m];
-    const b = 3 * to[m];
-    const zx = (joint[b] - joint[a]) / length;
-    const zy = (joint[b + 1] - joint[a + 1]) / length;
-    const zz = (joint[b + 2] - joint[a + 2]) / length;
-    let x = outward[a] + outward[b];
-    let y = outward[a + 1] + outward[b + 1];
-    let z = outward[a + 2] + outward[b + 2];
-    const lean = x * zx + y * zy + z * zz;
-    x -= lean * zx;
-    y -= lean * zy;
-    z -= lean * zz;
-    let size = Math.sqrt(x * x + y * y + z * z);
-    if (size < 1e-9) {
-      // it runs straight out: any side will do
-      const aside = Math.abs(zx) < 0.9;
-      x = aside ? 0 : -zz;
-      y = aside ? zz : 0;
-      z = aside ? -zy : zx;
-      size = Math.sqrt(x * x + y * y + z * z);
-    }
-    const by = radius / size;
-    x *= by;
-    y *= by;
-    z *= by;
-    if (roll !== 0) {
-      const u = zy * z - zz * y;
-      const v = zz * x - zx * z;
-      const w = zx * y - zy * x;
-      x = cos * x + sin * u;
-      y = cos * y + sin * v;
-      z = cos * z + sin * w;
-    }
-    // what is shorter than what is cut off is a stub in its middle
-    const off = Math.min(cut, 0.45 * length);
-    const long = length - 2 * off;
-    const i = 16 * n;
-    matrix[i] = x;
-    matrix[i + 1] = y;
-    matrix[i + 2] = z;
-    matrix[i + 4] = zy * z - zz * y;
-    matrix[i + 5] = zz * x - zx * z;
-    matrix[i + 6] = zx * y - zy * x;
-    matrix[i + 8] = long * zx;
-    matrix[i + 9] = long * zy;
-    matrix[i + 10] = long * zz;
-    matrix[i + 12] = joint[a] + off * zx;
-    matrix[i + 13] = joint[a + 1] + off * zy;
-    matrix[i + 14] = joint[a + 2] + off * zz;
-    matrix[i + 15] = 1;
-    out.id[n] = id[m];
-    out.along[n] = along[station[m]];
-    out.curve[n] = curve[station[m]];
-    n++;
-  }
-  return out;
+  stations: Pick<Stations, 'along' | 'curve'>,
+  looks: readonly ({ radius: number; cut: number; roll: number } | undefined)[],
+): Placements[] {
+  const counts = countsOf(lattice, lengths).map((count, kind) => (looks[kind] ? count : 0));
+  const each = kernel.LOOK.value;
+  const room = counts.reduce((sum, count) => sum + BYTES * count, lengths.byteLength + each * looks.length);
+  const reserve = hold(lattice, stations, room);
+  const long = reserve(lengths.byteLength);
+  const table = reserve(each * looks.length);
+  const at = counts.map((count) => [64, 4, 4, 4].map((bytes) => (count > 0 ? reserve(bytes * count) : 0)));
+  const { buffer } = kernel.memory;
+  new Float64Array(buffer, long, lengths.length).set(lengths);
+  looks.forEach((look, kind) => {
+    const { radius, cut, roll } = look ?? { radius: 0, cut: 0, roll: 0 };
+    new Float64Array(buffer, table + each * kind, 4).set([radius, cut, Math.cos(roll), Math.sin(roll)]);
+    new Uint32Array(buffer, table + each * kind + 32, 4).set(at[kind]);
+  });
+  kernel.place(lattice.members, long, table);
+  return counts.map((count, kind) => {
+    const [matrix, id, along, curve] = at[kind];
+    return {
+      id: new Uint32Array(buffer, id, count).slice(),
+      matrix: new Float32Array(buffer, matrix, 16 * count).slice(),
+      along: new Float32Array(buffer, along, count).slice(),
+      curve: new Uint32Array(buffer, curve, count).slice(),
+    };
+  });
 }
 
-/** Members as lines of two points from joint to joint, and how thick each is: those of the kinds that are wanted. */
+/** Of a place: its matrix, number, way along and line. */
+const BYTES = 64 + 4 + 4 + 4;
+
+/** How many members of each kind have a length. */
+function countsOf({ kind, members }: Lattice, lengths: Float64Array): number[] {
+  const counts = new Uint32Array(KINDS.length);
+  for (let m = 0; m < members; m++) if (lengths[m] > 0) counts[kind[m]]++;
+  return [...counts];
+}
+
+/** Room for so many places. */
+export const placesFor = (count: number): Placements => ({
+  id: new Uint32Array(count),
+  matrix: new Float32Array(16 * count),
+  along: new Float32Array(count),
+  curve: new Uint32Array(count),
+});
+
+/** Members as lines of two points from joint to joint, and how thick each is: of the kinds that are wanted. */
 export function memberLines(
   lattice: Lattice,
   lengths: Float64Array,
+  stations: Pick<Stations, 'along' | 'curve'>,
   sizes: readonly number[],
-  wanted: (kind: number) => boolean,
+  wanted: readonly boolean[],
 ): { curves: CurveSet; radius: Float32Array } {
-  const { joint, from, to, id, kind, members } = lattice;
-  let count = 0;
-  for (let m = 0; m < members; m++) if (wanted(kind[m]) && lengths[m] > 0) count++;
-  const curves = allocateCurves(count, 2 * count, [POINT.along]);
-  const { position } = curves;
-  const along = curves.pointData[POINT.along];
-  const radius = new Float32Array(2 * count);
-  const length = new Float32Array(count);
-  for (let m = 0, c = 0; m < members; m++) {
-    if (!wanted(kind[m]) || !(lengths[m] > 0)) continue;
-    const i = 6 * c;
-    const a = 3 * from[m];
-    const b = 3 * to[m];
-    position[i] = joint[a];
-    position[i + 1] = joint[a + 1];
-    position[i + 2] = joint[a + 2];
-    position[i + 3] = joint[b];
-    position[i + 4] = joint[b + 1];
-    position[i + 5] = joint[b + 2];
-    length[c] = lengths[m];
-    along[2 * c + 1] = lengths[m];
-    radius[2 * c] = sizes[kind[m]];
-    radius[2 * c + 1] = sizes[kind[m]];
-    curves.id[c] = id[m];
-    curves.start[++c] = 2 * c;
-  }
-  curves.curveData[CURVE.length] = length;
-  return { curves, radius };
+  const count = countsOf(lattice, lengths).reduce((sum, some, kind) => sum + (wanted[kind] ? some : 0), 0);
+  const reserve = hold(lattice, stations, lengths.byteLength + 16 * KINDS.length + LINE_BYTES * count);
+  const [long, size, want, position, along, radius, id, length] = [
+    lengths.byteLength, 8 * KINDS.length, 8 * KINDS.length, 48 * count, 8 * count, 8 * count, 4 * count, 4 * count,
+  ].map(reserve); // biome-ignore format: as they are named
+  const { buffer } = kernel.memory;
+  new Float64Array(buffer, long, lengths.length).set(lengths);
+  new Float64Array(buffer, size, sizes.length).set(sizes);
+  new Uint8Array(buffer, want, wanted.length).set(wanted.map(Number));
+  kernel.lines(lattice.members, long, want, size, position, along, radius, id, length);
+  const start = new Uint32Array(count + 1);
+  for (let c = 1; c <= count; c++) start[c] = 2 * c;
+  const curves: CurveSet = {
+    start,
+    position: new Float64Array(buffer, position, 6 * count).slice(),
+    closed: new Uint8Array(count),
+    id: new Uint32Array(buffer, id, count).slice(),
+    pointData: { [POINT.along]: new Float32Array(buffer, along, 2 * count).slice() },
+    curveData: { [CURVE.length]: new Float32Array(buffer, length, count).slice() },
+  };
+  return { curves, radius: new Float32Array(buffer, radius, 2 * count).slice() };
 }
+
+/** Of a line: its points, ways along, thicknesses, number and length. */
+const LINE_BYTES = 48 + 8 + 8 + 4 + 4;
 
 /** Chord lines with one of their sides turned out of the truss. */
 export function outwardFrames(curves: CurveSet, outward: ArrayLike<number>) {

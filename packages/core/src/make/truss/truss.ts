@@ -18,7 +18,7 @@ import { endPlates, spigots } from './ends.js';
 import { figuresOf, LABELS, nameOf } from './figures.js';
 import { reportBays, reportLoose, reportMembers, reportProfiles, reportUncut } from './findings.js';
 import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
-import { CHORD, FRAME, KINDS, type Lattice, type Run, TIE, WEB } from './lattice.js';
+import { CHORD, KINDS, type Lattice, type Run } from './lattice.js';
 import { ballRadius, insetOf, type Layout, layoutOf, profilesOf, sizesOf, stocksOf, waysOf } from './layout.js';
 import { memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
 import { chordReach, chordRoll, chordsOf, TRUSS, type TrussChoice, WELDED } from './parameters.js';
@@ -66,11 +66,11 @@ export const truss = defineUnit({
   cost(input, p, context) {
     const { density } = context;
     const layout = layoutOf(input, p, context);
-    const { lattice, lengths } = layout;
+    const { lattice } = layout;
     if (p.bakedAs === 'lines') return { vertices: 2 * lattice.members, bytes: 2 * LINE_POINT_BYTES * lattice.members };
     if (p.joint === WELDED) {
       const sizes = sizesOf(p);
-      const limbs = limbsIn(bodiesOf(lattice, lengths, chordLines(layout, p), sizes));
+      const limbs = limbsIn(bodiesOf(layout, chordLines(layout, p), sizes));
       const vertices = skinTriangles(limbs, (p.cell * thinnest(lattice, sizes)) / density) / 2;
       return { vertices, bytes: VERTEX_BYTES * vertices };
     }
@@ -104,7 +104,7 @@ export const truss = defineUnit({
     for (const found of clashes(lattice, stations, runs, sizes)) context.report(found);
     const figures = figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p, context), lessOf(p, sizes, cuts, straight), stuffOf(p).density, runs.length);
     reportLoose(figures.measures, lattice, p, context);
-    const bodies = bodiesOf(lattice, lengths, chords, sizes);
+    const bodies = bodiesOf(layout, chords, sizes);
     return madeOf(framed.lines, {
       parts: partsOf(layout, chords, bodies, cuts, p, context),
       bodies,
@@ -122,13 +122,14 @@ function partsOf(layout: Layout, chords: ChordLines, bodies: readonly SweptBody[
   return [...mergedPart(limbsIn(bodies), skin, context), ...closings(chords, p, context)];
 } // biome-ignore format: its head in one line
 
-/** What chords, diagonals, frames and ties wear. */
+/** What chords, diagonals, frames and ties wear; and their parts. */
 const SLOT_OF = ['main', 'webs', 'frames', 'frames'];
+const PARTS = [['chords', 'Chords'], ['webs', 'Diagonals'], ['frames', 'Frames'], ['ties', 'Ties']] as const; // biome-ignore format: one line
 
 /** Its members as lines from joint to joint, as thick as they are: each kind for itself, called by what it is cut from. */
-function centreLines({ lattice, lengths }: Layout, p: TrussChoice, context: BuildContext): Part[] {
+function centreLines({ lattice, lengths, stations }: Layout, p: TrussChoice, context: BuildContext): Part[] {
   return stocksOf(p, context).flatMap((stock, kind): Part[] => {
-    const { curves, radius } = memberLines(lattice, lengths, sizesOf(p), (one) => one === kind);
+    const { curves, radius } = memberLines(lattice, lengths, stations, sizesOf(p), KINDS.map((_name, one) => one === kind));
     if (curveCount(curves) === 0) return [];
     const width = radius.map((half) => 2 * half);
     return [{ kind: 'strands', id: KINDS[kind], name: `${LABELS[kind]}, ${nameOf(stock)}`, slot: SLOT_OF[kind], curves, width, sides: 3, shape: 'lines' }];
@@ -143,15 +144,13 @@ function ownParts({ lattice, lengths, stations, runs }: Layout, chords: ChordLin
   const sizes = sizesOf(p);
   const sections = memberMeshes(p, context);
   const parts: Part[] = [];
-  const placed = (id: string, name: string, kind: number) => {
-    const places = memberPlaces(lattice, kind, lengths, stations, sizes[kind], cuts[kind], kind === CHORD ? chordRoll(p) : 0);
-    if (places.id.length > 0) parts.push({ kind: 'placed', id, name, slot: SLOT_OF[kind], mesh: sections[kind], places });
-  };
-  if (drawnOut(p)) placed('chords', 'Chords', CHORD);
-  else if (curveCount(chords.curves) > 0) parts.push(sweptChords(chords, p, context));
-  placed('webs', 'Diagonals', WEB);
-  placed('frames', 'Frames', FRAME);
-  placed('ties', 'Ties', TIE);
+  const drawn = drawnOut(p);
+  const looks = sizes.map((radius, kind) => (kind === CHORD && !drawn ? undefined : { radius, cut: cuts[kind], roll: kind === CHORD ? chordRoll(p) : 0 }));
+  const places = memberPlaces(lattice, lengths, stations, looks);
+  if (!drawn && curveCount(chords.curves) > 0) parts.push(sweptChords(chords, p, context));
+  PARTS.forEach(([id, name], kind) => {
+    parts.push({ kind: 'placed', id, name, slot: SLOT_OF[kind], mesh: sections[kind], places: places[kind] });
+  });
   if (p.joint === 'ball') parts.push({ kind: 'placed', id: 'joints', name: 'Balls', slot: 'joints', mesh: ballMesh(sidesOf(p, context.density)), places: ballPlaces(lattice, stations, ballRadius(p)) });
   if (p.joint === 'plate') parts.push({ kind: 'placed', id: 'joints', name: 'Plates', slot: 'joints', mesh: plateMesh(), places: platePlaces(lattice, waysOf(runs, stations), stations, 2 * p.plate * sizes[CHORD]) });
   parts.push(...closings(chords, p, context));
@@ -237,12 +236,11 @@ function sweptChords({ curves, outward, cuts }: ChordLines, p: TrussChoice, cont
 
 /** Chords, and what is between them, as the checks see them: they meet in joints, which is no cut. */
 function bodiesOf(
-  lattice: Lattice,
-  lengths: Float64Array,
+  { lattice, lengths, stations }: Layout,
   chords: ChordLines,
   sizes: readonly number[],
 ): SweptBody[] {
-  const { curves, radius: thick } = memberLines(lattice, lengths, sizes, (kind) => kind !== CHORD);
+  const { curves, radius: thick } = memberLines(lattice, lengths, stations, sizes, KINDS.map((_name, kind) => kind !== CHORD));
   const body = (id: string, lines: CurveSet, radius: Float32Array): SweptBody => ({
     id,
     curves: lines,

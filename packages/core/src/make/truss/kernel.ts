@@ -1,0 +1,71 @@
+import { compiled, layout, type Memory, makeRoom } from '../../numeric/compiled.js';
+import type { Stations } from '../elements/stations.js';
+import { KERNEL } from './binary.js';
+import type { Lattice } from './lattice.js';
+
+/** What kernel/truss.as.ts exports; all that are no counts are addresses in its memory. */
+interface Exports extends Memory {
+  /** Bytes of what is known of a kind. */
+  LOOK: { value: number };
+  setLattice(
+    kind: number,
+    from: number,
+    to: number,
+    station: number,
+    id: number,
+    joint: number,
+    outward: number,
+    along: number,
+    curve: number,
+  ): void;
+  measure(count: number, length: number): void;
+  place(count: number, length: number, looks: number): void;
+  lines(
+    count: number,
+    length: number,
+    wanted: number,
+    sizes: number,
+    position: number,
+    along: number,
+    radius: number,
+    id: number,
+    long: number,
+  ): void;
+}
+
+export const kernel = compiled<Exports>(KERNEL);
+
+/** The lattice that the kernel's memory holds, and where it ends there. */
+let held: { lattice: WeakRef<Lattice>; end: number } | undefined;
+
+/**
+ * Puts a lattice into the kernel's memory, unless it is there.
+ * @param bytes so much room is to be had behind it
+ * @returns hands out that room, call by call: addresses
+ */
+export function hold(
+  lattice: Lattice,
+  { along, curve }: Pick<Stations, 'along' | 'curve'>,
+  bytes: number,
+): (bytes: number) => number {
+  if (held?.lattice.deref() !== lattice) {
+    const { members, joint, outward } = lattice;
+    const lists = [lattice.kind, lattice.from, lattice.to, lattice.station, lattice.id].map((all) => all.subarray(0, members)); // biome-ignore format: one line
+    const all = [...lists, joint, outward, along, curve];
+    const { reserve, end } = layout();
+    const at = all.map(({ byteLength }) => reserve(byteLength));
+    makeRoom(kernel, end());
+    all.forEach((array, k) => {
+      new Uint8Array(kernel.memory.buffer).set(new Uint8Array(array.buffer, array.byteOffset, array.byteLength), at[k]);
+    });
+    kernel.setLattice(...(at as Parameters<Exports['setLattice']>));
+    held = { lattice: new WeakRef(lattice), end: end() };
+  }
+  makeRoom(kernel, held.end + bytes);
+  let next = held.end;
+  return (more) => {
+    const at = next;
+    next += more;
+    return at;
+  };
+}
