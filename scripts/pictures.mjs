@@ -11,6 +11,7 @@ const COVERS = {
   'Kelp farm, nursery': 'nursery',
   'Kelp farm, sewing bench': 'sewing',
   'Kelp farm, slip': 'slip',
+  'Kelp farm, hauling yard': 'yard',
 };
 const { page, url, close } = await openDemoPage({ 'kelp-draw-presets': 'yes' });
 const demos = (await (await fetch(`${url}/api/projects`)).json()).map(({ id, cover, name }) => ({

@@ -2,6 +2,7 @@
 export {
   type Baked,
   type BakedMesh,
+  type BakedMoving,
   type BakedStrands,
   type BakeOptions,
   bake,
@@ -110,6 +111,9 @@ export {
 export { withComputedNormals } from './mesh/normals.js';
 export { flipMesh, HOME, type Placement, placementMatrix, transformMesh } from './mesh/transform.js';
 export { topologyOf, weldPlaces } from './mesh/weld.js';
+export { movedPart } from './motion/moved.js';
+export { type Rail, railFrame } from './motion/rail.js';
+export { type RideTrack, riddenTo, type Track, type TurnTrack, turnedBy } from './motion/track.js';
 export { axisFrame } from './numeric/axis.js';
 export { linearColour } from './numeric/colour.js';
 export { type AlongValue, greatest, isLane, type Lane, type LaneEase, mapAlong, valueAt } from './numeric/lane.js';
@@ -138,6 +142,7 @@ export { strandMeshes } from './part/strand-meshes.js';
 export { attachmentsOf, keyOfPick, topOfShell } from './path/strung/attachments.js';
 export { connectionId } from './path/strung/connections.js';
 export { LINK } from './path/strung/link.js';
+export { type WheelHandles, wheelHandles, wheelMoved } from './path/wheels/handles.js';
 export { drawnPath, type ProfilePath } from './section/drawn-paths.js';
 export { formPaths } from './section/form-paths.js';
 export { FORMS, type Form } from './section/forms.js';
@@ -165,7 +170,6 @@ export type {
   StrandsPart,
   SweptBody,
   Table,
-  Track,
 } from './unit/carriers.js';
 export { madeOf } from './unit/carriers.js';
 export type { Finding, Fix, Severity } from './unit/finding.js';
@@ -186,6 +190,8 @@ export {
   type Parameter,
   type ParameterValue,
   type ParameterValues,
+  type WheelPick,
+  type WheelsParameter,
 } from './unit/parameters.js';
 export {
   curvesParameter,

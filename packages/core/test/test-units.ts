@@ -208,7 +208,7 @@ const spinner = defineUnit({
         { kind: 'mesh', id: 'rod', name: 'Rod', slot: 'main', mesh: rod },
         { kind: 'mesh', id: 'wheel', name: 'Wheel', slot: 'main', mesh: wheel },
       ],
-      motion: [{ part: 'wheel', kind: 'turn', at, axis, rate: Math.PI / 2 }],
+      motion: [{ part: 'wheel', kind: 'turn', at, axis, turns: 1 }],
       marks: [
         {
           kind: 'joint',

@@ -17,8 +17,19 @@ interface BakeFlags {
   density: number;
   memory: number;
   out: string;
+  frames?: Frames;
+  rate: number;
   json?: boolean;
 }
+
+/** Frames of the clock, the last one included. */
+interface Frames {
+  first: number;
+  last: number;
+}
+
+/** Frames of one bake at most. */
+const MOST_FRAMES = 10_000;
 
 export const bakeCommand = (): Command =>
   new Command('bake')
@@ -27,11 +38,16 @@ export const bakeCommand = (): Command =>
     .requiredOption('--out <file>', `where to write it; its ending says the format: ${BAKE_FORMATS.join(', ')}`)
     .option('--piece <name>', 'bake this piece alone')
     .option('--density <n>', 'factor on all divisions, 0.05 to 20', density, 1)
+    .option('--frames <a-b>', 'a file for each frame of the clock, numbered before its ending: 0-23', frames)
+    .option('--rate <n>', 'frames a second, 1 to 240', rate, 24)
     .addOption(memoryOption())
     .option('--json', 'print the report as one JSON value')
     .action(run);
 
-async function run(file: string, { piece, density, memory, out, json }: BakeFlags): Promise<void> {
+async function run(
+  file: string,
+  { piece, density, memory, out, frames: range, rate: fps, json }: BakeFlags,
+): Promise<void> {
   checkOut(
     out,
     BAKE_FORMATS.map((format) => `.${format}`),
@@ -48,12 +64,19 @@ async function run(file: string, { piece, density, memory, out, json }: BakeFlag
     format: extname(out).slice(1).toLowerCase() as BakeFormat,
     out,
   };
-  const result = await bakeStoppably(task);
-  if (!result) {
-    process.exitCode = EXIT.stopped;
-    return;
+  const tasks = range ? framesOf(task, range, fps, document.clock.seconds) : [task];
+  let result: Extract<BakeResult, { ok: true }> | undefined;
+  for (const one of tasks) {
+    const done = await bakeStoppably(one);
+    if (!done) {
+      process.exitCode = EXIT.stopped;
+      return;
+    }
+    if (!done.ok) throw new KelpError(done.code, done.message);
+    if (range && !json) print(`${one.out}: ${done.bytes.toLocaleString('en')} bytes`);
+    result = done;
   }
-  if (!result.ok) throw new KelpError(result.code, result.message);
+  if (!result) return;
   const seconds = (performance.now() - started) / 1000;
   const pieces = result.pieces.map(({ name, length, triangles, vertices, findings }) => ({
     name,
@@ -67,7 +90,22 @@ async function run(file: string, { piece, density, memory, out, json }: BakeFlag
     print(`${name}: ${length.toFixed(3)} m, ${triangles.toLocaleString('en')} triangles`);
     for (const finding of findings) print(`  ${findingLine(name, finding)}`);
   }
-  print(`${out}: ${result.bytes.toLocaleString('en')} bytes in ${seconds.toFixed(2)} s`);
+  if (!range) print(`${out}: ${result.bytes.toLocaleString('en')} bytes in ${seconds.toFixed(2)} s`);
+}
+
+/** A bake for each frame: all stands still where the clock has carried it. */
+function framesOf(task: BakeTask, { first, last }: Frames, fps: number, seconds: number): BakeTask[] {
+  const ending = extname(task.out);
+  const digits = Math.max(4, String(last).length);
+  return Array.from({ length: last - first + 1 }, (_, k) => {
+    const loops = (first + k) / fps / seconds;
+    const number = String(first + k).padStart(digits, '0');
+    return {
+      ...task,
+      phase: loops - Math.floor(loops),
+      out: `${task.out.slice(0, -ending.length)}.${number}${ending}`,
+    };
+  });
 }
 
 const SIGNALS = ['SIGINT', 'SIGTERM'] as const;
@@ -94,6 +132,20 @@ async function bakeStoppably(task: BakeTask): Promise<BakeResult | undefined> {
 function tellProgress({ done, total, name }: BakeProgress): void {
   const line = done < total ? `${Math.floor((100 * done) / total)} % ${name}` : '';
   if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${line}`);
+}
+
+function frames(text: string): Frames {
+  const [, first, last] = /^(\d{1,6})-(\d{1,6})$/.exec(text) ?? [];
+  const range = { first: Number(first), last: Number(last) };
+  if (!(range.last >= range.first)) throw new InvalidArgumentError('It must be two frames, the first one first: 0-23.');
+  if (range.last - range.first >= MOST_FRAMES) throw new InvalidArgumentError(`At most ${MOST_FRAMES} frames at once.`);
+  return range;
+}
+
+function rate(text: string): number {
+  const value = Number(text);
+  if (!(value >= 1 && value <= 240)) throw new InvalidArgumentError('It must be a number from 1 to 240.');
+  return value;
 }
 
 function density(text: string): number {

@@ -8,6 +8,8 @@ import type { SurfaceStore } from '../evaluate/resolve.js';
 import { World } from '../evaluate/world.js';
 import { type Mesh, mergeMeshes } from '../mesh/mesh.js';
 import { tangentsOf } from '../mesh/tangents.js';
+import { movedPart } from '../motion/moved.js';
+import type { Track } from '../motion/track.js';
 import { realMesh } from '../part/part.js';
 import { strandMeshes } from '../part/strand-meshes.js';
 import type { Material, StrandsPart } from '../unit/carriers.js';
@@ -22,6 +24,10 @@ export interface BakeOptions {
   memory?: number;
   /** Takes each mesh as it is made; the result holds none then, and no more than one piece is in memory. */
   onMesh?(mesh: BakedMesh): void;
+  /** Where the clock stands, of its loop: 0 … 1. Default 0. */
+  phase?: number;
+  /** Takes what moves with the clock as it moves; without it, it comes as a mesh where it stands. */
+  onMoving?(moving: BakedMoving): void;
   /** Takes strands as strands; without it they come as meshes. */
   onStrands?(strands: BakedStrands): void;
   /** Told how many pieces are done, with the part of the one at hand, of how many, and which that is. Return false to stop. */
@@ -36,6 +42,16 @@ export interface BakedMesh {
   name: string;
   mesh: Mesh;
   material: Material;
+}
+
+/** A part of the result that moves with the clock: one mesh that turns, or rides in many places. */
+export interface BakedMoving {
+  name: string;
+  mesh: Mesh;
+  material: Material;
+  track: Track;
+  /** Length of the loop, seconds. */
+  seconds: number;
 }
 
 /** Many strands of the result. What writes them makes lines or meshes of them, a part at a time. */
@@ -95,7 +111,9 @@ export function bake(document: KelpDocument, surfaces: SurfaceStore, options: Ba
     out.pieces.push(reportOf(build));
     outlined.push(outlineOf(piece, build.made));
     const onMesh = options.onMesh ?? ((mesh: BakedMesh) => out.meshes.push(mesh));
-    for (const mesh of bakedMeshes(build, piece.bake.tangents === true)) onMesh(mesh);
+    const { onMoving } = options;
+    const still = onMoving ? handMoving(build, document.clock.seconds, onMoving) : atPhase(build, options.phase ?? 0);
+    for (const mesh of bakedMeshes(still, piece.bake.tangents === true)) onMesh(mesh);
     for (const strands of bakedStrands(build))
       if (options.onStrands) options.onStrands(strands);
       else asMeshes(strands, onMesh);
@@ -121,6 +139,29 @@ function reportOf({ name, measures, findings }: Build): PieceReport {
     findings,
   };
 }
+
+/** What was built, where the clock has carried it. */
+function atPhase(build: Build, phase: number): Build {
+  if (build.motion.length === 0 || phase === 0) return build;
+  const tracks = new Map(build.motion.map((track) => [track.part, track]));
+  const parts = build.parts.map((part) => {
+    const track = tracks.get(part.id);
+    return track ? movedPart(part, track, phase) : part;
+  });
+  return { ...build, parts };
+}
+
+/** Hands on what moves, as it moves; what is left stands still. */
+function handMoving(build: Build, seconds: number, onMoving: (moving: BakedMoving) => void): Build {
+  const moving = new Set<string>();
+  for (const track of build.motion) {
+    const part = build.parts.find(({ id }) => id === track.part);
+    if (!part || part.kind === 'strands' || (track.kind === 'ride') !== (part.kind === 'placed')) continue;
+    moving.add(part.id);
+    onMoving({ name: `${build.name} ${part.name}`, mesh: part.mesh, material: named(build, part.slot).material, track, seconds });
+  }
+  return moving.size > 0 ? { ...build, parts: build.parts.filter(({ id }) => !moving.has(id)) } : build;
+} // biome-ignore format: its longest lines in one
 
 /** One at a time: who takes one in hand need not have the next in memory. */
 function* bakedMeshes(build: Build, withTangents: boolean): Generator<BakedMesh> {

@@ -13,7 +13,14 @@ import type { Spot } from './walk.js';
 // How an operation treats what a curve carries: in one place, so that none drops an attribute.
 
 /** They mark a place: they hold on that very point and are not blended in between. */
-const MARKS: ReadonlySet<string> = new Set([POINT.knot, POINT.corner, POINT.source]);
+const MARKS: ReadonlySet<string> = new Set([
+  POINT.knot,
+  POINT.corner,
+  POINT.source,
+  POINT.wheel,
+  POINT.wheelRound,
+  POINT.wheelOff,
+]);
 /** Follow from the shape: whoever changes it writes them anew. */
 const DERIVED: ReadonlySet<string> = new Set([POINT.along]);
 

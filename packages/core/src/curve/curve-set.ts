@@ -37,6 +37,11 @@ export const POINT = {
   source: 'source',
   /** True length from the start, in metres; stays put when divisions change. */
   along: 'along',
+  /** Which wheel of a belt's line the point lies on, counted from 1, below 0 where the wheel is a prop; 0 between them. */
+  wheel: 'wheel',
+  /** Radius of the line round that wheel, metres, above 0 where it keeps left; and how far the wheel stays off the line. */
+  wheelRound: 'wheel-round',
+  wheelOff: 'wheel-off',
 } as const;
 
 /** Curve attributes that the house understands. */

@@ -1,8 +1,9 @@
 import type { CurveSet } from '../curve/curve-set.js';
 import { isOwnDress, type Piece, type SlotDress } from '../document/document.js';
 import { MAIN_SLOT } from '../document/edit.js';
+import type { Track } from '../motion/track.js';
 import { joinKeys, keyOf } from '../numeric/key.js';
-import type { Dressed, Made, Mark, Material, Part, Rim, Table, Track } from '../unit/carriers.js';
+import type { Dressed, Made, Mark, Material, Part, Rim, Table } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
 import { knownUnit, presetParameters, unitOf } from '../unit/registry.js';
 import { checkPiece } from './checks.js';

@@ -1,5 +1,6 @@
 import type { CurveSet } from '../curve/curve-set.js';
 import type { Mesh } from '../mesh/mesh.js';
+import type { Track } from '../motion/track.js';
 
 /** Metallic-roughness material, as glTF 2.0 defines it. */
 export interface Material {
@@ -149,21 +150,6 @@ export interface Table {
   columns: { label: string; quantity: Quantity }[];
   rows: (string | number)[][];
 }
-
-/** How a part moves with the clock, without anything being computed anew. */
-export type Track = { part: string } & (
-  | {
-      kind: 'turn' /** World; the axis is a unit vector. */;
-      at: [number, number, number];
-      axis: [number, number, number] /** Radians a second. */;
-      rate: number;
-    }
-  | {
-      kind: 'shift' /** Metres a second, world. */;
-      rate: [number, number, number] /** It begins again after so many seconds. */;
-      every: number;
-    }
-);
 
 /** What a make unit hands to dressing, checks, view and bake. */
 export interface Made {

@@ -1,6 +1,7 @@
 import { joinCurves } from '../curve/carry.js';
 import { curveCount } from '../curve/curve-set.js';
-import type { Made, Mark, Measure, Part, Track } from './carriers.js';
+import type { Track } from '../motion/track.js';
+import type { Made, Mark, Measure, Part } from './carriers.js';
 
 /** Figures that are summed; of others the first stands. */
 const SUMMED = new Set(['length', 'area', 'volume', 'mass', 'count']);

@@ -8,6 +8,8 @@ import type {
   NumberParameter,
   PairParameter,
   Parameter,
+  WheelPick,
+  WheelsParameter,
 } from './parameters.js';
 import type { References } from './references.js';
 
@@ -146,6 +148,14 @@ export const KINDS: { [K in Parameter['kind']]: Kind } = {
       }
     },
   } satisfies KindOf<'anchors'>,
+  wheels: {
+    unit: nothing,
+    unmeasured: 'Wheels are taken hold of in the view.',
+    schema: wheelsSchema,
+    references: (value: readonly WheelPick[], out) => {
+      for (const { prop, anchor } of value) for (const id of [prop, anchor?.prop]) if (id) out.props.push(id);
+    },
+  } satisfies KindOf<'wheels'>,
   links: {
     unit: nothing,
     unmeasured: 'Single connections: the view shows where each runs.',
@@ -236,6 +246,30 @@ function anchorsSchema(_: AnchorsParameter): yup.Schema {
       ) as unknown as yup.Schema,
     )
     .max(MOST_NAMED)
+    .required();
+}
+
+/** Most wheels of one belt. */
+export const MOST_WHEELS = 500;
+
+function wheelsSchema(_: WheelsParameter): yup.Schema {
+  return yup
+    .array(
+      yup
+        .object({
+          id: id().min(1),
+          position: pointSchema(),
+          anchor: anchorSchema(),
+          prop: yup.string().min(1).max(64),
+          radius: finiteNumber(1e-4, 1000, false),
+          outside: yup.boolean(),
+          takesUp: yup.boolean(),
+        })
+        .noUnknown()
+        .strict()
+        .required(),
+    )
+    .max(MOST_WHEELS)
     .required();
 }
 

@@ -181,6 +181,30 @@ export type AnchorPick =
   /** A place of its own: where it was put, and where it is held, if it is held on a prop. */
   | { on: 'place'; id: string; position: readonly [number, number, number]; anchor?: Anchor };
 
+/** Wheels of a belt, in the order in which it meets them. */
+export interface WheelsParameter extends ParameterBase {
+  kind: 'wheels';
+  default: readonly WheelPick[];
+  /** Names of the parameters that hold the size of those without one of their own, the way of the axles, and their tilt. */
+  radius: string;
+  axis: string;
+  tilt: string;
+}
+export interface WheelPick {
+  id: string;
+  /** Its middle, where it was put; and where it is held, if it is held on a prop. */
+  position: readonly [number, number, number];
+  anchor?: Anchor;
+  /** A prop that is the wheel: its middle and its size are the wheel's, and none is made. */
+  prop?: string;
+  /** Of its own, metres; as all others when absent. */
+  radius?: number;
+  /** The belt passes it with its outer face. */
+  outside?: boolean;
+  /** It slides until the belt has the length that is given. */
+  takesUp?: boolean;
+}
+
 /** What was done by hand to single connections between anchors. */
 export interface LinksParameter extends ParameterBase {
   kind: 'links';
@@ -242,6 +266,7 @@ export type Parameter =
   | PropsParameter
   | PiecesParameter
   | AnchorsParameter
+  | WheelsParameter
   | LinksParameter
   | DirectionParameter
   | RegionParameter
@@ -265,11 +290,13 @@ export type ValueOf<P extends Parameter> = P extends NumberParameter
           ? readonly [number, number, number]
           : P extends AnchorsParameter
             ? readonly AnchorPick[]
-            : P extends LinksParameter
-              ? readonly LinkChange[]
-              : P extends LevelsParameter
-                ? readonly LevelValue[]
-                : string;
+            : P extends WheelsParameter
+              ? readonly WheelPick[]
+              : P extends LinksParameter
+                ? readonly LinkChange[]
+                : P extends LevelsParameter
+                  ? readonly LevelValue[]
+                  : string;
 
 export type ValuesOf<S extends ParameterSet> = { [K in keyof S]: ValueOf<S[K]> };
 
@@ -281,6 +308,7 @@ export type ParameterValue =
   | readonly string[]
   | readonly [number, number, number]
   | readonly AnchorPick[]
+  | readonly WheelPick[]
   | readonly LinkChange[]
   | readonly LevelValue[];
 export type ParameterValues = Record<string, ParameterValue>;

@@ -1,6 +1,7 @@
 import { plain } from '../dress/plain.js';
 import { hair } from '../dress/strands/hair.js';
 import { KelpError } from '../errors.js';
+import { belt } from '../make/belt/belt.js';
 import { braid } from '../make/braid/braid.js';
 import { bridge } from '../make/bridge/bridge.js';
 import { cable } from '../make/cable/cable.js';
@@ -28,6 +29,7 @@ import { helix } from '../path/helix.js';
 import { imported } from '../path/imported.js';
 import { scattered } from '../path/scattered/scattered.js';
 import { strung } from '../path/strung/strung.js';
+import { wheels } from '../path/wheels/wheels.js';
 import { cling } from '../shape/cling.js';
 import { keepApart } from '../shape/keep-apart.js';
 import { mirror } from '../shape/mirror.js';
@@ -65,6 +67,7 @@ const UNITS: readonly unknown[] = [
   grown,
   across,
   strung,
+  wheels,
   carried,
   cling,
   sag,
@@ -94,6 +97,7 @@ const UNITS: readonly unknown[] = [
   pipe,
   ribbon,
   tendrils,
+  belt,
   laid,
   braid,
   bridge,

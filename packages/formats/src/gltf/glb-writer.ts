@@ -1,13 +1,17 @@
 import {
   type BakedMesh,
+  type BakedMoving,
   type BakedStrands,
   boundsOf,
   KelpError,
   linearColour,
   type Material,
+  type Mesh,
   strandMeshes,
+  transformMesh,
 } from '@kelp/core';
 import type { BakeWriter, Sections } from '../written/bake-writer.js';
+import { type NodeKeys, rideKeys, turnKeys } from './animation.js';
 
 /** Numbers of the standard (glTF 2.0, sections 3.6.2.2, 3.7.2.1 and 4.4). */
 const FLOAT = 5126;
@@ -37,7 +41,12 @@ export class GlbWriter implements BakeWriter {
   private readonly meshes: object[] = [];
   private readonly nodes: object[] = [];
   private readonly materials: object[] = [];
+  /** Nodes that stand in the scene themselves; others hang below one. */
+  private readonly roots: number[] = [];
+  private readonly samplers: object[] = [];
+  private readonly channels: object[] = [];
   private readonly known = new Map<string, number>();
+  private readonly times = new Map<Float32Array, number>();
   private bytes = 0;
 
   /** @param sections takes the bytes that follow the head, in their order */
@@ -48,10 +57,15 @@ export class GlbWriter implements BakeWriter {
 
   /** @throws KelpError TOO_LARGE when the file would be longer than the format can say */
   add({ name, mesh, material }: BakedMesh): void {
-    if (mesh.index.length === 0) {
-      this.nodes.push({ name });
-      return;
-    }
+    this.root({ name, ...(mesh.index.length > 0 ? { mesh: this.meshOf(name, mesh, material) } : {}) });
+  }
+
+  private root(node: object): number {
+    return this.roots.push(this.nodes.push(node) - 1);
+  }
+
+  /** @returns its number among the meshes */
+  private meshOf(name: string, mesh: Mesh, material: Material): number {
     // 65,535 is no vertex in 16 bits: it restarts a strip
     const short = mesh.position.length / 3 <= 65_535;
     const { min, max } = boundsOf(mesh.position);
@@ -68,8 +82,51 @@ export class GlbWriter implements BakeWriter {
       );
     const indices = this.accessor(short ? Uint16Array.from(mesh.index) : mesh.index, 1);
     const primitive = { attributes, indices, mode: TRIANGLES, material: this.material(material) };
-    this.nodes.push({ name, mesh: this.meshes.push({ name, primitives: [primitive] }) - 1 });
+    return this.meshes.push({ name, primitives: [primitive] }) - 1;
   }
+
+  /**
+   * What moves, with its movement as an animation: a wheel is turned about its own middle; of what rides each place is a
+   * node, all of them below one.
+   */
+  addMoving({ name, mesh, material, track, seconds }: BakedMoving): void {
+    if (mesh.index.length === 0) return;
+    if (track.kind === 'turn') {
+      const [x, y, z] = track.at;
+      const own = transformMesh(mesh, Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -x, -y, -z, 1));
+      this.root({ name, mesh: this.meshOf(name, own, material), translation: [x, y, z] });
+      this.animate(this.nodes.length - 1, turnKeys(track, seconds));
+      return;
+    }
+    const number = this.meshOf(name, mesh, material);
+    const children = rideKeys(track, seconds).map((keys, n) => {
+      const { translation, rotation, scale } = keys;
+      const node = this.nodes.push({
+        name: `${name} ${n + 1}`,
+        mesh: number,
+        translation: [...(translation ?? []).slice(0, 3)],
+        rotation: [...(rotation ?? []).slice(0, 4)],
+        scale: [...(scale?.values ?? []).slice(0, 3)],
+      });
+      this.animate(node - 1, keys);
+      return node - 1;
+    });
+    this.root({ name, children });
+  }
+
+  private animate(node: number, { times, translation, rotation, scale }: NodeKeys): void {
+    const [first, last] = [times[0], times[times.length - 1]];
+    const known = this.times.get(times);
+    const input = known ?? this.accessor(times, 1, { min: [first], max: [last] }, false);
+    this.times.set(times, input);
+    const channel = (path: string, values: Float32Array, size: number, steps = false) => {
+      const sampler = this.samplers.push({ input, output: this.accessor(values, size, {}, false), interpolation: steps ? 'STEP' : 'LINEAR' });
+      this.channels.push({ sampler: sampler - 1, target: { node, path } });
+    };
+    if (translation) channel('translation', translation, 3);
+    if (rotation) channel('rotation', rotation, 4);
+    if (scale && scale.values.length > 3) channel('scale', scale.values, 3, scale.steps);
+  } // biome-ignore format: its longest line in one
 
   /** Strands as meshes, so many at once as fit comfortably; or as lines, with their width and colour at every point. */
   addStrands({ name, material, strands }: BakedStrands): void {
@@ -82,7 +139,7 @@ export class GlbWriter implements BakeWriter {
     const { start, closed, pointData, curveData, id } = curves;
     const points = width.length;
     if (points === 0) {
-      this.nodes.push({ name });
+      this.root({ name });
       return;
     }
     const position = Float32Array.from(curves.position);
@@ -108,16 +165,24 @@ export class GlbWriter implements BakeWriter {
     }
     const indices = this.accessor(points <= 65_535 ? Uint16Array.from(ends) : Uint32Array.from(ends), 1);
     const primitive = { attributes, indices, mode: LINES, material: this.material(material) };
-    this.nodes.push({ name, mesh: this.meshes.push({ name, primitives: [primitive] }) - 1 });
+    this.root({ name, mesh: this.meshes.push({ name, primitives: [primitive] }) - 1 });
   }
 
   /** What the file begins with; what the sections were given follows it. */
   head(): Uint8Array {
-    const filled = { accessors: this.accessors, bufferViews: this.views, meshes: this.meshes, nodes: this.nodes };
+    const { samplers, channels } = this;
+    const animations = channels.length > 0 ? [{ name: 'Clock', samplers, channels }] : [];
+    const filled = {
+      accessors: this.accessors,
+      bufferViews: this.views,
+      meshes: this.meshes,
+      nodes: this.nodes,
+      animations,
+    };
     const json = {
       asset: { version: '2.0', generator: 'Kelp' },
       scene: 0,
-      scenes: [{ name: this.sceneName, ...(this.nodes.length > 0 ? { nodes: this.nodes.map((_, i) => i) } : {}) }],
+      scenes: [{ name: this.sceneName, ...(this.roots.length > 0 ? { nodes: this.roots } : {}) }],
       // lists of the standard are left out rather than empty
       ...Object.fromEntries(Object.entries({ ...filled, materials: this.materials }).filter(([, list]) => list.length)),
       ...(this.bytes > 0 ? { buffers: [{ byteLength: this.bytes }] } : {}),
@@ -140,10 +205,17 @@ export class GlbWriter implements BakeWriter {
     return out;
   }
 
-  private accessor(data: Float32Array | Uint16Array | Uint32Array, size: number, limits: object = {}): number {
+  private accessor(
+    data: Float32Array | Uint16Array | Uint32Array,
+    size: number,
+    limits: object = {},
+    ofMesh = true,
+  ): number {
     const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
     const target = data instanceof Float32Array ? VERTICES : INDICES;
-    const view = this.views.push({ buffer: 0, byteOffset: this.bytes, byteLength: bytes.length, target }) - 1;
+    const view =
+      this.views.push({ buffer: 0, byteOffset: this.bytes, byteLength: bytes.length, ...(ofMesh ? { target } : {}) }) -
+      1;
     // every number of 4 bytes lies at a multiple of 4
     const padding = -bytes.length & 3;
     this.bytes += bytes.length + padding;

@@ -1,4 +1,4 @@
-import type { BakedMesh, BakedStrands } from '@kelp/core';
+import type { BakedMesh, BakedMoving, BakedStrands } from '@kelp/core';
 
 /** Endings of the files that a bake writes. */
 export const BAKE_FORMATS = ['glb', 'usda', 'obj', 'ply', 'csv'] as const;
@@ -11,6 +11,8 @@ export type BakeFormat = (typeof BAKE_FORMATS)[number];
 export interface BakeWriter {
   add(mesh: BakedMesh): void;
   addStrands(strands: BakedStrands): void;
+  /** What moves with the clock, as it moves: formats that hold no motion have none. */
+  addMoving?(moving: BakedMoving): void;
   /** What the file begins with, once all is there. */
   head(): Uint8Array;
 }

@@ -1,4 +1,4 @@
-import type { BakedMesh, BakedStrands } from '@kelp/core';
+import type { BakedMesh, BakedMoving, BakedStrands } from '@kelp/core';
 import { GlbWriter } from '../gltf/glb-writer.js';
 import type { BakeFormat, BakeWriter, Sections } from './bake-writer.js';
 import { CsvWriter } from './csv-writer.js';
@@ -25,13 +25,18 @@ export function bakeWriter(format: BakeFormat, name: string, sections: Sections)
 /** A file of what is all there already. The same gives the same bytes everywhere. */
 export function writeBaked(
   format: BakeFormat,
-  { meshes, strands = [] }: { meshes: readonly BakedMesh[]; strands?: readonly BakedStrands[] },
+  {
+    meshes,
+    strands = [],
+    moving = [],
+  }: { meshes: readonly BakedMesh[]; strands?: readonly BakedStrands[]; moving?: readonly BakedMoving[] },
   name: string,
 ): Uint8Array {
   const sections: Uint8Array[][] = [[], []];
   const writer = bakeWriter(format, name, (bytes, section) => sections[section].push(bytes));
   for (const mesh of meshes) writer.add(mesh);
   for (const one of strands) writer.addStrands(one);
+  for (const one of moving) writer.addMoving?.(one);
   const parts = [writer.head(), ...sections.flat()];
   const out = new Uint8Array(parts.reduce((sum, { length }) => sum + length, 0));
   let at = 0;

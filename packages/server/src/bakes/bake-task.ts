@@ -13,6 +13,8 @@ export interface BakeTask {
   /** Memory there is for the piece at hand, bytes. */
   memory: number;
   format: BakeFormat;
+  /** Where the clock stands, of its loop: all stands still there. Without it, what moves is written moving where the format can. */
+  phase?: number;
   /** Where the mesh is written, once it is whole. */
   out: string;
 }

@@ -34,7 +34,7 @@ export default async function runBake({ port, ...task }: SentTask): Promise<Bake
 }
 
 async function bakeToFile(
-  { text, files, piece, density, memory, format, out }: BakeTask,
+  { text, files, piece, density, memory, format, out, phase }: BakeTask,
   tell: (progress: BakeProgress) => void,
 ): Promise<BakeResult> {
   const started = performance.now();
@@ -47,7 +47,9 @@ async function bakeToFile(
       piece,
       density,
       memory,
+      phase,
       onMesh: (mesh) => file.add(mesh),
+      ...(phase === undefined && file.addMoving ? { onMoving: file.addMoving } : {}),
       onStrands: (strands) => file.addStrands(strands),
       onProgress(done, total, name) {
         tell({ done, total, name });

@@ -36,6 +36,7 @@ export const FIXED: readonly Action[] = [
   { id: 'points', label: 'Points pen', group: 'Pens', keys: 'p', run: (d) => d(penTaken('points')) },
   { id: 'throw', label: 'Throw pen', group: 'Pens', keys: 't', run: (d) => d(penTaken('throw')) },
   { id: 'string', label: 'String pen', group: 'Pens', keys: 'g', run: (d) => d(penTaken('string')) },
+  { id: 'wheels', label: 'Wheels pen', group: 'Pens', keys: 'w', run: (d) => d(penTaken('wheels')) },
   { id: 'choose-nothing', label: 'Choose nothing', group: 'Edit', keys: 'escape', run: (d) => d(pieceChosen(null)) },
   { id: 'form', label: 'Form look', group: 'View', keys: '1', run: (d) => d(lookChanged('form')) },
   { id: 'dressed', label: 'Dressed look', group: 'View', keys: '2', run: (d) => d(lookChanged('dressed')) },

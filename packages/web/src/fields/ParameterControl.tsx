@@ -27,6 +27,7 @@ import { PairControl } from './PairControl.js';
 import { PickList } from './PickList.js';
 import { REFERENCE_CONTROLS } from './reference-controls.js';
 import { lengthText, METRES, shownAs } from './units.js';
+import { WheelsControl } from './WheelsControl.js';
 
 export interface ParameterControlProps {
   name: string;
@@ -294,6 +295,7 @@ export const CONTROLS: { [K in Parameter['kind']]: ComponentType<OfKind<K>> } = 
   point: PointControl,
   direction: DirectionControl,
   levels: LevelsControl,
+  wheels: WheelsControl,
   ...REFERENCE_CONTROLS,
 };
 

@@ -8,6 +8,7 @@ import { StringPen } from '../strung/StringPen.js';
 import { usePalette } from '../theme/scheme.js';
 import { PointRings } from '../view/Handles.js';
 import { Polyline } from '../view/Polyline.js';
+import { WheelPen } from '../wheels/WheelPen.js';
 import { lineDrawn, reachFor } from './draw-edits.js';
 import { useDrawingPlane } from './drawing-plane.js';
 import { fitLaid } from './fit-laid.js';
@@ -41,6 +42,7 @@ const WHEEL = 0.0012;
 export function Pens({ onReadout }: { onReadout(readout: PenReadout | null): void }) {
   const pen = useAppSelector((state) => state.view.pen);
   if (pen === 'throw') return <ThrowPen onReadout={onReadout} />;
+  if (pen === 'wheels') return <WheelPen onReadout={onReadout} />;
   return pen === 'string' ? <StringPen onReadout={onReadout} /> : <DrawingPens onReadout={onReadout} />;
 }
 

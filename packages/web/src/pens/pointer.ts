@@ -61,6 +61,22 @@ export function placeInView(
   return ray.intersectPlane(plane, place) ? [place.x, place.y, place.z] : undefined;
 }
 
+/** The place under the pointer in the plane through a place, across a direction; undefined where it looks along that plane. */
+export function placeInPlane(
+  camera: Camera,
+  element: HTMLElement,
+  x: number,
+  y: number,
+  through: readonly [number, number, number],
+  across: readonly [number, number, number],
+): [number, number, number] | undefined {
+  const { ray } = aim(camera, element, x, y);
+  const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3(...across), new Vector3(...through));
+  return Math.abs(ray.direction.dot(plane.normal)) > 0.02 && ray.intersectPlane(plane, place)
+    ? [place.x, place.y, place.z]
+    : undefined;
+}
+
 /** Where a place of the world is on the page, pixels; undefined behind the camera. */
 export function onScreen(
   camera: Camera,

@@ -1,7 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 export type Look = 'form' | 'dressed' | 'mesh';
-export type Pen = 'stroke' | 'points' | 'throw' | 'string';
+export type Pen = 'stroke' | 'points' | 'throw' | 'string' | 'wheels';
 /** A point of a drawn curve. */
 export interface PointPlace {
   curve: string;

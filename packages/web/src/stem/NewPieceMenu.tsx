@@ -10,6 +10,7 @@ const PENS: { pen: Pen; label: string; purpose: string }[] = [
   { pen: 'points', label: 'Draw by points', purpose: 'Click by click.' },
   { pen: 'throw', label: 'Throw a line', purpose: 'From one place to another, with slack.' },
   { pen: 'string', label: 'String between things', purpose: 'Click one after the other.' },
+  { pen: 'wheels', label: 'Click wheels', purpose: 'A belt runs round them.' },
 ];
 
 /** Every way to begin a piece. */

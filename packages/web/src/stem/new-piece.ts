@@ -13,6 +13,7 @@ import {
   presetParameters,
   thicknessOf,
   unitOf,
+  type WheelPick,
   withPiece,
 } from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
@@ -34,8 +35,15 @@ function fittedUse(unit: string, { project, view }: AppState, off: number, at?: 
     if (parameter.kind === 'point' && parameter.grip?.kind === 'place' && at)
       parameters[name] = [at[0], at[1] + off, at[2]];
     if (parameter.kind === 'length' && parameter.gauge === 'distance') parameters[name] = off;
+    if (parameter.kind === 'wheels' && at) parameters[name] = twoWheels(at, Number(parameters[parameter.radius]), off);
   }
   return { ...use, parameters };
+}
+
+/** Two wheels beside each other that stand clear of what is under them. */
+function twoWheels([x, y, z]: readonly [number, number, number], radius: number, off: number): WheelPick[] {
+  const high = y + 1.2 * radius + 2 * off;
+  return [-2, 2].map((far) => ({ id: newId(), position: [x + far * radius, high, z] }));
 }
 
 /** How far the line of a piece stands off what the piece lies on, metres: a hair more than it reaches. */

@@ -5,6 +5,7 @@ import {
   type Part,
   type PlacedPart,
   partCounts,
+  type RideTrack,
   realMesh,
   type StrandsPart,
 } from '@kelp/core';
@@ -17,6 +18,7 @@ import {
   type MeshStandardMaterialParameters,
 } from 'three';
 import type { PieceBuild } from '../evaluation/protocol.js';
+import { useClockMoved } from '../state/clock.js';
 import type { Look } from '../state/view-slice.js';
 import { usePalette } from '../theme/scheme.js';
 import { faded } from './faded.js';
@@ -61,7 +63,7 @@ export const PieceBody = memo(function PieceBody({
   return (
     <group ref={group} userData={userData}>
       {shown.map((part) => {
-        const tracks = build.motion.filter((track) => track.part === part.id);
+        const track = build.motion.find((one) => one.part === part.id);
         const body = (
           <PartBody
             key={part.id}
@@ -71,10 +73,11 @@ export const PieceBody = memo(function PieceBody({
             fade={fade}
             chosen={chosen && !through}
             through={through}
+            ride={track?.kind === 'ride' ? track : undefined}
           />
         );
-        return tracks.length > 0 ? (
-          <Moving key={part.id} tracks={tracks}>
+        return track?.kind === 'turn' ? (
+          <Moving key={part.id} track={track}>
             {body}
           </Moving>
         ) : (
@@ -127,6 +130,8 @@ interface PartBodyProps<P extends Part = Part> {
   fade: boolean;
   chosen: boolean;
   through: boolean;
+  /** Its places ride along with the clock. */
+  ride?: RideTrack;
 }
 
 function PartBody(props: PartBodyProps) {
@@ -181,7 +186,8 @@ function MeshBody(props: PartBodyProps<MeshPart>) {
 const MOST_EDGES = 200_000;
 
 function PlacedBody(props: PartBodyProps<PlacedPart>) {
-  const { part, look, chosen, through } = props;
+  const { part, look, chosen, through, ride } = props;
+  const moved = useClockMoved();
   const geometry = useMeshGeometry(part.mesh);
   const skin = useSkin(props);
   const material = useMemo(() => new MeshStandardMaterial(), []);
@@ -202,9 +208,11 @@ function PlacedBody(props: PartBodyProps<PlacedPart>) {
         colours={look === 'dressed' ? colour : undefined}
         castShadow={!through}
         receiveShadow
+        ride={ride}
       />
-      {edges && <TrueEdges mesh={edges} />}
-      {chosen && <Halo mesh={part.mesh} matrices={matrix} />}
+      {/* drawn where they stand at the beginning */}
+      {edges && !(ride && moved) && <TrueEdges mesh={edges} />}
+      {chosen && <Halo mesh={part.mesh} matrices={matrix} ride={ride} />}
     </>
   );
 }

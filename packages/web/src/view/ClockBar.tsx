@@ -1,23 +1,38 @@
+import Loop from '@mui/icons-material/Loop';
+import NavigateBefore from '@mui/icons-material/NavigateBefore';
+import NavigateNext from '@mui/icons-material/NavigateNext';
 import Pause from '@mui/icons-material/Pause';
 import PlayArrow from '@mui/icons-material/PlayArrow';
-import { Box, IconButton, Slider, Typography } from '@mui/material';
-import { useAppSelector } from '../app/store.js';
-import { useComputed } from '../evaluation/EvaluationProvider.js';
+import { Box, IconButton, Slider, Tooltip, Typography } from '@mui/material';
+import { useAppDispatch, useAppSelector } from '../app/store.js';
+import { NumberCell } from '../fields/NumberCell.js';
 import { setClock, useClock } from '../state/clock.js';
+import { edit } from '../state/edits.js';
 import { COLOURS } from '../theme/colours.js';
+import { useMovingPieces } from './moving-pieces.js';
+
+/** Frames a second: what one step is. */
+const RATE = 24;
+/** Length of the loop, seconds. */
+export const [SHORTEST, LONGEST] = [0.1, 3600];
 
 /** The clock, under the view, only where something moves. */
 export function ClockBar() {
+  const dispatch = useAppDispatch();
   const clock = useAppSelector((state) => state.project.document?.clock);
-  const builds = useComputed('builds');
-  const { playing, seconds } = useClock();
+  const { playing, phase } = useClock();
   const pieces = useAppSelector((state) => state.project.document?.pieces);
-  const moving = [...builds.values()].filter(({ motion }) => motion.length > 0).map(({ piece }) => piece);
+  const moving = useMovingPieces();
   if (moving.length === 0 || !clock) return null;
   const names = pieces
     ?.filter(({ id }) => moving.includes(id))
     .map(({ name }) => name)
     .join(', ');
+  const step = (by: number) => {
+    const frames = Math.max(1, Math.round(clock.seconds * RATE));
+    const next = (Math.round(phase * frames) + by + frames) % frames;
+    setClock({ playing: false, phase: next / frames });
+  };
   return (
     <Box
       role="group"
@@ -31,7 +46,7 @@ export function ClockBar() {
         zIndex: 4,
         display: 'flex',
         alignItems: 'center',
-        gap: 2,
+        gap: 1,
         px: 2,
         background: COLOURS.panel,
         borderTop: 1,
@@ -40,24 +55,56 @@ export function ClockBar() {
     >
       <IconButton
         aria-label={playing ? 'Stop the clock' : 'Let the clock run'}
-        onClick={() => setClock({ playing: !playing, seconds: !playing && seconds >= clock.seconds ? 0 : seconds })}
+        onClick={() => setClock({ playing: !playing, phase: !playing && phase >= 1 ? 0 : phase })}
         sx={{ p: 0.5 }}
       >
         {playing ? <Pause fontSize="small" /> : <PlayArrow fontSize="small" />}
       </IconButton>
+      <IconButton aria-label="A frame back" onClick={() => step(-1)} sx={{ p: 0.25 }}>
+        <NavigateBefore fontSize="small" />
+      </IconButton>
+      <IconButton aria-label="A frame on" onClick={() => step(1)} sx={{ p: 0.25 }}>
+        <NavigateNext fontSize="small" />
+      </IconButton>
       <Typography className="number" sx={{ whiteSpace: 'nowrap' }}>
-        {seconds.toFixed(2)} s of {clock.seconds} s
+        {(phase * clock.seconds).toFixed(2)} s of
       </Typography>
+      <NumberCell
+        label="Length of the loop"
+        value={clock.seconds}
+        min={SHORTEST}
+        max={LONGEST}
+        unit="s"
+        onChange={(seconds) =>
+          dispatch(edit('Length of the loop', (document) => ({ ...document, clock: { ...document.clock, seconds } })))
+        }
+      />
+      <Tooltip title={clock.loop ? 'It begins again at the end' : 'It stops at the end'}>
+        <IconButton
+          aria-label="Begin again at the end"
+          aria-pressed={clock.loop}
+          color={clock.loop ? 'primary' : 'default'}
+          onClick={() =>
+            dispatch(
+              edit('Loop', (document) => ({ ...document, clock: { ...document.clock, loop: !document.clock.loop } })),
+            )
+          }
+          sx={{ p: 0.25 }}
+        >
+          <Loop fontSize="small" />
+        </IconButton>
+      </Tooltip>
       <Slider
         size="small"
         min={0}
-        max={clock.seconds}
-        step={clock.seconds / 200}
-        value={Math.min(clock.seconds, seconds)}
-        onChange={(_event, next) => setClock({ seconds: next as number, playing: false })}
+        max={1}
+        step={1 / Math.max(1, Math.round(clock.seconds * RATE))}
+        value={Math.min(1, phase)}
+        onChange={(_event, next) => setClock({ phase: next as number, playing: false })}
         aria-label="Time"
+        aria-valuetext={`${(phase * clock.seconds).toFixed(2)} seconds`}
       />
-      <Typography variant="body2" color="textSecondary" noWrap sx={{ maxWidth: '30%' }}>
+      <Typography variant="body2" color="textSecondary" noWrap sx={{ maxWidth: '25%' }}>
         {names}
       </Typography>
     </Box>

@@ -1,4 +1,4 @@
-import { type Mesh, weldPlaces } from '@kelp/core';
+import { type Mesh, type RideTrack, weldPlaces } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { BackSide, BufferAttribute, BufferGeometry, Color, type PerspectiveCamera, ShaderMaterial } from 'three';
@@ -40,9 +40,12 @@ const haloMaterial = kept(
 export function Halo({
   mesh,
   matrices,
+  ride,
 }: {
-  mesh: Mesh /** Column-major 4×4 of each instance. */;
+  mesh: Mesh;
+  /** Column-major 4×4 of each instance. */
   matrices?: Float32Array;
+  ride?: RideTrack;
 }) {
   const { camera, size } = useThree();
   const { ink } = usePalette();
@@ -51,7 +54,7 @@ export function Halo({
   useEffect(() => () => geometry.dispose(), [geometry]);
   const fov = ((camera as PerspectiveCamera).fov * Math.PI) / 180;
   material.uniforms['width'].value = (PIXELS * 2 * Math.tan(fov / 2)) / size.height;
-  if (matrices) return <Instances geometry={geometry} material={material} matrices={matrices} passed />;
+  if (matrices) return <Instances geometry={geometry} material={material} matrices={matrices} ride={ride} passed />;
   return <mesh geometry={geometry} material={material} dispose={null} raycast={() => null} />;
 }
 

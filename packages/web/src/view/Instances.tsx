@@ -1,7 +1,9 @@
-import type { Bounds } from '@kelp/core';
+import { type Bounds, type RideTrack, riddenTo } from '@kelp/core';
+import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { type BufferGeometry, Color, InstancedBufferAttribute, InstancedMesh, type Material } from 'three';
 
+import { onClock } from '../state/clock.js';
 import type { Weighable } from './Thinning.js';
 
 interface InstancesProps {
@@ -21,13 +23,22 @@ interface InstancesProps {
   elements?: ArrayLike<number>;
   /** Box of the geometry: single instances may then be left out of a picture of a large scene. */
   bounds?: Bounds;
+  /** They ride along with the clock: for what is not left out of pictures one by one. */
+  ride?: RideTrack;
 }
 
 const nothing = () => {};
 
 /** One geometry many times, in one draw. */
 export function Instances(props: InstancesProps) {
-  const { geometry, material, matrices, colours, castShadow, receiveShadow, passed, owners, elements, bounds } = props;
+  const { geometry, material, castShadow, receiveShadow, passed, owners, elements, bounds, ride } = props;
+  const invalidate = useThree((state) => state.invalidate);
+  // what rides is there all along its way, whatever of it is seen at the beginning
+  const matrices = useMemo(
+    () => (ride ? riddenTo(ride, 0, new Float32Array(ride.local.length)) : props.matrices),
+    [ride, props.matrices],
+  );
+  const colours = props.colours && ride?.colour ? ride.colour : props.colours;
   const count = matrices.length / 16;
   const body = useMemo(() => {
     const made = new InstancedMesh(geometry, material, 0);
@@ -45,6 +56,14 @@ export function Instances(props: InstancesProps) {
   if (!bounds) body.userData['owners'] = owners;
   body.userData['elements'] = elements;
   useEffect(() => () => void body.dispose(), [body]);
+  useEffect(() => {
+    if (!ride) return undefined;
+    return onClock(({ phase }) => {
+      riddenTo(ride, phase, body.instanceMatrix.array as Float32Array);
+      body.instanceMatrix.needsUpdate = true;
+      invalidate();
+    });
+  }, [ride, body, invalidate]);
   return <primitive object={body} />;
 }
 

@@ -1,20 +1,23 @@
-import type { Track } from '@kelp/core';
+import { type TurnTrack, turnedBy } from '@kelp/core';
 import { useFrame, useThree } from '@react-three/fiber';
 import { type ReactNode, useEffect, useRef } from 'react';
 import type { Group } from 'three';
-import { clockNow, setClock, useClock } from '../state/clock.js';
-import { carriedBy } from './motion.js';
+import { clockNow, onClock, runClock, useClock } from '../state/clock.js';
 
-/** A part that the clock carries along. */
-export function Moving({ tracks, children }: { tracks: readonly Track[]; children: ReactNode }) {
+/** A part that the clock turns. Nothing is computed anew: it is one matrix. */
+export function Moving({ track, children }: { track: TurnTrack; children: ReactNode }) {
   const group = useRef<Group>(null);
-  const { seconds } = useClock();
+  const invalidate = useThree((state) => state.invalidate);
   useEffect(() => {
-    if (!group.current) return;
-    group.current.matrixAutoUpdate = false;
-    carriedBy(tracks, seconds, group.current.matrix);
-    group.current.matrixWorldNeedsUpdate = true;
-  }, [tracks, seconds]);
+    const matrix = new Float64Array(16);
+    return onClock(({ phase }) => {
+      if (!group.current) return;
+      group.current.matrixAutoUpdate = false;
+      group.current.matrix.fromArray(turnedBy(track, phase, matrix));
+      group.current.matrixWorldNeedsUpdate = true;
+      invalidate();
+    });
+  }, [track, invalidate]);
   return <group ref={group}>{children}</group>;
 }
 
@@ -25,14 +28,10 @@ export function ClockWork({ length, loop }: { length: number; loop: boolean }) {
   useEffect(() => {
     if (playing) invalidate();
   }, [playing, invalidate]);
-  useFrame((_, passed) => {
+  useFrame(() => {
     if (!clockNow().playing) return;
-    const next = clockNow().seconds + Math.min(passed, 0.25);
-    if (next >= length && !loop) setClock({ playing: false, seconds: length });
-    else {
-      setClock({ seconds: next % length });
-      invalidate();
-    }
+    runClock(performance.now(), length, loop);
+    invalidate();
   });
   return null;
 }

@@ -3,6 +3,7 @@ import { useFrame, useThree } from '@react-three/fiber';
 import { useRef } from 'react';
 import type { PerspectiveCamera, Vector3 } from 'three';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
+import { useMovingPieces } from './moving-pieces.js';
 
 export interface ScaleState {
   /** Length of the bar, metres and pixels. */
@@ -37,6 +38,8 @@ const roundDown = (value: number): number => {
 
 /** How long a length at the middle of the view looks. */
 export function ScaleBar({ metres, pixels }: ScaleState) {
+  // over the clock, where that stands below the view
+  const raised = useMovingPieces().length > 0;
   const text =
     metres >= 1
       ? `${metres} m`
@@ -49,7 +52,7 @@ export function ScaleBar({ metres, pixels }: ScaleState) {
       sx={{
         position: 'absolute',
         left: 20,
-        bottom: 18,
+        bottom: raised ? 40 : 18,
         width: pixels,
         pointerEvents: 'none',
         font: `12px ${NUMBER_FONT}`,

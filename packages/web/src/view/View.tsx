@@ -22,6 +22,7 @@ import { PickedLine } from '../strung/PickedLine.js';
 import { COLOURS, faint, NUMBER_FONT } from '../theme/colours.js';
 import { usePalette } from '../theme/scheme.js';
 import { Tour } from '../tour/Tour.js';
+import { WheelGrips } from '../wheels/WheelGrips.js';
 import { ownLines, PieceBody } from './Bodies.js';
 import { CameraFrame } from './CameraFrame.js';
 import { ClockBar } from './ClockBar.js';
@@ -302,6 +303,7 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, onFramed, frame }: 
       {chosen && inHand && <GaugeLine onGrab={setGrabbed} />}
       {chosenProp && chosenMesh && !pen && <PropGrips prop={chosenProp} mesh={chosenMesh} onGrab={setGrabbed} />}
       {inHand && <UnitGrips onGrab={setGrabbed} />}
+      {inHand && <WheelGrips onGrab={setGrabbed} />}
       {inHand && <RegionGrips onGrab={setGrabbed} />}
       {inHand && <ElementGrip onGrab={setGrabbed} />}
       {!kept && (

@@ -41,6 +41,11 @@ const PENS: { value: Pen; label: string; help: string }[] = [
     label: 'String',
     help: 'Click things one after the other: a line hangs from each to the next. (G)',
   },
+  {
+    value: 'wheels',
+    label: 'Wheels',
+    help: 'Click where wheels stand, one after the other: a belt runs round them. (W)',
+  },
 ];
 
 /** The pens and what the one in hand is set to; the settings go under the pens where there is no room beside them. */
@@ -225,11 +230,13 @@ export const Hint = memo(function Hint() {
           ? 'Press at one end, let go at the other. Then down pays out, sideways swings, B finds the least bow that is clear, a click keeps.'
           : pen === 'string'
             ? 'Click things one after the other: each is fastened to at its top, with Shift at the very place. Enter or Escape ends.'
-            : props === 0 && pieces === 0
-              ? 'Drop a .glb or .obj file here to draw on, or take a pen and draw on the ground.'
-              : pieces === 0
-                ? 'Take the Stroke pen and draw a line on a prop: a cable follows it.'
-                : null;
+            : pen === 'wheels'
+              ? 'Click where wheels stand, in the order in which the belt meets them. Enter or Escape ends; then drag middles and rims.'
+              : props === 0 && pieces === 0
+                ? 'Drop a .glb or .obj file here to draw on, or take a pen and draw on the ground.'
+                : pieces === 0
+                  ? 'Take the Stroke pen and draw a line on a prop: a cable follows it.'
+                  : null;
   return (
     text && (
       <Typography

@@ -43,8 +43,8 @@ function finished(k: number, name: string, mesh: Mesh, places: Placements, p: Pl
   return { kind: 'placed', id: `part-${k + 1}`, name, slot: slotFor(k), mesh, places };
 }
 
-/** Some darker than others. */
-function shades(id: Uint32Array, { shade, seed }: PlaceChoice): Float32Array {
+/** Some darker than others: linear rgb, one each. */
+export function shades(id: Uint32Array, { shade, seed }: Pick<PlaceChoice, 'shade' | 'seed'>): Float32Array {
   const chance = randomsOf(seed, hashText('shade'));
   return Float32Array.from({ length: 3 * id.length }, (_, i) => 1 - shade * chance(id[Math.floor(i / 3)]));
 }

@@ -1,0 +1,44 @@
+import type { Measure, Table } from '../../unit/carriers.js';
+import type { BeltChoice } from './belt.js';
+import type { BeltRail } from './rails.js';
+import { type BeltSteps, isStepped } from './steps.js';
+import { teethOf } from './wheels.js';
+
+/** Length and steps of the belt; and each wheel with how far the belt is led round it, and how it turns. */
+export function figuresOf(rails: readonly BeltRail[], steps: readonly BeltSteps[], p: BeltChoice): { measures: Measure[]; tables: Table[] } {
+  const sum = (of: (one: BeltSteps) => number) => steps.reduce((all, one) => all + of(one), 0);
+  const measures: Measure[] = [{ id: 'belt-length', label: 'Belt length', quantity: 'length', value: sum(({ length }) => length) }];
+  if (isStepped(p.kind)) {
+    const [first] = steps;
+    measures.push({ id: 'steps', label: 'Pitches', quantity: 'count', value: sum(({ count }) => count) });
+    if (first) measures.push({ id: 'pitch', label: 'Pitch as drawn out', quantity: 'length', value: first.length / first.count });
+  }
+  if (p.riders === 'some') measures.push({ id: 'riders', label: 'On the belt', quantity: 'count', value: sum(({ riders }) => riders) });
+  const rows = rails.flatMap((rail, c) =>
+    rail.arcs.map((arc): (string | number)[] => [
+      `Wheel ${arc.number + 1}`,
+      arc.radius,
+      teethOf(arc, rail, steps[c], p),
+      arc.turn,
+      steps[c].travel / (2 * Math.PI * arc.radius),
+    ]),
+  );
+  if (rows.length === 0) return { measures, tables: [] };
+  return {
+    measures: [...measures, { id: 'wheels', label: 'Wheels', quantity: 'count', value: rows.length }],
+    tables: [
+      {
+        id: 'wheels',
+        label: 'Wheels',
+        columns: [
+          { label: 'Wheel', quantity: 'text' },
+          { label: 'Radius to the belt’s middle', quantity: 'length' },
+          { label: 'Teeth', quantity: 'count' },
+          { label: 'Led round', quantity: 'angle' },
+          { label: 'Turns a loop', quantity: 'share' },
+        ],
+        rows,
+      },
+    ],
+  };
+} // biome-ignore format: its longer lines in one
