@@ -98,6 +98,12 @@ export class Workbench {
 
   /** Bakes all that is visible and reads what the file holds. */
   async baked() {
+    const { objects } = await readModel('baked.glb', await this.bakedFile());
+    return objects;
+  }
+
+  /** The bytes of a bake of all that is visible. */
+  async bakedFile(): Promise<Uint8Array> {
     await this.saved();
     await this.page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
     await this.page.getByRole('button', { name: 'Bake to GLB' }).click();
@@ -105,7 +111,6 @@ export class Workbench {
       this.page.waitForEvent('download'),
       this.page.getByRole('region', { name: 'Earlier bakes' }).getByRole('link', { name: 'Download' }).click(),
     ]);
-    const { objects } = await readModel('baked.glb', new Uint8Array(readFileSync(await download.path())));
-    return objects;
+    return new Uint8Array(readFileSync(await download.path()));
   }
 }

@@ -92,7 +92,7 @@ it('backup copies a database that is running; restore brings it back, and keeps 
   );
   const copy = join(folder, 'copy.sqlite');
   const holds = JSON.parse(kelp('backup', '--data', data, '--out', copy, '--json').stdout);
-  expect(holds).toEqual({ projects: 6, revisions: 6, files: expect.any(Number) });
+  expect(holds).toEqual({ projects: 7, revisions: 7, files: expect.any(Number) });
   expect(kelp('restore', copy, '--data', data)).toMatchObject({
     status: 1,
     stderr: expect.stringContaining('Stop it first'),

@@ -48,7 +48,8 @@ it('every make unit, placed, strands, two slots or moving, is counted, boxed, co
     const { document } = recipe(id);
     const build = built(id);
     // an open line is none to fill, there is nothing to bridge, and nothing to sew through: that is told, not refused
-    const told = { fill: ['fill-open'], bridge: ['no-opening'], stitch: ['stitch-free'] }[id] ?? [];
+    const told =
+      { fill: ['fill-open'], bridge: ['no-opening'], stitch: ['stitch-free'], belt: ['belt-open'] }[id] ?? [];
     expect(
       build.findings.map(({ code }) => code),
       id,

@@ -27,7 +27,7 @@ const rubber = { colour: '#2b302e', roughness: 0.75 };
 export function winchBelt(farm: Farm): void {
   const front = ([x, y, z]: Place): Place => [x, y, z + WINCH.front];
   const pitch = 0.02;
-  const radius = (teeth: number) => (teeth * pitch) / (2 * Math.PI) - 0.0025;
+  const radius = (teeth: number) => (teeth * pitch) / (2 * Math.PI) - 0.0075;
   const dress = belt(farm, 'Winch belt', [
     { position: front(WINCH.drum), radius: radius(105) },
     { position: front(WINCH.motor), radius: radius(35), takesUp: true },

@@ -4,7 +4,7 @@ import { Box, Button, IconButton, MenuItem, Select, ToggleButton, Tooltip, Typog
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { newId } from '../state/edits.js';
 import { penTakenInto } from '../state/view-slice.js';
-import { ControlRow } from './ControlRow.js';
+import { LabelTip } from './LabelTip.js';
 import { NumberField } from './NumberField.js';
 import type { Of } from './ParameterControl.js';
 import { METRES } from './units.js';
@@ -28,38 +28,40 @@ export function WheelsControl({ parameter, value, display, onChange }: Of<Wheels
   };
   return (
     <Box role="group" aria-label={parameter.label} sx={{ mb: 1 }}>
-      <ControlRow label={parameter.label} help={parameter.help}>
-        <Box sx={{ display: 'flex', gap: 1, width: '100%' }}>
-          <Button
-            size="small"
-            variant="outlined"
-            color="secondary"
-            disabled={!piece}
-            onClick={() => piece && dispatch(penTakenInto({ pen: 'wheels', piece: piece.id }))}
-          >
-            Click them
-          </Button>
-          <Select
-            size="small"
-            fullWidth
-            displayEmpty
-            value=""
-            renderValue={() => 'A prop…'}
-            onChange={(event) => {
-              const prop = props?.find(({ id }) => id === event.target.value);
-              if (prop) onChange([...wheels, { id: newId(), position: prop.placement.position, prop: prop.id }], true);
-            }}
-            inputProps={{ 'aria-label': `Add a prop to ${parameter.label}` }}
-            sx={{ '& .MuiSelect-select': { py: '4px' } }}
-          >
-            {(props ?? []).map(({ id, name }) => (
-              <MenuItem key={id} value={id}>
-                {name}
-              </MenuItem>
-            ))}
-          </Select>
-        </Box>
-      </ControlRow>
+      <LabelTip help={parameter.help}>
+        <Typography sx={{ mb: 0.5 }}>{parameter.label}</Typography>
+      </LabelTip>
+      <Box sx={{ display: 'flex', gap: 1, mb: 0.5 }}>
+        <Button
+          size="small"
+          variant="outlined"
+          color="secondary"
+          disabled={!piece}
+          sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}
+          onClick={() => piece && dispatch(penTakenInto({ pen: 'wheels', piece: piece.id }))}
+        >
+          Click in view
+        </Button>
+        <Select
+          size="small"
+          fullWidth
+          displayEmpty
+          value=""
+          renderValue={() => 'Add a prop…'}
+          onChange={(event) => {
+            const prop = props?.find(({ id }) => id === event.target.value);
+            if (prop) onChange([...wheels, { id: newId(), position: prop.placement.position, prop: prop.id }], true);
+          }}
+          inputProps={{ 'aria-label': `Add a prop to ${parameter.label}` }}
+          sx={{ '& .MuiSelect-select': { py: '4px' } }}
+        >
+          {(props ?? []).map(({ id, name }) => (
+            <MenuItem key={id} value={id}>
+              {name}
+            </MenuItem>
+          ))}
+        </Select>
+      </Box>
       {wheels.map((wheel, i) => {
         const name = wheel.prop
           ? (props?.find(({ id }) => id === wheel.prop)?.name ?? 'deleted prop')

@@ -7,9 +7,10 @@ import { sweep } from '../../sweep/sweep.js';
 import { type Made, type Mark, madeOf, type Part, type SweptBody } from '../../unit/carriers.js';
 import type { ValuesOf } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
+import { rollerReach } from '../chain/rollers.js';
 import { figuresOf } from './figures.js';
 import { reportExact, reportJumps, reportOpen, reportTeeth } from './findings.js';
-import { BAND, rollerOf, SLAT, stepMeshes, toothDeep } from './links.js';
+import { BAND, ROLLER, rollerOf, SLAT, stepMeshes, toothDeep } from './links.js';
 import { guardOutline, panelOutline, plateMesh } from './panel.js';
 import { BELT, type BeltKind } from './parameters.js';
 import { type BeltLines, type BeltRail, beltLines } from './rails.js';
@@ -51,8 +52,9 @@ export const belt = defineUnit({
     path: ['wheels', { wheels: [{ id: 'a', position: [-0.1, 0.06, 0] }, { id: 'b', position: [0.1, 0.06, 0], radius: 0.035 }], radius: 0.055 }],
     parameters: { width: 0.03, thickness: 0.004 },
   }, // biome-ignore format: one line
-  thickness: halfOf,
-  breadth: (p) => Math.max(halfOf(p), p.width / 2),
+  // how far it keeps its line off the wheels: all of it that is on their side
+  thickness: (p) => reachOf(p).below,
+  breadth: (p) => Math.max(reachOf(p).below, broadOf(p) / 2),
   cost(input, p, context) {
     const lines = beltLines(input, context.density);
     let vertices = 0;
@@ -78,7 +80,7 @@ const KIND_NAMES: Record<string, string> = Object.fromEntries(
   BELT.kind.options.map(({ value, label }) => [value, label]),
 );
 
-/** How far it keeps its line off the wheels: half of what lies on them. */
+/** Half the thickness of its band, or of what stands for it. */
 function halfOf({ kind, thickness, pitch }: BeltChoice): number {
   if (kind === 'roller') return rollerOf(pitch);
   return bandOf({ kind, thickness }) / 2;
@@ -87,6 +89,12 @@ function halfOf({ kind, thickness, pitch }: BeltChoice): number {
 /** The band's own thickness. */
 const bandOf = ({ kind, thickness }: Pick<BeltChoice, 'kind' | 'thickness'>): number =>
   kind === 'toothed' ? BAND * thickness : kind === 'slats' ? (1 - SLAT) * thickness : thickness;
+
+/** All its breadth: a chain's plates and pins stand beside its rollers. */
+const broadOf = (p: BeltChoice): number =>
+  p.kind === 'roller'
+    ? 2 * rollerOf(p.pitch) * rollerReach({ ...ROLLER, width: Math.max(0.2, p.width / 2 / rollerOf(p.pitch)) }).x
+    : p.width;
 
 /** How far what runs reaches inwards from its line, and outwards. */
 export function reachOf(p: BeltChoice): { below: number; over: number } {

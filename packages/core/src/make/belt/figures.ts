@@ -4,6 +4,13 @@ import type { BeltRail } from './rails.js';
 import { type BeltSteps, isStepped } from './steps.js';
 import { teethOf } from './wheels.js';
 
+/**
+ * The diameter that a wheel of so many teeth is called by: of a sprocket the circle on which its rollers' middles lie
+ * (ISO 606: p / sin(π / z)), of a pulley that of the belt's pitch line (ISO 5296: z p / π). 0 without teeth.
+ */
+export const pitchDiameter = (teeth: number, pitch: number, kind: string): number =>
+  teeth === 0 ? 0 : kind === 'roller' ? pitch / Math.sin(Math.PI / teeth) : (teeth * pitch) / Math.PI;
+
 /** Length and steps of the belt; and each wheel with how far the belt is led round it, and how it turns. */
 export function figuresOf(rails: readonly BeltRail[], steps: readonly BeltSteps[], p: BeltChoice): { measures: Measure[]; tables: Table[] } {
   const sum = (of: (one: BeltSteps) => number) => steps.reduce((all, one) => all + of(one), 0);
@@ -19,6 +26,7 @@ export function figuresOf(rails: readonly BeltRail[], steps: readonly BeltSteps[
       `Wheel ${arc.number + 1}`,
       arc.radius,
       teethOf(arc, rail, steps[c], p),
+      pitchDiameter(teethOf(arc, rail, steps[c], p), steps[c].length / (steps[c].count || 1), p.kind) || 2 * arc.radius,
       arc.turn,
       steps[c].travel / (2 * Math.PI * arc.radius),
     ]),
@@ -34,6 +42,7 @@ export function figuresOf(rails: readonly BeltRail[], steps: readonly BeltSteps[
           { label: 'Wheel', quantity: 'text' },
           { label: 'Radius to the belt’s middle', quantity: 'length' },
           { label: 'Teeth', quantity: 'count' },
+          { label: 'Pitch ⌀', quantity: 'length' },
           { label: 'Led round', quantity: 'angle' },
           { label: 'Turns a loop', quantity: 'share' },
         ],

@@ -7,6 +7,8 @@ import { teethOf } from './wheels.js';
 
 /** Steps that fit but for less than this share of one fit. */
 const FITS = 0.01;
+/** A fix goes so far beyond a limit that it is not met again: teeth of another pitch are of another depth too. */
+const CLEAR = 1.01;
 /** A tooth that is off by more than this share of a pitch runs up on its wheel. */
 const MISS = 0.05;
 /** Steps a loop among which one is looked for that ends as it began. */
@@ -34,7 +36,7 @@ export function reportExact(steps: readonly BeltSteps[], p: BeltChoice, { report
           severity: 'warning',
           message: `It would have ${Math.round(wanted).toLocaleString('en')} ${words}; ${made.toLocaleString('en')} are made, further apart. Make them longer.`,
           size: { value: Math.round(wanted), limit: MOST_STEPS, kind: 'count' },
-          fix: { label: 'As made', kind: 'set', stage: 'make', parameter, value: length / made },
+          fix: { label: 'As made', kind: 'set', stage: 'make', parameter, value: (CLEAR * length) / made },
         });
       else if (p.exact && made > 0 && Math.abs(wanted - made) > FITS)
         report({

@@ -41,7 +41,7 @@ export const toothDeep = ({ pitch }: Pick<StepSizes, 'pitch'>): number => TOOTH.
 
 /** Roller of a chain of a pitch, radius in metres (proportions of ISO 606 for B chains). */
 export const rollerOf = (pitch: number): number => pitch / 2 / ROLLER.pitch;
-const ROLLER = CHAIN_KINDS.find(({ value }) => value === 'roller-08b') ?? CHAIN_KINDS[0];
+export const ROLLER = CHAIN_KINDS.find(({ value }) => value === 'roller-08b') ?? CHAIN_KINDS[0];
 
 export function stepMeshes(sizes: StepSizes): StepMesh[] {
   const { kind, width, pitch, sides } = sizes;

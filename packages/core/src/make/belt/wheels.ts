@@ -13,10 +13,14 @@ import { type Teeth, type WheelForm, wheelMesh } from './wheel-mesh.js';
 /** A groove is a little deeper than its belt. */
 const DEEPER = 1.15;
 
+/** A wheel with more teeth than these is plain to the eye, and made so. */
+const MOST_TEETH = 1000;
+
 /** Teeth that a wheel has on its circle; 0 where it runs on plain. */
 export function teethOf(arc: WheelArc, belt: BeltRail, { count, length }: BeltSteps, { kind }: BeltChoice): number {
   if ((kind !== 'toothed' && kind !== 'roller') || count === 0 || !liesInside(arc, belt)) return 0;
-  return Math.round((2 * Math.PI * arc.radius * count) / length);
+  const teeth = Math.round((2 * Math.PI * arc.radius * count) / length);
+  return teeth <= MOST_TEETH ? teeth : 0;
 }
 
 /** Whether the belt's inner face lies on a wheel. */
@@ -39,7 +43,7 @@ export function wheelsOf(belt: BeltRail, steps: BeltSteps, p: BeltChoice, sides:
     known.set(key, mesh);
     if (vertexCount(mesh) === 0) return [];
     const name = `Wheel ${arc.number + 1}`;
-    const part: MeshPart = { kind: 'mesh', id: `wheel-${arc.number + 1}`, name, slot: 'wheels', mesh: transformMesh(mesh, standing(arc, belt, steps)) };
+    const part: MeshPart = { kind: 'mesh', id: `wheel-${arc.number + 1}`, name, slot: 'wheels', mesh: transformMesh(mesh, standing(arc, belt, steps, p.kind)) };
     const turns = arc.off > 0 ? 0 : steps.travel / (2 * Math.PI * arc.radius);
     return [{ part, ...(turns !== 0 ? { track: { kind: 'turn' as const, at: arc.centre, axis: arc.axis, turns } } : {}) }];
   });
@@ -72,13 +76,14 @@ function formOf(arc: WheelArc, belt: BeltRail, steps: BeltSteps, p: BeltChoice, 
 } // biome-ignore format: its longer lines in one
 
 /** Where a wheel stands, its x towards the first tooth of the belt that lies on it: column-major 4×4. */
-function standing(arc: WheelArc, { rail, arcs }: BeltRail, { count, length }: BeltSteps): Float64Array {
+function standing(arc: WheelArc, { rail, arcs }: BeltRail, { count, length }: BeltSteps, kind: string): Float64Array {
   const i = 3 * (arc.first - arcs[0].first);
   const out = subtract(vec3(), pointOf(rail.position, i / 3), arc.centre);
   normalize(out, out);
   const pitch = count > 0 ? length / count : 0;
   // a chain's rollers are half a step off the middles of its links
-  const next = pitch > 0 ? pitch * Math.ceil(arc.along / pitch) - arc.along : 0;
+  const from = kind === 'roller' ? 0.5 : 0;
+  const next = pitch > 0 ? pitch * (Math.ceil(arc.along / pitch - from) + from) - arc.along : 0;
   const x = turn(vec3(), out, arc.axis, next / arc.radius);
   const y: Vec3 = cross(vec3(), arc.axis, x);
   return Float64Array.of(...x, 0, ...y, 0, ...arc.axis, 0, ...addScaled(vec3(), arc.centre, x, 0), 1);

@@ -1,0 +1,228 @@
+import { Matrix4, Vector3 } from 'three';
+import { describe, expect, it } from 'vitest';
+import {
+  type Finding,
+  greatest,
+  newUse,
+  type PlacedPart,
+  presetParameters,
+  type RideTrack,
+  riddenTo,
+  signedVolume,
+  type TurnTrack,
+  turnedBy,
+  unitOf,
+} from '../src/index.js';
+import { pitchDiameter } from '../src/make/belt/figures.js';
+import { topologyOf } from '../src/mesh/weld.js';
+import { movedPart } from '../src/motion/moved.js';
+import type { Made, MeshPart } from '../src/unit/carriers.js';
+import { straight } from './trusses.js';
+import { build, made } from './units.js';
+
+const unit = unitOf('make', 'belt');
+const THREE = [
+  { id: 'a', position: [0, 0, 0] },
+  { id: 'b', position: [1, 0, 0], radius: 0.15 },
+  { id: 'c', position: [0.5, 0.25, 0], outside: true, radius: 0.1 },
+  { id: 'd', position: [0.5, 0.6, 0] },
+];
+const has = (preset: string, set: Record<string, unknown>) => ({
+  ...newUse('make', 'belt').parameters,
+  ...presetParameters(unit, preset),
+  ...set,
+});
+
+/** A belt round wheels, and how far its line keeps off them. */
+function belt(preset: string, set: Record<string, unknown> = {}, path: Record<string, unknown> = {}, told: Finding[] = []): { made: Made; half: number } {
+  const parameters = has(preset, set);
+  const half = greatest(unit.thickness!(parameters as never));
+  const stepped = parameters['kind'] === 'toothed' || parameters['kind'] === 'roller';
+  const input = build('path', 'wheels', { radius: 0.2, wheels: THREE, pitch: stepped ? parameters['pitch'] : 0, ...path }, { thickness: half });
+  const made_ = made('belt', parameters, { input, report: (one) => told.push(one) });
+  // of a toothed one half its band, the rest is teeth
+  return { made: made_, half: parameters['kind'] === 'toothed' ? (parameters['thickness'] as number) / 4 : half };
+} // biome-ignore format: its longer lines in one
+
+const rides = ({ motion }: Made) => motion.filter((track) => track.kind === 'ride') as (RideTrack & { part: string })[];
+const turns = ({ motion }: Made) => motion.filter((track) => track.kind === 'turn') as (TurnTrack & { part: string })[];
+const PRESETS = unit.presets.map(({ id }) => id);
+
+describe('belts', () => {
+  it.each(PRESETS)('%s: every body is closed and the right way out; the band lies on its wheels and cuts none', (preset) => {
+    const { made: all, half } = belt(preset);
+    for (const part of all.parts) {
+      const { mesh } = part as MeshPart;
+      expect([part.id, topologyOf(mesh).openEdges]).toEqual([part.id, 0]);
+      expect(signedVolume(mesh)).toBeGreaterThan(0);
+    }
+    const band = all.parts.find(({ id }) => id === 'band') as MeshPart | undefined;
+    const [{ rows }] = all.tables;
+    THREE.forEach(({ position: [x, y] }, k) => {
+      const radius = Number(rows.find(([name]) => name === `Wheel ${k + 1}`)![1]);
+      // the one that slides for whole teeth has another place
+      if (!band || (preset === 'toothed-belt' && k === 3)) return;
+      let least = Infinity;
+      for (let i = 0; i < band.mesh.position.length; i += 3) least = Math.min(least, Math.hypot(band.mesh.position[i] - x, band.mesh.position[i + 1] - y));
+      expect(least).toBeCloseTo(radius - half, 3);
+    });
+  }); // biome-ignore format: its longer lines in one
+
+  it.each(PRESETS)(
+    '%s runs without slip: each wheel turns by what the belt travels, those outside the other way',
+    (preset) => {
+      const { made: all } = belt(preset, { run: 7, wheel: 'disc' });
+      const [{ rows }] = all.tables;
+      const length = all.measures.find(({ id }) => id === 'belt-length')!.value;
+      const [ride] = rides(all);
+      const travel = ride ? (ride.steps / ride.of) * length : 7 * ((2 * Math.PI * Number(rows[0][1])) / 12);
+      expect(turns(all)).toHaveLength(4);
+      for (const { part, turns: by, axis } of turns(all)) {
+        const number = Number(part.slice('wheel-'.length));
+        const radius = Number(rows.find(([name]) => name === `Wheel ${number}`)![1]);
+        expect(by * 2 * Math.PI * radius).toBeCloseTo(travel, 6);
+        expect(axis[2]).toBeCloseTo(number === 3 ? -1 : 1, 9);
+      }
+    },
+  );
+
+  it('what runs on by a step is to the bit where the next one was, and at the end of the loop as at its beginning', () => {
+    for (const preset of PRESETS.slice(2)) {
+      const { made: all } = belt(preset, { run: 6, riders: 'some', apart: 0.3 });
+      for (const track of rides(all)) {
+        const [begin, end] = [0, 1].map((phase) => riddenTo(track, phase, new Float32Array(track.local.length)));
+        track.first.forEach((step, n) => {
+          const on = track.first.indexOf((step + track.steps) % track.of);
+          if (on >= 0) expect(end.slice(16 * n, 16 * n + 16)).toEqual(begin.slice(16 * on, 16 * on + 16));
+        });
+      }
+      for (const track of turns(all)) {
+        const whole = { ...track, turns: Math.round(track.turns) };
+        expect(turnedBy(whole, 1, new Float64Array(16))).toEqual(turnedBy(whole, 0, new Float64Array(16)));
+      }
+    }
+  });
+
+  it('links of a chain meet in their pins wherever they are', () => {
+    const { made: all } = belt('roller-drive', { run: 1 });
+    const [inner, outer] = rides(all);
+    const pitch = all.measures.find(({ id }) => id === 'pitch')!.value;
+    for (const phase of [0, 0.37]) {
+      const ends = [inner, outer].map((track) => {
+        const matrices = riddenTo(track, phase, new Float32Array(track.local.length));
+        return Array.from(track.first, (_, n) => [-1, 1].map((way) => new Vector3(0, 0, (way * pitch) / 2).applyMatrix4(new Matrix4().fromArray(matrices, 16 * n))));
+      });
+      ends[0].forEach(([, end], n) => {
+        expect(end.distanceTo(ends[1][n][0])).toBeLessThan(1e-6);
+      });
+    }
+  }); // biome-ignore format: its longer lines in one
+
+  it.each(['toothed-belt', 'roller-drive'])('%s: teeth stand in the gaps of their wheels, now and later; none on a wheel outside', (preset) => {
+    const { made: all } = belt(preset, { run: 5 });
+    const [{ rows }] = all.tables;
+    const pitch = all.measures.find(({ id }) => id === 'pitch')!.value;
+    expect(rows.find(([name]) => name === 'Wheel 3')![2]).toBe(0);
+    for (const track of turns(all).filter(({ part }) => part !== 'wheel-3')) {
+      const { part } = track;
+      const row = rows.find(([name]) => name === `Wheel ${part.slice(6)}`)!;
+      const [radius, teeth] = [Number(row[1]), Number(row[2])];
+      expect((teeth * pitch) / (2 * Math.PI)).toBeCloseTo(radius, 5);
+      const mesh = all.parts.find(({ id }) => id === part) as MeshPart;
+      for (const phase of [0, 0.3]) {
+        const outline = outlineOf(movedPart(mesh, track, phase) as MeshPart, track.at, radius - 0.6 * pitch);
+        for (const ride of rides(all)) {
+          const places = riddenTo(ride, phase, new Float32Array(ride.local.length));
+          // on the wheel's circle; a chain's pins are half a pitch on
+          const pins = preset === 'roller-drive';
+          const reach = pins ? radius * Math.cos(pitch / 2 / radius) : radius;
+          const on = Array.from(ride.first.keys(), (n) => [places[16 * n + 12] - track.at[0], places[16 * n + 13] - track.at[1]]).filter(([x, y]) => Math.abs(Math.hypot(x, y) - reach) < 1e-4);
+          expect(on.length).toBeGreaterThan(3);
+          for (const [x, y] of on.slice(0, 8)) {
+            const angle = Math.atan2(y, x) + (pins ? (track.axis[2] * pitch) / 2 / radius : 0);
+            expect(outline(angle)).toBeLessThan(outline(angle + Math.PI / teeth) - 0.1 * pitch);
+          }
+        }
+      }
+    }
+  }); // biome-ignore format: its longer lines in one
+
+  it('wheels are called by the diameters of ISO 606 and ISO 5296', () => {
+    // 08B, 19 teeth: 77.16 mm; 06B, 15 teeth: 45.81 mm (ISO 606 tables, from memory); XL, 20 teeth: 32.34 mm (ISO 5296, from memory)
+    expect(1000 * pitchDiameter(19, 0.0127, 'roller')).toBeCloseTo(77.16, 2);
+    expect(1000 * pitchDiameter(15, 0.009525, 'roller')).toBeCloseTo(45.81, 2);
+    expect(1000 * pitchDiameter(20, 0.00508, 'toothed')).toBeCloseTo(32.34, 2);
+  });
+
+  it('a plate inside leaves belt and wheels free; guards cover both; riders stand on it, carried ones where it faces up', () => {
+    const gap = 0.01;
+    const inside = belt('flat-belt', { panel: 'inside', gap });
+    const plate = inside.made.parts.find(({ slot }) => slot === 'panel') as MeshPart;
+    THREE.forEach(({ position: [x, y], radius = 0.2, outside }) => {
+      const clear = radius + (outside ? 2 * inside.half : 0) + gap;
+      for (let i = 0; i < plate.mesh.position.length; i += 3) expect(Math.hypot(plate.mesh.position[i] - x, plate.mesh.position[i + 1] - y)).toBeGreaterThan(clear - 1e-3);
+    });
+    expect(belt('flat-belt', { panel: 'guards' }).made.parts.filter(({ slot }) => slot === 'panel')).toHaveLength(2);
+    const set = { riders: 'some', apart: 0.2, run: 1, parts: [{ part: 'block', times: 1, size: 1 }, { part: 'ball', times: 2, size: 1 }] };
+    const all = belt('flat-belt', set).made;
+    const count = all.measures.find(({ id }) => id === 'riders')!.value;
+    const parts = all.parts.filter(({ slot }) => slot === 'riders') as PlacedPart[];
+    expect(parts.reduce((sum, { places }) => sum + places.id.length, 0)).toBe(count);
+    expect(parts[1].places.id.length / count).toBeCloseTo(2 / 3, 1);
+    const carried = belt('flat-belt', { ...set, carried: true }).made;
+    const some = carried.parts.filter(({ slot }) => slot === 'riders') as PlacedPart[];
+    expect(some.reduce((sum, { places }) => sum + places.id.length, 0)).toBeLessThan(0.7 * count);
+    for (const { places } of some) for (let i = 0; i < places.matrix.length; i += 16) expect(places.matrix[i + 5] / Math.hypot(places.matrix[i + 4], places.matrix[i + 5], places.matrix[i + 6])).toBeGreaterThan(0.7);
+  }); // biome-ignore format: its longer lines in one
+
+  const cases: [code: string, preset: string, set: Record<string, unknown>, path?: Record<string, unknown>][] = [
+    ['steps-uneven', 'track', { exact: true }],
+    ['steps-uneven', 'flat-belt', { exact: true, riders: 'some', apart: 0.37 }],
+    ['too-many-steps', 'toothed-belt', { pitch: 0.00002 }, { pitch: 0 }],
+    ['teeth-miss', 'toothed-belt', { pitch: 0.03 }, { pitch: 0 }],
+    ['loop-jumps', 'toothed-belt', { run: 1, wheel: 'spokes', spokes: 5 }],
+    ['loop-jumps', 'flat-belt', { run: 5, wheel: 'spokes' }],
+    [
+      'loop-jumps',
+      'track',
+      {
+        run: 1,
+        wheel: 'disc',
+        riders: 'some',
+        apart: 0.2,
+        order: 'chance',
+        parts: [
+          { part: 'block', times: 1, size: 1 },
+          { part: 'ball', times: 1, size: 1 },
+        ],
+      },
+    ],
+  ];
+  it.each(cases)('%s is told of a %s, and the fix mends it', (code, preset, set, path) => {
+    const told: Finding[] = [];
+    belt(preset, set, path, told);
+    const fix = told.find((one) => one.code === code)?.fix;
+    if (fix?.kind !== 'set') throw new Error(`${code} is not told, or has no fix`);
+    const after: Finding[] = [];
+    const change = { [fix.parameter]: fix.value };
+    belt(preset, fix.stage === 'make' ? { ...set, ...change } : set, fix.stage === 'path' ? { ...path, ...change } : path, after);
+    expect(after.map((one) => one.code)).not.toContain(code);
+  }); // biome-ignore format: its longer lines in one
+
+  it('on an open line it stands still, and says so', () => {
+    const told: Finding[] = [];
+    const all = made('belt', has('track', { run: 3 }), { input: straight(2), report: (one) => told.push(one) });
+    expect(told.map(({ code }) => code)).toEqual(['belt-open']);
+    expect(all.motion).toEqual([]);
+    expect((all.parts[0] as PlacedPart).places.id.length).toBeGreaterThan(10);
+  });
+});
+
+/** How far out the outline of a wheel about z reaches at an angle: there, of its places further out than `from`. */
+function outlineOf({ mesh }: MeshPart, [x, y]: readonly number[], from: number): (angle: number) => number {
+  const places = Array.from({ length: mesh.position.length / 3 }, (_, v) => [mesh.position[3 * v] - x, mesh.position[3 * v + 1] - y])
+    .map(([u, v]) => ({ far: Math.hypot(u, v), angle: Math.atan2(v, u) }))
+    .filter(({ far }) => far > from);
+  const off = (place: { angle: number }, angle: number) => Math.abs(Math.atan2(Math.sin(place.angle - angle), Math.cos(place.angle - angle)));
+  return (angle) => places.reduce((best, place) => (off(place, angle) < off(best, angle) ? place : best)).far;
+} // biome-ignore format: its longer lines in one

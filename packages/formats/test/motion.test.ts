@@ -1,0 +1,91 @@
+import { type BakedMoving, bake, type RideTrack, riddenTo, SurfaceStore, type TurnTrack, turnedBy } from '@kelp/core';
+import { DEMOS } from '@kelp/demo';
+import validator from 'gltf-validator';
+import { AnimationMixer, Matrix4, type Object3D, Vector3 } from 'three';
+import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { decodeProp, writeBaked } from '../src/index.js';
+
+describe('motion in a GLB', () => {
+  const moving: BakedMoving[] = [];
+  let bytes: Uint8Array = new Uint8Array();
+  let seconds = 0;
+
+  beforeAll(async () => {
+    const yard = DEMOS.find(({ id }) => id === 'yard');
+    if (!yard) throw new Error('The demo has no yard');
+    const { document, props } = await yard.build();
+    const store = new SurfaceStore();
+    for (const [hash, mesh] of props) store.add(hash, await decodeProp(mesh));
+    const { meshes } = bake(document, store, { density: 0.3, onMoving: (one) => moving.push(one) });
+    seconds = document.clock.seconds;
+    bytes = writeBaked('glb', { meshes, moving }, document.name);
+  });
+
+  it('passes the public glTF validator without an error and without a warning; the same gives the same bytes', async () => {
+    const { issues } = await validator.validateBytes(bytes);
+    expect({ errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ errors: 0, warnings: 0 });
+  });
+
+  it('a general library plays it to where the clock carries each part', async () => {
+    // its loader asks for an image loader of a page, which nothing here needs
+    const gltf = await new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer, '');
+    const [clip] = gltf.animations;
+    expect(clip.duration).toBeCloseTo(seconds, 6);
+    const mixer = new AnimationMixer(gltf.scene);
+    mixer.clipAction(clip).play();
+    expect(moving.length).toBeGreaterThan(15);
+    for (const share of [0, 0.25, 0.6180339]) {
+      mixer.setTime(share * seconds);
+      gltf.scene.updateMatrixWorld(true);
+      for (const { name, track } of moving) {
+        const node = find(gltf.scene, name);
+        if (track.kind === 'turn') expect(far(node.matrixWorld, turned(track, share))).toBeLessThan(1e-4);
+        else ridden(track, share).forEach((matrix, n) => {
+          const child = node.children[n];
+          // what is not there is as small as nothing
+          if (matrix.elements[15] === 0) expect(new Vector3().setFromMatrixScale(child.matrixWorld).length()).toBe(0);
+          // between keys it goes straight: on a wheel off its circle by up to 1/800 of the radius, here 0.2 m
+          else if (child.scale.x > 0) expect([name, n, far(child.matrixWorld, matrix)]).toEqual([name, n, expect.closeTo(0, 2)]);
+        });
+      }
+    }
+  }); // biome-ignore format: its longer lines in one
+
+  it('the loop ends as it began: each place where one of its kind was, to the rounding of a file', async () => {
+    for (const { track } of moving) {
+      if (track.kind !== 'ride' || track.above !== undefined) continue;
+      const end = ridden(track, 1);
+      const begin = ridden(track, 0);
+      for (const [n, step] of track.first.entries()) {
+        const on = track.first.indexOf((step + track.steps) % track.of);
+        expect(far(end[n], begin[on])).toBe(0);
+      }
+    }
+  });
+});
+
+const ridden = (track: RideTrack, share: number): Matrix4[] => {
+  const all = riddenTo(track, share, new Float32Array(track.local.length));
+  return Array.from(track.first, (_, n) => new Matrix4().fromArray(all, 16 * n));
+};
+
+/** The node of a wheel stands at its middle: its mesh is told from there. */
+const turned = (track: TurnTrack, share: number): Matrix4 =>
+  new Matrix4()
+    .fromArray(turnedBy(track, share, new Float64Array(16)))
+    .multiply(new Matrix4().makeTranslation(...track.at));
+
+/** Farthest that two matrices carry the corners of a cube of half a metre apart. */
+const far = (a: Matrix4, b: Matrix4): number =>
+  Math.max(...[0, 1, 2, 3, 4, 5, 6, 7].map((k) => {
+    const corner = () => new Vector3(k & 1 ? 0.25 : -0.25, k & 2 ? 0.25 : -0.25, k & 4 ? 0.25 : -0.25);
+    return corner().applyMatrix4(a).distanceTo(corner().applyMatrix4(b));
+  })); // biome-ignore format: one line each
+
+function find(scene: Object3D, name: string): Object3D {
+  // the loader writes names without blanks
+  const found = scene.getObjectByName(name.replaceAll(' ', '_'));
+  if (!found) throw new Error(`No node is called "${name}"`);
+  return found;
+}
