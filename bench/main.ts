@@ -1,4 +1,5 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
+import { beltBench } from './belt.bench.js';
 import { bundleBench } from './bundle.bench.js';
 import { clingBench } from './cling.bench.js';
 import { editBench } from './edit.bench.js';
@@ -23,6 +24,7 @@ const benches: (() => Result[] | Promise<Result[]>)[] = [
   tendrilsBench,
   strandsBench,
   trussBench,
+  beltBench,
   framesBench,
   scalingBench,
   clingBench,

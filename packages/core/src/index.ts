@@ -41,6 +41,7 @@ export {
   emptyDocument,
   isOwnDress,
   type KelpDocument,
+  type KeyedNumber,
   type LibraryMaterial,
   MOST_BULGE,
   PICTURE_PLANES,
@@ -72,6 +73,7 @@ export {
   withPiece,
   withUse,
 } from './document/edit.js';
+export { documentAt, keyedNumber, pieceAt } from './document/keyed.js';
 export { type Difference, differences, type Fate, merged, type Side } from './document/merge.js';
 export { freeName, tidyName } from './document/name.js';
 export { type OpenedDocument, openDocument, parseDocument } from './document/open.js';

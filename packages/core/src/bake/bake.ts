@@ -1,4 +1,5 @@
 import type { KelpDocument } from '../document/document.js';
+import { documentAt } from '../document/keyed.js';
 import { KelpError } from '../errors.js';
 import { crossings, type Outlined, outlineOf } from '../evaluate/crossings.js';
 import { type Build, evaluatePiece } from '../evaluate/evaluate.js';
@@ -80,7 +81,8 @@ export interface Baked {
  * @throws KelpError UNKNOWN_ID when no piece has the asked name, MISSING_PROP when a prop's mesh is not in the store,
  * CANCELLED
  */
-export function bake(document: KelpDocument, surfaces: SurfaceStore, options: BakeOptions = {}): Baked {
+export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeOptions = {}): Baked {
+  const document = documentAt(given, options.phase ?? 0);
   for (const prop of document.props)
     if (!surfaces.has(prop.mesh))
       throw new KelpError('MISSING_PROP', `The mesh of prop "${prop.name}" is not there (${prop.mesh.slice(0, 12)}…)`);

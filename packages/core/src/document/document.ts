@@ -167,6 +167,21 @@ export interface BakeChoice {
   tangents?: boolean;
 }
 
+/** A number that the clock leads from one value to another. */
+export interface KeyedNumber {
+  stage: 'path' | 'shape' | 'make';
+  /** Which of the shape's operations. */
+  index?: number;
+  unit: string;
+  parameter: string;
+  /** Which knot, of a number that varies along the length. */
+  knot?: number;
+  from: number;
+  to: number;
+  /** There and back in a loop, or once through it. */
+  way: 'back' | 'once';
+}
+
 /** What a piece is made by. */
 export interface PieceStages {
   path: UnitUse;
@@ -175,6 +190,7 @@ export interface PieceStages {
   /** By material slot; 'main' is always there. */
   dress: Record<string, SlotDress>;
   elements?: ElementEdit[];
+  keyed?: KeyedNumber[];
   bake: BakeChoice;
 }
 

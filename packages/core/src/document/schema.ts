@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { ANCHOR_BOUNDS, anchorSchema, FARTHEST } from '../unit/kinds.js';
+import { ANCHOR_BOUNDS, anchorSchema, FARTHEST, MOST_KNOTS } from '../unit/kinds.js';
 import { findUnit, unitsOf } from '../unit/registry.js';
 import { parametersSchema } from '../unit/schema.js';
 import type { Stage } from '../unit/unit.js';
@@ -23,6 +23,7 @@ export const LIMITS = {
   regions: 1_000,
   slotsPerPiece: 32,
   elementsPerPiece: 100_000,
+  keyedPerPiece: 64,
   /** Text of the parameters of a unit that is not known. */
   unknownUse: 100_000,
   /** World coordinates, metres. */
@@ -238,6 +239,25 @@ const stages = {
   make: useSchema('make'),
   dress: dressSchema(),
   elements: yup.array().optional(),
+  keyed: yup
+    .array(
+      yup
+        .object({
+          stage: yup.string().oneOf(['path', 'shape', 'make']).required(),
+          index: yup.number().integer().min(0).max(LIMITS.shapesPerPiece),
+          unit: yup.string().min(1).max(64).required(),
+          parameter: yup.string().min(1).max(64).required(),
+          knot: yup.number().integer().min(0).max(MOST_KNOTS),
+          from: number(-1e9, 1e9),
+          to: number(-1e9, 1e9),
+          way: yup.string().oneOf(['back', 'once']).required(),
+        })
+        .noUnknown()
+        .strict()
+        .required(),
+    )
+    .max(LIMITS.keyedPerPiece)
+    .optional(),
   bake: yup
     .object({ density: number(0.05, 20), tangents: yup.boolean().optional() })
     .noUnknown()

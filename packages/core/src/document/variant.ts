@@ -3,12 +3,13 @@ import { curvesOf, withPiece } from './edit.js';
 
 /** Kept states of a piece: what runs there now is put aside under a name, and can be put back whole. */
 
-const stagesOf = ({ path, shape, make, dress, elements, bake }: PieceStages): PieceStages => ({
+const stagesOf = ({ path, shape, make, dress, elements, keyed, bake }: PieceStages): PieceStages => ({
   path,
   shape,
   make,
   dress,
   ...(elements ? { elements } : {}),
+  ...(keyed ? { keyed } : {}),
   bake,
 });
 

@@ -1,7 +1,8 @@
-import { type KelpDocument, newUse, type Picture, picturesRead, takenOver, withPiece } from '@kelp/core';
+import { documentAt, type KelpDocument, newUse, type Picture, picturesRead, takenOver, withPiece } from '@kelp/core';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { api } from '../api/client.js';
 import { useAppSelector } from '../app/store.js';
+import { clockNow, onClock } from '../state/clock.js';
 import { type Computed, Evaluation } from './evaluation.js';
 import type { PieceBuild } from './protocol.js';
 
@@ -32,7 +33,11 @@ function Feed({ evaluation }: { evaluation: Evaluation }) {
   const tried = useAppSelector((state) => state.view.tried);
   const chosen = useAppSelector((state) => state.view.piece);
   // what is only tried is seen, and nothing is changed
-  const document = useMemo(() => trying(stored, chosen, tried), [stored, chosen, tried]);
+  const phase = usePacedPhase(evaluation, stored?.pieces.some(({ keyed }) => keyed) ?? false);
+  const document = useMemo(() => {
+    const shown = trying(stored, chosen, tried);
+    return shown && documentAt(shown, phase);
+  }, [stored, chosen, tried, phase]);
   const draft = useAppSelector((state) => (state.project.gesture ? state.view.piece : null));
   const piece = useAppSelector((state) => state.view.piece);
   const pieces = useAppSelector((state) => state.view.pieces);
@@ -71,6 +76,25 @@ function Feed({ evaluation }: { evaluation: Evaluation }) {
       });
   }, [evaluation, document, draft, ready, piece, pieces, stage]);
   return null;
+}
+
+/** Steps of a loop that are computed at most. */
+const STEPS = 96;
+
+/** Where the clock stands, as fast as what is keyed to it is computed: one answer is awaited before the next is asked for. */
+function usePacedPhase(evaluation: Evaluation, keyed: boolean): number {
+  const [phase, setPhase] = useState(0);
+  useEffect(() => {
+    if (!keyed) return setPhase(0);
+    const look = () => {
+      if (!evaluation.current().busy) setPhase(Math.round(clockNow().phase * STEPS) / STEPS);
+    };
+    const ends = [onClock(look), evaluation.subscribe(look)];
+    return () => {
+      for (const end of ends) end();
+    };
+  }, [evaluation, keyed]);
+  return phase;
 }
 
 /** The document with a preset tried on one of its pieces. */

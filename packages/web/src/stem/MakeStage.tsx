@@ -7,6 +7,7 @@ import { edit } from '../state/edits.js';
 import { useEvent } from '../state/use-event.js';
 import { lockerOpened } from '../state/view-slice.js';
 import { Gallery } from './Gallery.js';
+import { KeyedNumbers } from './KeyedNumbers.js';
 import { Lists } from './Lists.js';
 import { UnitParameters } from './UnitParameters.js';
 
@@ -34,6 +35,7 @@ export function MakeStage({ piece }: { piece: Piece }) {
         {open ? 'Fold the pictures' : 'Show the pictures'}
       </Button>
       <UnitParameters piece={piece} place={{ stage: 'make' }} use={piece.make} />
+      <KeyedNumbers piece={piece} />
       <ElementCard piece={piece} />
       <Lists piece={piece} />
     </>
