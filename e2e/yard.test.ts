@@ -63,6 +63,26 @@ test.describe('in the yard of the demo', () => {
       });
     }
   }); // biome-ignore format: its longer lines in one
+
+  test('a number is led by the clock: what is made follows it, there and back', async ({ page, kelp }) => {
+    const bench = new Workbench(page);
+    await bench.openDemo(kelp.url, /yard/);
+    await bench.piece('Track').click();
+    await bench.openFloat('Make');
+    await page.getByRole('button', { name: /^With the clock/ }).click();
+    await page.getByRole('combobox', { name: 'Lead a number by the clock' }).click();
+    await page.getByRole('option', { name: 'Belt: Pitch', exact: true }).click();
+    await bench.type('Pitch to', '120');
+    const steps = page.getByText(/Pitches \d+/);
+    await expect(steps).toContainText('Pitches 43');
+    const time = page.getByRole('slider', { name: 'Time' });
+    await time.focus();
+    for (let k = 0; k < 48; k++) await page.keyboard.press('ArrowRight');
+    await expect(steps).toContainText('Pitches 30');
+    await page.keyboard.press('End');
+    await expect(steps).toContainText('Pitches 43');
+    await bench.saved();
+  });
 });
 
 /** Farthest that two matrices carry the corners of a cube of 10 cm apart. */

@@ -131,7 +131,8 @@ function numbersOf(piece: Piece): { key: string; label: string; first: KeyedNumb
           parameter,
           ...(knot === undefined ? {} : { knot }),
           from: now,
-          to: now < (low + high) / 2 ? high : low,
+          // twice as much, or a little of what it may be
+          to: Math.min(declared.max, now > 0 ? 2 * now : now + 0.1 * (high - low)),
           way: 'back',
         };
         return {
