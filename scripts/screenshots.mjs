@@ -12,6 +12,17 @@ async function shoot(name) {
   await page.screenshot({ path: join(root, 'docs', 'screenshots', `${name}.png`), timeout: 120_000 });
   console.log(name);
 }
+
+/** Four pictures as one, two and two. */
+async function sheet(name, pictures) {
+  await page.goto('about:blank');
+  await page.setContent(
+    `<body style="margin:0;display:grid;grid-template-columns:1fr 1fr;gap:0">${pictures
+      .map((picture) => `<img style="width:100%" src="data:image/png;base64,${picture.toString('base64')}">`)
+      .join('')}</body>`,
+  );
+  await shoot(name);
+}
 const piece = (name) =>
   page.getByRole('region', { name: 'Pieces' }).getByRole('button', { name: new RegExp(`^${name}`) });
 const float = (name) => page.getByRole('region', { name, exact: true }).getByRole('button').first();
@@ -42,13 +53,6 @@ console.log('locker');
 await page.keyboard.press('Escape');
 await page.mouse.move(700, 20);
 
-await piece('Bridge hose').click();
-await page.keyboard.press('f');
-await page.getByRole('button', { name: 'Mesh', exact: true }).click();
-await float('Shape').click();
-await shoot('mesh-look');
-
-await page.getByRole('button', { name: 'Dressed' }).click();
 await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
 await page.getByRole('button', { name: 'Bake to GLB' }).click();
 await page.getByRole('link', { name: 'Download' }).waitFor();
@@ -186,13 +190,36 @@ for (const [name, nearer, right, down] of [
   await page.waitForTimeout(3500);
   ofSlip.push(await page.screenshot({ clip: below, timeout: 120_000 }));
 }
-await page.goto('about:blank');
-await page.setContent(
-  `<body style="margin:0;display:grid;grid-template-columns:1fr 1fr;gap:0">${ofSlip
-    .map((picture) => `<img style="width:100%" src="data:image/png;base64,${picture.toString('base64')}">`)
-    .join('')}</body>`,
-);
-await shoot('slip');
+await sheet('slip', ofSlip);
+
+await page.goto(url);
+await page.getByRole('list', { name: 'Projects' }).getByRole('link', { name: /yard/ }).click();
+await page.getByText(/tri$/).first().waitFor();
+await page.waitForTimeout(6000);
+// the clock stands a while after the beginning
+await page.getByRole('slider', { name: 'Time' }).focus();
+for (let k = 0; k < 9; k++) await page.keyboard.press('ArrowRight');
+await page.keyboard.press('Escape');
+await page.waitForTimeout(3000);
+const ofYard = [await page.screenshot({ clip: below, timeout: 120_000 })];
+for (const [name, nearer] of [
+  ['Winch belt', 3],
+  ['Conveyor', 2],
+  ['Track', 3],
+]) {
+  await piece(name).click();
+  await page.keyboard.press('f');
+  await page.mouse.move(slip.x + slip.width / 2, slip.y + slip.height / 2);
+  for (let i = 0; i < nearer; i++) {
+    await page.mouse.wheel(0, -240);
+    await page.waitForTimeout(120);
+  }
+  await page.keyboard.press('Escape');
+  await page.mouse.move(700, 20);
+  await page.waitForTimeout(3500);
+  ofYard.push(await page.screenshot({ clip: below, timeout: 120_000 }));
+}
+await sheet('yard', ofYard);
 
 await page.goto(url);
 await page

@@ -3,6 +3,7 @@ export {
   type Baked,
   type BakedMesh,
   type BakedMoving,
+  type BakedShaping,
   type BakedStrands,
   type BakeOptions,
   bake,

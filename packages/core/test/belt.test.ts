@@ -178,6 +178,8 @@ describe('belts', () => {
   const cases: [code: string, preset: string, set: Record<string, unknown>, path?: Record<string, unknown>][] = [
     ['steps-uneven', 'track', { exact: true }],
     ['steps-uneven', 'flat-belt', { exact: true, riders: 'some', apart: 0.37 }],
+    ['riders-meet', 'flat-belt', { riders: 'some', apart: 0.2 }],
+    ['riders-meet', 'flat-belt', { riders: 'some', apart: 0.2, carried: true }],
     ['too-many-steps', 'toothed-belt', { pitch: 0.00002 }, { pitch: 0 }],
     ['teeth-miss', 'toothed-belt', { pitch: 0.03 }, { pitch: 0 }],
     ['loop-jumps', 'toothed-belt', { run: 1, wheel: 'spokes', spokes: 5 }],

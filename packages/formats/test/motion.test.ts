@@ -1,7 +1,19 @@
-import { type BakedMoving, bake, type RideTrack, riddenTo, SurfaceStore, type TurnTrack, turnedBy } from '@kelp/core';
+import {
+  type BakedMoving,
+  type BakedShaping,
+  bake,
+  emptyDocument,
+  newPiece,
+  parseDocument,
+  type RideTrack,
+  riddenTo,
+  SurfaceStore,
+  type TurnTrack,
+  turnedBy,
+} from '@kelp/core';
 import { DEMOS } from '@kelp/demo';
 import validator from 'gltf-validator';
-import { AnimationMixer, Matrix4, type Object3D, Vector3 } from 'three';
+import { AnimationMixer, Matrix4, type Object3D, type SkinnedMesh, Vector3 } from 'three';
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { decodeProp, writeBaked } from '../src/index.js';
@@ -63,6 +75,43 @@ describe('motion in a GLB', () => {
       }
     }
   });
+});
+
+describe('shapes in a GLB', () => {
+  const line = (keyed: object[]) => {
+    const document = emptyDocument('Shapes');
+    const points = [[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0]].map((position) => ({ position, corner: false, radius: 1 }));
+    return parseDocument({ ...document, curves: [{ id: 'line', name: 'Line', closed: false, points }], pieces: [{ ...newPiece('one', 'One', ['line'], false), keyed }] });
+  }; // biome-ignore format: one line each
+  const led = (parameter: string, to: number) => [{ stage: 'make', unit: 'cable', parameter, from: 0.01, to, way: 'back' }]; // biome-ignore format: one line
+
+  it('what a number leads through shapes is written as such, passes the validator, and is played to what is baked there', async () => {
+    const shapes: BakedShaping[] = [];
+    const document = line(led('radius', 0.05));
+    const { meshes, pieces } = bake(document, new SurfaceStore(), { onShapes: (one) => shapes.push(one) });
+    expect([meshes.length, shapes.length, pieces[0].findings]).toEqual([0, 1, []]);
+    const bytes = writeBaked('glb', { meshes, shapes }, 'Shapes');
+    const { issues } = await validator.validateBytes(bytes);
+    expect({ errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ errors: 0, warnings: 0 });
+    const gltf = await new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer, '');
+    const mixer = new AnimationMixer(gltf.scene);
+    mixer.clipAction(gltf.animations[0]).play();
+    const body = gltf.scene.getObjectByName('One') as SkinnedMesh;
+    for (const phase of [0, 0.25, 0.5, 0.75]) {
+      mixer.setTime(phase * document.clock.seconds);
+      const [{ mesh }] = bake(document, new SurfaceStore(), { phase }).meshes;
+      const place = new Vector3();
+      for (let v = 0; v < mesh.position.length / 3; v += 7)
+        expect(body.getVertexPosition(v, place).distanceTo(new Vector3().fromArray(mesh.position, 3 * v))).toBeLessThan(1e-6);
+    }
+  }); // biome-ignore format: its longer lines in one
+
+  it('what has not the same vertices all through is written as it begins, and told', () => {
+    const shapes: BakedShaping[] = [];
+    const { meshes, pieces } = bake(line(led('sides', 12).map((key) => ({ ...key, from: 6 }))), new SurfaceStore(), { onShapes: (one) => shapes.push(one) });
+    expect([meshes.length, shapes.length]).toEqual([1, 0]);
+    expect(pieces[0].findings.map(({ code }) => code)).toEqual(['shapes-differ']);
+  }); // biome-ignore format: its longer lines in one
 });
 
 const ridden = (track: RideTrack, share: number): Matrix4[] => {

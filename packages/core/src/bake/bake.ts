@@ -1,4 +1,4 @@
-import type { KelpDocument } from '../document/document.js';
+import type { KelpDocument, Piece } from '../document/document.js';
 import { documentAt } from '../document/keyed.js';
 import { KelpError } from '../errors.js';
 import { crossings, type Outlined, outlineOf } from '../evaluate/crossings.js';
@@ -15,6 +15,7 @@ import { realMesh } from '../part/part.js';
 import { strandMeshes } from '../part/strand-meshes.js';
 import type { Material, StrandsPart } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
+import { asShapes, type BakedShapes, shapedPieces, shapePhases } from './morphs.js';
 
 export interface BakeOptions {
   /** Bake only the piece with this name; every visible piece otherwise. */
@@ -29,6 +30,8 @@ export interface BakeOptions {
   phase?: number;
   /** Takes what moves with the clock as it moves; without it, it comes as a mesh where it stands. */
   onMoving?(moving: BakedMoving): void;
+  /** Takes what the clock leads through shapes as such; without it, it comes as a mesh as it is at the beginning. */
+  onShapes?(shaping: BakedShaping): void;
   /** Takes strands as strands; without it they come as meshes. */
   onStrands?(strands: BakedStrands): void;
   /** Told how many pieces are done, with the part of the one at hand, of how many, and which that is. Return false to stop. */
@@ -51,6 +54,14 @@ export interface BakedMoving {
   mesh: Mesh;
   material: Material;
   track: Track;
+  /** Length of the loop, seconds. */
+  seconds: number;
+}
+
+/** A mesh of the result that the clock leads through shapes. */
+export interface BakedShaping extends BakedShapes {
+  name: string;
+  material: Material;
   /** Length of the loop, seconds. */
   seconds: number;
 }
@@ -115,7 +126,17 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     const onMesh = options.onMesh ?? ((mesh: BakedMesh) => out.meshes.push(mesh));
     const { onMoving } = options;
     const still = onMoving ? handMoving(build, document.clock.seconds, onMoving) : atPhase(build, options.phase ?? 0);
-    for (const mesh of bakedMeshes(still, piece.bake.tangents === true)) onMesh(mesh);
+    const source = given.pieces.find(({ id }) => id === piece.id);
+    const shapes =
+      options.onShapes && source?.keyed ? shapesOf(world, source, still, most, options.density) : undefined;
+    if (shapes?.differ) out.pieces[done].findings.push(shapes.differ);
+    let slot = 0;
+    for (const mesh of bakedMeshes(still, piece.bake.tangents === true)) {
+      const shaped = shapes?.meshes[slot++];
+      if (shaped)
+        options.onShapes?.({ ...shaped, name: mesh.name, material: mesh.material, seconds: document.clock.seconds });
+      else onMesh(mesh);
+    }
     for (const strands of bakedStrands(build))
       if (options.onStrands) options.onStrands(strands);
       else asMeshes(strands, onMesh);
@@ -152,6 +173,30 @@ function atPhase(build: Build, phase: number): Build {
   });
   return { ...build, parts };
 }
+
+/** The meshes of a piece as the clock leads it through its shapes, one a slot; none of those whose vertices do not match. */
+function shapesOf(world: World, piece: Piece, first: Build, most: number, density?: number): { meshes: (BakedShapes | undefined)[]; differ?: Finding } {
+  const [, ...further] = shapedPieces(piece);
+  const moving = new Set(first.parts.map(({ id }) => id));
+  const differ: Finding = {
+    code: 'shapes-differ',
+    severity: 'note',
+    message: 'Led by the clock its vertices are not the same all through the loop, or too many: it is written as it is at the beginning. Bake a numbered range of frames.',
+  };
+  if (first.measures.vertices * (further.length + 1) > most) return { meshes: [], differ };
+  const builds = further.map((one) => {
+    // in a world of its own: in the other one it is known as it begins
+    const pieces = world.document.pieces.map((other) => (other.id === one.id ? one : other));
+    const own = new World({ ...world.document, pieces }, world.surroundings);
+    own.once = true;
+    own.onStep = world.onStep;
+    const { parts, ...build } = evaluatePiece(own, one, { density, most });
+    return { ...build, parts: parts.filter(({ id }) => moving.has(id)) };
+  });
+  const all = [first, ...builds].map((build) => [...bakedMeshes(build, false)].map(({ mesh }) => mesh));
+  const meshes = all[0].map((_mesh, slot) => asShapes(all.map((one) => one[slot]), shapePhases(piece)));
+  return { meshes, ...(meshes.includes(undefined) ? { differ } : {}) };
+} // biome-ignore format: its longer lines in one
 
 /** Hands on what moves, as it moves; what is left stands still. */
 function handMoving(build: Build, seconds: number, onMoving: (moving: BakedMoving) => void): Build {

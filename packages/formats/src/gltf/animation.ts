@@ -9,6 +9,8 @@ export interface NodeKeys {
   translation?: Float32Array;
   /** Unit quaternions, xyzw. */
   rotation?: Float32Array;
+  /** How much of each further shape there is, key by key. */
+  weights?: Float32Array;
   /** Numbers three by three; `steps` holds each until the next. */
   scale?: { values: Float32Array; steps: boolean };
 }

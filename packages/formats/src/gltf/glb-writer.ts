@@ -1,6 +1,7 @@
 import {
   type BakedMesh,
   type BakedMoving,
+  type BakedShaping,
   type BakedStrands,
   boundsOf,
   KelpError,
@@ -99,11 +100,12 @@ export class GlbWriter implements BakeWriter {
       return;
     }
     const number = this.meshOf(name, mesh, material);
+    const { colour } = track;
     const children = rideKeys(track, seconds).map((keys, n) => {
       const { translation, rotation, scale } = keys;
       const node = this.nodes.push({
         name: `${name} ${n + 1}`,
-        mesh: number,
+        mesh: colour ? this.tinted(number, material, colour.subarray(3 * n, 3 * n + 3)) : number,
         translation: [...(translation ?? []).slice(0, 3)],
         rotation: [...(rotation ?? []).slice(0, 4)],
         scale: [...(scale?.values ?? []).slice(0, 3)],
@@ -114,7 +116,39 @@ export class GlbWriter implements BakeWriter {
     this.root({ name, children });
   }
 
-  private animate(node: number, { times, translation, rotation, scale }: NodeKeys): void {
+  /** A mesh with its further shapes as morph targets, and how much of each there is over the loop as an animation. */
+  addShapes({ name, mesh, targets, keys, material, seconds }: BakedShaping): void {
+    if (mesh.index.length === 0) return;
+    const number = this.meshOf(name, mesh, material);
+    const made = this.meshes[number] as { primitives: { targets?: object[] }[]; weights?: number[] };
+    made.primitives[0].targets = targets.map(({ position, normal }) => {
+      const { min, max } = boundsOf(position);
+      return {
+        POSITION: this.accessor(position, 3, { min: [...min], max: [...max] }),
+        NORMAL: this.accessor(normal, 3),
+      };
+    });
+    made.weights = targets.map(() => 0);
+    this.root({ name, mesh: number });
+    const times = Float32Array.from(keys, ({ phase }) => seconds * phase);
+    const values = Float32Array.from({ length: keys.length * targets.length }, (_, i) =>
+      keys[Math.floor(i / targets.length)].shape - 1 === i % targets.length ? 1 : 0,
+    );
+    this.animate(this.nodes.length - 1, { times, weights: values });
+  }
+
+  /** The same mesh in a material of another tint. @returns its number among the meshes */
+  private tinted(number: number, material: Material, tint: ArrayLike<number>): number {
+    const { name, primitives } = this.meshes[number] as { name: string; primitives: object[] };
+    return (
+      this.meshes.push({
+        name,
+        primitives: [{ ...primitives[0], material: this.material(material, [tint[0], tint[1], tint[2]]) }],
+      }) - 1
+    );
+  }
+
+  private animate(node: number, { times, translation, rotation, scale, weights }: NodeKeys): void {
     const [first, last] = [times[0], times[times.length - 1]];
     const known = this.times.get(times);
     const input = known ?? this.accessor(times, 1, { min: [first], max: [last] }, false);
@@ -123,6 +157,7 @@ export class GlbWriter implements BakeWriter {
       const sampler = this.samplers.push({ input, output: this.accessor(values, size, {}, false), interpolation: steps ? 'STEP' : 'LINEAR' });
       this.channels.push({ sampler: sampler - 1, target: { node, path } });
     };
+    if (weights) channel('weights', weights, 1);
     if (translation) channel('translation', translation, 3);
     if (rotation) channel('rotation', rotation, 4);
     if (scale && scale.values.length > 3) channel('scale', scale.values, 3, scale.steps);
@@ -228,13 +263,14 @@ export class GlbWriter implements BakeWriter {
     return this.accessors.push({ bufferView: view, componentType, count: data.length / size, type, ...limits }) - 1;
   }
 
-  private material(material: Material): number {
-    const key = JSON.stringify(material);
+  /** @param tint linear rgb, multiplied into its colour */
+  private material(material: Material, tint: readonly number[] = [1, 1, 1]): number {
+    const key = JSON.stringify([material, tint]);
     const old = this.known.get(key);
     if (old !== undefined) return old;
     const { name, colour, roughness, metalness, glow } = material;
     const made = {
-      baseColorFactor: [...linearColour(colour), 1],
+      baseColorFactor: [...linearColour(colour).map((value, k) => value * tint[k]), 1],
       roughnessFactor: roughness,
       metallicFactor: metalness,
     };

@@ -1,4 +1,4 @@
-import type { BakedMesh, BakedMoving, BakedStrands } from '@kelp/core';
+import type { BakedMesh, BakedMoving, BakedShaping, BakedStrands } from '@kelp/core';
 
 /** Endings of the files that a bake writes. */
 export const BAKE_FORMATS = ['glb', 'usda', 'obj', 'ply', 'csv'] as const;
@@ -13,6 +13,8 @@ export interface BakeWriter {
   addStrands(strands: BakedStrands): void;
   /** What moves with the clock, as it moves: formats that hold no motion have none. */
   addMoving?(moving: BakedMoving): void;
+  /** What the clock leads through shapes. */
+  addShapes?(shaping: BakedShaping): void;
   /** What the file begins with, once all is there. */
   head(): Uint8Array;
 }

@@ -1,4 +1,4 @@
-import type { BakedMesh, BakedMoving, BakedStrands } from '@kelp/core';
+import type { BakedMesh, BakedMoving, BakedShaping, BakedStrands } from '@kelp/core';
 import { GlbWriter } from '../gltf/glb-writer.js';
 import type { BakeFormat, BakeWriter, Sections } from './bake-writer.js';
 import { CsvWriter } from './csv-writer.js';
@@ -29,7 +29,13 @@ export function writeBaked(
     meshes,
     strands = [],
     moving = [],
-  }: { meshes: readonly BakedMesh[]; strands?: readonly BakedStrands[]; moving?: readonly BakedMoving[] },
+    shapes = [],
+  }: {
+    meshes: readonly BakedMesh[];
+    strands?: readonly BakedStrands[];
+    moving?: readonly BakedMoving[];
+    shapes?: readonly BakedShaping[];
+  },
   name: string,
 ): Uint8Array {
   const sections: Uint8Array[][] = [[], []];
@@ -37,6 +43,7 @@ export function writeBaked(
   for (const mesh of meshes) writer.add(mesh);
   for (const one of strands) writer.addStrands(one);
   for (const one of moving) writer.addMoving?.(one);
+  for (const one of shapes) writer.addShapes?.(one);
   const parts = [writer.head(), ...sections.flat()];
   const out = new Uint8Array(parts.reduce((sum, { length }) => sum + length, 0));
   let at = 0;

@@ -50,6 +50,7 @@ async function bakeToFile(
       phase,
       onMesh: (mesh) => file.add(mesh),
       ...(phase === undefined && file.addMoving ? { onMoving: file.addMoving } : {}),
+      ...(phase === undefined && file.addShapes ? { onShapes: file.addShapes } : {}),
       onStrands: (strands) => file.addStrands(strands),
       onProgress(done, total, name) {
         tell({ done, total, name });

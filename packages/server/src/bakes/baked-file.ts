@@ -1,6 +1,6 @@
 import { closeSync, fsyncSync, openSync, readSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
-import type { BakedMesh, BakedMoving, BakedStrands } from '@kelp/core';
+import type { BakedMesh, BakedMoving, BakedShaping, BakedStrands } from '@kelp/core';
 import { type BakeFormat, type BakeWriter, bakeWriter } from '@kelp/formats';
 
 /** Bytes that are copied at once. */
@@ -44,6 +44,12 @@ export class BakedFile {
 
   addStrands(strands: BakedStrands): void {
     this.writer.addStrands(strands);
+  }
+
+  /** Takes what goes through shapes; none where the format holds none. */
+  get addShapes(): ((shaping: BakedShaping) => void) | undefined {
+    const { writer } = this;
+    return writer.addShapes && ((shaping) => writer.addShapes?.(shaping));
   }
 
   /** Takes what moves; none where the format holds no motion. */

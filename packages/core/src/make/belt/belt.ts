@@ -9,7 +9,7 @@ import type { ValuesOf } from '../../unit/parameters.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { rollerReach } from '../chain/rollers.js';
 import { figuresOf } from './figures.js';
-import { reportExact, reportJumps, reportOpen, reportTeeth } from './findings.js';
+import { reportExact, reportJumps, reportMet, reportOpen, reportTeeth } from './findings.js';
 import { BAND, ROLLER, rollerOf, SLAT, stepMeshes, toothDeep } from './links.js';
 import { guardOutline, panelOutline, plateMesh } from './panel.js';
 import { BELT, type BeltKind } from './parameters.js';
@@ -71,6 +71,7 @@ export const belt = defineUnit({
     reportExact(steps, p, context);
     reportTeeth(rails, steps, p, context);
     reportJumps(rails, steps, p, context);
+    reportMet(rails, p, context);
     const { parts, motion, marks } = partsOf(lines, p, context);
     return madeOf(lines.lines, { parts, motion, marks, bodies: bodiesOf(lines, p), ...figuresOf(rails, steps, p) });
   },

@@ -1,9 +1,11 @@
 import { pointOf } from '../../numeric/vector.js';
 import type { BuildContext } from '../../unit/unit.js';
+import type { WheelArc } from './arcs.js';
 import type { BeltChoice } from './belt.js';
 import type { BeltRail } from './rails.js';
+import { FACES_UP } from './riding.js';
 import { alikeParts, type BeltSteps, closes, isStepped, MOST_STEPS } from './steps.js';
-import { teethOf } from './wheels.js';
+import { liesInside, teethOf } from './wheels.js';
 
 /** Steps that fit but for less than this share of one fit. */
 const FITS = 0.01;
@@ -102,6 +104,28 @@ export function reportJumps(rails: readonly BeltRail[], steps: readonly BeltStep
       : { label: 'Discs', kind: 'set', stage: 'make', parameter: 'wheel', value: 'disc' },
   });
 } // biome-ignore format: its longer lines in one
+
+/** Tells of wheels that press on the face on which something rides. */
+export function reportMet(rails: readonly BeltRail[], p: BeltChoice, { report }: BuildContext): void {
+  if (p.riders === 'none') return;
+  const met = rails.flatMap((rail) => rail.arcs.filter((arc) => arc.off <= 0 && !liesInside(arc, rail) && (!p.carried || facesUp(rail, arc))));
+  if (met.length === 0) return;
+  const names = met.map(({ number }) => `wheel ${number + 1}`).join(', ');
+  report({
+    code: 'riders-meet',
+    severity: 'warning',
+    message: `What rides on the belt runs into ${names}, which ${met.length > 1 ? 'press' : 'presses'} on its outer face. Lead the belt past on the other side, or let nothing ride on it.`,
+    place: [...met[0].centre],
+    size: { value: met.length, limit: 0, kind: 'count' },
+    fix: { label: 'Nothing on it', kind: 'set', stage: 'make', parameter: 'riders', value: 'none' },
+  });
+} // biome-ignore format: its longer lines in one
+
+/** Whether a belt carries what lies on it where it passes a wheel. */
+function facesUp({ rail, arcs }: BeltRail, { first, last }: WheelArc): boolean {
+  for (let p = first; p <= last; p++) if (rail.outward[3 * (p - arcs[0].first) + 1] > FACES_UP) return true;
+  return false;
+}
 
 /** Whether what rides on a loop is at its end where something else was. */
 function ridersJump({ riders, count }: BeltSteps, times: number, p: BeltChoice): boolean {

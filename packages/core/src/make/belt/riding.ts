@@ -6,7 +6,7 @@ import type { BeltChoice } from './belt.js';
 import type { BeltSteps } from './steps.js';
 
 /** A belt carries what lies on it where its outer face leans by less than 40°, a cosine. */
-const FACES_UP = 0.766;
+export const FACES_UP = 0.766;
 
 /** What rides on a loop: each part with the steps at which it stands, and how it stands there. */
 export function riding({ riders }: BeltSteps, over: number, p: BeltChoice, context: BuildContext, line: number) {
