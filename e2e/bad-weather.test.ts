@@ -94,7 +94,7 @@ test('an archive of a newer version is refused with a word on what to do', async
     buffer: Buffer.from(JSON.stringify(newer)),
   });
   await expect(page.getByRole('alert')).toContainText(/newer|update/i);
-  await expect(page.getByRole('list', { name: 'Projects' }).getByRole('listitem')).toHaveCount(6);
+  await expect(page.getByRole('list', { name: 'Projects' }).getByRole('listitem')).toHaveCount(7);
 });
 
 test('files that are broken, or far too much, are told with a reason; meanwhile the page can be used, and reading be stopped', async ({

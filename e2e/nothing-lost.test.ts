@@ -62,6 +62,7 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
     /sewing bench/,
     /nursery/,
     /slip/,
+    /hauling yard/,
   ]);
 
   // again, but each side changed another piece: both are taken

@@ -14,6 +14,7 @@ import {
   unitOf,
 } from '../src/index.js';
 import { pitchDiameter } from '../src/make/belt/figures.js';
+import { boundsOf } from '../src/mesh/measure.js';
 import { topologyOf } from '../src/mesh/weld.js';
 import { movedPart } from '../src/motion/moved.js';
 import type { Made, MeshPart } from '../src/unit/carriers.js';
@@ -162,6 +163,13 @@ describe('belts', () => {
       const clear = radius + (outside ? 2 * inside.half : 0) + gap;
       for (let i = 0; i < plate.mesh.position.length; i += 3) expect(Math.hypot(plate.mesh.position[i] - x, plate.mesh.position[i + 1] - y)).toBeGreaterThan(clear - 1e-3);
     });
+    // nor nearer to the belt's own middle than its half and the gap
+    const band = inside.made.parts.find(({ id }) => id === 'band') as MeshPart;
+    const edge = Math.min(...plate.mesh.position.filter((_value, i) => i % 3 === 1));
+    expect(edge - Math.min(...band.mesh.position.filter((_value, i) => i % 3 === 1))).toBeGreaterThanOrEqual(2 * inside.half + gap - 1e-6);
+    for (let i = 0; i < plate.mesh.position.length; i += 3)
+      for (let k = 0; k < inside.made.guide.position.length; k += 3)
+        expect(Math.hypot(plate.mesh.position[i] - inside.made.guide.position[k], plate.mesh.position[i + 1] - inside.made.guide.position[k + 1]) < inside.half + gap - 1e-6).toBe(false);
     expect(belt('flat-belt', { panel: 'guards' }).made.parts.filter(({ slot }) => slot === 'panel')).toHaveLength(2);
     const set = { riders: 'some', apart: 0.2, run: 1, parts: [{ part: 'block', times: 1, size: 1 }, { part: 'ball', times: 2, size: 1 }] };
     const all = belt('flat-belt', set).made;
@@ -210,6 +218,38 @@ describe('belts', () => {
     belt(preset, fix.stage === 'make' ? { ...set, ...change } : set, fix.stage === 'path' ? { ...path, ...change } : path, after);
     expect(after.map((one) => one.code)).not.toContain(code);
   }); // biome-ignore format: its longer lines in one
+
+  it('wheels that the belt only touches, or passes, stand where they were put; those it passes stand still', () => {
+    const wheels = [
+      { id: 'a', position: [0, 0, 0] },
+      { id: 'e', position: [0.5, -0.15, 0], radius: 0.05 },
+      { id: 'f', position: [0.6, -0.1, 0], radius: 0.05 },
+      { id: 'b', position: [1, 0, 0] },
+    ];
+    const { made: all } = belt('flat-belt', { run: 3 }, { wheels });
+    for (const [
+      k,
+      {
+        position: [x, y],
+      },
+    ] of wheels.entries()) {
+      const mesh = all.parts.find(({ id }) => id === `wheel-${k + 1}`) as MeshPart;
+      const { min, max } = boundsOf(mesh.mesh.position);
+      expect((min[0] + max[0]) / 2).toBeCloseTo(x, 4);
+      expect((min[1] + max[1]) / 2).toBeCloseTo(y, 4);
+    }
+    expect(turns(all).map(({ part }) => part)).toEqual(['wheel-1', 'wheel-2', 'wheel-4']);
+  });
+
+  it('what rides on it is turned about its way up, and stays the right way out', () => {
+    const { made: all } = belt('flat-belt', { riders: 'some', apart: 0.3, facing: Math.PI / 2 });
+    const { mesh, places } = all.parts.find(({ slot }) => slot === 'riders') as PlacedPart;
+    expect(signedVolume(mesh)).toBeGreaterThan(0);
+    // seen from outside it turns from along the belt to across it
+    const [m] = [new Matrix4().fromArray(places.matrix, 0)];
+    expect(m.determinant()).toBeGreaterThan(0);
+    expect(new Vector3(0, 0, 1).transformDirection(m).distanceTo(new Vector3(0, 0, 1))).toBeLessThan(1e-6);
+  });
 
   it('on an open line it stands still, and says so', () => {
     const told: Finding[] = [];
