@@ -85,6 +85,57 @@ test.describe('in the yard of the demo', () => {
   });
 });
 
+test('wheels are clicked in an empty room: a belt runs round them; a rim sizes all, a middle moves one, each step is undone', async ({
+  page,
+  kelp,
+}) => {
+  await watchScene(page);
+  const bench = new Workbench(page);
+  await bench.newProject(kelp.url, 'Drive');
+  await bench.looked();
+  await page.keyboard.press('w');
+  await expect(page.getByText(/^Click where wheels stand/)).toBeVisible();
+  const box = await page.locator('canvas').first().boundingBox();
+  if (!box) throw new Error('No view');
+  let clicked = 0;
+  const click = async (x: number, y: number) => {
+    const says = new RegExp(`^Wheel ${++clicked} · `);
+    // the pen is in the hand a moment after its key; the pointer then says what a click would do
+    await expect(async () => {
+      await page.mouse.move(box.x + x * box.width, box.y + y * box.height, { steps: 3 });
+      await expect(page.getByText(says)).toBeVisible({ timeout: 1000 });
+    }).toPass();
+    await page.mouse.down();
+    await page.mouse.up();
+  };
+  await click(0.35, 0.6);
+  await expect(bench.piece('Belt')).toBeVisible();
+  await click(0.6, 0.55);
+  const length = bench.lengthOf('Belt');
+  await expect(length).toHaveText(/ m$/);
+  const two = (await length.textContent()) ?? '';
+  await click(0.5, 0.35);
+  await expect(length).not.toHaveText(two);
+  await page.keyboard.press('Escape');
+  await bench.openFloat('Path');
+  await expect(page.getByRole('group', { name: 'Wheel 3' })).toBeVisible();
+  const three = (await length.textContent()) ?? '';
+  await bench.type('Radius', '150');
+  await expect(length).not.toHaveText(three);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(length).toHaveText(three);
+  for (const [name, change] of [
+    ['Outside', /./],
+    ['Own size', /./],
+  ] as const) {
+    const mark = page.getByRole('group', { name: 'Wheel 3' }).getByRole('button', { name, exact: true });
+    await mark.click();
+    await expect(mark).toHaveAttribute('aria-pressed', 'true');
+    await expect(length).toHaveText(change);
+  }
+  await bench.saved();
+});
+
 /** Farthest that two matrices carry the corners of a cube of 10 cm apart. */
 function apart(a: Matrix4, b: Matrix4): number {
   const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((k) => new Vector3(k & 1 ? 0.05 : -0.05, k & 2 ? 0.05 : -0.05, k & 4 ? 0.05 : -0.05)); // biome-ignore format: one line

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type CurveSet, curveLengths, type Finding, Surface, Surroundings } from '../src/index.js';
+import { type CurveSet, curveLengths, type Finding, findUnit, Surface, Surroundings, unitsOf } from '../src/index.js';
 import { beltLength, beltLine, type PlaneWheel } from '../src/path/wheels/belt-line.js';
 import { wheelHandles, wheelMoved } from '../src/path/wheels/handles.js';
 import { takenUp } from '../src/path/wheels/tension.js';
@@ -151,6 +151,11 @@ describe('the path of wheels', () => {
     );
     const high = middle.map((p) => line.position[3 * p + 2]);
     expect(Math.max(...high) - Math.min(...high)).toBeGreaterThanOrEqual(0.02);
+  });
+
+  it('what runs along a new path, and its dress, are units there are', () => {
+    for (const { begins } of unitsOf('path'))
+      if (begins) expect([findUnit(begins.make)?.stage, findUnit(begins.dress)?.stage]).toEqual(['make', 'dress']);
   });
 
   const cases: [code: string, set: Record<string, unknown>][] = [

@@ -25,7 +25,7 @@ export const wheels = defineUnit({
   label: 'Wheels',
   purpose: 'A closed line led tightly round wheels: for belts, chains, tracks and conveyors that run.',
   together: true,
-  begins: { make: 'flat-belt', dress: 'rubber' },
+  begins: { make: 'belt', dress: 'plain' },
   sample: {
     parameters: {
       wheels: [
