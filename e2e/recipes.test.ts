@@ -74,7 +74,7 @@ test('a recipe that no room knows goes through locker, view, strip, slice, dress
   await take('Spinner');
   const clock = page.getByRole('group', { name: 'Clock' });
   await clock.getByRole('button', { name: 'Let the clock run' }).click();
-  await expect(clock.getByText(/^[1-3]\.\d\d s of 4 s/)).toBeVisible();
+  await expect(clock.getByText(/^[1-3]\.\d\d s of$/)).toBeVisible();
   await clock.getByRole('button', { name: 'Stop the clock' }).click();
 
   await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();

@@ -95,14 +95,12 @@ test('wheels are clicked in an empty room: a belt runs round them; a rim sizes a
   await bench.looked();
   await page.keyboard.press('w');
   await expect(page.getByText(/^Click where wheels stand/)).toBeVisible();
-  const box = await page.locator('canvas').first().boundingBox();
-  if (!box) throw new Error('No view');
   let clicked = 0;
   const click = async (x: number, y: number) => {
     const says = new RegExp(`^Wheel ${++clicked} · `);
     // the pen is in the hand a moment after its key; the pointer then says what a click would do
     await expect(async () => {
-      await page.mouse.move(box.x + x * box.width, box.y + y * box.height, { steps: 3 });
+      await page.mouse.move(...(await bench.at(x, y)), { steps: 3 });
       await expect(page.getByText(says)).toBeVisible({ timeout: 1000 });
     }).toPass();
     await page.mouse.down();

@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bake, documentAt, type KeyedNumber, type Lane, parseDocument, pieceAt, SurfaceStore } from '../src/index.js';
+import {
+  type BakedShaping,
+  bake,
+  documentAt,
+  type KeyedNumber,
+  type Lane,
+  parseDocument,
+  pieceAt,
+  SurfaceStore,
+} from '../src/index.js';
 import { alongPoints } from './projects.js';
 
 const key = (set: Partial<KeyedNumber> & Pick<KeyedNumber, 'unit' | 'parameter'>): KeyedNumber => ({ stage: 'make', from: 0.01, to: 0.05, way: 'back', ...set }); // biome-ignore format: one line
@@ -44,6 +53,15 @@ describe('numbers led by the clock', () => {
     // five times as thick, its rounded ends apart
     expect(volume(0.5) / volume(0)).toBeGreaterThan(24);
     expect(volume(1)).toBeCloseTo(volume(0), 12);
+    // of the same vertices all through it goes from shape to shape; of others it is told
+    const shaped = (keyed: KeyedNumber) => {
+      const shapes: BakedShaping[] = [];
+      const one = alongPoints(LINE, (given) => Object.assign(given, { keyed: [keyed] })).document;
+      const { pieces } = bake(one, new SurfaceStore(), { onShapes: (given) => shapes.push(given) });
+      return [shapes.length, ...pieces[0].findings.map(({ code }) => code)];
+    };
+    expect(shaped(key({ unit: 'cable', parameter: 'radius' }))).toEqual([1]);
+    expect(shaped(key({ unit: 'cable', parameter: 'sides', from: 6, to: 12 }))).toEqual([0, 'shapes-differ']);
     for (const keyed of [[{ stage: 'bake' }], [{ ...key({ unit: 'cable', parameter: 'radius' }), from: Number.NaN }], Array.from({ length: 65 }, () => key({ unit: 'cable', parameter: 'radius' }))])
       expect(() => parseDocument(JSON.parse(JSON.stringify({ ...document, pieces: [{ ...document.pieces[0], keyed }] })))).toThrow(/keyed/);
   }); // biome-ignore format: its longer lines in one

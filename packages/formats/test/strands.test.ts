@@ -2,10 +2,11 @@ import { createRequire } from 'node:module';
 import type { BakedMesh, BakedStrands } from '@kelp/core';
 import { polygonSection, singleCurve, strandMeshes, sweep } from '@kelp/core';
 import Papa from 'papaparse';
-import type { Mesh as Body, LineSegments } from 'three';
+import { type Mesh as Body, type BufferAttribute, type LineSegments, Vector3 } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
+import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { describe, expect, it } from 'vitest';
 import { writeBaked } from '../src/index.js';
 
@@ -202,6 +203,20 @@ describe('strands', () => {
       const [a, b] = [0, 4].map((at) => view.getUint32(8 * e + at, true) - first);
       expect(b - a === 1 || (a === start[6] - 1 && b === start[5])).toBe(true);
     }
+
+    // of triangles alone: as many as all bodies have, each with its own normal; lines have no place in it
+    const stl = writeBaked('stl', { meshes: [box], strands: [lines, solid] }, 'solid “Fur”');
+    const triangles = (box.mesh.index.length + mesh.index.length) / 3;
+    expect(stl.length).toBe(84 + 50 * triangles);
+    const flat = new STLLoader().parse(buffer(stl)).attributes;
+    expect(flat['position'].count).toBe(3 * triangles);
+    const corner = (v: number) => new Vector3().fromBufferAttribute(flat['position'] as BufferAttribute, v);
+    for (let v = 0; v < 3 * triangles; v += 33) {
+      const f = 3 * Math.floor(v / 3);
+      const normal = corner(f + 1).sub(corner(f)).cross(corner(f + 2).sub(corner(f))).normalize();
+      if (normal.length() > 0.5) expect(new Vector3().fromBufferAttribute(flat['normal'] as BufferAttribute, f).dot(normal)).toBeCloseTo(1, 4);
+    }
+    expect([0, 1, 2].map((n) => flat['position'].array[n])).toEqual([0, 1, 2].map((n) => box.mesh.position[3 * box.mesh.index[0] + n]));
 
     const { data, errors } = Papa.parse<Record<string, string>>(text(writeBaked('csv', { meshes: [box], strands: [lines] }, 'Fur')), { header: true, skipEmptyLines: true });
     expect([errors.length, data.length]).toEqual([0, lines.strands.width.length]);

@@ -1,7 +1,7 @@
 import type { BakedMesh, BakedMoving, BakedShaping, BakedStrands } from '@kelp/core';
 
 /** Endings of the files that a bake writes. */
-export const BAKE_FORMATS = ['glb', 'usda', 'obj', 'ply', 'csv'] as const;
+export const BAKE_FORMATS = ['glb', 'usda', 'obj', 'ply', 'stl', 'csv'] as const;
 export type BakeFormat = (typeof BAKE_FORMATS)[number];
 
 /**

@@ -4,6 +4,7 @@ import type { BakeFormat, BakeWriter, Sections } from './bake-writer.js';
 import { CsvWriter } from './csv-writer.js';
 import { ObjWriter } from './obj-writer.js';
 import { PlyWriter } from './ply-writer.js';
+import { StlWriter } from './stl-writer.js';
 import { UsdaWriter } from './usda-writer.js';
 
 /** What writes a format. */
@@ -17,6 +18,8 @@ export function bakeWriter(format: BakeFormat, name: string, sections: Sections)
       return new ObjWriter(name, sections);
     case 'ply':
       return new PlyWriter(name, sections);
+    case 'stl':
+      return new StlWriter(name, sections);
     case 'csv':
       return new CsvWriter(sections);
   }

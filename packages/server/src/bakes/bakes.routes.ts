@@ -24,6 +24,7 @@ const MEDIA_TYPES: Record<BakeFormat, string> = {
   usda: 'model/vnd.usda',
   obj: 'model/obj',
   ply: 'application/octet-stream',
+  stl: 'model/stl',
   csv: 'text/csv',
 };
 

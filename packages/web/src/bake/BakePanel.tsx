@@ -18,10 +18,11 @@ const CostChart = lazy(async () => ({ default: (await import('./CostChart.js')).
 
 /** What a bake writes, and what of it each holds. */
 const FORMATS: readonly { value: BakeFormat; label: string; holds: string }[] = [
-  { value: 'glb', label: 'GLB', holds: 'Meshes with their materials; strands as meshes, or as lines where they are set so.' },
+  { value: 'glb', label: 'GLB', holds: 'Meshes with their materials, moving with the clock; strands as meshes, or as lines where they are set so.' },
   { value: 'usda', label: 'USDA', holds: 'Meshes; strands as curves with their widths and colours.' },
   { value: 'obj', label: 'OBJ', holds: 'Meshes without materials and colours; strands as meshes or lines, lines without width.' },
   { value: 'ply', label: 'PLY', holds: 'One mesh with colours and no materials; strands as meshes, or as edges with a width.' },
+  { value: 'stl', label: 'STL', holds: 'Triangles alone: no names, materials, colours or lines; strands as meshes.' },
   { value: 'csv', label: 'CSV', holds: 'The points of strands with their widths; no meshes.' },
 ]; // biome-ignore format: a line each
 
