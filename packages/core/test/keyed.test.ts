@@ -62,6 +62,9 @@ describe('numbers led by the clock', () => {
     };
     expect(shaped(key({ unit: 'cable', parameter: 'radius' }))).toEqual([1]);
     expect(shaped(key({ unit: 'cable', parameter: 'sides', from: 6, to: 12 }))).toEqual([0, 'shapes-differ']);
+    // tangents that are asked for go along
+    const fine = alongPoints(LINE, (given) => Object.assign(given, { keyed: [key({ unit: 'cable', parameter: 'radius' })], bake: { density: 1, tangents: true } })).document;
+    bake(fine, new SurfaceStore(), { onShapes: ({ mesh }) => expect(mesh.attributes?.['tangent']?.data.length).toBe((4 * mesh.position.length) / 3) });
     for (const keyed of [[{ stage: 'bake' }], [{ ...key({ unit: 'cable', parameter: 'radius' }), from: Number.NaN }], Array.from({ length: 65 }, () => key({ unit: 'cable', parameter: 'radius' }))])
       expect(() => parseDocument(JSON.parse(JSON.stringify({ ...document, pieces: [{ ...document.pieces[0], keyed }] })))).toThrow(/keyed/);
   }); // biome-ignore format: its longer lines in one

@@ -153,6 +153,13 @@ describe('the path of wheels', () => {
     expect(Math.max(...high) - Math.min(...high)).toBeGreaterThanOrEqual(0.02);
   });
 
+  it('hundreds of wheels in one place are told a few times, at once', () => {
+    const told: Finding[] = [];
+    led({ wheels: Array.from({ length: 500 }, (_, k) => at(`w${k}`, 0.001 * (k % 7), 0)) }, told);
+    expect(told.length).toBeGreaterThan(0);
+    expect(told.length).toBeLessThanOrEqual(25);
+  });
+
   it('what runs along a new path, and its dress, are units there are', () => {
     for (const { begins } of unitsOf('path'))
       if (begins) expect([findUnit(begins.make)?.stage, findUnit(begins.dress)?.stage]).toEqual(['make', 'dress']);

@@ -125,7 +125,9 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     outlined.push(outlineOf(piece, build.made));
     const onMesh = options.onMesh ?? ((mesh: BakedMesh) => out.meshes.push(mesh));
     const { onMoving } = options;
-    const still = onMoving ? handMoving(build, document.clock.seconds, onMoving) : atPhase(build, options.phase ?? 0);
+    const still = onMoving
+      ? handMoving(build, document.clock.seconds, piece.bake.tangents === true, onMoving)
+      : atPhase(build, options.phase ?? 0);
     const source = given.pieces.find(({ id }) => id === piece.id);
     const shapes =
       options.onShapes && source?.keyed ? shapesOf(world, source, still, most, options.density) : undefined;
@@ -133,8 +135,7 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     let slot = 0;
     for (const mesh of bakedMeshes(still, piece.bake.tangents === true)) {
       const shaped = shapes?.meshes[slot++];
-      if (shaped)
-        options.onShapes?.({ ...shaped, name: mesh.name, material: mesh.material, seconds: document.clock.seconds });
+      if (shaped) options.onShapes?.({ ...shaped, ...mesh, seconds: document.clock.seconds });
       else onMesh(mesh);
     }
     for (const strands of bakedStrands(build))
@@ -199,31 +200,32 @@ function shapesOf(world: World, piece: Piece, first: Build, most: number, densit
 } // biome-ignore format: its longer lines in one
 
 /** Hands on what moves, as it moves; what is left stands still. */
-function handMoving(build: Build, seconds: number, onMoving: (moving: BakedMoving) => void): Build {
+function handMoving(build: Build, seconds: number, tangents: boolean, onMoving: (moving: BakedMoving) => void): Build {
   const moving = new Set<string>();
   for (const track of build.motion) {
     const part = build.parts.find(({ id }) => id === track.part);
     if (!part || part.kind === 'strands' || (track.kind === 'ride') !== (part.kind === 'placed')) continue;
     moving.add(part.id);
-    onMoving({ name: `${build.name} ${part.name}`, mesh: part.mesh, material: named(build, part.slot).material, track, seconds });
+    onMoving({ name: `${build.name} ${part.name}`, mesh: tangents ? withTangents(part.mesh) : part.mesh, material: named(build, part.slot).material, track, seconds });
   }
   return moving.size > 0 ? { ...build, parts: build.parts.filter(({ id }) => !moving.has(id)) } : build;
 } // biome-ignore format: its longest lines in one
 
 /** One at a time: who takes one in hand need not have the next in memory. */
-function* bakedMeshes(build: Build, withTangents: boolean): Generator<BakedMesh> {
+function* bakedMeshes(build: Build, tangents: boolean): Generator<BakedMesh> {
   const solid = build.parts.filter(({ kind }) => kind !== 'strands');
   for (const slot of slotsOf(build)) {
     const parts = solid.filter((part) => part.slot === slot);
     if (parts.length === 0) continue;
     const mesh = mergeMeshes(parts.map(realMesh));
-    const tangent = { size: 4, data: withTangents ? tangentsOf(mesh) : new Float32Array(0) };
-    yield {
-      ...named(build, slot),
-      mesh: withTangents ? { ...mesh, attributes: { ...mesh.attributes, tangent } } : mesh,
-    };
+    yield { ...named(build, slot), mesh: tangents ? withTangents(mesh) : mesh };
   }
 }
+
+const withTangents = (mesh: Mesh): Mesh => ({
+  ...mesh,
+  attributes: { ...mesh.attributes, tangent: { size: 4, data: tangentsOf(mesh) } },
+});
 
 /** Where there are several kinds of lines each is called by what it is of. */
 function* bakedStrands(build: Build): Generator<BakedStrands> {

@@ -10,7 +10,7 @@ import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { rollerReach } from '../chain/rollers.js';
 import { figuresOf } from './figures.js';
 import { reportExact, reportJumps, reportMet, reportOpen, reportTeeth } from './findings.js';
-import { BAND, ROLLER, rollerOf, SLAT, stepMeshes, toothDeep } from './links.js';
+import { BAND, chainOf, FLANK, rollerOf, SLAT, stepMeshes, toothDeep } from './links.js';
 import { guardOutline, panelOutline, plateMesh } from './panel.js';
 import { BELT, type BeltKind } from './parameters.js';
 import { type BeltLines, type BeltRail, beltLines } from './rails.js';
@@ -22,10 +22,6 @@ export type BeltChoice = ValuesOf<typeof BELT>;
 
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
-/** Half the angle between the flanks of a V-belt (ISO 4184: 40°; from memory). */
-const FLANK = Math.PI / 9;
-/** A chain's plates reach so far from its pins, in roller radii (as it is made). */
-const PLATES = 1.36;
 
 export const belt = defineUnit({
   stage: 'make',
@@ -93,14 +89,15 @@ const bandOf = ({ kind, thickness }: Pick<BeltChoice, 'kind' | 'thickness'>): nu
 
 /** All its breadth: a chain's plates and pins stand beside its rollers. */
 const broadOf = (p: BeltChoice): number =>
-  p.kind === 'roller'
-    ? 2 * rollerOf(p.pitch) * rollerReach({ ...ROLLER, width: Math.max(0.2, p.width / 2 / rollerOf(p.pitch)) }).x
-    : p.width;
+  p.kind === 'roller' ? 2 * rollerOf(p.pitch) * rollerReach(chainOf(p)).x : p.width;
 
 /** How far what runs reaches inwards from its line, and outwards. */
 export function reachOf(p: BeltChoice): { below: number; over: number } {
   const half = halfOf(p);
-  if (p.kind === 'roller') return { below: PLATES * half, over: PLATES * half };
+  if (p.kind === 'roller') {
+    const plates = rollerReach(chainOf(p)).y * half;
+    return { below: plates, over: plates };
+  }
   if (p.kind === 'toothed') return { below: half + toothDeep(p), over: half };
   return p.kind === 'slats' ? { below: half, over: half + SLAT * p.thickness } : { below: half, over: p.kind === 'shoes' ? 1.1 * p.thickness : half };
 } // biome-ignore format: its longest line in one

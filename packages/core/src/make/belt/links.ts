@@ -3,7 +3,7 @@ import { type Mesh, mergeMeshes } from '../../mesh/mesh.js';
 import { transformMesh } from '../../mesh/transform.js';
 import { roundedBoxSection, sectionFromOutline } from '../../section/section.js';
 import { sweep } from '../../sweep/sweep.js';
-import { CHAIN_KINDS } from '../chain/kinds.js';
+import { CHAIN_KINDS, type ChainKind } from '../chain/kinds.js';
 import { rollerLinks } from '../chain/rollers.js';
 import type { BeltKind } from './parameters.js';
 
@@ -11,6 +11,8 @@ import type { BeltKind } from './parameters.js';
 
 /** Sizes of a belt's tooth against its pitch: how deep, how wide at its foot and its tip (ISO 5296, XL: 1.27, 2.57, 1.38 of 5.08 mm; from memory). */
 export const TOOTH = { deep: 0.25, foot: 0.506, tip: 0.272 } as const;
+/** Half the angle between the flanks of a V-belt and of its groove (ISO 4184: 40°; from memory). */
+export const FLANK = Math.PI / 9;
 /** The band of a toothed belt is so thick, in its thickness: the rest is teeth, where the pitch has room for them. */
 export const BAND = 0.5;
 
@@ -41,7 +43,13 @@ export const toothDeep = ({ pitch }: Pick<StepSizes, 'pitch'>): number => TOOTH.
 
 /** Roller of a chain of a pitch, radius in metres (proportions of ISO 606 for B chains). */
 export const rollerOf = (pitch: number): number => pitch / 2 / ROLLER.pitch;
-export const ROLLER = CHAIN_KINDS.find(({ value }) => value === 'roller-08b') ?? CHAIN_KINDS[0];
+const ROLLER = CHAIN_KINDS.find(({ value }) => value === 'roller-08b') ?? CHAIN_KINDS[0];
+
+/** The chain of a pitch, so wide between its inner plates. */
+export const chainOf = ({ pitch, width }: Pick<StepSizes, 'pitch' | 'width'>): ChainKind => ({
+  ...ROLLER,
+  width: Math.max(0.2, width / 2 / rollerOf(pitch)),
+});
 
 export function stepMeshes(sizes: StepSizes): StepMesh[] {
   const { kind, width, pitch, sides } = sizes;
@@ -50,7 +58,7 @@ export function stepMeshes(sizes: StepSizes): StepMesh[] {
       return [{ id: 'teeth', name: 'Teeth', slot: 'main', mesh: tooth(sizes), at: EACH, spans: false }];
     case 'roller': {
       const radius = rollerOf(pitch);
-      const { inner, outer } = rollerLinks({ ...ROLLER, width: Math.max(0.2, width / 2 / radius) }, Math.max(8, sides >> 2));
+      const { inner, outer } = rollerLinks(chainOf({ pitch, width }), Math.max(8, sides >> 2));
       const sized = (mesh: Mesh) => transformMesh(mesh, Float64Array.of(radius, 0, 0, 0, 0, radius, 0, 0, 0, 0, radius, 0, 0, 0, 0, 1));
       return [
         { id: 'links', name: 'Inner links', slot: 'main', mesh: sized(inner), at: [0], spans: true },

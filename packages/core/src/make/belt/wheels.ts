@@ -5,7 +5,7 @@ import { addScaled, cross, dot, normalize, pointOf, subtract, turn, type Vec3, v
 import type { MeshPart } from '../../unit/carriers.js';
 import type { WheelArc } from './arcs.js';
 import { type BeltChoice, reachOf } from './belt.js';
-import { rollerOf, TOOTH, toothDeep } from './links.js';
+import { FLANK, rollerOf, TOOTH, toothDeep } from './links.js';
 import type { BeltRail } from './rails.js';
 import type { BeltSteps } from './steps.js';
 import { type Teeth, type WheelForm, wheelMesh } from './wheel-mesh.js';
@@ -68,7 +68,7 @@ function formOf(arc: WheelArc, belt: BeltRail, steps: BeltSteps, p: BeltChoice, 
     rim: p.rim,
     hub: p.hub,
     flange: p.flange > 0 ? { high: p.flange * p.thickness, half: Math.max(half, 0.52 * p.width) } : undefined,
-    ...(groove ? { groove: { deep: 2 * below * DEEPER, above: p.width / 2, below: Math.max(0.08 * p.width, p.width / 2 - 2 * below * DEEPER * Math.tan(Math.PI / 9)) } } : {}),
+    ...(groove ? { groove: { deep: 2 * below * DEEPER, above: p.width / 2, below: Math.max(0.08 * p.width, p.width / 2 - 2 * below * DEEPER * Math.tan(FLANK)) } } : {}),
     ...(teeth ? { teeth } : {}),
     spokes: p.wheel === 'spokes' ? p.spokes : 0,
     sides,

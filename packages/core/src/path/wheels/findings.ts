@@ -5,6 +5,8 @@ import type { PlaneWheel } from './belt-line.js';
 import type { WheelPlace } from './places.js';
 import type { WheelsChoice } from './wheels.js';
 
+/** Of one kind no more are told: each carries the whole list of wheels in its fix. */
+const MOST_TOLD = 12;
 /** A fix leaves so much more than is needed. */
 const CLEAR = 0.98;
 
@@ -33,11 +35,13 @@ export function reportFew(count: number, { report }: BuildContext): void {
 
 /** Wheels that have no room beside each other, whatever the belt does. */
 export function reportOverlaps(places: readonly WheelPlace[], round: readonly PlaneWheel[], reach: number, p: WheelsChoice, { report }: BuildContext): void {
+  let told = 0;
   for (let b = 1; b < round.length; b++)
-    for (let a = 0; a < b; a++) {
+    for (let a = 0; a < b && told < MOST_TOLD; a++) {
       const far = Math.hypot(round[a].x - round[b].x, round[a].y - round[b].y);
       const need = round[a].radius + round[b].radius - 2 * reach;
       if (far >= need) continue;
+      told++;
       report({
         code: 'wheels-overlap',
         severity: 'warning',
@@ -78,7 +82,7 @@ function smaller(a: WheelPlace, b: WheelPlace, far: number, p: WheelsChoice): Fi
 }
 
 export function reportUntouched(untouched: readonly number[], places: readonly WheelPlace[], p: WheelsChoice, { report }: BuildContext): void {
-  for (const i of untouched)
+  for (const i of untouched.slice(0, MOST_TOLD))
     report({
       code: 'wheel-untouched',
       severity: 'warning',
