@@ -7,8 +7,8 @@ export default defineConfig({
   testDir: 'e2e',
   timeout: 600_000,
   expect: { timeout: 90_000 },
-  // each test starts a server of its own; software rendering needs a core to itself
-  workers: 1,
+  // each test starts a server of its own, and draws while another waits
+  workers: 2,
   use: {
     viewport: { width: 1280, height: 800 },
     // a processor draws the picture: a quarter of the pixels each way, one sample each

@@ -1,12 +1,18 @@
 import { defineConfig } from 'vitest/config';
 
+const tests = (packages: string) => [`packages/${packages}/{src,test}/**/*.test.{ts,tsx}`];
+
 export default defineConfig({
   test: {
-    include: ['packages/*/{src,test}/**/*.test.ts', 'packages/*/{src,test}/**/*.test.tsx'],
     // one for each processor: half of the tests wait for a server or a disk
     maxWorkers: '100%',
     // a guard against what hangs, not a measure: machines differ tenfold
     testTimeout: 300_000,
     hookTimeout: 300_000,
+    projects: [
+      // these keep nothing from one file to the next, so each module is loaded once a process and not once a file
+      { extends: true, test: { name: 'computing', include: tests('{core,formats,demo}'), isolate: false } },
+      { extends: true, test: { name: 'programs', include: tests('{cli,server,web}') } },
+    ],
   },
 });
