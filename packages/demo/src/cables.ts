@@ -22,7 +22,7 @@ export function shorePower(farm: Farm): void {
     way.map(([x, z]) => farm.on('pier', x, z)),
     [newShape('smooth', { over: 1.2 }), newShape('cling', { target: 'pier', ease: 2.5 })],
     { radius: 0.021, leastBend: 4 },
-    { colour: '#26463f', roughness: 0.48 },
+    { pattern: 'braid', colour: '#2c5349', roughness: 0.6, repeat: 0.03, around: 4, relief: 0.1 },
   );
 }
 
@@ -135,7 +135,7 @@ export function crateStrap(farm: Farm): void {
       newShape('cling', { mode: 'off', gap: 0.0005 }),
     ],
     { radius: 0.003, section: 'box', width: 9, rounding: 0.7, leastBend: 1.2 },
-    { colour: '#2f6e92', roughness: 0.7 },
+    { pattern: 'weave', colour: '#2f6e92', roughness: 0.8, repeat: 0.012, around: 10, tone: 0.4 },
   );
 }
 

@@ -87,6 +87,7 @@ export class Farm {
       make['section'] === 'polygon' ? 'ribbed-hose' : make['section'] === 'box' ? 'flat-strap' : 'plain-cable',
     );
     Object.assign(piece.make.parameters, make);
+    if ('pattern' in dress) piece.dress['main'] = newUse('dress', 'patterned');
     Object.assign((piece.dress['main'] as UnitUse).parameters, dress);
     this.document.pieces.push(piece);
   }

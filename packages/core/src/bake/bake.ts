@@ -206,7 +206,8 @@ function handMoving(build: Build, seconds: number, tangents: boolean, onMoving: 
     const part = build.parts.find(({ id }) => id === track.part);
     if (!part || part.kind === 'strands' || (track.kind === 'ride') !== (part.kind === 'placed')) continue;
     moving.add(part.id);
-    onMoving({ name: `${build.name} ${part.name}`, mesh: tangents ? withTangents(part.mesh) : part.mesh, material: named(build, part.slot).material, track, seconds });
+    const { material } = named(build, part.slot);
+    onMoving({ name: `${build.name} ${part.name}`, mesh: tangents || hasRelief(material) ? withTangents(part.mesh) : part.mesh, material, track, seconds });
   }
   return moving.size > 0 ? { ...build, parts: build.parts.filter(({ id }) => !moving.has(id)) } : build;
 } // biome-ignore format: its longest lines in one
@@ -218,9 +219,13 @@ function* bakedMeshes(build: Build, tangents: boolean): Generator<BakedMesh> {
     const parts = solid.filter((part) => part.slot === slot);
     if (parts.length === 0) continue;
     const mesh = mergeMeshes(parts.map(realMesh));
-    yield { ...named(build, slot), mesh: tangents ? withTangents(mesh) : mesh };
+    const called = named(build, slot);
+    yield { ...called, mesh: tangents || hasRelief(called.material) ? withTangents(mesh) : mesh };
   }
 }
+
+/** A normal map needs tangents: without them each program would take its own. */
+const hasRelief = ({ pattern }: Material): boolean => pattern !== undefined && pattern.relief > 0;
 
 const withTangents = (mesh: Mesh): Mesh => ({
   ...mesh,

@@ -8,7 +8,7 @@ import type { Finding } from '../unit/finding.js';
 import { knownUnit, presetParameters, unitOf } from '../unit/registry.js';
 import { checkPiece } from './checks.js';
 import { gatherFindings, notIgnored } from './gather.js';
-import { contextOf, lineOf, run, type StageResult, unknownUnit } from './line.js';
+import { contextOf, lineOf, namedKeys, run, type StageResult, unknownUnit } from './line.js';
 import { MOST_VERTICES, madeOfPiece } from './made.js';
 import { type Measures, measure } from './measures.js';
 import type { World } from './world.js';
@@ -81,7 +81,12 @@ export function evaluatePiece(world: World, piece: Piece, options: EvaluateOptio
 function dress(world: World, piece: Piece, made: Made, makeKey: string, density: number): StageResult<Dressed> {
   const slots = [...new Set(made.parts.map(({ slot }) => slot))];
   const worn = new Map(slots.map((slot) => [slot, wornBy(world, piece, slot)]));
-  const key = joinKeys(makeKey, ...[...worn].map(([slot, use]) => `${slot} ${keyOf(use)}`));
+  const key = joinKeys(
+    makeKey,
+    ...[...worn].map(([slot, use]) =>
+      [slot, keyOf(use), ...('unit' in use ? namedKeys(world, piece, use) : [])].join(' '),
+    ),
+  );
   return world.cache.keep<StageResult<Dressed>>(piece.id, `dress ${density}`, key, world, () => {
     const bySlot = new Map(slots.map((slot) => [slot, dressSlot(world, piece, made, slot, density)]));
     // in the order in which they were made
@@ -115,7 +120,9 @@ function dressSlot(world: World, piece: Piece, made: Made, slot: string, density
     };
   const unit = knownUnit('dress', use.unit);
   if (!unit) return { output: bare, findings: [unknownUnit('dress', use)] };
-  return run(contextOf(world, piece), density, bare, (context) => unit.build(parts, use.parameters, context));
+  // a material of the project names what the piece itself does not
+  const context = Object.assign(contextOf(world, piece), { picture: world.picture });
+  return run(context, density, bare, (asked) => unit.build(parts, use.parameters, asked));
 }
 
 /** The dressing of a slot: its own, one of the project, what the make unit gives it, or what the main slot wears. */

@@ -1,4 +1,5 @@
 import type { CurveSet } from '../curve/curve-set.js';
+import type { Pattern } from '../dress/patterns/tile.js';
 import type { Mesh } from '../mesh/mesh.js';
 import type { Track } from '../motion/track.js';
 
@@ -11,6 +12,9 @@ export interface Material {
   metalness: number;
   /** Light of its own colour that it gives off, as a share; none when absent. */
   glow?: number;
+  /** What stands up from it in light and shade; and a picture over its colour, SHA-256 of the stored file. Both by texture. */
+  pattern?: Pattern;
+  picture?: string;
   /** How light runs along and through strands, where it is for strands. */
   strand?: StrandLight;
 }

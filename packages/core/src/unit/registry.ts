@@ -1,3 +1,4 @@
+import { patterned } from '../dress/patterned.js';
 import { plain } from '../dress/plain.js';
 import { hair } from '../dress/strands/hair.js';
 import { KelpError } from '../errors.js';
@@ -109,6 +110,7 @@ const UNITS: readonly unknown[] = [
   strands,
   truss,
   plain,
+  patterned,
   hair,
   ...FURTHER,
 ];

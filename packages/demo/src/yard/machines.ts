@@ -33,7 +33,9 @@ export function winchBelt(farm: Farm): void {
     { position: front(WINCH.motor), radius: radius(35), takesUp: true },
     { position: front(WINCH.idler), radius: radius(21), outside: true },
   ], { pitch }, 'toothed-belt', { width: 0.075, thickness: 0.01, pitch, wheel: 'spokes', spokes: 5, run: 21, flange: 1.6, sides: 80 }, rubber);
-  dress['wheels'] = wear('steel', { colour: '#8f9a9b', roughness: 0.4 });
+  const wheels = newUse('dress', 'patterned', 'brushed-steel');
+  Object.assign(wheels.parameters, { colour: '#9aa4a5' });
+  dress['wheels'] = wheels;
 } // biome-ignore format: a list
 
 /** Left and right, mirrored in all but their place. */

@@ -13,6 +13,7 @@ import {
 } from '@kelp/core';
 import type { BakeWriter, Sections } from '../written/bake-writer.js';
 import { type NodeKeys, rideKeys, turnKeys } from './animation.js';
+import { type PictureFiles, SAMPLER, type TextureFile, texturesOf } from './textures.js';
 
 /** Numbers of the standard (glTF 2.0, sections 3.6.2.2, 3.7.2.1 and 4.4). */
 const FLOAT = 5126;
@@ -44,16 +45,22 @@ export class GlbWriter implements BakeWriter {
   private readonly materials: object[] = [];
   /** Nodes that stand in the scene themselves; others hang below one. */
   private readonly roots: number[] = [];
+  private readonly textures: object[] = [];
+  private readonly images: object[] = [];
   private readonly samplers: object[] = [];
   private readonly channels: object[] = [];
   private readonly known = new Map<string, number>();
   private readonly times = new Map<Float32Array, number>();
   private bytes = 0;
 
-  /** @param sections takes the bytes that follow the head, in their order */
+  /**
+   * @param sections takes the bytes that follow the head, in their order
+   * @param pictures the files of pictures that materials wear; one that is not there is left out
+   */
   constructor(
     private readonly sceneName: string,
     private readonly sections: Sections,
+    private readonly pictures: PictureFiles = () => undefined,
   ) {}
 
   /** @throws KelpError TOO_LARGE when the file would be longer than the format can say */
@@ -213,6 +220,9 @@ export class GlbWriter implements BakeWriter {
       meshes: this.meshes,
       nodes: this.nodes,
       animations,
+      textures: this.textures,
+      images: this.images,
+      samplers: this.textures.length > 0 ? [SAMPLER] : [],
     };
     const json = {
       asset: { version: '2.0', generator: 'Kelp' },
@@ -248,19 +258,22 @@ export class GlbWriter implements BakeWriter {
   ): number {
     const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
     const target = data instanceof Float32Array ? VERTICES : INDICES;
-    const view =
-      this.views.push({ buffer: 0, byteOffset: this.bytes, byteLength: bytes.length, ...(ofMesh ? { target } : {}) }) -
-      1;
+    const view = this.view(bytes, ofMesh ? { target } : {});
+    const componentType =
+      data instanceof Float32Array ? FLOAT : data instanceof Uint16Array ? UNSIGNED_SHORT : UNSIGNED_INT;
+    const type = TYPES[size - 1];
+    return this.accessors.push({ bufferView: view, componentType, count: data.length / size, type, ...limits }) - 1;
+  }
+
+  private view(bytes: Uint8Array, further: object = {}): number {
+    const view = this.views.push({ buffer: 0, byteOffset: this.bytes, byteLength: bytes.length, ...further }) - 1;
     // every number of 4 bytes lies at a multiple of 4
     const padding = -bytes.length & 3;
     this.bytes += bytes.length + padding;
     if (this.bytes > MOST_BYTES) throw tooLarge();
     this.sections(bytes, 0);
     if (padding > 0) this.sections(new Uint8Array(padding), 0);
-    const componentType =
-      data instanceof Float32Array ? FLOAT : data instanceof Uint16Array ? UNSIGNED_SHORT : UNSIGNED_INT;
-    const type = TYPES[size - 1];
-    return this.accessors.push({ bufferView: view, componentType, count: data.length / size, type, ...limits }) - 1;
+    return view;
   }
 
   /** @param tint linear rgb, multiplied into its colour */
@@ -269,16 +282,42 @@ export class GlbWriter implements BakeWriter {
     const old = this.known.get(key);
     if (old !== undefined) return old;
     const { name, colour, roughness, metalness, glow } = material;
+    const worn = texturesOf(material, this.pictures);
     const made = {
       baseColorFactor: [...linearColour(colour).map((value, k) => value * tint[k]), 1],
+      ...(worn.colour ? { baseColorTexture: this.texture(worn.colour) } : {}),
       roughnessFactor: roughness,
       metallicFactor: metalness,
     };
-    const light = glow ? { emissiveFactor: linearColour(colour).map((value) => value * glow) } : {};
-    const number = this.materials.push({ name, pbrMetallicRoughness: made, ...light }) - 1;
+    const further = {
+      ...(worn.normal ? { normalTexture: this.texture(worn.normal) } : {}),
+      ...(glow ? { emissiveFactor: linearColour(colour).map((value) => value * glow) } : {}),
+    };
+    const number = this.materials.push({ name, pbrMetallicRoughness: made, ...further }) - 1;
     this.known.set(key, number);
     return number;
   }
+
+  /** A picture within the file, once however many materials wear it. */
+  private texture({ name, mimeType, bytes }: TextureFile): { index: number } {
+    const key = `texture ${digest(bytes)}`;
+    const old = this.known.get(key);
+    if (old !== undefined) return { index: old };
+    const source = this.images.push({ name, mimeType, bufferView: this.view(bytes) }) - 1;
+    const index = this.textures.push({ source, sampler: 0 }) - 1;
+    this.known.set(key, index);
+    return { index };
+  }
+}
+
+/** A few bits of all of a file, to tell files apart that are as long. */
+function digest(bytes: Uint8Array): string {
+  let [a, b] = [0, 0];
+  for (const byte of bytes) {
+    a = Math.imul(a, 31) + byte;
+    b = Math.imul(b ^ byte, 0x9e3779b1);
+  }
+  return `${bytes.length} ${a} ${b}`;
 }
 
 const tooLarge = () =>

@@ -1,4 +1,4 @@
-import { type BakedMesh, type BakedStrands, linearColour, type Material, strandMeshes } from '@kelp/core';
+import { type BakedMesh, type BakedStrands, linearColour, type Material, srgbChannel, strandMeshes } from '@kelp/core';
 import type { BakeWriter, Sections } from './bake-writer.js';
 
 /** Bytes of a vertex: place, normal, colour, width. */
@@ -96,8 +96,7 @@ export class PlyWriter implements BakeWriter {
 function colourOf(material: Material, own: ArrayLike<number> | undefined, size = 3): (v: number, k: number) => number {
   const base = linearColour(material.colour);
   return (v, k) => {
-    const linear = base[k] * (own?.[size * v + k] ?? 1);
-    const s = linear <= 0.0031308 ? 12.92 * linear : 1.055 * linear ** (1 / 2.4) - 0.055;
+    const s = srgbChannel(base[k] * (own?.[size * v + k] ?? 1));
     return Math.min(255, Math.max(0, Math.round(255 * s)));
   };
 }

@@ -1,5 +1,6 @@
 import type { BakedMesh, BakedMoving, BakedShaping, BakedStrands } from '@kelp/core';
 import { GlbWriter } from '../gltf/glb-writer.js';
+import type { PictureFiles } from '../gltf/textures.js';
 import type { BakeFormat, BakeWriter, Sections } from './bake-writer.js';
 import { CsvWriter } from './csv-writer.js';
 import { ObjWriter } from './obj-writer.js';
@@ -8,10 +9,10 @@ import { StlWriter } from './stl-writer.js';
 import { UsdaWriter } from './usda-writer.js';
 
 /** What writes a format. */
-export function bakeWriter(format: BakeFormat, name: string, sections: Sections): BakeWriter {
+export function bakeWriter(format: BakeFormat, name: string, sections: Sections, pictures?: PictureFiles): BakeWriter {
   switch (format) {
     case 'glb':
-      return new GlbWriter(name, sections);
+      return new GlbWriter(name, sections, pictures);
     case 'usda':
       return new UsdaWriter(name, sections);
     case 'obj':
@@ -40,9 +41,10 @@ export function writeBaked(
     shapes?: readonly BakedShaping[];
   },
   name: string,
+  pictures?: PictureFiles,
 ): Uint8Array {
   const sections: Uint8Array[][] = [[], []];
-  const writer = bakeWriter(format, name, (bytes, section) => sections[section].push(bytes));
+  const writer = bakeWriter(format, name, (bytes, section) => sections[section].push(bytes), pictures);
   for (const mesh of meshes) writer.add(mesh);
   for (const one of strands) writer.addStrands(one);
   for (const one of moving) writer.addMoving?.(one);

@@ -41,7 +41,7 @@ async function bakeToFile(
   const document = parseDocument(JSON.parse(text));
   await readStored(document, files, surfaces);
   await readyFor(document);
-  const file = new BakedFile(out, format, document.name);
+  const file = new BakedFile(out, format, document.name, (hash) => files.get(hash));
   try {
     const { pieces } = bake(document, surfaces, {
       piece,

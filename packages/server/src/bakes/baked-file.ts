@@ -1,7 +1,7 @@
 import { closeSync, fsyncSync, openSync, readSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
 import type { BakedMesh, BakedMoving, BakedShaping, BakedStrands } from '@kelp/core';
-import { type BakeFormat, type BakeWriter, bakeWriter } from '@kelp/formats';
+import { type BakeFormat, type BakeWriter, bakeWriter, type PictureFiles } from '@kelp/formats';
 
 /** Bytes that are copied at once. */
 const BLOCK = 4 * 2 ** 20;
@@ -30,12 +30,13 @@ export class BakedFile {
     private readonly out: string,
     format: BakeFormat,
     sceneName: string,
+    pictures?: PictureFiles,
   ) {
     removeParts(out);
     this.sections = besideOf(out)
       .slice(0, 2)
       .map((path) => openSync(path, 'wx+'));
-    this.writer = bakeWriter(format, sceneName, (bytes, section) => writeAll(this.sections[section], bytes));
+    this.writer = bakeWriter(format, sceneName, (bytes, section) => writeAll(this.sections[section], bytes), pictures);
   }
 
   add(mesh: BakedMesh): void {

@@ -41,6 +41,7 @@ export const FIXED: readonly Action[] = [
   { id: 'form', label: 'Form look', group: 'View', keys: '1', run: (d) => d(lookChanged('form')) },
   { id: 'dressed', label: 'Dressed look', group: 'View', keys: '2', run: (d) => d(lookChanged('dressed')) },
   { id: 'mesh', label: 'Mesh look', group: 'View', keys: '3', run: (d) => d(lookChanged('mesh')) },
+  { id: 'checker', label: 'Checker look', group: 'View', keys: '4', run: (d) => d(lookChanged('checker')) },
   { id: 'checks', label: 'Show checks', group: 'Panels', keys: 'c', run: (d) => d(checksShown(true)) },
   { id: 'bake', label: 'Show bake', group: 'Panels', keys: 'b', run: (d) => d(bakingShown(true)) },
   { id: 'tour', label: 'First-minute tour', group: 'Help', keys: '', run: (d) => d(tourMoved(0)) },

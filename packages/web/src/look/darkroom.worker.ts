@@ -12,6 +12,7 @@ import {
   WebGLRenderer,
   WebGLRenderTarget,
 } from 'three';
+import { wear, wornBy } from '../view/textures.js';
 import { develop } from './develop.js';
 import type { PictureAnswer, PictureOrder, Sitter } from './photograph.js';
 import { FOV, standpointFor } from './standpoint.js';
@@ -47,12 +48,8 @@ async function open() {
 }
 
 /** Materials are kept from picture to picture: with the last of its kind a renderer throws away its program. */
-function surfaceFor(
-  { surfaces }: Darkroom,
-  k: number,
-  { colour, roughness, metalness, glow = 0 }: Material,
-  coloured: boolean,
-) {
+function surfaceFor({ surfaces }: Darkroom, k: number, material: Material, coloured: boolean) {
+  const { colour, roughness, metalness, glow = 0 } = material;
   surfaces[k] ??= new MeshStandardMaterial();
   surfaces[k].color.set(colour);
   surfaces[k].roughness = roughness;
@@ -61,6 +58,7 @@ function surfaceFor(
   surfaces[k].emissiveIntensity = glow;
   if (surfaces[k].vertexColors !== coloured) surfaces[k].needsUpdate = true;
   surfaces[k].vertexColors = coloured;
+  wear(surfaces[k], wornBy(material));
   return surfaces[k];
 }
 
@@ -76,6 +74,7 @@ async function picture(room: Darkroom, { sitters, from, width, height }: Picture
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(mesh.position, 3));
     geometry.setAttribute('normal', new BufferAttribute(mesh.normal, 3));
+    geometry.setAttribute('uv', new BufferAttribute(mesh.uv, 2));
     geometry.setIndex(new BufferAttribute(mesh.index, 1));
     const colour = mesh.attributes?.['colour'];
     if (colour) geometry.setAttribute('color', new BufferAttribute(colour.data, colour.size));

@@ -1,6 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
-export type Look = 'form' | 'dressed' | 'mesh';
+export type Look = 'form' | 'dressed' | 'mesh' | 'checker';
 export type Pen = 'stroke' | 'points' | 'throw' | 'string' | 'wheels';
 /** A point of a drawn curve. */
 export interface PointPlace {

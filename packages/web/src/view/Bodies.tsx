@@ -29,6 +29,8 @@ import { Instances } from './Instances.js';
 import { Moving } from './Moving.js';
 import { drawnTriangles, Strands } from './Strands.js';
 import type { Weighable } from './Thinning.js';
+import { checker, NOTHING_WORN, type Worn, wear, wornBy } from './textures.js';
+import { usePictureTexture } from './use-picture.js';
 
 /** The plain material of the form look: best for seeing curvature and pinches. */
 const FORM: Material = { name: 'Form', colour: '#b9c6bd', roughness: 0.42, metalness: 0 };
@@ -147,11 +149,14 @@ function PartBody(props: PartBodyProps) {
 }
 
 /** What a part looks like under the chosen look. */
-function useSkin({ material, look, fade, through }: PartBodyProps): MeshStandardMaterialParameters {
+function useSkin({ material, look, fade, through }: PartBodyProps): MeshStandardMaterialParameters & Worn {
   const palette = usePalette();
+  const picture = usePictureTexture(look === 'dressed' ? material.picture : undefined);
+  const worn = look === 'dressed' ? wornBy(material, picture) : look === 'checker' ? checker() : NOTHING_WORN;
   const { colour, roughness, metalness, glow = 0 } = look === 'dressed' ? material : FORM;
   return {
     color: fade ? faded(colour, palette.view, 0.18) : colour,
+    ...worn,
     roughness,
     metalness,
     emissive: colour,
@@ -170,11 +175,13 @@ function MeshBody(props: PartBodyProps<MeshPart>) {
   const geometry = useMeshGeometry(part.mesh);
   const coloured = part.mesh.attributes?.['colour'] !== undefined && look === 'dressed';
   const met = { elements: part.elements?.places.id, elementOf: part.elements?.of };
+  const skin = useSkin(props);
+  // with and without colours or textures of its own are different programs: one material does not change over
+  const program = [coloured, skin.map !== null, skin.normalMap !== null].join();
   return (
     <>
       <mesh geometry={geometry} userData={met} castShadow={!through} receiveShadow>
-        {/* with and without colours of its own are two programs: one material does not change over */}
-        <meshStandardMaterial key={String(coloured)} {...useSkin(props)} vertexColors={coloured} />
+        <meshStandardMaterial key={program} {...skin} vertexColors={coloured} />
       </mesh>
       {look === 'mesh' && <TrueEdges mesh={part.mesh} />}
       {chosen && <Halo mesh={part.mesh} />}
@@ -192,7 +199,9 @@ function PlacedBody(props: PartBodyProps<PlacedPart>) {
   const skin = useSkin(props);
   const material = useMemo(() => new MeshStandardMaterial(), []);
   useEffect(() => () => material.dispose(), [material]);
-  material.setValues(skin);
+  const { map, normalMap, normalScale, ...plain } = skin;
+  material.setValues(plain);
+  wear(material, { map, normalMap, normalScale });
   const { id, matrix, colour } = part.places;
   const edges = useMemo(
     () => (look === 'mesh' && partCounts(part).triangles <= MOST_EDGES ? realMesh(part) : null),

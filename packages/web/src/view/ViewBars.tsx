@@ -153,6 +153,7 @@ const LOOKS: { value: Look; label: string }[] = [
   { value: 'form', label: 'Form' },
   { value: 'dressed', label: 'Dressed' },
   { value: 'mesh', label: 'Mesh' },
+  { value: 'checker', label: 'Checker' },
 ];
 
 /** Sizes of a saved picture, pixels across. */
