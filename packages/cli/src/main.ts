@@ -2,9 +2,11 @@ import { Command, CommanderError } from 'commander';
 import { backupCommand, restoreCommand } from './commands/backup.js';
 import { bakeCommand } from './commands/bake.js';
 import { checkCommand } from './commands/check.js';
+import { convertCommand } from './commands/convert.js';
 import { demoCommand } from './commands/demo.js';
 import { listCommand } from './commands/list.js';
 import { serveCommand } from './commands/serve.js';
+import { watchCommand } from './commands/watch.js';
 import { EXIT, tellError } from './exit.js';
 import { printJson } from './print.js';
 
@@ -20,6 +22,8 @@ for (const command of [
   serveCommand(),
   demoCommand(),
   bakeCommand(),
+  watchCommand(),
+  convertCommand(),
   checkCommand(),
   listCommand(),
   backupCommand(),

@@ -3,16 +3,31 @@ export {
   type Baked,
   type BakedMesh,
   type BakedMoving,
+  type BakedPlaced,
   type BakedShaping,
   type BakedStrands,
   type BakeOptions,
   bake,
   type PieceReport,
 } from './bake/bake.js';
+export {
+  BAKE_FIELDS,
+  type BakeSettings,
+  MERGES,
+  type Merge,
+  MOST_FRAMES,
+  PER_METRE,
+  PLAIN_SETTINGS,
+  phaseAt,
+  TARGET_UNITS,
+  type TargetUnit,
+} from './bake/settings.js';
+export { simplified, simplifierReady } from './bake/simplify.js';
 export { curveLengths } from './curve/arc-length.js';
 export { bendRadii } from './curve/bend.js';
 export { type ControlPoints, catmullRom } from './curve/catmull-rom.js';
 export { cornersOf } from './curve/corners.js';
+export { joinCurves } from './curve/carry.js';
 export { type CurveSet, curveCount, POINT, pointCount, singleCurve } from './curve/curve-set.js';
 export { type Frames, rotationMinimizingFrames } from './curve/frames.js';
 export { resample } from './curve/resample.js';

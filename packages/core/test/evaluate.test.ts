@@ -326,7 +326,7 @@ describe('bake', () => {
   it('names what is not there, and stops when told to', () => {
     const { document } = alongPoints(BEND);
     const store = new SurfaceStore();
-    expect(() => bake(document, store, { piece: 'Rope' })).toThrow(
+    expect(() => bake(document, store, { pieces: ['Rope'] })).toThrow(
       'There is no piece called "Rope"; there are: "Piece"',
     );
     expect(() => bake(lyingOnBunny().document, store)).toThrow('The mesh of prop "Bunny" is not there');

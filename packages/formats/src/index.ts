@@ -1,7 +1,7 @@
 export type { CurveFile, FileCurve } from './curves/curve-file.js';
 export { profileOf } from './curves/profile-of.js';
 export { readCurves } from './curves/read-curves.js';
-export type { PictureFiles } from './gltf/textures.js';
+export { recipeIn } from './gltf/recipe.js';
 export { writeGlb } from './gltf/write-glb.js';
 export { checkNesting, parseJson, textOf } from './json/parse-json.js';
 export {
@@ -29,5 +29,5 @@ export {
   writeProjectText,
 } from './project/archive.js';
 export { readStored } from './project/stored-files.js';
-export { BAKE_FORMATS, type BakeFormat, type BakeWriter } from './written/bake-writer.js';
+export { BAKE_FORMATS, type BakeFormat, type BakeWriter, type WriterTarget } from './written/bake-writer.js';
 export { bakeWriter, writeBaked } from './written/write-baked.js';

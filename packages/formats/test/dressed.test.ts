@@ -27,7 +27,7 @@ it('materials with patterns and pictures go out whole: by the public validator; 
   document.pieces[2].dress = { main: { material: 'm' } };
   const { meshes, pieces } = bake(document, new SurfaceStore(), {});
   expect(pieces.flatMap(({ findings }) => findings.map(({ code }) => code)).filter((code) => code.includes('picture'))).toEqual([]);
-  const bytes = writeBaked('glb', { meshes }, 'Dressed', (hash) => (hash === 'a'.repeat(64) ? picture : undefined));
+  const bytes = writeBaked('glb', { meshes }, 'Dressed', { pictures: (hash) => (hash === 'a'.repeat(64) ? picture : undefined) });
   const { issues } = await validator.validateBytes(bytes);
   expect({ errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ errors: 0, warnings: 0 });
   const view = new DataView(bytes.buffer);

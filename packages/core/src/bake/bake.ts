@@ -7,25 +7,22 @@ import { notIgnored } from '../evaluate/gather.js';
 import { MOST_VERTICES } from '../evaluate/made.js';
 import type { SurfaceStore } from '../evaluate/resolve.js';
 import { World } from '../evaluate/world.js';
-import { type Mesh, mergeMeshes } from '../mesh/mesh.js';
-import { tangentsOf } from '../mesh/tangents.js';
-import { movedPart } from '../motion/moved.js';
+import type { Mesh } from '../mesh/mesh.js';
 import type { Track } from '../motion/track.js';
-import { realMesh } from '../part/part.js';
-import { strandMeshes } from '../part/strand-meshes.js';
-import type { Material, StrandsPart } from '../unit/carriers.js';
+import type { Material, Placements, StrandsPart } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
+import { HandingOn, meshesOf } from './handing-on.js';
+import { buildAt, lighterBuild, partsTriangles } from './lighter.js';
 import { asShapes, type BakedShapes, shapedPieces, shapePhases } from './morphs.js';
+import { type BakeSettings, PLAIN_SETTINGS } from './settings.js';
 
-export interface BakeOptions {
-  /** Bake only the piece with this name; every visible piece otherwise. */
-  piece?: string;
-  /** Factor on all divisions. Default 1. */
-  density?: number;
+export interface BakeOptions extends Partial<BakeSettings> {
   /** Memory there is for the piece at hand, bytes. One that would need more is made coarser, and tells it. Default: no limit. */
   memory?: number;
   /** Takes each mesh as it is made; the result holds none then, and no more than one piece is in memory. */
   onMesh?(mesh: BakedMesh): void;
+  /** Takes what stands many times as such, where instances are asked for; without it, it comes as a mesh. */
+  onPlaced?(placed: BakedPlaced): void;
   /** Where the clock stands, of its loop: 0 … 1. Default 0. */
   phase?: number;
   /** Takes what moves with the clock as it moves; without it, it comes as a mesh where it stands. */
@@ -46,6 +43,13 @@ export interface BakedMesh {
   name: string;
   mesh: Mesh;
   material: Material;
+  /** The piece it is of; none where it is of several. */
+  piece?: string;
+}
+
+/** A mesh that stands in many places. */
+export interface BakedPlaced extends BakedMesh {
+  places: Placements;
 }
 
 /** A part of the result that moves with the clock: one mesh that turns, or rides in many places. */
@@ -79,6 +83,8 @@ export interface PieceReport {
   triangles: number;
   vertices: number;
   volume: number;
+  /** How far it was made lighter than at its density: it may be so far off that, metres. */
+  off?: number;
   findings: Finding[];
 }
 
@@ -97,16 +103,7 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
   for (const prop of document.props)
     if (!surfaces.has(prop.mesh))
       throw new KelpError('MISSING_PROP', `The mesh of prop "${prop.name}" is not there (${prop.mesh.slice(0, 12)}…)`);
-  const pieces = document.pieces.filter((piece) =>
-    options.piece === undefined ? piece.visible : piece.name === options.piece,
-  );
-  if (options.piece !== undefined && pieces.length === 0) {
-    const names = document.pieces.map((piece) => `"${piece.name}"`).join(', ');
-    throw new KelpError(
-      'UNKNOWN_ID',
-      `There is no piece called "${options.piece.slice(0, 80)}"; there are: ${names || 'none'}`,
-    );
-  }
+  const pieces = chosenPieces(document, options.pieces);
   const world = new World(document, surfaces.surroundings(document));
   world.once = true;
   const out: Baked = { meshes: [], pieces: [] };
@@ -116,42 +113,63 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
       throw new KelpError('CANCELLED', 'The bake was cancelled');
   };
   const most = Math.min(MOST_VERTICES, Math.floor((options.memory ?? Infinity) / BAKED_VERTEX_BYTES));
+  const onMesh = options.onMesh ?? ((mesh: BakedMesh) => out.meshes.push(mesh));
+  const handing = new HandingOn({ ...PLAIN_SETTINGS, ...options }, document, onMesh, options);
   tell(0, pieces[0]?.name ?? '');
+  const shares = options.triangles === undefined ? undefined : trianglesFor(world, pieces, options, most);
   pieces.forEach((piece, done) => {
     tell(done, piece.name);
     world.onStep = (share) => tell(done + share, piece.name);
-    const build = evaluatePiece(world, piece, { density: options.density, most });
-    out.pieces.push(reportOf(build));
-    outlined.push(outlineOf(piece, build.made));
-    const onMesh = options.onMesh ?? ((mesh: BakedMesh) => out.meshes.push(mesh));
-    const { onMoving } = options;
-    const still = onMoving
-      ? handMoving(build, document.clock.seconds, piece.bake.tangents === true, onMoving)
-      : atPhase(build, options.phase ?? 0);
+    const density = (options.density ?? 1) * (shares?.density ?? 1);
+    const full = evaluatePiece(world, piece, { density, most });
+    const { build, off } =
+      options.within === undefined ? { build: full, off: 0 } : lighterBuild(world, piece, full, density, options.within, most);
+    const report = reportOf(build);
+    out.pieces.push(report);
+    outlined.push(outlineOf(piece, full.made));
     const source = given.pieces.find(({ id }) => id === piece.id);
-    const shapes =
-      options.onShapes && source?.keyed ? shapesOf(world, source, still, most, options.density) : undefined;
-    if (shapes?.differ) out.pieces[done].findings.push(shapes.differ);
-    let slot = 0;
-    for (const mesh of bakedMeshes(still, piece.bake.tangents === true)) {
-      const shaped = shapes?.meshes[slot++];
-      if (shaped) options.onShapes?.({ ...shaped, ...mesh, seconds: document.clock.seconds });
-      else onMesh(mesh);
-    }
-    for (const strands of bakedStrands(build))
-      if (options.onStrands) options.onStrands(strands);
-      else asMeshes(strands, onMesh);
+    const shapes = (still: Build) =>
+      options.onShapes && source?.keyed ? shapesOf(world, source, still, most, density, options.merge === 'part') : undefined;
+    const lighter = { within: options.within === undefined ? undefined : options.within - off, triangles: shares?.of.get(piece.id) };
+    const { simplified: more, findings, triangles, vertices } = handing.add(piece, build, lighter, shapes);
+    report.findings.push(...findings);
+    if (options.within !== undefined || more > 0) Object.assign(report, { off: off + more, triangles, vertices });
     // what was made is handed on; only lines may be asked for again
     world.cache.forget(piece.id);
     world.mades.clear();
   });
+  handing.finish();
   const met = crossings(outlined);
   pieces.forEach((piece, i) => {
     out.pieces[i].findings.push(...notIgnored(piece, met.get(piece.id) ?? []));
   });
   tell(pieces.length, '');
   return out;
+} // biome-ignore format: its longer lines
+
+/** @throws KelpError UNKNOWN_ID when a name is none of a piece's */
+function chosenPieces({ pieces }: KelpDocument, names: readonly string[] | undefined): Piece[] {
+  if (!names) return pieces.filter(({ visible }) => visible);
+  for (const asked of names)
+    if (!pieces.some(({ name }) => name === asked)) {
+      const known = pieces.map(({ name }) => `"${name}"`).join(', ');
+      throw new KelpError(
+        'UNKNOWN_ID',
+        `There is no piece called "${asked.slice(0, 80)}"; there are: ${known || 'none'}`,
+      );
+    }
+  return pieces.filter(({ name }) => names.includes(name));
 }
+
+/** By how much all are to be made coarser for a number of triangles, and how many of these each piece may have then. */
+function trianglesFor(world: World, pieces: readonly Piece[], { triangles = 0, density = 1 }: BakeOptions, most: number): { density: number; of: Map<string, number> } {
+  const own = new Map(pieces.map((piece) => [piece.id, partsTriangles(buildAt(world, piece, density, most))]));
+  const sum = [...own.values()].reduce((total, one) => total + one, 0);
+  if (sum <= triangles) return { density: 1, of: own };
+  const share = triangles / sum;
+  // rings and sides both go by the density; what cannot be coarser is simplified
+  return { density: Math.sqrt(share), of: new Map([...own].map(([id, count]) => [id, Math.max(4, Math.floor(share * count))])) };
+} // biome-ignore format: its longer lines in one
 
 function reportOf({ name, measures, findings }: Build): PieceReport {
   return {
@@ -164,19 +182,8 @@ function reportOf({ name, measures, findings }: Build): PieceReport {
   };
 }
 
-/** What was built, where the clock has carried it. */
-function atPhase(build: Build, phase: number): Build {
-  if (build.motion.length === 0 || phase === 0) return build;
-  const tracks = new Map(build.motion.map((track) => [track.part, track]));
-  const parts = build.parts.map((part) => {
-    const track = tracks.get(part.id);
-    return track ? movedPart(part, track, phase) : part;
-  });
-  return { ...build, parts };
-}
-
 /** The meshes of a piece as the clock leads it through its shapes, one a slot; none of those whose vertices do not match. */
-function shapesOf(world: World, piece: Piece, first: Build, most: number, density?: number): { meshes: (BakedShapes | undefined)[]; differ?: Finding } {
+function shapesOf(world: World, piece: Piece, first: Build, most: number, density: number, byPart: boolean): { meshes: (BakedShapes | undefined)[]; differ?: Finding } {
   const [, ...further] = shapedPieces(piece);
   const moving = new Set(first.parts.map(({ id }) => id));
   const differ: Finding = {
@@ -194,62 +201,7 @@ function shapesOf(world: World, piece: Piece, first: Build, most: number, densit
     const { parts, ...build } = evaluatePiece(own, one, { density, most });
     return { ...build, parts: parts.filter(({ id }) => moving.has(id)) };
   });
-  const all = [first, ...builds].map((build) => [...bakedMeshes(build, false)].map(({ mesh }) => mesh));
+  const all = [first, ...builds].map((build) => meshesOf(build, build, byPart, false).map(({ mesh }) => mesh()));
   const meshes = all[0].map((_mesh, slot) => asShapes(all.map((one) => one[slot]), shapePhases(piece)));
   return { meshes, ...(meshes.includes(undefined) ? { differ } : {}) };
 } // biome-ignore format: its longer lines in one
-
-/** Hands on what moves, as it moves; what is left stands still. */
-function handMoving(build: Build, seconds: number, tangents: boolean, onMoving: (moving: BakedMoving) => void): Build {
-  const moving = new Set<string>();
-  for (const track of build.motion) {
-    const part = build.parts.find(({ id }) => id === track.part);
-    if (!part || part.kind === 'strands' || (track.kind === 'ride') !== (part.kind === 'placed')) continue;
-    moving.add(part.id);
-    const { material } = named(build, part.slot);
-    onMoving({ name: `${build.name} ${part.name}`, mesh: tangents || hasRelief(material) ? withTangents(part.mesh) : part.mesh, material, track, seconds });
-  }
-  return moving.size > 0 ? { ...build, parts: build.parts.filter(({ id }) => !moving.has(id)) } : build;
-} // biome-ignore format: its longest lines in one
-
-/** One at a time: who takes one in hand need not have the next in memory. */
-function* bakedMeshes(build: Build, tangents: boolean): Generator<BakedMesh> {
-  const solid = build.parts.filter(({ kind }) => kind !== 'strands');
-  for (const slot of slotsOf(build)) {
-    const parts = solid.filter((part) => part.slot === slot);
-    if (parts.length === 0) continue;
-    const mesh = mergeMeshes(parts.map(realMesh));
-    const called = named(build, slot);
-    yield { ...called, mesh: tangents || hasRelief(called.material) ? withTangents(mesh) : mesh };
-  }
-}
-
-/** A normal map needs tangents: without them each program would take its own. */
-const hasRelief = ({ pattern }: Material): boolean => pattern !== undefined && pattern.relief > 0;
-
-const withTangents = (mesh: Mesh): Mesh => ({
-  ...mesh,
-  attributes: { ...mesh.attributes, tangent: { size: 4, data: tangentsOf(mesh) } },
-});
-
-/** Where there are several kinds of lines each is called by what it is of. */
-function* bakedStrands(build: Build): Generator<BakedStrands> {
-  const all = build.parts.filter((part): part is StrandsPart => part.kind === 'strands');
-  for (const strands of all) {
-    const called = named(build, strands.slot);
-    yield { ...called, name: all.length > 1 ? `${build.name} ${strands.name}` : called.name, strands };
-  }
-}
-
-function asMeshes({ name, strands, material }: BakedStrands, onMesh: (mesh: BakedMesh) => void): void {
-  let k = 0;
-  for (const mesh of strandMeshes(strands)) onMesh({ name: k++ === 0 ? name : `${name} ${k}`, mesh, material });
-}
-
-const slotsOf = ({ parts }: Build): string[] => [...new Set(parts.map(({ slot }) => slot))];
-
-/** What is made of a slot is called by the piece, and by the slot where there are several. */
-const named = (build: Build, slot: string): { name: string; material: Material } => ({
-  name: slotsOf(build).length === 1 ? build.name : `${build.name} ${slot}`,
-  material: { ...build.materials[slot], name: `${build.name} ${build.materials[slot].name}` },
-});

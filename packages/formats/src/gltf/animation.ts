@@ -1,4 +1,5 @@
 import { type RideTrack, riddenTo, type TurnTrack } from '@kelp/core';
+import { quaternion } from './places.js';
 
 // Keys of movements, as glTF 2.0 samples them (section 3.11): between two keys straight, turns by the shorter way.
 
@@ -96,23 +97,3 @@ function decompose(m: Float32Array, at: number, out: { translation: Float32Array
   out.translation.set([m[at + 12], m[at + 13], m[at + 14]], 3 * k);
   out.scale.set(size, 3 * k);
 } // biome-ignore format: its head in one line
-
-/** Unit quaternion xyzw of a rotation matrix (Shepperd: Quaternion from rotation matrix, 1978). */
-function quaternion(r: (row: number, column: number) => number): number[] {
-  const trace = r(0, 0) + r(1, 1) + r(2, 2);
-  const options = [r(0, 0), r(1, 1), r(2, 2), trace];
-  const most = options.indexOf(Math.max(...options));
-  const out = [0, 0, 0, 0];
-  if (most === 3) {
-    out[3] = 1 + trace;
-    for (let n = 0; n < 3; n++) out[n] = r((n + 2) % 3, (n + 1) % 3) - r((n + 1) % 3, (n + 2) % 3);
-  } else {
-    const [i, j, k] = [most, (most + 1) % 3, (most + 2) % 3];
-    out[i] = 1 - trace + 2 * r(i, i);
-    out[j] = r(j, i) + r(i, j);
-    out[k] = r(k, i) + r(i, k);
-    out[3] = r(k, j) - r(j, k);
-  }
-  const size = Math.hypot(...out);
-  return out.map((value) => value / size);
-}

@@ -1,6 +1,7 @@
 import {
   type BakedMesh,
   type BakedMoving,
+  type BakedPlaced,
   type BakedShaping,
   type BakedStrands,
   boundsOf,
@@ -13,6 +14,8 @@ import {
 } from '@kelp/core';
 import type { BakeWriter, Sections } from '../written/bake-writer.js';
 import { type NodeKeys, rideKeys, turnKeys } from './animation.js';
+import { placesOf } from './places.js';
+import { RECIPE } from './recipe.js';
 import { type PictureFiles, SAMPLER, type TextureFile, texturesOf } from './textures.js';
 
 /** Numbers of the standard (glTF 2.0, sections 3.6.2.2, 3.7.2.1 and 4.4). */
@@ -30,6 +33,8 @@ const BIN_CHUNK = 0x004e4942;
 const EXACT = 0xff_ffff;
 /** Lengths in a GLB are 32 bits. */
 const MOST_BYTES = 2 ** 32 - 1;
+
+const INSTANCING = 'EXT_mesh_gpu_instancing';
 
 const TYPES = ['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const;
 
@@ -51,6 +56,10 @@ export class GlbWriter implements BakeWriter {
   private readonly channels: object[] = [];
   private readonly known = new Map<string, number>();
   private readonly times = new Map<Float32Array, number>();
+  private readonly extensions = new Set<string>();
+  private readonly pieces = new Map<string, { root: number; nodes: number[]; parent?: object }>();
+  /** Where the project's archive is. */
+  private recipe: number | undefined;
   private bytes = 0;
 
   /**
@@ -64,12 +73,59 @@ export class GlbWriter implements BakeWriter {
   ) {}
 
   /** @throws KelpError TOO_LARGE when the file would be longer than the format can say */
-  add({ name, mesh, material }: BakedMesh): void {
-    this.root({ name, ...(mesh.index.length > 0 ? { mesh: this.meshOf(name, mesh, material) } : {}) });
+  add({ name, mesh, material, piece }: BakedMesh): void {
+    this.root({ name, ...(mesh.index.length > 0 ? { mesh: this.meshOf(name, mesh, material) } : {}) }, piece);
   }
 
-  private root(node: object): number {
-    return this.roots.push(this.nodes.push(node) - 1);
+  /** One mesh in many places (EXT_mesh_gpu_instancing); as a node each where a place leans, which that cannot say. */
+  addPlaced({ name, mesh, material, places, piece }: BakedPlaced): void {
+    if (mesh.index.length === 0 || places.id.length === 0) return;
+    const number = this.meshOf(name, mesh, material);
+    const { colour, matrix } = places;
+    const ways = placesOf(matrix);
+    if (!ways) {
+      const children = Array.from(
+        places.id,
+        (_, n) =>
+          this.nodes.push({
+            name: `${name} ${n + 1}`,
+            mesh: colour ? this.tinted(number, material, colour.subarray(3 * n, 3 * n + 3)) : number,
+            matrix: [...matrix.subarray(16 * n, 16 * n + 16)],
+          }) - 1,
+      );
+      this.root({ name, children }, piece);
+      return;
+    }
+    this.extensions.add(INSTANCING);
+    const attributes = {
+      TRANSLATION: this.accessor(ways.translation, 3, {}, false),
+      ROTATION: this.accessor(ways.rotation, 4, {}, false),
+      SCALE: this.accessor(ways.scale, 3, {}, false),
+      ...(colour ? { _COLOR_0: this.accessor(Float32Array.from(colour), 3, {}, false) } : {}),
+    };
+    this.root({ name, mesh: number, extensions: { [INSTANCING]: { attributes } } }, piece);
+  }
+
+  /** The project that it came from, as the bytes of an archive that the scene's extras name. */
+  addRecipe(archive: Uint8Array): void {
+    this.recipe = this.view(archive);
+  }
+
+  /** Those of one piece are put below a node of its own, once there are several. */
+  private root(node: object, piece?: string): number {
+    const number = this.nodes.push(node) - 1;
+    if (piece === undefined) return this.roots.push(number);
+    const known = this.pieces.get(piece);
+    if (!known) {
+      this.pieces.set(piece, { root: this.roots.length, nodes: [number] });
+      return this.roots.push(number);
+    }
+    known.nodes.push(number);
+    if (known.nodes.length === 2) {
+      known.parent = { name: piece, children: known.nodes };
+      this.roots[known.root] = this.nodes.push(known.parent) - 1;
+    }
+    return number;
   }
 
   /** @returns its number among the meshes */
@@ -227,7 +283,16 @@ export class GlbWriter implements BakeWriter {
     const json = {
       asset: { version: '2.0', generator: 'Kelp' },
       scene: 0,
-      scenes: [{ name: this.sceneName, ...(this.roots.length > 0 ? { nodes: this.roots } : {}) }],
+      ...(this.extensions.size > 0
+        ? { extensionsUsed: [...this.extensions], extensionsRequired: [...this.extensions] }
+        : {}),
+      scenes: [
+        {
+          name: this.sceneName,
+          ...(this.roots.length > 0 ? { nodes: this.roots } : {}),
+          ...(this.recipe === undefined ? {} : { extras: { [RECIPE]: this.recipe } }),
+        },
+      ],
       // lists of the standard are left out rather than empty
       ...Object.fromEntries(Object.entries({ ...filled, materials: this.materials }).filter(([, list]) => list.length)),
       ...(this.bytes > 0 ? { buffers: [{ byteLength: this.bytes }] } : {}),

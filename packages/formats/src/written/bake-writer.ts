@@ -1,4 +1,5 @@
-import type { BakedMesh, BakedMoving, BakedShaping, BakedStrands } from '@kelp/core';
+import type { BakedMesh, BakedMoving, BakedPlaced, BakedShaping, BakedStrands, TargetUnit } from '@kelp/core';
+import type { PictureFiles } from '../gltf/textures.js';
 
 /** Endings of the files that a bake writes. */
 export const BAKE_FORMATS = ['glb', 'usda', 'obj', 'ply', 'stl', 'csv'] as const;
@@ -11,12 +12,29 @@ export type BakeFormat = (typeof BAKE_FORMATS)[number];
 export interface BakeWriter {
   add(mesh: BakedMesh): void;
   addStrands(strands: BakedStrands): void;
+  /** What stands in many places, as one mesh with its places: formats without such have none. */
+  addPlaced?(placed: BakedPlaced): void;
+  /** The project that it came from, as an archive: formats with no room for one have none. */
+  addRecipe?(archive: Uint8Array): void;
   /** What moves with the clock, as it moves: formats that hold no motion have none. */
   addMoving?(moving: BakedMoving): void;
   /** What the clock leads through shapes. */
   addShapes?(shaping: BakedShaping): void;
   /** What the file begins with, once all is there. */
   head(): Uint8Array;
+  /** What stands beside the file, by its ending: materials, where a format has them apart. */
+  beside?(): { ending: string; bytes: Uint8Array };
+}
+
+/** What a writer may need to know besides. */
+export interface WriterTarget {
+  /** The files of pictures that materials wear. */
+  pictures?: PictureFiles;
+  /** The unit and the way up of what is written, where a format says them. */
+  unit?: TargetUnit;
+  up?: 'y' | 'z';
+  /** Name of the file of materials beside this one. */
+  library?: string;
 }
 
 /** Takes the bytes of a section in their order. */

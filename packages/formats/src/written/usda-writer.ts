@@ -1,5 +1,14 @@
-import { type BakedMesh, type BakedStrands, linearColour } from '@kelp/core';
-import { type BakeWriter, numberText as n, type Sections, TextOut } from './bake-writer.js';
+import {
+  type BakedMesh,
+  type BakedPlaced,
+  type BakedStrands,
+  linearColour,
+  type Material,
+  PER_METRE,
+  transformMesh,
+} from '@kelp/core';
+import { placesOf } from '../gltf/places.js';
+import { type BakeWriter, numberText as n, type Sections, TextOut, type WriterTarget } from './bake-writer.js';
 
 /** Values on one line of a list. */
 const ON_A_LINE = 4096;
@@ -12,13 +21,47 @@ export class UsdaWriter implements BakeWriter {
   private readonly text: TextOut;
   private readonly names = new Set<string>();
 
-  constructor(private readonly name: string, sections: Sections) {
+  private readonly materials = new Map<string, string>();
+
+  constructor(private readonly name: string, sections: Sections, private readonly target: WriterTarget = {}) {
     this.text = new TextOut(sections);
   }
 
   add({ name, mesh, material }: BakedMesh): void {
-    const { position, normal, uv, index, attributes } = mesh;
-    this.open('Mesh', name);
+    const worn = this.material(material, mesh.attributes?.['colour'] !== undefined);
+    this.open('Mesh', name, worn);
+    this.mesh(mesh, material);
+    this.text.write('    }\n');
+    this.text.flush();
+  }
+
+  /** One mesh in many places as a PointInstancer; as meshes where a place leans, which it cannot say. */
+  addPlaced({ name, mesh, material, places }: BakedPlaced): void {
+    const ways = placesOf(places.matrix);
+    if (!ways) {
+      const real = (k: number) => transformMesh(mesh, places.matrix.subarray(16 * k, 16 * k + 16));
+      for (let k = 0; k < places.id.length; k++) this.add({ name: `${name} ${k + 1}`, mesh: real(k), material });
+      return;
+    }
+    const worn = this.material(material, mesh.attributes?.['colour'] !== undefined);
+    const { translation, rotation, scale } = ways;
+    const free = this.open('PointInstancer', name);
+    this.text.write(`        rel prototypes = </Kelp/${free}/Mesh>\n`);
+    this.list('int[] protoIndices', places.id.length, () => '0');
+    this.list('int64[] ids', places.id.length, (k) => String(places.id[k]));
+    this.list('point3f[] positions', places.id.length, tuple(translation, 3));
+    // the real part of a quaternion comes first
+    this.list('quath[] orientations', places.id.length, (k) => `(${[3, 0, 1, 2].map((c) => n(rotation[4 * k + c])).join(', ')})`);
+    this.list('float3[] scales', places.id.length, tuple(scale, 3));
+    if (places.colour) this.colours(linearColour(material.colour), places.colour, 3);
+    this.text.write(`        def Mesh "Mesh"${BOUND}\n        {\n`);
+    this.bind(worn);
+    this.mesh(mesh, material);
+    this.text.write('        }\n    }\n');
+    this.text.flush();
+  }
+
+  private mesh({ position, normal, uv, index, attributes }: BakedMesh['mesh'], material: Material): void {
     this.list('int[] faceVertexCounts', index.length / 3, () => '3');
     this.list('int[] faceVertexIndices', index.length, (i) => String(index[i]));
     this.list('point3f[] points', position.length / 3, tuple(position, 3));
@@ -26,8 +69,35 @@ export class UsdaWriter implements BakeWriter {
     this.list('texCoord2f[] primvars:st', uv.length / 2, tuple(uv, 2), 'vertex');
     const colour = attributes?.['colour'];
     this.colours(linearColour(material.colour), colour?.data, colour?.size ?? 3);
-    this.text.write('        uniform token subdivisionScheme = "none"\n    }\n');
-    this.text.flush();
+    this.text.write('        uniform token subdivisionScheme = "none"\n');
+  }
+
+  /** A material as UsdPreviewSurface, once each; one with colours at vertices reads these. @returns its path */
+  private material(material: Material, coloured: boolean): string {
+    const { name, ...looks } = material;
+    const key = JSON.stringify([looks, coloured]);
+    const known = this.materials.get(key);
+    if (known) return known;
+    const free = this.freeName(`${name} material`);
+    const path = `/Kelp/${free}`;
+    const rgb = linearColour(material.colour);
+    const tuple = (values: readonly number[]) => `(${values.map(n).join(', ')})`;
+    const diffuse = coloured ? `color3f inputs:diffuseColor.connect = <${path}/Colours.outputs:result>` : `color3f inputs:diffuseColor = ${tuple(rgb)}`;
+    const light = material.glow ? `            color3f inputs:emissiveColor = ${tuple(rgb.map((value) => value * (material.glow ?? 0)))}\n` : '';
+    this.text.write(
+      `    def Material "${free}"\n    {\n        token outputs:surface.connect = <${path}/Surface.outputs:surface>\n        def Shader "Surface"\n        {\n            uniform token info:id = "UsdPreviewSurface"\n            ${diffuse}\n            float inputs:roughness = ${n(material.roughness)}\n            float inputs:metallic = ${n(material.metalness)}\n${light}            token outputs:surface\n        }\n`,
+    );
+    if (coloured)
+      this.text.write(
+        `        def Shader "Colours"\n        {\n            uniform token info:id = "UsdPrimvarReader_float3"\n            string inputs:varname = "displayColor"\n            float3 outputs:result\n        }\n`,
+      );
+    this.text.write('    }\n');
+    this.materials.set(key, path);
+    return path;
+  }
+
+  private bind(path: string): void {
+    this.text.write(`        rel material:binding = <${path}>\n`);
   }
 
   addStrands({ name, strands, material }: BakedStrands): void {
@@ -63,8 +133,12 @@ export class UsdaWriter implements BakeWriter {
     else this.list('color3f[] primvars:displayColor', own.length / size, (v) => `(${[0, 1, 2].map((k) => n(base[k] * own[size * v + k])).join(', ')})`, 'vertex');
   }
 
-  private open(kind: string, name: string): void {
-    this.text.write(`    def ${kind} "${this.freeName(name)}"\n    {\n`);
+  /** @param worn the path of its material @returns the name it has */
+  private open(kind: string, name: string, worn?: string): string {
+    const free = this.freeName(name);
+    this.text.write(`    def ${kind} "${free}"${worn ? BOUND : ''}\n    {\n`);
+    if (worn) this.bind(worn);
+    return free;
   }
 
   private list(declared: string, count: number, value: (i: number) => string, interpolation?: string): void {
@@ -89,10 +163,12 @@ export class UsdaWriter implements BakeWriter {
     this.text.write('}\n');
     this.text.flush();
     return new TextEncoder().encode(
-      `#usda 1.0\n(\n    defaultPrim = "Kelp"\n    doc = ${JSON.stringify(this.name)}\n    metersPerUnit = 1\n    upAxis = "Y"\n)\n\ndef Xform "Kelp"\n{\n`,
+      `#usda 1.0\n(\n    defaultPrim = "Kelp"\n    doc = ${JSON.stringify(this.name)}\n    metersPerUnit = ${n(1 / PER_METRE[this.target.unit ?? 'm'])}\n    upAxis = "${(this.target.up ?? 'y').toUpperCase()}"\n)\n\ndef Xform "Kelp"\n{\n`,
     );
   }
 } // biome-ignore format: its longer lines
+
+const BOUND = ' (\n        prepend apiSchemas = ["MaterialBindingAPI"]\n    )';
 
 const tuple =
   (data: ArrayLike<number>, size: number) =>

@@ -1,7 +1,6 @@
-import type { BakedMesh, BakedMoving, BakedShaping, BakedStrands } from '@kelp/core';
+import type { BakedMesh, BakedMoving, BakedPlaced, BakedShaping, BakedStrands } from '@kelp/core';
 import { GlbWriter } from '../gltf/glb-writer.js';
-import type { PictureFiles } from '../gltf/textures.js';
-import type { BakeFormat, BakeWriter, Sections } from './bake-writer.js';
+import type { BakeFormat, BakeWriter, Sections, WriterTarget } from './bake-writer.js';
 import { CsvWriter } from './csv-writer.js';
 import { ObjWriter } from './obj-writer.js';
 import { PlyWriter } from './ply-writer.js';
@@ -9,14 +8,19 @@ import { StlWriter } from './stl-writer.js';
 import { UsdaWriter } from './usda-writer.js';
 
 /** What writes a format. */
-export function bakeWriter(format: BakeFormat, name: string, sections: Sections, pictures?: PictureFiles): BakeWriter {
+export function bakeWriter(
+  format: BakeFormat,
+  name: string,
+  sections: Sections,
+  target: WriterTarget = {},
+): BakeWriter {
   switch (format) {
     case 'glb':
-      return new GlbWriter(name, sections, pictures);
+      return new GlbWriter(name, sections, target.pictures);
     case 'usda':
-      return new UsdaWriter(name, sections);
+      return new UsdaWriter(name, sections, target);
     case 'obj':
-      return new ObjWriter(name, sections);
+      return new ObjWriter(name, sections, target.library);
     case 'ply':
       return new PlyWriter(name, sections);
     case 'stl':
@@ -34,21 +38,27 @@ export function writeBaked(
     strands = [],
     moving = [],
     shapes = [],
+    placed = [],
+    recipe,
   }: {
     meshes: readonly BakedMesh[];
     strands?: readonly BakedStrands[];
     moving?: readonly BakedMoving[];
     shapes?: readonly BakedShaping[];
+    placed?: readonly BakedPlaced[];
+    recipe?: Uint8Array;
   },
   name: string,
-  pictures?: PictureFiles,
+  target?: WriterTarget,
 ): Uint8Array {
   const sections: Uint8Array[][] = [[], []];
-  const writer = bakeWriter(format, name, (bytes, section) => sections[section].push(bytes), pictures);
+  const writer = bakeWriter(format, name, (bytes, section) => sections[section].push(bytes), target);
   for (const mesh of meshes) writer.add(mesh);
+  for (const one of placed) writer.addPlaced?.(one);
   for (const one of strands) writer.addStrands(one);
   for (const one of moving) writer.addMoving?.(one);
   for (const one of shapes) writer.addShapes?.(one);
+  if (recipe) writer.addRecipe?.(recipe);
   const parts = [writer.head(), ...sections.flat()];
   const out = new Uint8Array(parts.reduce((sum, { length }) => sum + length, 0));
   let at = 0;

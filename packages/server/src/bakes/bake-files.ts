@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync } from 'node:fs';
 import { readdir, rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import type { BakeFormat } from '@kelp/formats';
+import { BAKE_FORMATS } from '@kelp/formats';
 
 /** The meshes of bakes: files in a folder beside the database, named by the bake. */
 export class BakeFiles {
@@ -9,16 +9,17 @@ export class BakeFiles {
     mkdirSync(folder, { recursive: true });
   }
 
-  path(id: string, format: BakeFormat): string {
-    return join(this.folder, `${basename(id)}.${format}`);
+  path(id: string, ending: string): string {
+    return join(this.folder, `${basename(id)}.${ending}`);
   }
 
-  has(id: string, format: BakeFormat): boolean {
-    return existsSync(this.path(id, format));
+  has(id: string, ending: string): boolean {
+    return existsSync(this.path(id, ending));
   }
 
-  async remove(id: string, format: BakeFormat): Promise<void> {
-    await rm(this.path(id, format), { force: true });
+  /** All files of a bake. */
+  async remove(id: string): Promise<void> {
+    for (const ending of [...BAKE_FORMATS, 'mtl', 'zip']) await rm(this.path(id, ending), { force: true });
   }
 
   /** Takes away what no bake of `kept` stands for: halves of a stopped server, results of bakes that are gone. */

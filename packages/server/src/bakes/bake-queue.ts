@@ -1,9 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
 import { availableParallelism } from 'node:os';
+import { type BakeSettings, PLAIN_SETTINGS } from '@kelp/core';
 import type { BakeFormat } from '@kelp/formats';
 import type { BakeRow, BakeStatus, Models } from '../database/models.js';
 import { HttpProblem, isDatabaseFull, notFound } from '../http/problem.js';
+import { fileName } from '../projects/file-name.js';
 import type { ProjectStore } from '../projects/project-store.js';
 import type { BakeFiles } from './bake-files.js';
 import type { BakeProgress } from './bake-task.js';
@@ -16,6 +18,7 @@ export interface BakeState {
   piece: string | null;
   density: number;
   format: BakeFormat;
+  settings: BakeSettings;
   status: BakeStatus;
   progress: BakeProgress | null;
   report: unknown;
@@ -63,19 +66,21 @@ export class BakeQueue {
   /** @throws HttpProblem 404 (project, revision), 503 (too many waiting) */
   async start(
     projectId: string,
-    options: { revision?: number; piece?: string; density: number; format: BakeFormat },
+    options: { revision?: number; format: BakeFormat; settings: BakeSettings },
   ): Promise<BakeState> {
     if (this.running.size >= MOST_WAITING)
       throw new HttpProblem(503, 'Busy', `${MOST_WAITING} bakes are waiting already. Let some finish or cancel them.`);
     const revision = await this.projects.revisionNumber(projectId, options.revision);
     const id = randomUUID();
+    const { pieces } = options.settings;
     const row = await this.models.bakes.create({
       id,
       projectId,
       revision,
-      piece: options.piece ?? null,
-      density: options.density,
+      piece: pieces?.length === 1 ? pieces[0] : null,
+      density: options.settings.density,
       format: options.format,
+      settings: JSON.stringify(options.settings),
       status: 'queued',
     });
     const job = { abort: new AbortController(), progress: null };
@@ -106,12 +111,14 @@ export class BakeQueue {
   }
 
   /** The file, or the bytes of a bake of an earlier Kelp. @throws HttpProblem 404, 409 when it has not ended well */
-  async result(id: string): Promise<{ file: string } | { bytes: Buffer }> {
+  async result(id: string, ending?: 'mtl'): Promise<{ file: string } | { bytes: Buffer }> {
     const row = await this.models.bakes.findByPk(id);
     if (!row) throw notFound('This bake');
-    const { status } = this.state(row);
-    if (status === 'done' && row.result) return { bytes: row.result };
-    if (status === 'done' && this.files.has(id, row.format)) return { file: this.files.path(id, row.format) };
+    const { status, settings } = this.state(row);
+    if (status === 'done' && row.result && !ending) return { bytes: row.result };
+    const own = ending ?? endingOf(row.format, settings);
+    if (status === 'done' && this.files.has(id, own)) return { file: this.files.path(id, own) };
+    if (status === 'done' && ending) throw notFound(`A file of materials beside this ${row.format.toUpperCase()}`);
     const why = status === 'done' ? 'its file was deleted. Bake it again' : `it is ${status}`;
     throw new HttpProblem(409, 'No result', `This bake has no file to download: ${why}.`);
   }
@@ -160,11 +167,11 @@ export class BakeQueue {
       const task = {
         text,
         files,
-        piece: row.piece ?? undefined,
-        density: row.density,
+        settings: settingsOf(row),
+        called: fileName(row.piece ?? (await this.projects.summary(row.projectId)).name),
         memory: this.memory,
         format: row.format,
-        out: this.files.path(row.id, row.format),
+        out: this.files.path(row.id, endingOf(row.format, settingsOf(row))),
       };
       const result = await this.threads.run(task, { signal: job.abort.signal, onProgress });
       const { ok } = result;
@@ -187,7 +194,7 @@ export class BakeQueue {
     } catch (error) {
       this.untold.set(row.id, `How this bake ended could not be written down: ${failure(error)}`);
     }
-    if (this.untold.has(row.id) || end.status !== 'done') await this.files.remove(row.id, row.format);
+    if (this.untold.has(row.id) || end.status !== 'done') await this.files.remove(row.id);
   }
 
   private async row(id: string): Promise<BakeRow> {
@@ -205,6 +212,7 @@ export class BakeQueue {
       piece: row.piece,
       density: row.density,
       format: row.format,
+      settings: settingsOf(row),
       status: untold === undefined ? row.status : 'failed',
       progress: this.running.get(row.id)?.progress ?? null,
       report: row.report ? JSON.parse(row.report) : null,
@@ -214,6 +222,13 @@ export class BakeQueue {
     };
   }
 }
+
+/** Those of a bake of an earlier Kelp had no more than a piece and a density. */
+const settingsOf = ({ settings, piece, density }: BakeRow): BakeSettings =>
+  settings ? JSON.parse(settings) : { ...PLAIN_SETTINGS, density, ...(piece ? { pieces: [piece] } : {}) };
+
+/** Frames are in one archive. */
+export const endingOf = (format: BakeFormat, { frames }: BakeSettings): string => (frames ? 'zip' : format);
 
 /** Why something could not be done, in words. */
 const failure = (error: unknown): string => {

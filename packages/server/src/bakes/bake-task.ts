@@ -1,5 +1,5 @@
 import type { MessagePort } from 'node:worker_threads';
-import type { KelpErrorCode, PieceReport } from '@kelp/core';
+import type { BakeSettings, KelpErrorCode, PieceReport } from '@kelp/core';
 import type { BakeFormat } from '@kelp/formats';
 
 /** One bake. */
@@ -8,14 +8,15 @@ export interface BakeTask {
   text: string;
   /** The files it names, by content hash. */
   files: Map<string, Uint8Array>;
-  piece?: string;
-  density: number;
+  settings: BakeSettings;
+  /** What the file is called, without its ending: what stands beside it is named by it. */
+  called: string;
   /** Memory there is for the piece at hand, bytes. */
   memory: number;
   format: BakeFormat;
   /** Where the clock stands, of its loop: all stands still there. Without it, what moves is written moving where the format can. */
   phase?: number;
-  /** Where the mesh is written, once it is whole. */
+  /** Where the mesh is written, once it is whole; of frames a ZIP of them all. */
   out: string;
 }
 

@@ -1,7 +1,8 @@
-import { bake, KelpError, parseDocument, readyFor, SurfaceStore } from '@kelp/core';
-import { readStored } from '@kelp/formats';
+import { bake, KelpError, parseDocument, phaseAt, readyFor, SurfaceStore, simplifierReady } from '@kelp/core';
+import { filesOf, readStored, writeArchive } from '@kelp/formats';
 import type { BakeProgress, BakeResult, BakeTask, SentTask } from './bake-task.js';
 import { BakedFile } from './baked-file.js';
+import { FrameArchive } from './frame-archive.js';
 
 /** Parts of a piece are told no more often than this, milliseconds. */
 const TELL_AFTER = 200;
@@ -18,7 +19,13 @@ export default async function runBake({ port, ...task }: SentTask): Promise<Bake
     told = now;
   };
   try {
-    return await bakeToFile(task, tell);
+    const started = performance.now();
+    const document = parseDocument(JSON.parse(task.text));
+    await readStored(document, task.files, surfaces);
+    await readyFor(document);
+    await simplifierReady();
+    const done = task.settings.frames && task.phase === undefined ? bakeFrames(task, document, tell) : bakeToFile(task, document, tell);
+    return { ok: true, ...done, seconds: (performance.now() - started) / 1000 };
   } catch (error) {
     if (error instanceof KelpError) return { ok: false, code: error.code, message: error.message };
     if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
@@ -31,34 +38,61 @@ export default async function runBake({ port, ...task }: SentTask): Promise<Bake
   } finally {
     port.close();
   }
-}
+} // biome-ignore format: its longest line
 
-async function bakeToFile(
-  { text, files, piece, density, memory, format, out, phase }: BakeTask,
-  tell: (progress: BakeProgress) => void,
-): Promise<BakeResult> {
-  const started = performance.now();
-  const document = parseDocument(JSON.parse(text));
-  await readStored(document, files, surfaces);
-  await readyFor(document);
-  const file = new BakedFile(out, format, document.name, (hash) => files.get(hash));
+type Document = ReturnType<typeof parseDocument>;
+type Done = Omit<Extract<BakeResult, { ok: true }>, 'ok' | 'seconds'>;
+
+function bakeToFile({ files, settings, called, memory, format, out, phase }: BakeTask, document: Document, tell: (progress: BakeProgress) => void): Done {
+  // a GLB is in metres, +Y up and right-handed whatever its target is
+  const asked = format === 'glb' ? { ...settings, unit: 'm' as const, up: 'y' as const, hand: 'right' as const } : settings;
+  const file = new BakedFile(out, format, document.name, {
+    pictures: (hash) => files.get(hash),
+    unit: asked.unit,
+    up: asked.up,
+    ...(format === 'obj' ? { library: `${called}.mtl` } : {}),
+  });
+  const moves = phase === undefined && asked.merge !== 'all' && asked.merge !== 'material';
   try {
     const { pieces } = bake(document, surfaces, {
-      piece,
-      density,
+      ...asked,
       memory,
       phase,
-      onMesh: (mesh) => file.add(mesh),
-      ...(phase === undefined && file.addMoving ? { onMoving: file.addMoving } : {}),
-      ...(phase === undefined && file.addShapes ? { onShapes: file.addShapes } : {}),
-      onStrands: (strands) => file.addStrands(strands),
+      onMesh: (mesh) => file.writer.add(mesh),
+      ...(file.writer.addPlaced ? { onPlaced: (placed) => file.writer.addPlaced?.(placed) } : {}),
+      ...(moves && file.writer.addMoving ? { onMoving: (moving) => file.writer.addMoving?.(moving) } : {}),
+      ...(moves && file.writer.addShapes ? { onShapes: (shaping) => file.writer.addShapes?.(shaping) } : {}),
+      onStrands: (strands) => file.writer.addStrands(strands),
       onProgress(done, total, name) {
         tell({ done, total, name });
         return true;
       },
     });
-    return { ok: true, bytes: file.finish(), pieces, seconds: (performance.now() - started) / 1000 };
+    if (asked.recipe && file.writer.addRecipe) {
+      const named = new Map(filesOf(document).flatMap((hash) => (files.has(hash) ? [[hash, files.get(hash) as Uint8Array]] : [])));
+      file.writer.addRecipe(writeArchive({ document, props: named }));
+    }
+    return { bytes: file.finish(), pieces };
   } finally {
     file.close();
   }
-}
+} // biome-ignore format: its longer lines
+
+/** A bake for each frame, one after the other, all in one archive. */
+function bakeFrames(task: BakeTask, document: Document, tell: (progress: BakeProgress) => void): Done {
+  const { first, last, rate } = task.settings.frames ?? { first: 0, last: 0, rate: 24 };
+  const archive = new FrameArchive(task.out);
+  try {
+    let pieces: Done['pieces'] = [];
+    const count = last - first + 1;
+    for (let frame = first; frame <= last; frame++) {
+      const phase = phaseAt(frame, rate, document.clock.seconds);
+      const one = { ...task, phase, out: archive.next, settings: { ...task.settings, recipe: false } };
+      ({ pieces } = bakeToFile(one, document, ({ done, total }) => tell({ done: frame - first + done / total, total: count, name: `frame ${frame}` })));
+      archive.add(`${task.called}.${String(frame).padStart(Math.max(4, String(last).length), '0')}`, task.format);
+    }
+    return { bytes: archive.finish(), pieces };
+  } finally {
+    archive.close();
+  }
+} // biome-ignore format: its longer lines

@@ -1,7 +1,6 @@
-import { closeSync, fsyncSync, openSync, readSync, renameSync, rmSync, writeSync } from 'node:fs';
-import { basename, dirname, join, resolve } from 'node:path';
-import type { BakedMesh, BakedMoving, BakedShaping, BakedStrands } from '@kelp/core';
-import { type BakeFormat, type BakeWriter, bakeWriter, type PictureFiles } from '@kelp/formats';
+import { closeSync, fsyncSync, openSync, readSync, renameSync, rmSync, writeFileSync, writeSync } from 'node:fs';
+import { basename, dirname, extname, join, resolve } from 'node:path';
+import { type BakeFormat, type BakeWriter, bakeWriter, type WriterTarget } from '@kelp/formats';
 
 /** Bytes that are copied at once. */
 const BLOCK = 4 * 2 ** 20;
@@ -11,6 +10,10 @@ const besideOf = (out: string): [first: string, second: string, whole: string] =
   const name = join(dirname(resolve(out)), `.${basename(out)}.${process.pid}`);
   return [`${name}.0.part`, `${name}.1.part`, `${name}.part`];
 };
+
+/** What stands beside a file that was baked: called like it, with an ending of its own. */
+export const besideFile = (out: string, ending: string): string =>
+  `${out.slice(0, out.length - extname(out).length)}.${ending}`;
 
 /** Takes away what a bake that was stopped has left beside its file. */
 export function removeParts(out: string): void {
@@ -22,7 +25,8 @@ export function removeParts(out: string): void {
  * they come, then the head and they to another, which takes the place of what was there.
  */
 export class BakedFile {
-  private readonly writer: BakeWriter;
+  /** Takes what is baked. */
+  readonly writer: BakeWriter;
   private readonly sections: readonly number[];
 
   /** @param out a path in a folder that is there */
@@ -30,33 +34,13 @@ export class BakedFile {
     private readonly out: string,
     format: BakeFormat,
     sceneName: string,
-    pictures?: PictureFiles,
+    target?: WriterTarget,
   ) {
     removeParts(out);
     this.sections = besideOf(out)
       .slice(0, 2)
       .map((path) => openSync(path, 'wx+'));
-    this.writer = bakeWriter(format, sceneName, (bytes, section) => writeAll(this.sections[section], bytes), pictures);
-  }
-
-  add(mesh: BakedMesh): void {
-    this.writer.add(mesh);
-  }
-
-  addStrands(strands: BakedStrands): void {
-    this.writer.addStrands(strands);
-  }
-
-  /** Takes what goes through shapes; none where the format holds none. */
-  get addShapes(): ((shaping: BakedShaping) => void) | undefined {
-    const { writer } = this;
-    return writer.addShapes && ((shaping) => writer.addShapes?.(shaping));
-  }
-
-  /** Takes what moves; none where the format holds no motion. */
-  get addMoving(): ((moving: BakedMoving) => void) | undefined {
-    const { writer } = this;
-    return writer.addMoving && ((moving) => writer.addMoving?.(moving));
+    this.writer = bakeWriter(format, sceneName, (bytes, section) => writeAll(this.sections[section], bytes), target);
   }
 
   /** Gives the length of the file, bytes. */
@@ -80,6 +64,8 @@ export class BakedFile {
     } finally {
       closeSync(whole);
     }
+    const beside = this.writer.beside?.();
+    if (beside) writeBeside(besideFile(this.out, beside.ending), beside.bytes);
     renameSync(path, this.out);
     return length;
   }
@@ -91,6 +77,16 @@ export class BakedFile {
   }
 }
 
-function writeAll(file: number, bytes: Uint8Array): void {
+function writeBeside(path: string, bytes: Uint8Array): void {
+  const part = join(dirname(resolve(path)), `.${basename(path)}.${process.pid}.part`);
+  try {
+    writeFileSync(part, bytes);
+    renameSync(part, path);
+  } finally {
+    rmSync(part, { force: true });
+  }
+}
+
+export function writeAll(file: number, bytes: Uint8Array): void {
   for (let at = 0; at < bytes.length; ) at += writeSync(file, bytes, at);
 }

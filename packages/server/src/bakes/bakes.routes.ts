@@ -1,18 +1,18 @@
-import { nameSchema } from '@kelp/core';
+import { BAKE_FIELDS, type BakeSettings, nameSchema } from '@kelp/core';
 import { BAKE_FORMATS, type BakeFormat } from '@kelp/formats';
 import { type Response, Router } from 'express';
 import * as yup from 'yup';
 import { smallJson } from '../http/read-body.js';
 import { body, param } from '../http/validate.js';
+import { fileName } from '../projects/file-name.js';
 import type { ProjectStore } from '../projects/project-store.js';
-import { fileName } from '../projects/projects.routes.js';
-import type { BakeQueue } from './bake-queue.js';
+import { type BakeQueue, endingOf } from './bake-queue.js';
 
 const startBody = yup
   .object({
     revision: yup.number().integer().min(1).optional(),
     piece: nameSchema.notRequired().default(undefined).nonNullable(),
-    density: yup.number().min(0.05).max(20).default(1),
+    ...BAKE_FIELDS,
     format: yup.string().oneOf(BAKE_FORMATS).default('glb'),
   })
   .noUnknown()
@@ -32,39 +32,55 @@ const MEDIA_TYPES: Record<BakeFormat, string> = {
 const HEARTBEAT = 15_000;
 
 export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {
-  return Router()
-    .post('/projects/:id/bakes', smallJson, async (req, res) => {
-      const { revision, piece, density, format } = body(req, startBody);
-      res.status(202).json(
-        await bakes.start(param(req, 'id'), {
-          revision,
-          piece: piece ?? undefined,
-          density: density ?? 1,
-          format: format ?? 'glb',
-        }),
-      );
-    })
-    .get('/projects/:id/bakes', async (req, res) => {
-      res.json(await bakes.history(param(req, 'id')));
-    })
-    .get('/bakes/:id', async (req, res) => {
-      res.json(await bakes.get(param(req, 'id')));
-    })
-    .post('/bakes/:id/cancel', async (req, res) => {
-      res.json(await bakes.cancel(param(req, 'id')));
-    })
-    .get('/bakes/:id/events', async (req, res) => {
-      await stream(bakes, param(req, 'id'), res);
-    })
-    .get('/bakes/:id/file', async (req, res) => {
-      const id = param(req, 'id');
-      const result = await bakes.result(id);
-      const { projectId, piece, format } = await bakes.get(id);
-      const { name } = await projects.summary(projectId);
-      res.attachment(`${fileName(piece ?? name)}.${format}`).type(MEDIA_TYPES[format]);
-      if ('bytes' in result) res.send(result.bytes);
-      else res.sendFile(result.file, { dotfiles: 'allow' });
-    });
+  async function sendFile(
+    res: Response,
+    id: string,
+    piece: string | null,
+    projectId: string,
+    ending: string,
+    type: string,
+  ) {
+    const result = await bakes.result(id, ending === 'mtl' ? ending : undefined);
+    const { name } = await projects.summary(projectId);
+    res.attachment(`${fileName(piece ?? name)}.${ending}`).type(type);
+    if ('bytes' in result) res.send(result.bytes);
+    else res.sendFile(result.file, { dotfiles: 'allow' });
+  }
+  return (
+    Router()
+      .post('/projects/:id/bakes', smallJson, async (req, res) => {
+        // `piece` is short for a list of one
+        const { revision, piece, format, ...settings } = body(req, startBody);
+        const given = { ...settings, ...(piece ? { pieces: [piece] } : {}) } as BakeSettings;
+        res
+          .status(202)
+          .json(await bakes.start(param(req, 'id'), { revision, format: format ?? 'glb', settings: given }));
+      })
+      .get('/projects/:id/bakes', async (req, res) => {
+        res.json(await bakes.history(param(req, 'id')));
+      })
+      .get('/bakes/:id', async (req, res) => {
+        res.json(await bakes.get(param(req, 'id')));
+      })
+      .post('/bakes/:id/cancel', async (req, res) => {
+        res.json(await bakes.cancel(param(req, 'id')));
+      })
+      .get('/bakes/:id/events', async (req, res) => {
+        await stream(bakes, param(req, 'id'), res);
+      })
+      .get('/bakes/:id/file', async (req, res) => {
+        const id = param(req, 'id');
+        const { projectId, piece, format, settings } = await bakes.get(id);
+        const ending = endingOf(format, settings);
+        await sendFile(res, id, piece, projectId, ending, ending === 'zip' ? 'application/zip' : MEDIA_TYPES[format]);
+      })
+      // what stands beside an OBJ: its materials
+      .get('/bakes/:id/materials', async (req, res) => {
+        const id = param(req, 'id');
+        const { projectId, piece } = await bakes.get(id);
+        await sendFile(res, id, piece, projectId, 'mtl', 'model/mtl');
+      })
+  );
 }
 
 /** Server-sent events (HTML standard, section 9.2): the state at once, at every change, and the last one as `end`. */

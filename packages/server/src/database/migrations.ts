@@ -78,6 +78,12 @@ const MIGRATIONS: readonly Migration[] = [
       await queries.addColumn('bakes', 'format', { type: STRING(8), allowNull: false, defaultValue: 'glb' });
     },
   },
+  {
+    name: '0004-bake-settings',
+    async up(queries) {
+      await queries.addColumn('bakes', 'settings', { type: TEXT });
+    },
+  },
 ];
 
 /** The first of the steps a database went through that this Kelp does not know. */

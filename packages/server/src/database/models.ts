@@ -47,6 +47,8 @@ export interface BakeRow extends Model<InferAttributes<BakeRow>, InferCreationAt
   piece: string | null;
   density: number;
   format: CreationOptional<BakeFormat>;
+  /** JSON; none of a bake of an earlier Kelp. */
+  settings: CreationOptional<string | null>;
   status: BakeStatus;
   report: CreationOptional<string | null>;
   error: CreationOptional<string | null>;
@@ -103,6 +105,7 @@ export function defineModels(sequelize: Sequelize): Models {
         piece: STRING,
         density: FLOAT,
         format: STRING,
+        settings: TEXT,
         status: STRING,
         report: TEXT,
         error: TEXT,

@@ -6,6 +6,7 @@ import * as yup from 'yup';
 import type { Gate } from '../gate/gate.js';
 import { rawBody, smallJson } from '../http/read-body.js';
 import { body, bytesOf, numberParam, param } from '../http/validate.js';
+import { fileName } from './file-name.js';
 import type { ProjectStore, StoredProject } from './project-store.js';
 
 /** Largest project document and largest archive, bytes. */
@@ -96,11 +97,3 @@ function sendProject(res: Response, { summary, document }: StoredProject): void 
   const rest = JSON.stringify({ ...summary, notes: document.notes }).slice(0, -1);
   res.type('application/json').send(`${rest},"document":${document.text}}`);
 }
-
-/** A name that every file system takes. */
-export const fileName = (name: string): string =>
-  name
-    .normalize('NFKD')
-    .replaceAll(/[^\w.-]+/g, '-')
-    .replaceAll(/^[-.]+|[-.]+$/g, '')
-    .slice(0, 80) || 'project';

@@ -1,0 +1,79 @@
+import type { Piece } from '../document/document.js';
+import { type Build, evaluatePiece } from '../evaluate/evaluate.js';
+import { World } from '../evaluate/world.js';
+import { type Mesh, mergeMeshes, vertexCount } from '../mesh/mesh.js';
+import { partCounts, realMesh } from '../part/part.js';
+import { Surface } from '../surface/surface.js';
+
+/** Densities that are tried, as shares of the one asked for. */
+const SHARES = [0.7, 0.5, 0.35, 0.25, 0.18, 0.125, 0.09, 0.0625];
+/** Of the error that is allowed so much goes to fewer divisions; what is left of it to simplification. */
+const BY_DENSITY = 0.7;
+/** Places that are asked how far off they are; and a piece of more triangles than this is only simplified. */
+const PLACES = 20_000;
+const MOST_TRIANGLES = 2_000_000;
+
+/** A build, and how far it is off the one at the density that was asked for, metres. */
+export interface Lighter {
+  build: Build;
+  off: number;
+}
+
+/** The piece at the least density at which its surface is no further than that off its own at full density. */
+export function lighterBuild(world: World, piece: Piece, full: Build, density: number, within: number, most: number): Lighter {
+  const own = skinOf(full);
+  let best: Lighter = { build: full, off: 0 };
+  if (!own || own.index.length > 3 * MOST_TRIANGLES) return best;
+  const surface = Surface.of(own);
+  for (const share of SHARES) {
+    const build = buildAt(world, piece, density * share, most);
+    const skin = skinOf(build);
+    // what has come apart into other parts is something else, and not lighter
+    if (!skin || build.parts.length !== full.parts.length) break;
+    if (partsTriangles(build) >= partsTriangles(best.build)) continue;
+    const off = Math.max(farthest(own, Surface.of(skin)), farthest(skin, surface));
+    if (off > BY_DENSITY * within) break;
+    best = { build, off };
+  }
+  return best;
+} // biome-ignore format: its head in one line
+
+/** The piece at a density, in a world of its own: in the other one it is known as it is. */
+export function buildAt(world: World, piece: Piece, density: number, most: number): Build {
+  const own = new World(world.document, world.surroundings);
+  own.once = true;
+  own.onStep = world.onStep;
+  return evaluatePiece(own, piece, { density, most });
+}
+
+export const partsTriangles = ({ parts }: Build): number =>
+  parts.reduce((sum, part) => sum + (part.kind === 'strands' ? 0 : partCounts(part).triangles), 0);
+
+/** All of a piece that is no strands, as one mesh. */
+function skinOf({ parts }: Build): Mesh | undefined {
+  const meshes = parts.flatMap((part) => (part.kind === 'strands' ? [] : [realMesh(part)]));
+  return meshes.some((mesh) => mesh.index.length > 0) ? mergeMeshes(meshes) : undefined;
+}
+
+/** How far the vertices and the middles of faces of a mesh are off a surface at most, metres. */
+export function farthest(mesh: Mesh, surface: Surface): number {
+  const { position, index } = mesh;
+  let most = 0;
+  const look = (x: number, y: number, z: number) => {
+    most = Math.max(most, surface.distance(x, y, z, Infinity));
+  };
+  const vertices = vertexCount(mesh);
+  const step = Math.max(1, Math.ceil(vertices / PLACES));
+  for (let v = 0; v < vertices; v += step) look(position[3 * v], position[3 * v + 1], position[3 * v + 2]);
+  const faces = index.length / 3;
+  const every = Math.max(1, Math.ceil(faces / PLACES));
+  for (let f = 0; f < faces; f += every) {
+    const [a, b, c] = [3 * index[3 * f], 3 * index[3 * f + 1], 3 * index[3 * f + 2]];
+    look(
+      (position[a] + position[b] + position[c]) / 3,
+      (position[a + 1] + position[b + 1] + position[c + 1]) / 3,
+      (position[a + 2] + position[b + 2] + position[c + 2]) / 3,
+    );
+  }
+  return most;
+}

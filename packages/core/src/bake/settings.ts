@@ -1,0 +1,80 @@
+import * as yup from 'yup';
+import { nameSchema } from '../document/schema.js';
+
+/** How meshes are put together: one a piece and material, one a part, one a material, or a single one. */
+export const MERGES = ['slot', 'part', 'material', 'all'] as const;
+export type Merge = (typeof MERGES)[number];
+
+export const TARGET_UNITS = ['m', 'cm', 'mm', 'in', 'ft'] as const;
+export type TargetUnit = (typeof TARGET_UNITS)[number];
+/** Units of length in a metre (the inch is 25.4 mm: international yard and pound agreement, 1959). */
+export const PER_METRE: Record<TargetUnit, number> = { m: 1, cm: 100, mm: 1000, in: 1 / 0.0254, ft: 1 / 0.3048 };
+
+/** What is baked, how fine, how it is put together, and which way round its target has the world. */
+export interface BakeSettings {
+  /** Factor on all divisions. */
+  density: number;
+  /** Names of the pieces; all that are visible when absent. And slots of material; all when absent. */
+  pieces?: string[];
+  slots?: string[];
+  /** So far the lighter mesh may be off the one that it stands for, metres; and so many triangles all of it may have. */
+  within?: number;
+  triangles?: number;
+  merge: Merge;
+  /** What stands many times stays one mesh with its places, where the format can say so. */
+  instances: boolean;
+  unit: TargetUnit;
+  up: 'y' | 'z';
+  hand: 'right' | 'left';
+  /** The file holds the project it came from, where the format can. */
+  recipe: boolean;
+  /** A file for each frame of the clock, the last one included, at so many a second; all stands still in each. */
+  frames?: { first: number; last: number; rate: number };
+}
+
+/** Frames of one bake at most. */
+export const MOST_FRAMES = 10_000;
+
+/** Where the clock stands at a frame, of its loop, 0 … 1. @param seconds length of the loop */
+export function phaseAt(frame: number, rate: number, seconds: number): number {
+  const loops = frame / rate / seconds;
+  return loops - Math.floor(loops);
+}
+
+export const PLAIN_SETTINGS: BakeSettings = {
+  density: 1,
+  merge: 'slot',
+  instances: false,
+  unit: 'm',
+  up: 'y',
+  hand: 'right',
+  recipe: false,
+};
+
+const names = yup.array(nameSchema.defined()).min(1).max(10_000).notRequired().default(undefined).nonNullable();
+
+/** The settings as they come from outside; what is left out is as it is in `PLAIN_SETTINGS`. */
+export const BAKE_FIELDS = {
+  density: yup.number().min(0.05).max(20).default(1),
+  pieces: names,
+  slots: names,
+  within: yup.number().min(1e-6).max(10).notRequired().default(undefined).nonNullable(),
+  triangles: yup.number().integer().min(4).max(1e9).notRequired().default(undefined).nonNullable(),
+  merge: yup.string().oneOf(MERGES).default('slot'),
+  instances: yup.boolean().default(false),
+  unit: yup.string().oneOf(TARGET_UNITS).default('m'),
+  up: yup.string().oneOf(['y', 'z'] as const).default('y'),
+  hand: yup.string().oneOf(['right', 'left'] as const).default('right'),
+  recipe: yup.boolean().default(false),
+  frames: yup
+    .object({
+      first: yup.number().integer().min(0).max(999_999).required(),
+      last: yup.number().integer().min(yup.ref('first'), 'frames.last must not be before frames.first').max(999_999).required(),
+      rate: yup.number().min(1).max(240).default(24),
+    })
+    .noUnknown()
+    .notRequired()
+    .default(undefined)
+    .nonNullable()
+    .test('few', `frames may be ${MOST_FRAMES} at most`, (range) => !range || range.last - range.first < MOST_FRAMES),
+}; // biome-ignore format: a line each
