@@ -23,11 +23,12 @@ export {
   type TargetUnit,
 } from './bake/settings.js';
 export { simplified, simplifierReady } from './bake/simplify.js';
+export { testCube } from './bake/test-cube.js';
 export { curveLengths } from './curve/arc-length.js';
 export { bendRadii } from './curve/bend.js';
+export { joinCurves } from './curve/carry.js';
 export { type ControlPoints, catmullRom } from './curve/catmull-rom.js';
 export { cornersOf } from './curve/corners.js';
-export { joinCurves } from './curve/carry.js';
 export { type CurveSet, curveCount, POINT, pointCount, singleCurve } from './curve/curve-set.js';
 export { type Frames, rotationMinimizingFrames } from './curve/frames.js';
 export { resample } from './curve/resample.js';
@@ -89,6 +90,7 @@ export {
   withPiece,
   withUse,
 } from './document/edit.js';
+export { mergedDocument } from './document/joined.js';
 export { documentAt, keyedNumber, pieceAt } from './document/keyed.js';
 export { type Difference, differences, type Fate, merged, type Side } from './document/merge.js';
 export { freeName, tidyName } from './document/name.js';

@@ -30,4 +30,5 @@ export {
 } from './project/archive.js';
 export { readStored } from './project/stored-files.js';
 export { BAKE_FORMATS, type BakeFormat, type BakeWriter, type WriterTarget } from './written/bake-writer.js';
+export { type BakeContent, lossesOf } from './written/losses.js';
 export { bakeWriter, writeBaked } from './written/write-baked.js';

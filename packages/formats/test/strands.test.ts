@@ -9,6 +9,7 @@ import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { describe, expect, it } from 'vitest';
 import { writeBaked } from '../src/index.js';
+import { type Prim, readUsda } from './usda-reader.js';
 
 const material = { name: 'Fur', colour: '#ffffff', roughness: 0.6, metalness: 0 };
 const COUNT = 40;
@@ -52,83 +53,14 @@ const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 const buffer = (bytes: Uint8Array) =>
   bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer;
 
-/** What a prim of the USD text format holds. */
-interface Prim {
-  kind: string;
-  name: string;
-  properties: Map<string, { type: string; value: unknown; interpolation?: string }>;
-  children: Prim[];
-}
-
-/** A reader of the USD text format by its grammar (openusd.org, USDA file format), as far as files of meshes and curves need it. */
-function readUsda(source: string): { header: Map<string, unknown>; prims: Prim[] } {
-  const tokens =
-    source.match(/"(?:[^"\\]|\\.)*"|[A-Za-z_][\w:]*(?:\[\])?|-?\d+(?:\.\d+)?(?:[eE][-+]?\d+)?|[()[\]{}=,]/g) ?? [];
-  if (!/^#usda 1\.0\n/.test(source)) throw new Error('No head');
-  const all: readonly string[] = tokens;
-  let at = all.indexOf('(');
-  const take = (wanted?: string) => {
-    const token = tokens[at++];
-    if (token === undefined || (wanted !== undefined && token !== wanted))
-      throw new Error(`${wanted ?? 'more'} wanted, ${token} found`);
-    return token;
-  };
-  const value = (): unknown => {
-    const token = take();
-    if (token !== '[' && token !== '(')
-      return token.startsWith('"') ? JSON.parse(token) : /^[-\d]/.test(token) ? Number(token) : token;
-    const end = token === '[' ? ']' : ')';
-    const out: unknown[] = [];
-    while (tokens[at] !== end) {
-      out.push(value());
-      if (tokens[at] !== end) take(',');
-    }
-    take(end);
-    return out;
-  };
-  const metadata = () => {
-    const out = new Map<string, unknown>();
-    take('(');
-    while (tokens[at] !== ')') {
-      const name = take();
-      take('=');
-      out.set(name, value());
-    }
-    take(')');
-    return out;
-  };
-  const prim = (): Prim => {
-    take('def');
-    const out: Prim = { kind: take(), name: JSON.parse(take()), properties: new Map(), children: [] };
-    if (!/^[A-Za-z_]\w*$/.test(out.name)) throw new Error(`${out.name} is no name`);
-    take('{');
-    while (tokens[at] !== '}') {
-      if (tokens[at] === 'def') {
-        out.children.push(prim());
-        continue;
-      }
-      if (tokens[at] === 'uniform') take();
-      const [type, name] = [take(), take()];
-      take('=');
-      const held = value();
-      const more = tokens[at] === '(' ? metadata() : undefined;
-      out.properties.set(name, { type, value: held, interpolation: more?.get('interpolation') as string | undefined });
-    }
-    take('}');
-    return out;
-  };
-  const header = metadata();
-  const prims: Prim[] = [];
-  while (at < tokens.length) prims.push(prim());
-  return { header, prims };
-}
-
 describe('strands', () => {
   it('are BasisCurves with widths in USDA, whatever a mesh of them would be, beside meshes; read by its grammar', () => {
     const given = strands('round');
     const { header, prims } = readUsda(text(writeBaked('usda', { meshes: [box, box], strands: [given] }, 'A "pup"')));
     expect(Object.fromEntries(header)).toEqual({ defaultPrim: 'Kelp', doc: 'A "pup"', metersPerUnit: 1, upAxis: 'Y' });
-    const [post, again, fur] = prims[0].children;
+    const [worn, post, again, fur] = prims[0].children;
+    expect([worn.kind, worn.children[0].properties.get('inputs:roughness')?.value]).toEqual(['Material', material.roughness]);
+    for (const one of [post, again]) expect(one.properties.get('material:binding')?.value).toBe(`</Kelp/${worn.name}>`);
     expect([prims.length, prims[0].kind, post.name, again.name, fur.kind, fur.name]).toEqual([1, 'Xform', '_1_post', '_1_post_2', 'BasisCurves', 'Pup_soft_fur']);
     const of = (prim: Prim, name: string) => prim.properties.get(name)!;
     const { start, position, id } = given.strands.curves;

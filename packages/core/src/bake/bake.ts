@@ -124,7 +124,8 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     const full = evaluatePiece(world, piece, { density, most });
     const { build, off } =
       options.within === undefined ? { build: full, off: 0 } : lighterBuild(world, piece, full, density, options.within, most);
-    const report = reportOf(build);
+    // what only the lighter one has is no fault of the piece
+    const report = reportOf(build, shares?.findings.get(piece.id) ?? full.findings);
     out.pieces.push(report);
     outlined.push(outlineOf(piece, full.made));
     const source = given.pieces.find(({ id }) => id === piece.id);
@@ -162,23 +163,37 @@ function chosenPieces({ pieces }: KelpDocument, names: readonly string[] | undef
 }
 
 /** By how much all are to be made coarser for a number of triangles, and how many of these each piece may have then. */
-function trianglesFor(world: World, pieces: readonly Piece[], { triangles = 0, density = 1 }: BakeOptions, most: number): { density: number; of: Map<string, number> } {
-  const own = new Map(pieces.map((piece) => [piece.id, partsTriangles(buildAt(world, piece, density, most))]));
-  const sum = [...own.values()].reduce((total, one) => total + one, 0);
-  if (sum <= triangles) return { density: 1, of: own };
+interface Shares {
+  density: number;
+  of: Map<string, number>;
+  /** As each piece has them at the density that was asked for. */
+  findings: Map<string, readonly Finding[]>;
+}
+
+function trianglesFor(world: World, pieces: readonly Piece[], { triangles = 0, density = 1 }: BakeOptions, most: number): Shares {
+  const of = new Map<string, number>();
+  const findings: Shares['findings'] = new Map();
+  for (const piece of pieces) {
+    const build = buildAt(world, piece, density, most);
+    of.set(piece.id, partsTriangles(build));
+    findings.set(piece.id, build.findings);
+  }
+  const sum = [...of.values()].reduce((total, one) => total + one, 0);
+  if (sum <= triangles) return { density: 1, of, findings };
   const share = triangles / sum;
+  for (const [id, count] of of) of.set(id, Math.max(4, Math.floor(share * count)));
   // rings and sides both go by the density; what cannot be coarser is simplified
-  return { density: Math.sqrt(share), of: new Map([...own].map(([id, count]) => [id, Math.max(4, Math.floor(share * count))])) };
+  return { density: Math.sqrt(share), of, findings };
 } // biome-ignore format: its longer lines in one
 
-function reportOf({ name, measures, findings }: Build): PieceReport {
+function reportOf({ name, measures }: Build, findings: readonly Finding[]): PieceReport {
   return {
     name,
     length: measures.length,
     triangles: measures.triangles,
     vertices: measures.vertices,
     volume: measures.volume,
-    findings,
+    findings: [...findings],
   };
 }
 

@@ -60,9 +60,11 @@ export class HandingOn {
     all.forEach(({ name, material, mesh, placed }, n) => {
       const whole = mesh();
       const triangles = lighter.triangles === undefined ? 0 : Math.floor((lighter.triangles * triangleCount(whole)) / (solid || 1));
-      const within = lighter.within ?? (lighter.triangles === undefined ? 0 : Infinity);
+      // a mesh that stands in many places is as much larger there
+      const larger = placed ? largestScale(placed.places.matrix) : 1;
+      const within = (lighter.within ?? (lighter.triangles === undefined ? 0 : Infinity)) / larger;
       const lean = within > 0 ? simplified(whole, within, triangles) : { mesh: whole, error: 0 };
-      out.simplified = Math.max(out.simplified, lean.error);
+      out.simplified = Math.max(out.simplified, lean.error * larger);
       const times = placed?.places.id.length ?? 1;
       out.triangles += times * triangleCount(lean.mesh);
       out.vertices += times * vertexCount(lean.mesh);
@@ -165,6 +167,13 @@ const ofPart = (build: Build, { name, slot }: Part): { name: string; material: M
   name: `${build.name} ${name}`,
   material: named(build, slot).material,
 });
+
+const largestScale = (matrix: ArrayLike<number>): number => {
+  let most = 0;
+  for (let i = 0; i < matrix.length; i += 4)
+    if (i % 16 < 12) most = Math.max(most, Math.hypot(matrix[i], matrix[i + 1], matrix[i + 2]));
+  return most || 1;
+};
 
 /** A normal map needs tangents: without them each program would take its own. */
 const hasRelief = ({ pattern }: Material): boolean => pattern !== undefined && pattern.relief > 0;

@@ -51,30 +51,29 @@ export const PLAIN_SETTINGS: BakeSettings = {
   recipe: false,
 };
 
-const names = yup.array(nameSchema.defined()).min(1).max(10_000).notRequired().default(undefined).nonNullable();
+const names = yup.array(nameSchema.defined()).min(1).max(10_000).optional();
 
 /** The settings as they come from outside; what is left out is as it is in `PLAIN_SETTINGS`. */
 export const BAKE_FIELDS = {
-  density: yup.number().min(0.05).max(20).default(1),
+  density: yup.number().min(0.05).max(20).optional(),
   pieces: names,
   slots: names,
-  within: yup.number().min(1e-6).max(10).notRequired().default(undefined).nonNullable(),
-  triangles: yup.number().integer().min(4).max(1e9).notRequired().default(undefined).nonNullable(),
-  merge: yup.string().oneOf(MERGES).default('slot'),
-  instances: yup.boolean().default(false),
-  unit: yup.string().oneOf(TARGET_UNITS).default('m'),
-  up: yup.string().oneOf(['y', 'z'] as const).default('y'),
-  hand: yup.string().oneOf(['right', 'left'] as const).default('right'),
-  recipe: yup.boolean().default(false),
+  within: yup.number().min(1e-6).max(10).optional(),
+  triangles: yup.number().integer().min(4).max(1e9).optional(),
+  merge: yup.string().oneOf(MERGES).optional(),
+  instances: yup.boolean().optional(),
+  unit: yup.string().oneOf(TARGET_UNITS).optional(),
+  up: yup.string().oneOf(['y', 'z'] as const).optional(),
+  hand: yup.string().oneOf(['right', 'left'] as const).optional(),
+  recipe: yup.boolean().optional(),
   frames: yup
     .object({
       first: yup.number().integer().min(0).max(999_999).required(),
       last: yup.number().integer().min(yup.ref('first'), 'frames.last must not be before frames.first').max(999_999).required(),
-      rate: yup.number().min(1).max(240).default(24),
+      rate: yup.number().min(1).max(240).required(),
     })
     .noUnknown()
-    .notRequired()
+    .optional()
     .default(undefined)
-    .nonNullable()
     .test('few', `frames may be ${MOST_FRAMES} at most`, (range) => !range || range.last - range.first < MOST_FRAMES),
 }; // biome-ignore format: a line each

@@ -1,4 +1,4 @@
-import { BAKE_FIELDS, type BakeSettings, nameSchema } from '@kelp/core';
+import { BAKE_FIELDS, type BakeSettings, nameSchema, PLAIN_SETTINGS } from '@kelp/core';
 import { BAKE_FORMATS, type BakeFormat } from '@kelp/formats';
 import { type Response, Router } from 'express';
 import * as yup from 'yup';
@@ -51,7 +51,7 @@ export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {
       .post('/projects/:id/bakes', smallJson, async (req, res) => {
         // `piece` is short for a list of one
         const { revision, piece, format, ...settings } = body(req, startBody);
-        const given = { ...settings, ...(piece ? { pieces: [piece] } : {}) } as BakeSettings;
+        const given = { ...PLAIN_SETTINGS, ...settings, ...(piece ? { pieces: [piece] } : {}) } as BakeSettings;
         res
           .status(202)
           .json(await bakes.start(param(req, 'id'), { revision, format: format ?? 'glb', settings: given }));

@@ -1,4 +1,4 @@
-import type { Finding, KelpDocument } from '@kelp/core';
+import type { BakeSettings, Finding, KelpDocument } from '@kelp/core';
 import type { BakeFormat } from '@kelp/formats';
 
 export interface ProjectSummary {
@@ -34,10 +34,11 @@ export interface BakeState {
   piece: string | null;
   density: number;
   format: BakeFormat;
+  settings: BakeSettings;
   status: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
   progress: { done: number; total: number; name: string } | null;
   report: {
-    pieces: { name: string; length: number; triangles: number; vertices: number; findings: Finding[] }[];
+    pieces: { name: string; length: number; triangles: number; vertices: number; off?: number; findings: Finding[] }[];
     bytes: number;
     seconds: number;
   } | null;
@@ -107,10 +108,11 @@ export const api = {
   putProp: (hash: string, bytes: Uint8Array) => call(`/props/${hash}`, sendingBytes('PUT', bytes)),
   propUrl: (hash: string) => `/api/props/${hash}`,
   prop: async (hash: string) => new Uint8Array(await (await call(`/props/${hash}`)).arrayBuffer()),
-  startBake: (id: string, options: { revision: number; density: number; format: BakeFormat; piece?: string }) =>
+  startBake: (id: string, options: { revision: number; format: BakeFormat } & Partial<BakeSettings>) =>
     json<BakeState>(`/projects/${id}/bakes`, sending('POST', options)),
   bakes: (id: string) => json<BakeState[]>(`/projects/${id}/bakes`),
   cancelBake: (id: string) => json<BakeState>(`/bakes/${id}/cancel`, { method: 'POST' }),
   bakeEventsUrl: (id: string) => `/api/bakes/${id}/events`,
   bakeFileUrl: (id: string) => `/api/bakes/${id}/file`,
+  bakeMaterialsUrl: (id: string) => `/api/bakes/${id}/materials`,
 };

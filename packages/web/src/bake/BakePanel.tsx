@@ -1,30 +1,20 @@
-import type { Measures } from '@kelp/core';
-import type { BakeFormat } from '@kelp/formats';
-import { Box, Button, LinearProgress, MenuItem, Select, Typography } from '@mui/material';
+import { type BakeSettings, type Measures, type Part, type Piece, PLAIN_SETTINGS } from '@kelp/core';
+import type { BakeContent } from '@kelp/formats';
+import { Box, Button, LinearProgress, Typography } from '@mui/material';
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
 import { api, type BakeState } from '../api/client.js';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { DRAFT_DENSITY, type PieceBuild } from '../evaluation/protocol.js';
-import { NumberField } from '../fields/NumberField.js';
 import { bytesText, countText } from '../fields/units.js';
 import { PanelHead } from '../manifest/PanelHead.js';
 import { bakingShown } from '../state/view-slice.js';
 import { COLOURS } from '../theme/colours.js';
+import { BakeChoices, type Chosen, FIRST_TRIANGLES, FIRST_WITHIN } from './BakeChoices.js';
 import { BakeHistory } from './BakeHistory.js';
 
 // charts are much code for one place
 const CostChart = lazy(async () => ({ default: (await import('./CostChart.js')).CostChart }));
-
-/** What a bake writes, and what of it each holds. */
-const FORMATS: readonly { value: BakeFormat; label: string; holds: string }[] = [
-  { value: 'glb', label: 'GLB', holds: 'Meshes with their materials, moving with the clock; strands as meshes, or as lines where they are set so.' },
-  { value: 'usda', label: 'USDA', holds: 'Meshes; strands as curves with their widths and colours.' },
-  { value: 'obj', label: 'OBJ', holds: 'Meshes without materials and colours; strands as meshes or lines, lines without width.' },
-  { value: 'ply', label: 'PLY', holds: 'One mesh with colours and no materials; strands as meshes, or as edges with a width.' },
-  { value: 'stl', label: 'STL', holds: 'Triangles alone: no names, materials, colours or lines; strands as meshes.' },
-  { value: 'csv', label: 'CSV', holds: 'The points of strands with their widths; no meshes.' },
-]; // biome-ignore format: a line each
 
 /** Counts before, the bake itself with progress and cancel, and the files made so far. */
 export function BakePanel() {
@@ -34,9 +24,7 @@ export function BakePanel() {
   const { revision, save } = useAppSelector((state) => state.project);
   const builds = useComputed('builds');
   const busy = useComputed('busy');
-  const [density, setDensity] = useState(1);
-  const [only, setOnly] = useState('');
-  const [format, setFormat] = useState<BakeFormat>('glb');
+  const [chosen, setChosen] = useState<Chosen>({ settings: PLAIN_SETTINGS, lighter: 'density', format: 'glb' });
   const [bakes, setBakes] = useState<BakeState[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   const refresh = useCallback(() => {
@@ -46,23 +34,24 @@ export function BakePanel() {
   const running = bakes.find(({ status }) => status === 'queued' || status === 'running');
   useBakeEvents(running?.id, (state) => setBakes((old) => old.map((bake) => (bake.id === state.id ? state : bake))));
   if (!document || !project) return null;
-  const pieces = document.pieces.filter((piece) => (only ? piece.id === only : piece.visible));
-  const rows = pieces.map(({ id, name }) => ({ id, name, build: builds.get(id) }));
+  const { format } = chosen;
+  // a piece that was renamed or deleted is asked for no more
+  const named = chosen.settings.pieces?.filter((name) => document.pieces.some((piece) => piece.name === name));
+  const settings = settingsFor(chosen, named?.length ? named : undefined);
+  const pieces = document.pieces.filter(({ name, visible }) => settings.pieces?.includes(name) ?? visible);
+  const rows = pieces.map((piece) => ({ piece, id: piece.id, name: piece.name, build: builds.get(piece.id) }));
   // rings and sides both grow with the density
+  const { density } = settings;
   const counts = rows.map(({ build }) => (build ? counted(build, (density / densityOf(build)) ** 2) : undefined));
   const total = counts.reduce<Counted>((sum, one) => (one ? added(sum, one) : sum), NOTHING);
   const exact = density === 1 && rows.every(({ build }) => !build || densityOf(build) === 1);
   const findings = rows.reduce((sum, { build }) => sum + (build?.findings.length ?? 0), 0);
+  const slots = [...new Set(rows.flatMap(({ build }) => build?.parts.map(({ slot }) => slot) ?? []))];
   const saved = save.state === 'saved';
   const start = async () => {
     setProblem(null);
     try {
-      const bake = await api.startBake(project, {
-        revision,
-        density,
-        format,
-        piece: pieces.length === 1 && only ? pieces[0].name : undefined,
-      });
+      const bake = await api.startBake(project, { revision, format, ...settings });
       setBakes((old) => [bake, ...old]);
     } catch (error) {
       setProblem((error as Error).message);
@@ -72,53 +61,14 @@ export function BakePanel() {
     <>
       <PanelHead title="Bake" onClose={() => dispatch(bakingShown(false))} />
       <Box sx={{ p: 3, borderBottom: 1, borderColor: 'divider' }}>
-        <Select
-          size="small"
-          fullWidth
-          displayEmpty
-          value={only}
-          onChange={(event) => setOnly(event.target.value)}
-          inputProps={{ 'aria-label': 'What to bake' }}
-          sx={{ mb: 2 }}
-        >
-          <MenuItem value="">All visible pieces</MenuItem>
-          {document.pieces.map((piece) => (
-            <MenuItem key={piece.id} value={piece.id}>
-              {piece.name}
-            </MenuItem>
-          ))}
-        </Select>
-        <NumberField
-          narrow
-          label="Density"
-          help="Factor on the divisions of every piece."
-          value={density}
-          min={0.05}
-          max={20}
-          comfortable={[0.25, 4]}
-          initial={1}
-          shown={{ factor: 1, unit: '×', digits: 2 }}
-          onChange={(value) => setDensity(value)}
+        <BakeChoices
+          chosen={{ ...chosen, settings: { ...chosen.settings, pieces: settings.pieces } }}
+          onChange={setChosen}
+          pieces={document.pieces}
+          slots={slots}
+          has={contentOf(rows)}
+          triangles={total.triangles}
         />
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1 }}>
-          <Typography sx={{ flex: 1 }}>Format</Typography>
-          <Select
-            size="small"
-            value={format}
-            onChange={(event) => setFormat(event.target.value as BakeFormat)}
-            inputProps={{ 'aria-label': 'Format' }}
-            sx={{ minWidth: 120 }}
-          >
-            {FORMATS.map(({ value, label }) => (
-              <MenuItem key={value} value={value}>
-                {label}
-              </MenuItem>
-            ))}
-          </Select>
-        </Box>
-        <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-          {FORMATS.find(({ value }) => value === format)?.holds}
-        </Typography>
         <Counts rows={rows.map(({ id, name }, i) => ({ id, name, count: counts[i] }))} total={total} exact={exact} />
         {findings > 0 && (
           <Typography variant="body2" sx={{ color: COLOURS.straw, mb: 1 }}>
@@ -153,6 +103,41 @@ export function BakePanel() {
       )}
     </>
   );
+}
+
+/** Of the three measures of how fine it is only the chosen one goes out. */
+function settingsFor({ settings, lighter }: Chosen, pieces: string[] | undefined): BakeSettings {
+  const { within = FIRST_WITHIN, triangles = FIRST_TRIANGLES, density, ...rest } = settings;
+  return {
+    ...rest,
+    pieces,
+    density: lighter === 'density' ? density : 1,
+    ...(lighter === 'within' ? { within } : {}),
+    ...(lighter === 'triangles' ? { triangles } : {}),
+  };
+}
+
+/** What there is in pieces that a format may not carry. */
+function contentOf(rows: readonly { piece: Piece; build?: PieceBuild }[]): BakeContent {
+  const builds = rows.flatMap(({ build }) => build ?? []);
+  const parts = builds.flatMap((build) => build.parts);
+  const coloured = (part: Part) =>
+    part.kind === 'placed'
+      ? part.places.colour !== undefined
+      : part.kind === 'mesh'
+        ? part.mesh.attributes?.['colour'] !== undefined
+        : part.curves.pointData['colour'] !== undefined;
+  return {
+    moves: rows.some(({ piece, build }) => piece.keyed !== undefined || (build?.motion.length ?? 0) > 0),
+    strands: parts.some(({ kind }) => kind === 'strands'),
+    lines: parts.some((part) => part.kind === 'strands' && part.shape === 'lines'),
+    patterns: builds.some(({ materials }) =>
+      Object.values(materials).some(({ pattern, picture }) => pattern ?? picture),
+    ),
+    colours: parts.some(coloured),
+    placed: parts.some(({ kind }) => kind === 'placed'),
+    meshes: parts.some(({ kind }) => kind !== 'strands'),
+  };
 }
 
 type Counted = Pick<Measures, 'triangles' | 'vertices' | 'bytes'>;

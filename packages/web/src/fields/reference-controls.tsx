@@ -208,7 +208,7 @@ function ProfileControl(props: ParameterControlProps) {
         import('../importing/reader-thread.js'),
         import('@kelp/formats'),
       ]);
-      const read = await readApart(file);
+      const read = await readApart(file, true);
       if (read.kind !== 'curves') throw new Error(`${file.name} is no drawing of lines. Choose an SVG.`);
       const name = freeName(tidyName(file.name.replace(/\.[^.]*$/, ''), 'Profile'), profiles);
       const profile = profileOf(read.file, newId(), name);

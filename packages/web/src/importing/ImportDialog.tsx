@@ -15,6 +15,7 @@ import { FileButton } from '../fields/FileButton.js';
 import { bytesText } from '../fields/units.js';
 import { takeInPicture } from '../pictures/picture-edits.js';
 import { CurveChoices } from './CurveChoices.js';
+import { LiveChoices } from './LiveChoices.js';
 import { MeshChoices } from './MeshChoices.js';
 import type { ReadFile } from './read-file.js';
 import { readApart } from './reader-thread.js';
@@ -28,6 +29,7 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
   const [read, setRead] = useState<ReadFile | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [stage, setStage] = useState('');
+  const [plain, setPlain] = useState(false);
   useEffect(() => {
     if (!chosen) return;
     setProblem(null);
@@ -37,7 +39,7 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
     const stop = new AbortController();
     const reading: Promise<ReadFile | null> = PICTURE.test(chosen.name)
       ? dispatch(takeInPicture(chosen)).then(() => null)
-      : readApart(chosen, { signal: stop.signal, onStage: setStage });
+      : readApart(chosen, plain, { signal: stop.signal, onStage: setStage });
     reading.then(
       (result) => open && (result ? setRead(result) : onClose()),
       (error: Error) => open && setProblem(error.message),
@@ -46,11 +48,13 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
       open = false;
       stop.abort();
     };
-  }, [chosen, dispatch, onClose]);
+  }, [chosen, plain, dispatch, onClose]);
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="import-title">
       <DialogTitle id="import-title">{read?.kind === 'curves' ? 'Import curves' : 'Import a file'}</DialogTitle>
-      {read?.kind === 'curves' ? (
+      {read?.kind === 'live' ? (
+        <LiveChoices read={read} onPlain={() => setPlain(true)} onClose={onClose} />
+      ) : read?.kind === 'curves' ? (
         <CurveChoices read={read} onClose={onClose} />
       ) : read ? (
         <MeshChoices read={read} onClose={onClose} onProblem={setProblem} problem={problem} />
@@ -85,7 +89,10 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
               label="Choose a file…"
               inputLabel="File to import"
               accept=".glb,.gltf,.obj,.stl,.ply,.svg,.csv,.tsv,.txt,.png,.jpg,.jpeg"
-              onChoose={setChosen}
+              onChoose={(next) => {
+                setPlain(false);
+                setChosen(next);
+              }}
             />
           </DialogActions>
         </>

@@ -5,8 +5,11 @@ import {
   inspectModel,
   MOST_FILE_BYTES,
   type Model,
+  type Project,
+  readArchive,
   readCurves,
   readModel,
+  recipeIn,
 } from '@kelp/formats';
 
 export interface ReadModelFile {
@@ -20,16 +23,27 @@ export interface ReadCurveFile {
   name: string;
   file: CurveFile;
 }
-export type ReadFile = ReadModelFile | ReadCurveFile;
+/** A bake that holds the project it came from. */
+export interface ReadLiveFile {
+  kind: 'live';
+  name: string;
+  project: Project;
+}
+export type ReadFile = ReadModelFile | ReadCurveFile | ReadLiveFile;
 
 const MB = 2 ** 20;
 const ONLY_CURVES = /\.(svg|csv|tsv|txt)$/i;
 
 /**
  * Reads a dropped or chosen file and looks it over: a mesh where it has faces, curves where it has lines.
+ * @param plain what a bake holds besides its meshes is passed over
  * @throws KelpError with a sentence for the person
  */
-export async function readFile(file: File, onStage: (words: string) => void = () => {}): Promise<ReadFile> {
+export async function readFile(
+  file: File,
+  onStage: (words: string) => void = () => {},
+  plain = false,
+): Promise<ReadFile> {
   const { name, size } = file;
   // before its bytes are asked for: they may be more than there is memory
   if (size > MOST_FILE_BYTES)
@@ -38,6 +52,8 @@ export async function readFile(file: File, onStage: (words: string) => void = ()
       `${name} has ${Math.round(size / MB).toLocaleString('en')} MB; Kelp reads up to ${MOST_FILE_BYTES / MB} MB`,
     );
   const bytes = new Uint8Array(await file.arrayBuffer());
+  const live = plain ? undefined : recipeIn(name, bytes);
+  if (live) return { kind: 'live', name, project: readArchive(name, live) };
   onStage('Taking it apart');
   if (ONLY_CURVES.test(name)) return { kind: 'curves', name, file: await readCurves(name, bytes) };
   try {

@@ -10,7 +10,7 @@ export interface Encoded {
 
 /** What a thread is started for; it ends with the answer. */
 export type Errand =
-  | { kind: 'read'; file: File }
+  | { kind: 'read'; file: File; plain: boolean }
   | { kind: 'encode'; groups: readonly (readonly ModelObject[])[]; choices: PropChoices };
 
 export type Report =
@@ -26,8 +26,8 @@ export interface Listening {
 }
 
 /** Reads a file and looks it over, away from the page: it stays usable, whatever is in the file. */
-export const readApart = (file: File, listening: Listening = {}): Promise<ReadFile> =>
-  inThread({ kind: 'read', file }, file.name, listening) as Promise<ReadFile>;
+export const readApart = (file: File, plain: boolean, listening: Listening = {}): Promise<ReadFile> =>
+  inThread({ kind: 'read', file, plain }, file.name, listening) as Promise<ReadFile>;
 
 /** Meshes of one or more objects each, as they are stored. */
 export const encodeApart = (

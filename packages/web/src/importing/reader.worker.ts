@@ -10,7 +10,7 @@ const tell = (report: Report, hands: Transferable[] = []) => self.postMessage(re
 self.onmessage = async ({ data }: MessageEvent<Errand>) => {
   try {
     if (data.kind === 'read') {
-      const value = await readFile(data.file, (words) => tell({ kind: 'stage', words }));
+      const value = await readFile(data.file, (words) => tell({ kind: 'stage', words }), data.plain);
       tell(
         { kind: 'done', value },
         value.kind === 'model' ? buffersOf(value.model.objects.map(({ mesh }) => mesh)) : [],

@@ -1,0 +1,25 @@
+import { type BakeSettings, testCube } from '@kelp/core';
+import type { BakeFormat } from '@kelp/formats';
+import { Button } from '@mui/material';
+
+const AS_IT_IS = { unit: 'm', up: 'y', hand: 'right' } as const;
+
+/** Saves a cube of one metre in the same way as a bake: with it unit and axes are tried in the next program. */
+export function TestCube({ format, settings }: { format: BakeFormat; settings: BakeSettings }) {
+  const save = async () => {
+    // what writes files is loaded by who needs it
+    const { writeBaked } = await import('@kelp/formats');
+    const target = format === 'glb' ? AS_IT_IS : settings;
+    const bytes = writeBaked(format, { meshes: [testCube(target)] }, 'Test cube', { unit: target.unit, up: target.up });
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>]));
+    link.download = `test-cube.${format}`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  };
+  return (
+    <Button size="small" color="inherit" variant="outlined" sx={{ mt: 1 }} disabled={format === 'csv'} onClick={() => void save()}>
+      Save a test cube
+    </Button>
+  );
+} // biome-ignore format: its button
