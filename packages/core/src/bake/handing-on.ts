@@ -8,10 +8,10 @@ import { strandMeshes } from '../part/strand-meshes.js';
 import type { Material, Part, PlacedPart, StrandsPart } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
 import type { BakedMesh, BakedStrands, BakeOptions } from './bake.js';
+import { leanMesh } from './lighter.js';
 import { Merging } from './merging.js';
 import type { BakedShapes } from './morphs.js';
 import type { BakeSettings } from './settings.js';
-import { simplified } from './simplify.js';
 import { meshTo, placesTo, strandsTo, type Target, targetOf } from './target.js';
 
 /** What a piece may be made lighter by: so far off, metres, and down to so many triangles. */
@@ -63,8 +63,8 @@ export class HandingOn {
       // a mesh that stands in many places is as much larger there
       const larger = placed ? largestScale(placed.places.matrix) : 1;
       const within = (lighter.within ?? (lighter.triangles === undefined ? 0 : Infinity)) / larger;
-      const lean = within > 0 ? simplified(whole, within, triangles) : { mesh: whole, error: 0 };
-      out.simplified = Math.max(out.simplified, lean.error * larger);
+      const lean = within > 0 ? leanMesh(whole, within, triangles) : { mesh: whole, off: 0 };
+      out.simplified = Math.max(out.simplified, lean.off * larger);
       const times = placed?.places.id.length ?? 1;
       out.triangles += times * triangleCount(lean.mesh);
       out.vertices += times * vertexCount(lean.mesh);

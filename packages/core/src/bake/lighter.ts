@@ -4,6 +4,7 @@ import { World } from '../evaluate/world.js';
 import { type Mesh, mergeMeshes, vertexCount } from '../mesh/mesh.js';
 import { partCounts, realMesh } from '../part/part.js';
 import { Surface } from '../surface/surface.js';
+import { simplified } from './simplify.js';
 
 /** Densities that are tried, as shares of the one asked for. */
 const SHARES = [0.7, 0.5, 0.35, 0.25, 0.18, 0.125, 0.09, 0.0625];
@@ -53,6 +54,30 @@ export const partsTriangles = ({ parts }: Build): number =>
 function skinOf({ parts }: Build): Mesh | undefined {
   const meshes = parts.flatMap((part) => (part.kind === 'strands' ? [] : [realMesh(part)]));
   return meshes.some((mesh) => mesh.index.length > 0) ? mergeMeshes(meshes) : undefined;
+}
+
+/**
+ * The quadrics say less than is true: where a mesh comes out further off, so many smaller errors are tried, the first and each
+ * further one by these factors. */
+const TRIES = 4;
+const FIRST = 0.6;
+const SMALLER = 0.5;
+
+/**
+ * A mesh simplified so that it is truly no further off than that, both ways, as far as places of both tell (Hausdorff's
+ * distance, sampled); down to a number of triangles, where it says how far off it is then.
+ */
+export function leanMesh(mesh: Mesh, within: number, triangles: number): { mesh: Mesh; off: number } {
+  const own = Surface.of(mesh);
+  let allowed = FIRST * within;
+  for (let k = 0; k < TRIES; k++) {
+    const lean = simplified(mesh, allowed, triangles);
+    if (lean === mesh || lean.index.length === 0) break;
+    const off = Math.max(farthest(mesh, Surface.of(lean)), farthest(lean, own));
+    if (off <= within) return { mesh: lean, off };
+    allowed *= SMALLER;
+  }
+  return { mesh, off: 0 };
 }
 
 /** How far the vertices and the middles of faces of a mesh are off a surface at most, metres. */

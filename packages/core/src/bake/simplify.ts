@@ -12,11 +12,10 @@ const TEXTURE = 0.2;
  * A mesh with fewer triangles: edges are collapsed where that moves the surface by no more than `within`, metres, until no
  * more than `triangles` are left (Garland and Heckbert, "Surface simplification using quadric error metrics", 1997, as the
  * meshoptimizer library has it). Vertices stay where they are. Quads become triangles.
- * @returns the mesh and how far it may be off, metres, as far as it is known from the quadrics
  */
-export function simplified(mesh: Mesh, within: number, triangles = 0): { mesh: Mesh; error: number } {
+export function simplified(mesh: Mesh, within: number, triangles = 0): Mesh {
   const { index, position, normal, uv } = mesh;
-  if (index.length === 0 || index.length <= 3 * triangles) return { mesh, error: 0 };
+  if (index.length === 0 || index.length <= 3 * triangles) return mesh;
   const count = position.length / 3;
   const attributes = new Float32Array(5 * count);
   for (let v = 0; v < count; v++) {
@@ -27,7 +26,7 @@ export function simplified(mesh: Mesh, within: number, triangles = 0): { mesh: M
   // an absolute error is weighed against attributes by the size of the mesh: so far as an edge may move, a normal may turn
   const weight = finite ? within : 0.01 * MeshoptSimplifier.getScale(position, 3);
   const weights = [NORMAL, NORMAL, NORMAL, TEXTURE, TEXTURE].map((one) => one * weight);
-  const [kept, error] = MeshoptSimplifier.simplifyWithAttributes(
+  const [kept] = MeshoptSimplifier.simplifyWithAttributes(
     index,
     position,
     3,
@@ -39,6 +38,6 @@ export function simplified(mesh: Mesh, within: number, triangles = 0): { mesh: M
     finite ? within : 1e9,
     ['ErrorAbsolute'],
   );
-  if (kept.length === index.length) return { mesh, error: 0 };
-  return { mesh: onlyUsed({ ...mesh, index: kept, quads: 0, groups: [{ start: 0, count: kept.length, slot: 'main' }] }), error };
-} // biome-ignore format: its last line
+  if (kept.length === index.length) return mesh;
+  return onlyUsed({ ...mesh, index: kept, quads: 0, groups: [{ start: 0, count: kept.length, slot: 'main' }] });
+}

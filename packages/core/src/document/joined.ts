@@ -14,12 +14,16 @@ type Entry = { id: string; name: string };
 export function mergedDocument(into: KelpDocument, from: KelpDocument, newId: () => string): { document: KelpDocument; pieces: string[] } {
   const known = new Map(LISTS.flatMap((list) => into[list].map((entry) => [entry.id, JSON.stringify(entry)] as const)));
   const renamed = new Map<string, string>();
-  for (const list of LISTS)
-    for (const { id, ...entry } of from[list]) {
-      const old = known.get(id);
-      if (old !== undefined && old !== JSON.stringify({ id, ...entry })) renamed.set(id, newId());
-    }
-  const coming = renamed.size === 0 ? from : (withIds(from, renamed) as KelpDocument);
+  let coming = from;
+  // what names a thing that gets a new id is no longer what is there already
+  for (let before = -1; before < renamed.size; coming = withIds(from, renamed) as KelpDocument) {
+    before = renamed.size;
+    for (const list of LISTS)
+      from[list].forEach(({ id }, k) => {
+        const old = known.get(id);
+        if (old !== undefined && !renamed.has(id) && old !== JSON.stringify(coming[list][k])) renamed.set(id, newId());
+      });
+  }
   const document = { ...into };
   for (const list of LISTS) {
     const there = new Set(into[list].map(({ id }) => id));

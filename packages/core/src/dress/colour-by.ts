@@ -1,5 +1,6 @@
 import { type Mesh, vertexCount } from '../mesh/mesh.js';
-import { shellOf, weldPlaces } from '../mesh/weld.js';
+import { shellsOf } from '../mesh/shells.js';
+import { weldPlaces } from '../mesh/weld.js';
 import { linearColour, srgbChannel } from '../numeric/colour.js';
 import { childId, hashText, randomsOf } from '../numeric/random.js';
 import type { MeshPart, Part, PlacedPart, StrandsPart } from '../unit/carriers.js';
@@ -70,7 +71,7 @@ function colouredMesh(part: MeshPart, shade: Shade): Part {
 /** The number of the element, or of the shell, that a vertex is of. */
 function numbersOf(mesh: Mesh, elements: MeshPart['elements'], id: number): (vertex: number) => number {
   if (elements) return (v) => elements.places.id[elements.of[v]] ?? id;
-  const shells = shellOf(mesh);
+  const { of: shells } = shellsOf(mesh);
   return (v) => childId(id, shells[v]);
 }
 
@@ -106,7 +107,7 @@ function sharesAlong(mesh: Mesh): Float32Array {
   const { uv, index, quads, position } = mesh;
   const wall = new Uint8Array(uv.length / 2).fill(quads > 0 ? 0 : 1);
   for (let i = 0; i < 6 * quads; i++) wall[index[i]] = 1;
-  const shells = shellOf(mesh);
+  const { of: shells } = shellsOf(mesh);
   const low = new Float32Array(shells.length).fill(Infinity);
   const high = new Float32Array(shells.length).fill(-Infinity);
   wall.forEach((is, v) => {

@@ -44,50 +44,18 @@ export interface Topology {
   shells: number;
 }
 
-/** Numbers the pieces of a mesh that hang together, vertices in the same place counting as one. One number a vertex. */
-export function shellOf(mesh: Pick<Mesh, 'position' | 'index'>): Uint32Array {
+/** How a mesh hangs together once vertices in the same place count as one. Faces without area are passed over. */
+export function topologyOf(mesh: Pick<Mesh, 'position' | 'index'>): Topology {
   const { remap, count } = weldPlaces(mesh.position);
-  const joined = new Joined(count);
-  const { index } = mesh;
-  for (let i = 0; i < index.length; i += 3) {
-    joined.join(remap[index[i]], remap[index[i + 1]]);
-    joined.join(remap[index[i]], remap[index[i + 2]]);
-  }
-  const number = new Map<number, number>();
-  return remap.map((place) => {
-    const root = joined.root(place);
-    if (!number.has(root)) number.set(root, number.size);
-    return number.get(root) ?? 0;
-  });
-}
-
-/** Which of many things hang together (disjoint sets with halved paths: Tarjan and van Leeuwen, 1984). */
-class Joined {
-  private readonly parent: Uint32Array;
-
-  constructor(count: number) {
-    this.parent = Uint32Array.from({ length: count }, (_, i) => i);
-  }
-
-  root(of: number): number {
-    const { parent } = this;
-    let r = of;
+  const parent = Uint32Array.from({ length: count }, (_, i) => i);
+  const root = (i: number) => {
+    let r = i;
     while (parent[r] !== r) {
       parent[r] = parent[parent[r]];
       r = parent[r];
     }
     return r;
-  }
-
-  join(a: number, b: number): void {
-    this.parent[this.root(a)] = this.root(b);
-  }
-}
-
-/** How a mesh hangs together once vertices in the same place count as one. Faces without area are passed over. */
-export function topologyOf(mesh: Pick<Mesh, 'position' | 'index'>): Topology {
-  const { remap, count } = weldPlaces(mesh.position);
-  const joined = new Joined(count);
+  };
   const uses = new Map<number, number>();
   const seen = new Uint8Array(count);
   let faces = 0;
@@ -100,7 +68,7 @@ export function topologyOf(mesh: Pick<Mesh, 'position' | 'index'>): Topology {
       seen[a] = 1;
       const key = Math.min(a, b) * count + Math.max(a, b);
       uses.set(key, (uses.get(key) ?? 0) + 1);
-      joined.join(a, b);
+      parent[root(a)] = root(b);
     }
   }
   let openEdges = 0;
@@ -109,7 +77,7 @@ export function topologyOf(mesh: Pick<Mesh, 'position' | 'index'>): Topology {
   let shells = 0;
   for (let i = 0; i < count; i++) {
     used += seen[i];
-    if (seen[i] && joined.root(i) === i) shells++;
+    if (seen[i] && root(i) === i) shells++;
   }
   return { openEdges, euler: used - uses.size + faces, shells };
 }

@@ -1,0 +1,218 @@
+import bunny from 'bunny';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { farthest, leanMesh } from '../src/bake/lighter.js';
+import { PER_METRE } from '../src/bake/settings.js';
+import { strandsTo, targetOf } from '../src/bake/target.js';
+import {
+  type BakedMesh,
+  type BakedPlaced,
+  bake,
+  emptyDocument,
+  type KelpDocument,
+  type Mesh,
+  mergedDocument,
+  mergeMeshes,
+  newPiece,
+  newUse,
+  phaseAt,
+  type StrandsPart,
+  Surface,
+  SurfaceStore,
+  simplified,
+  simplifierReady,
+  singleCurve,
+  testCube,
+  transformMesh,
+  vertexCount,
+} from '../src/index.js';
+import { signedVolume as volumeOf } from '../src/mesh/measure.js';
+import { topologyOf } from '../src/mesh/weld.js';
+
+beforeAll(simplifierReady);
+
+/** A cable that bends, a chain, and a cable with bared ends: meshes, places, several slots. */
+function scene(): KelpDocument {
+  const document = emptyDocument('Scene');
+  const points = [0, 1, 2, 3, 4].map((x) => ({
+    position: [x, 1 + (x % 2) * 0.4, 0] as [number, number, number],
+    corner: false,
+    radius: 1,
+  }));
+  document.curves = [{ id: 'c', name: 'C', closed: false, points }];
+  document.pieces = ['Cable', 'Chain', 'Bared'].map((name) => newPiece(name.toLowerCase(), name, ['c'], false));
+  document.pieces[0].dress = { main: newUse('dress', 'plain', 'orange-jacket') };
+  document.pieces[1].make = newUse('make', 'chain');
+  document.pieces[1].dress = { main: newUse('dress', 'plain', 'steel') };
+  document.pieces[2].make = newUse('make', 'cable', 'cut-cable');
+  return document;
+}
+const store = new SurfaceStore();
+const allOf = (meshes: readonly BakedMesh[]): Mesh => mergeMeshes(meshes.map(({ mesh }) => mesh));
+const triangles = (meshes: readonly BakedMesh[]) => meshes.reduce((sum, { mesh }) => sum + mesh.index.length / 3, 0);
+const skin = (meshes: readonly BakedMesh[], name: string) => allOf(meshes.filter((mesh) => mesh.piece === name));
+
+describe('what is baked', () => {
+  it('are the pieces that are named, and of these the slots; a name that is none is told', () => {
+    const all = bake(scene(), store);
+    const one = bake(scene(), store, { pieces: ['Chain', 'Bared'] });
+    expect(one.pieces.map(({ name }) => name)).toEqual(['Chain', 'Bared']);
+    const slots = all.meshes.filter(({ piece }) => piece === 'Bared').length;
+    expect(slots).toBeGreaterThan(1);
+    expect(bake(scene(), store, { pieces: ['Bared'], slots: ['metal'] }).meshes).toHaveLength(1);
+    expect(() => bake(scene(), store, { pieces: ['Rope'] })).toThrow(
+      'There is no piece called "Rope"; there are: "Cable", "Chain", "Bared"',
+    );
+  });
+
+  it('is one mesh a slot, a part, a material or of all, with the same faces; all in one has its colours at its vertices', () => {
+    const by = Object.fromEntries(
+      (['slot', 'part', 'material', 'all'] as const).map((merge) => [merge, bake(scene(), store, { merge }).meshes]),
+    );
+    for (const meshes of Object.values(by)) {
+      expect(triangles(meshes)).toBe(triangles(by['slot']));
+      expect(volumeOf(allOf(meshes))).toBeCloseTo(volumeOf(allOf(by['slot'])), 6);
+    }
+    expect(by['part'].length).toBeGreaterThan(by['slot'].length);
+    expect(by['material'].length).toBe(
+      new Set(by['slot'].map(({ material: { name: _, ...looks } }) => JSON.stringify(looks))).size,
+    );
+    expect(by['all']).toHaveLength(1);
+    const [{ mesh, material }] = by['all'];
+    expect(material.colour).toBe('#ffffff');
+    expect(
+      new Set(
+        Array.from({ length: vertexCount(mesh) }, (_, v) =>
+          mesh.attributes?.['colour'].data.slice(3 * v, 3 * v + 3).join(),
+        ),
+      ).size,
+    ).toBeGreaterThanOrEqual(by['material'].length);
+  });
+
+  it('what stands many times stays one mesh with its places where that is asked for, and is the same as its meshes', () => {
+    const placed: BakedPlaced[] = [];
+    const { meshes, pieces } = bake(scene(), store, {
+      instances: true,
+      unit: 'cm',
+      up: 'z',
+      hand: 'left',
+      onPlaced: (one) => placed.push(one),
+    });
+    const real = bake(scene(), store, { unit: 'cm', up: 'z', hand: 'left' });
+    expect(placed.length).toBeGreaterThan(0);
+    const chain = placed
+      .filter(({ piece }) => piece === 'Chain')
+      .flatMap(({ mesh, places }) =>
+        Array.from(places.id, (_, k) => transformMesh(mesh, places.matrix.subarray(16 * k, 16 * k + 16))),
+      );
+    const given = skin(real.meshes, 'Chain');
+    expect(vertexCount(mergeMeshes(chain))).toBe(vertexCount(given));
+    expect(farthest(mergeMeshes(chain), Surface.of(given))).toBeLessThan(1e-3);
+    expect(meshes.some(({ piece }) => piece === 'Chain')).toBe(false);
+    expect(pieces[1].triangles).toBe(real.pieces[1].triangles);
+  });
+});
+
+describe('lighter', () => {
+  it.each([0.0005, 0.002])('with an error of %f m all is coarser, and no place is further off than that', (within) => {
+    const [full, lean] = [bake(scene(), store), bake(scene(), store, { within })];
+    for (const { name, off, triangles: count } of lean.pieces) {
+      expect(off).toBeLessThanOrEqual(within);
+      expect(count).toBeLessThan(full.pieces.find((piece) => piece.name === name)?.triangles ?? 0);
+      const [fine, coarse] = [skin(full.meshes, name), skin(lean.meshes, name)];
+      // both ways, as Hausdorff's distance is defined
+      expect(Math.max(farthest(fine, Surface.of(coarse)), farthest(coarse, Surface.of(fine)))).toBeLessThan(
+        1.5 * within,
+      );
+    }
+    // a smaller error leaves more
+    expect(triangles(bake(scene(), store, { within: within / 4 }).meshes)).toBeGreaterThan(triangles(lean.meshes));
+  });
+
+  it('a number of triangles is kept to, findings are those of the piece itself', () => {
+    const full = bake(scene(), store);
+    const most = Math.round(triangles(full.meshes) / 5);
+    const lean = bake(scene(), store, { triangles: most });
+    expect(triangles(lean.meshes)).toBeLessThanOrEqual(1.02 * most);
+    expect(triangles(lean.meshes)).toBeGreaterThan(most / 3);
+    const told = (baked: typeof full) =>
+      baked.pieces.map(({ findings }) => [...new Set(findings.map(({ code }) => code))].sort());
+    expect(told(lean)).toEqual(told(full));
+    expect(bake(scene(), store, { triangles: 1e9 }).meshes).toEqual(full.meshes);
+  });
+
+  it('a scan is simplified within its error, by Hausdorff; what is closed stays closed', () => {
+    const mesh: Mesh = {
+      ...mergeMeshes([]),
+      position: Float32Array.from(bunny.positions.flat()),
+      normal: new Float32Array(3 * bunny.positions.length),
+      uv: new Float32Array(2 * bunny.positions.length),
+      index: Uint32Array.from(bunny.cells.flat()),
+    };
+    const { mesh: lean, off } = leanMesh(mesh, 0.1, 0);
+    expect(off).toBeLessThanOrEqual(0.1);
+    expect(lean.index.length).toBeLessThan(mesh.index.length / 2);
+    expect(Math.max(farthest(lean, Surface.of(mesh)), farthest(mesh, Surface.of(lean)))).toBeLessThanOrEqual(
+      1.0001 * off,
+    );
+    const tube = skin(bake(scene(), store).meshes, 'Cable');
+    expect([topologyOf(tube).openEdges, topologyOf(simplified(tube, 0.001)).openEdges]).toEqual([0, 0]);
+  });
+});
+
+describe('targets', () => {
+  it('turn the world over: unit, way up, front and handedness, as the test cube shows them', () => {
+    // where the tip of the arrow (+Z, at the height of 1) and the post (+X) come to: common practice of z-up and left-handed programs, no source
+    const cases = [
+      [{ unit: 'm', up: 'y', hand: 'right' }, [0, 1, 0.45]],
+      [{ unit: 'cm', up: 'y', hand: 'left' }, [0, 100, -45]],
+      [{ unit: 'mm', up: 'z', hand: 'right' }, [0, -450, 1000]],
+      [{ unit: 'm', up: 'z', hand: 'left' }, [0, 0.45, 1]],
+    ] as const;
+    for (const [settings, tip] of cases) {
+      const { mesh } = testCube(settings);
+      const scale = PER_METRE[settings.unit];
+      const places = Array.from({ length: vertexCount(mesh) }, (_, v) => [...mesh.position.subarray(3 * v, 3 * v + 3)]);
+      expect(places.some((place) => place.every((value, k) => Math.abs(value - tip[k]) < 1e-3 * scale))).toBe(true);
+      const up = settings.up === 'y' ? 1 : 2;
+      expect(Math.max(...places.map((place) => place[up]))).toBeCloseTo(1.5 * scale, 3);
+      // the post is on the right, whichever way round the axes are
+      expect(places.filter((place) => place[up] > 1.2 * scale).every(([x]) => x > 0)).toBe(true);
+      // fronts stay fronts: the volume is above 0
+      expect(volumeOf(mesh) / scale ** 3).toBeCloseTo(volumeOf(testCube(cases[0][0]).mesh), 4);
+    }
+  });
+
+  it('a whole bake and its strands go there too', () => {
+    const [home, there] = [bake(scene(), store), bake(scene(), store, { unit: 'in', up: 'z' })];
+    expect(volumeOf(allOf(there.meshes)) * 0.0254 ** 3).toBeCloseTo(volumeOf(allOf(home.meshes)), 7);
+    const strands = {
+      kind: 'strands',
+      curves: singleCurve([1, 2, 3, 4, 5, 6]),
+      width: Float32Array.of(0.1, 0.2),
+    } as unknown as StrandsPart;
+    const moved = strandsTo(targetOf({ unit: 'cm', up: 'z', hand: 'right' }), strands);
+    expect([...moved.curves.position]).toEqual([100, -300, 200, 400, -600, 500]);
+    expect([...moved.width].map((width) => Math.round(width))).toEqual([10, 20]);
+  });
+
+  it('frames stand where the clock is', () => {
+    expect([0, 6, 12, 24, 30].map((frame) => phaseAt(frame, 24, 0.5))).toEqual([0, 0.5, 0, 0, 0.5]);
+  });
+});
+
+describe('taken in again', () => {
+  it('what is there already is not there twice; what differs gets an id and a name of its own, and all that names it follows', () => {
+    let ids = 0;
+    const newId = () => `new-${++ids}`;
+    const [mine, theirs] = [scene(), scene()];
+    expect(mergedDocument(emptyDocument('Empty'), theirs, newId).document).toEqual({ ...theirs, name: 'Empty' });
+    expect(mergedDocument(mine, theirs, newId)).toEqual({ document: mine, pieces: [] });
+    theirs.curves[0].points[2].position = [2, 5, 0];
+    const { document, pieces } = mergedDocument(mine, theirs, newId);
+    expect(document.curves.map(({ id, name }) => [id, name])).toEqual([['c', 'C'], ['new-1', 'C 2']]);
+    // they are the same to the letter but for the line they run along
+    expect(pieces).toEqual(['new-2', 'new-3', 'new-4']);
+    expect(document.pieces.slice(3)).toMatchObject([{ name: 'Cable 2', path: { parameters: { curves: ['new-1'] } } }, { name: 'Chain 2' }, { name: 'Bared 2' }]);
+    expect(document.pieces.slice(0, 3)).toEqual(mine.pieces);
+  });
+}); // biome-ignore format: its tables
