@@ -21,8 +21,8 @@ export interface BakeFlags {
 /** Gives a command the options by which a bake is told what to make and how. */
 export const withBakeOptions = (command: Command): Command =>
   command
-    .option('--piece <names...>', 'bake these pieces alone')
-    .option('--slot <names...>', 'and of these only what wears these slots of material')
+    .option('--piece <name>', 'bake this piece alone; may be said again', several)
+    .option('--slot <name>', 'and only what wears this slot of material; may be said again', several)
     .option('--density <n>', 'factor on all divisions, 0.05 to 20', density, 1)
     .option('--within <mm>', 'lighter: as coarse as it may be without being further off than this', within)
     .option('--triangles <n>', 'lighter: no more than so many triangles in all', triangles)
@@ -33,6 +33,8 @@ export const withBakeOptions = (command: Command): Command =>
     .addOption(new Option('--hand <side>', 'handedness of its axes; a GLB is right-handed').choices(['right', 'left']).default('right'))
     .option('--recipe', 'the file holds its project too (GLB)')
     .addOption(memoryOption()); // biome-ignore format: a line each
+
+const several = (value: string, before: string[] = []): string[] => [...before, value];
 
 export const settingsOf = ({ piece, slot, density, within, triangles, merge, instances, unit, up, hand, recipe }: BakeFlags): BakeSettings => ({
   density,

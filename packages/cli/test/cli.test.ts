@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type KelpDocument, units } from '@kelp/core';
 import { readArchive, readModel, writeArchive } from '@kelp/formats';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 
 const bin = fileURLToPath(new URL('../bin/kelp.js', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'kelp-cli-'));
@@ -50,6 +50,126 @@ it('bake --json prints one JSON value and writes the file it speaks of', async (
   expect(bytes.length).toBe(report.bytes);
   const { objects } = await readModel('hose.glb', bytes);
   expect(objects[0].mesh.index.length / 3).toBe(report.pieces[0].triangles);
+});
+
+it('bake takes several projects at once, lighter and merged; watch bakes again only what changed; frames are numbered', () => {
+  const renamed = changed('second.kelp', (document) => {
+    document.pieces[0].name = 'Feed';
+  });
+  const out = join(folder, 'many');
+  const many = kelp(
+    'bake',
+    join(folder, 's*.kelp'),
+    demo,
+    '--out',
+    out,
+    '--format',
+    'obj',
+    '--jobs',
+    '2',
+    '--piece',
+    'Fenders',
+    '--piece',
+    'Lamp line',
+    '--within',
+    '1',
+    '--merge',
+    'material',
+    '--unit',
+    'cm',
+    '--json',
+  );
+  expect(many).toMatchObject({ status: 0, stderr: '' });
+  const { files } = JSON.parse(many.stdout);
+  expect(files.map(({ out: to }: { out: string }) => to)).toEqual([join(out, 'second.obj'), join(out, 'demo.obj')]);
+  expect(readdirSync(out).sort()).toEqual(['demo.mtl', 'demo.obj', 'second.mtl', 'second.obj']);
+  const [lean, materials] = ['second.obj', 'second.mtl'].map((name) => readFileSync(join(out, name), 'utf8'));
+  expect(lean).toContain('mtllib second.mtl');
+  expect(lean.match(/^o /gm)).toHaveLength(2);
+  for (const [, name] of lean.matchAll(/^usemtl (.*)$/gm)) expect(materials).toContain(`newmtl ${name}\n`);
+  // centimetres: the lamp line hangs above two metres
+  expect(Math.max(...[...lean.matchAll(/^v \S+ (\S+)/gm)].map(([, y]) => Number(y)))).toBeGreaterThan(200);
+  expect(files[0].pieces.every(({ off }: { off: number }) => off <= 0.001)).toBe(true);
+  expect(kelp('bake', renamed, demo, '--out', out)).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining('say --format'),
+  });
+  expect(kelp('bake', join(folder, 'nothing*.kelp'), '--out', out, '--format', 'glb')).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining('No file is called like'),
+  });
+  expect(kelp('bake', demo, '--out', join(folder, 'x.glb'), '--within', '0')).toMatchObject({ status: 2 });
+
+  const watched = join(folder, 'watched');
+  expect(
+    kelp('watch', demo, '--out', watched, '--once', '--format', 'stl', '--piece', 'Fenders', '--piece', 'Lamp line'),
+  ).toMatchObject({ status: 0, stderr: '' });
+  expect(readdirSync(watched).sort()).toEqual(['Fenders.stl', 'Lamp-line.stl']);
+  expect(kelp('bake', demo, '--out', join(folder, 'f.glb'), '--piece', 'Fenders', '--frames', '0-1')).toMatchObject({
+    status: 0,
+  });
+  expect(readdirSync(folder).filter((name) => name.startsWith('f.'))).toEqual(['f.0000.glb', 'f.0001.glb']);
+});
+
+it('watch bakes again what changed, and only that, until it is stopped', async () => {
+  const file = changed('live.kelp', () => {});
+  const out = join(folder, 'live');
+  const watcher = spawn(
+    process.execPath,
+    [bin, 'watch', file, '--out', out, '--piece', 'Fenders', '--piece', 'Lamp line'],
+    { cwd: folder },
+  );
+  let said = '';
+  watcher.stdout.on('data', (chunk) => {
+    said += chunk;
+  });
+  const until = (words: RegExp) => vi.waitFor(() => expect(said).toMatch(words), { timeout: 60_000, interval: 50 });
+  await until(/Watching/);
+  expect(said.match(/bytes/g)).toHaveLength(2);
+  said = '';
+  changed('live.kelp', ({ pieces }) => {
+    const line = pieces.find(({ name }) => name === 'Lamp line');
+    Object.assign(line!.make.parameters, { radius: 0.02 });
+  });
+  await until(/Lamp-line\.glb: .* bytes/);
+  expect(said).not.toContain('Fenders');
+  said = '';
+  writeFileSync(file, 'broken');
+  let errors = '';
+  watcher.stderr.on('data', (chunk) => {
+    errors += chunk;
+  });
+  await vi.waitFor(() => expect(errors).toMatch(/live\.kelp/), { timeout: 60_000, interval: 50 });
+  watcher.kill('SIGINT');
+  expect((await once(watcher, 'exit'))[0]).toBe(130);
+  expect(readdirSync(out).sort()).toEqual(['Fenders.glb', 'Lamp-line.glb']);
+});
+
+it('convert writes meshes and curves in other formats, with the same places; what a format cannot hold is told', async () => {
+  const at = (name: string) => join(folder, name);
+  expect(kelp('bake', demo, '--piece', 'Crate strap', '--out', at('strap.glb'))).toMatchObject({ status: 0 });
+  const given = await readModel('strap.glb', readFileSync(at('strap.glb')));
+  const area = (position: ArrayLike<number>) => Array.from(position).reduce((sum, value) => sum + Math.abs(value), 0);
+  for (const ending of ['obj', 'ply', 'stl']) {
+    expect(kelp('convert', at('strap.glb'), at(`strap.${ending}`), '--json')).toMatchObject({ status: 0, stderr: '' });
+    const read = await readModel(`strap.${ending}`, readFileSync(at(`strap.${ending}`)));
+    expect(read.objects[0].mesh.index.length).toBe(given.objects[0].mesh.index.length);
+    const corners = ({ position, index }: (typeof read)['objects'][0]['mesh']) =>
+      area(Array.from(index, (i) => position[3 * i + 1]));
+    expect(corners(read.objects[0].mesh) / corners(given.objects[0].mesh)).toBeCloseTo(1, 5);
+  }
+  writeFileSync(at('line.csv'), 'x,y,z\n0,0,0\n1000,0,0\n1000,500,0\n');
+  expect(kelp('convert', at('line.csv'), at('line.obj'), '--unit', 'mm', '--json')).toMatchObject({ status: 0 });
+  expect(readFileSync(at('line.obj'), 'utf8')).toMatch(/v 1 0\.5 0\nl 1 2 3\n/);
+  expect(kelp('convert', at('line.csv'), at('line.stl'))).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining('STL holds triangles'),
+  });
+  expect(kelp('convert', at('strap.glb'), at('strap.csv'))).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining('CSV holds the points'),
+  });
+  expect(kelp('convert', demo, at('x.glb'))).toMatchObject({ status: 2, stderr: expect.stringContaining('kelp bake') });
 });
 
 describe('check', () => {

@@ -130,6 +130,7 @@ export {
   vertexCount,
 } from './mesh/mesh.js';
 export { withComputedNormals } from './mesh/normals.js';
+export { textureDensity } from './mesh/texel-density.js';
 export { flipMesh, HOME, type Placement, placementMatrix, transformMesh } from './mesh/transform.js';
 export { topologyOf, weldPlaces } from './mesh/weld.js';
 export { movedPart } from './motion/moved.js';

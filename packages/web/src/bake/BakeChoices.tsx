@@ -28,10 +28,10 @@ export const FIRST_WITHIN = 0.001;
 export const FIRST_TRIANGLES = 10_000;
 
 const MERGE_WORDS: Record<Merge, string> = {
-  slot: 'A mesh a piece and material',
-  part: 'A mesh a part',
-  material: 'A mesh a material',
-  all: 'One mesh',
+  slot: 'By piece',
+  part: 'By part',
+  material: 'By material',
+  all: 'All in one',
 };
 
 interface ChoicesProps {

@@ -43,7 +43,7 @@ export function BakeReport({ bake, others, onClose }: { bake: BakeState; others:
       <DialogTitle id="report-title">Report of a bake</DialogTitle>
       <DialogContent>
         <Typography color="textSecondary" gutterBottom>
-          {dateText(new Date(bake.createdAt), 'd MMMM yyyy, HH:mm')}, save {bake.revision}. {settingsWords(bake.format, bake.settings)}.
+          {dateText(new Date(bake.createdAt), 'd MMMM yyyy, HH:mm')}, of save {bake.revision}. {settingsWords(bake.format, bake.settings)}.
         </Typography>
         {others.length > 0 && (
           <Select size="small" displayEmpty value={with_} onChange={({ target }) => setWith(target.value)} inputProps={{ 'aria-label': 'Compare with' }} sx={{ mb: 2, minWidth: 320 }}>
@@ -61,7 +61,7 @@ export function BakeReport({ bake, others, onClose }: { bake: BakeState; others:
               <th>Piece</th>
               <th className="number">length</th>
               <th className="number">triangles</th>
-              {other && <th className="number">against it</th>}
+              {other && <th className="number">change</th>}
               <th className="number">vertices</th>
               <th className="number">off by</th>
               <th className="number">checks</th>

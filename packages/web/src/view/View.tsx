@@ -43,6 +43,7 @@ import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
 import { RingLabels, SeaChart } from './SeaChart.js';
 import { Studio, sphereOf } from './Studio.js';
 import { useSteadyBounds } from './scene-bounds.js';
+import { TextureDensity } from './TextureDensity.js';
 import { Thinning } from './Thinning.js';
 import { UnitGrips } from './UnitGrips.js';
 import { Hint, LookBar, PenBar } from './ViewBars.js';
@@ -136,6 +137,7 @@ export function View() {
         {ready && <PenBar />}
         <LookBar onFrame={frameAll} onPicture={takePicture} />
       </Box>
+      <TextureDensity />
       {scale && <ScaleBar {...scale} />}
       <LeftOut />
       {readout && (

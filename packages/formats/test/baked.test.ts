@@ -1,0 +1,163 @@
+import { type BakedPlaced, bake, emptyDocument, newPiece, newUse, SurfaceStore, textureDensity } from '@kelp/core';
+import validator from 'gltf-validator';
+import { type InstancedMesh, Matrix4, type MeshPhongMaterial } from 'three';
+import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
+import { MTLLoader } from 'three/addons/loaders/MTLLoader.js';
+import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
+import { describe, expect, it } from 'vitest';
+import { bakeWriter, lossesOf, readArchive, recipeIn, writeArchive, writeBaked } from '../src/index.js';
+import { readUsda } from './usda-reader.js';
+
+const document = emptyDocument('Yard');
+const points = [0, 1, 2].map((x) => ({ position: [x, 0, 0] as [number, number, number], corner: false, radius: 1 }));
+document.curves = [{ id: 'c', name: 'C', closed: false, points }];
+document.pieces = ['Chain', 'Lead'].map((name) => newPiece(name.toLowerCase(), name, ['c'], false));
+document.pieces[0].make = newUse('make', 'chain');
+document.pieces[0].dress = { main: newUse('dress', 'plain', 'steel') };
+document.pieces[1].make = newUse('make', 'cable', 'power-lead');
+const placed: BakedPlaced[] = [];
+const { meshes } = bake(document, new SurfaceStore(), {
+  density: 0.4,
+  instances: true,
+  onPlaced: (one) => placed.push(one),
+});
+const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
+const buffer = (bytes: Uint8Array) => bytes.slice().buffer as ArrayBuffer;
+
+describe('what stands many times', () => {
+  it('is one mesh with its places in a GLB: three puts each where it is; meshes of one piece hang below one node', async () => {
+    const bytes = writeBaked('glb', { meshes, placed }, 'Yard');
+    const { issues } = await validator.validateBytes(bytes);
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    const { scene } = await new GLTFLoader().parseAsync(buffer(bytes), '');
+    scene.updateMatrixWorld(true);
+    const nodes: InstancedMesh[] = [];
+    scene.traverse((node) => {
+      if ((node as InstancedMesh).isInstancedMesh) nodes.push(node as InstancedMesh);
+    });
+    expect(nodes).toHaveLength(placed.length);
+    let count = 0;
+    // the lead's meshes came first, and with them its node
+    const inOrder = placed.toSorted((a, b) => Number(b.piece === 'Lead') - Number(a.piece === 'Lead'));
+    inOrder.forEach(({ places }, n) => {
+      const matrix = new Matrix4();
+      for (let k = 0; k < places.id.length; k++) {
+        nodes[n].getMatrixAt(k, matrix);
+        for (let i = 0; i < 16; i++) expect(matrix.elements[i]).toBeCloseTo(places.matrix[16 * k + i], 5);
+        count++;
+      }
+    });
+    expect(count).toBeGreaterThan(5);
+    const lead = meshes.filter(({ piece }) => piece === 'Lead');
+    expect(scene.getObjectByName('Lead')?.children).toHaveLength(
+      lead.length + placed.filter(({ piece }) => piece === 'Lead').length,
+    );
+  });
+
+  it('is a PointInstancer in USDA, read by its grammar', () => {
+    const { prims } = readUsda(text(writeBaked('usda', { meshes: [], placed }, 'Yard', { unit: 'cm', up: 'z' })));
+    const instancers = prims[0].children.filter(({ kind }) => kind === 'PointInstancer');
+    expect(instancers).toHaveLength(placed.length);
+    instancers.forEach(({ properties, children, name }, n) => {
+      const { places, mesh } = placed[n];
+      const positions = properties.get('positions')?.value as number[][];
+      const turns = properties.get('orientations')?.value as number[][];
+      expect([
+        positions.length,
+        turns.length,
+        (properties.get('protoIndices')?.value as number[] | undefined)?.length,
+      ]).toEqual([places.id.length, places.id.length, places.id.length]);
+      positions.forEach((place, k) => {
+        for (let i = 0; i < 3; i++) expect(place[i]).toBeCloseTo(places.matrix[16 * k + 12 + i], 5);
+      });
+      for (const turn of turns) expect(Math.hypot(...turn)).toBeCloseTo(1, 5);
+      expect(properties.get('prototypes')?.value).toBe(`</Kelp/${name}/Mesh>`);
+      expect((children[0].properties.get('points')?.value as number[] | undefined)?.length).toBe(
+        mesh.position.length / 3,
+      );
+    });
+  });
+});
+
+it('an OBJ names its materials, which three reads from the library beside it', () => {
+  const { writer, obj } = objOf();
+  const library = new MTLLoader().parse(text(writer), '');
+  library.preload();
+  const group = new OBJLoader().setMaterials(library).parse(obj);
+  expect(group.children).toHaveLength(meshes.length);
+  group.children.forEach((child, k) => {
+    const { color, shininess } = (child as unknown as { material: MeshPhongMaterial }).material;
+    expect(`#${color.getHexString()}`).toBe(meshes[k].material.colour);
+    expect(shininess).toBeGreaterThanOrEqual(0);
+  });
+  expect(obj.match(/^g Lead$/gm)).toHaveLength(meshes.filter(({ piece }) => piece === 'Lead').length);
+});
+
+function objOf(): { writer: Uint8Array; obj: string } {
+  const parts: Uint8Array[] = [];
+  const writer = bakeWriter('obj', 'Yard', (bytes) => parts.push(bytes.slice()), { library: 'yard.mtl' });
+  for (const mesh of meshes) writer.add(mesh);
+  const head = writer.head();
+  return { writer: writer.beside?.().bytes ?? new Uint8Array(), obj: [head, ...parts].map(text).join('') };
+}
+
+describe('a GLB that holds its project', () => {
+  const archive = writeArchive({ document, props: new Map() });
+  const bytes = writeBaked('glb', { meshes, recipe: archive }, 'Yard');
+
+  it('is valid, and gives it back to the byte', async () => {
+    const { issues } = await validator.validateBytes(bytes);
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    expect(recipeIn('x.glb', bytes)).toEqual(archive);
+    expect(readArchive('x', recipeIn('x.glb', bytes) ?? new Uint8Array()).document).toEqual(document);
+  });
+
+  it('one without has none; one that was cut off or changed is told, and never read beyond its end', () => {
+    expect(recipeIn('x.glb', writeBaked('glb', { meshes }, 'Yard'))).toBeUndefined();
+    expect(recipeIn('x.obj', new TextEncoder().encode('v 0 0 0\n'.repeat(9)))).toBeUndefined();
+    expect(() => recipeIn('x.glb', bytes.subarray(0, bytes.length - 9))).toThrow('cut off');
+    const length = new DataView(bytes.buffer).getUint32(12, true);
+    const head = text(bytes.subarray(20, 20 + length));
+    for (const [from, to] of [
+      ['"byteOffset":', '"byteOffset":-'],
+      ['"byteLength":', '"byteLenght":'],
+    ]) {
+      const at = head.lastIndexOf(from, head.indexOf('"buffers"'));
+      const broken = bytes.slice();
+      broken.set(
+        new TextEncoder().encode((head.slice(0, at) + to + head.slice(at + from.length)).slice(0, length)),
+        20,
+      );
+      expect(() => recipeIn('x.glb', broken)).toThrow();
+    }
+  });
+});
+
+it('what is lost is told before: by format, by content and by settings', () => {
+  const nothing = {
+    moves: false,
+    strands: false,
+    lines: false,
+    patterns: false,
+    colours: false,
+    placed: false,
+    meshes: true,
+  };
+  const plain = { instances: false, recipe: false, unit: 'm', up: 'y', hand: 'right', merge: 'slot' } as const;
+  expect(lossesOf('glb', { ...nothing, moves: true, patterns: true, colours: true }, plain)).toEqual([]);
+  expect(lossesOf('glb', nothing, { ...plain, up: 'z' })).toEqual([expect.stringContaining('+Y up')]);
+  expect(lossesOf('obj', { ...nothing, moves: true, patterns: true, colours: true }, plain)).toHaveLength(3);
+  expect(lossesOf('obj', { ...nothing, moves: true }, { ...plain, frames: { first: 0, last: 1, rate: 24 } })).toEqual(
+    [],
+  );
+  expect(lossesOf('glb', { ...nothing, moves: true }, { ...plain, merge: 'all' })).toHaveLength(2);
+  expect(lossesOf('csv', nothing, plain)).toEqual([expect.stringContaining('Meshes')]);
+  expect(lossesOf('ply', { ...nothing, placed: true }, { ...plain, instances: true, recipe: true })).toHaveLength(3);
+});
+
+it('texture density is the root of the areas, by definition: a sheet of 2 m by 3 m under one and under six repeats', () => {
+  const sheet = (u: number, v: number) => ({ position: Float32Array.of(0, 0, 0, 2, 0, 0, 2, 3, 0, 0, 3, 0), uv: Float32Array.of(0, 0, u, 0, u, v, 0, v), index: Uint32Array.of(0, 1, 2, 0, 2, 3) });
+  expect(textureDensity([sheet(1, 1)])?.least).toBeCloseTo(1 / Math.sqrt(6), 6);
+  expect(textureDensity([sheet(2, 3)])).toEqual({ least: expect.closeTo(1, 6), most: expect.closeTo(1, 6) });
+  expect(textureDensity([{ ...sheet(1, 1), uv: new Float32Array(8) }])).toBeUndefined();
+}); // biome-ignore format: its tables
