@@ -1,0 +1,94 @@
+import { readFileSync } from 'node:fs';
+import { expect } from '@playwright/test';
+import { unzipSync } from 'fflate';
+import { readArchive, readModel, recipeIn } from '../packages/formats/src/index.js';
+import { test } from './kelp-server.js';
+import { Workbench } from './workbench.js';
+
+test('a piece is dressed in a pattern and baked lighter, with its project and by frames; the file dropped on an empty project brings the live piece back', async ({ page, kelp }) => {
+  const bench = new Workbench(page);
+  await bench.newProject(kelp.url, 'Slipway');
+  await bench.importScan();
+  await page.keyboard.press('f');
+  await bench.stroke([0.3, 0.5], [0.45, 0.6], [0.6, 0.5], [0.72, 0.6]);
+  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
+
+  await bench.openFloat('Dress');
+  await page.getByRole('group', { name: 'Kind of material' }).getByRole('button', { name: 'Patterned' }).click();
+  await page.getByRole('button', { name: 'Knurled steel' }).click();
+  await bench.type('Tile length', '10 mm');
+  await page.getByRole('button', { name: 'Checker', exact: true }).click();
+  // a repeat is 10 mm long, and twelve go round: so many pixels there are at least along it
+  const density = page.getByRole('status', { name: 'Texture density' });
+  await expect(density).toHaveText(/px\/m at 1024 px a repeat/);
+  expect(Number((await density.textContent())?.match(/[\d,]+/)?.[0].replaceAll(',', ''))).toBeGreaterThan(100_000);
+  await page.getByRole('button', { name: 'Dressed', exact: true }).click();
+
+  // what the format does not carry is told before
+  await bench.saved();
+  await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
+  const choose = async (label: string, option: string) => {
+    await page.getByRole('combobox', { name: label }).click();
+    await page.getByRole('option', { name: option, exact: true }).click();
+  };
+  await choose('Format', 'OBJ');
+  await expect(page.getByRole('list', { name: 'What the format does not carry' })).toContainText('Patterns and pictures');
+  await choose('Format', 'GLB');
+  await expect(page.getByRole('list', { name: 'What the format does not carry' })).toBeHidden();
+
+  const history = page.getByRole('region', { name: 'Earlier bakes' });
+  const download = async (link = history.getByRole('link', { name: 'Download' }).first()) => {
+    const [file] = await Promise.all([page.waitForEvent('download'), link.click()]);
+    return { name: file.suggestedFilename(), bytes: new Uint8Array(readFileSync(await file.path())) };
+  };
+  const bake = async (count: number) => {
+    await page.getByRole('button', { name: 'Bake to GLB' }).click();
+    await expect(history.getByRole('link', { name: 'Download' })).toHaveCount(count);
+  };
+  await bake(1);
+  const full = await download();
+  await page.getByText('For the next program').click();
+  await page.getByRole('checkbox', { name: /live pieces/ }).click();
+  await page.getByRole('group', { name: 'How fine' }).getByRole('button', { name: 'Error' }).click();
+  await bench.type('Most error', '0.5');
+  await bake(2);
+  const lean = await download();
+  const triangles = async ({ bytes }: typeof lean) => (await readModel('x.glb', bytes)).objects[0].mesh.index.length / 3;
+  expect(await triangles(lean)).toBeLessThan(await triangles(full));
+  expect(readArchive('x', recipeIn('x.glb', lean.bytes) ?? new Uint8Array()).document.pieces.map(({ name }) => name)).toEqual(['Cable']);
+
+  // two bakes side by side
+  await history.getByRole('button', { name: 'Report…' }).first().click();
+  const report = page.getByRole('dialog', { name: 'Report of a bake' });
+  await expect(report).toContainText('within 0.5 mm');
+  await report.getByRole('combobox', { name: 'Compare with' }).click();
+  await page.getByRole('option').nth(1).click();
+  await expect(report.getByRole('table', { name: 'Pieces of the bake' })).toContainText(/−[\d,]+ \(−\d+ %\)/);
+  await page.keyboard.press('Escape');
+  await expect(report).toBeHidden();
+
+  await page.getByRole('checkbox', { name: /each frame/ }).click();
+  await bench.type('Last frame', '2');
+  await bake(3);
+  const frames = await download();
+  expect(frames.name).toBe('Slipway.zip');
+  expect(Object.keys(unzipSync(frames.bytes))).toEqual(['Slipway.0000.glb', 'Slipway.0001.glb', 'Slipway.0002.glb']);
+
+  await bench.newProject(kelp.url, 'Empty');
+  const dropped = await page.evaluateHandle((bytes) => {
+    const made = new DataTransfer();
+    made.items.add(new File([Uint8Array.from(bytes)], 'slipway.glb'));
+    return made;
+  }, [...lean.bytes]);
+  const view = page.getByRole('region', { name: 'View' });
+  await view.dispatchEvent('dragover', { dataTransfer: dropped });
+  await view.dispatchEvent('drop', { dataTransfer: dropped });
+  await page.getByRole('button', { name: 'Take in the live pieces' }).click();
+  await expect(bench.piece('Cable')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^rabbit / })).toBeVisible();
+  await bench.piece('Cable').click();
+  await bench.openFloat('Dress');
+  await expect(page.getByRole('textbox', { name: 'Tile length value' })).toHaveValue('10');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(bench.piece('Cable')).toHaveCount(0);
+}); // biome-ignore format: its head and its longer lines
