@@ -114,6 +114,7 @@ export { controlPoints, SurfaceStore } from './evaluate/resolve.js';
 export { endReach, type Skeleton, skeletonOf } from './evaluate/skeleton.js';
 export { type Slice, type SliceOutline, sliceAt } from './evaluate/slice.js';
 export { World } from './evaluate/world.js';
+export { PROP_WHEEL } from './make/belt/wheels.js';
 export { edgesOf, edgeTurns } from './mesh/edges.js';
 export { type Bounds, boundsOf, boundsSize, signedVolume, surfaceArea } from './mesh/measure.js';
 export {
@@ -135,7 +136,15 @@ export { flipMesh, HOME, type Placement, placementMatrix, transformMesh } from '
 export { topologyOf, weldPlaces } from './mesh/weld.js';
 export { movedPart } from './motion/moved.js';
 export { type Rail, railFrame } from './motion/rail.js';
-export { type RideTrack, riddenTo, type Track, type TurnTrack, turnedBy } from './motion/track.js';
+export {
+  type RideTrack,
+  riddenTo,
+  type SlideTrack,
+  slidRepeats,
+  type Track,
+  type TurnTrack,
+  turnedBy,
+} from './motion/track.js';
 export { axisFrame } from './numeric/axis.js';
 export { linearColour, srgbChannel } from './numeric/colour.js';
 export { type AlongValue, greatest, isLane, type Lane, type LaneEase, mapAlong, valueAt } from './numeric/lane.js';

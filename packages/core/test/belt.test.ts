@@ -5,10 +5,14 @@ import {
   greatest,
   newUse,
   type PlacedPart,
+  POINT,
+  PROP_WHEEL,
   presetParameters,
   type RideTrack,
   riddenTo,
+  type SlideTrack,
   signedVolume,
+  slidRepeats,
   type TurnTrack,
   turnedBy,
   unitOf,
@@ -239,6 +243,39 @@ describe('belts', () => {
       expect((min[1] + max[1]) / 2).toBeCloseTo(y, 4);
     }
     expect(turns(all).map(({ part }) => part)).toEqual(['wheel-1', 'wheel-2', 'wheel-4']);
+  });
+
+  it('its texture runs by in whole repeats, as far as the belt goes; a wheel that is a prop only says how it turns', () => {
+    const { made: made_ } = belt('flat-belt', { run: 1 });
+    const slide = made_.motion.find(({ kind }) => kind === 'slide') as SlideTrack & { part: string };
+    const length =
+      made_.guide.position.length > 0
+        ? made_.motion
+            .filter((one): one is TurnTrack & { part: string } => one.kind === 'turn')
+            .map(({ turns }) => Math.abs(turns) * 2 * Math.PI)[0]
+        : 0;
+    // the first wheel has a radius of 0.2 m, and half a belt more
+    const radius = slide.travel / length;
+    expect(radius).toBeGreaterThan(0.2);
+    expect(radius).toBeLessThan(0.21);
+    const band = made_.parts.find(({ id }) => id === slide.part) as MeshPart;
+    const repeat = 0.07;
+    expect(slidRepeats(slide, repeat)).toBe(Math.round(slide.travel / repeat));
+    const half = movedPart(band, slide, 0.5, repeat) as MeshPart;
+    const by = slidRepeats(slide, repeat) / 2;
+    half.mesh.uv.forEach((value, k) => {
+      expect(value).toBeCloseTo(band.mesh.uv[k] - (k % 2 === 1 ? by : 0), 4);
+    });
+    expect(half.mesh.position).toBe(band.mesh.position);
+    const input = build('path', 'wheels', { radius: 0.2, wheels: THREE }, { thickness: 0.002 });
+    const mark = input.pointData[POINT.wheel];
+    // below 0: that wheel is a prop
+    for (let k = 0; k < mark.length; k++) if (mark[k] === 1) mark[k] = -1;
+    const there = made('belt', has('flat-belt', { run: 1, thickness: 0.004 }), { input });
+    expect(there.parts.some(({ id }) => id === 'wheel-1')).toBe(false);
+    const track = there.motion.find(({ part }) => part === `${PROP_WHEEL}1`) as TurnTrack;
+    expect(track.at).toEqual([0, 0, 0].map((value) => expect.closeTo(value, 6)));
+    expect(Math.abs(track.turns)).toBeGreaterThan(0.01);
   });
 
   it('what rides on it is turned about its way up, and stays the right way out', () => {

@@ -4,10 +4,13 @@ import {
   bake,
   emptyDocument,
   newPiece,
+  newUse,
   parseDocument,
   type RideTrack,
   riddenTo,
+  type SlideTrack,
   SurfaceStore,
+  slidRepeats,
   type TurnTrack,
   turnedBy,
 } from '@kelp/core';
@@ -43,6 +46,51 @@ describe('motion in a GLB', () => {
     expect({ errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ errors: 0, warnings: 0 });
   });
 
+  it('a texture that runs along a belt is led by a pointer to its offset, whole repeats in a loop; valid by the public validator', async () => {
+    const document = emptyDocument('Belt');
+    const piece = newPiece('b', 'Belt', [], false);
+    piece.path = newUse('path', 'wheels');
+    Object.assign(piece.path.parameters, {
+      radius: 0.2,
+      wheels: [0, 1].map((x) => ({ id: `w${x}`, position: [x, 1, 0] })),
+    });
+    piece.make = newUse('make', 'belt');
+    Object.assign(piece.make.parameters, { run: 4 });
+    piece.dress = { main: newUse('dress', 'patterned', 'webbing'), wheels: newUse('dress', 'plain', 'steel') };
+    document.pieces = [piece];
+    const running: BakedMoving[] = [];
+    const { meshes } = bake(document, new SurfaceStore(), { onMoving: (one) => running.push(one) });
+    const file = writeBaked('glb', { meshes, moving: running }, 'Belt');
+    const { issues } = await validator.validateBytes(file);
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    const length = new DataView(file.buffer).getUint32(12, true);
+    const json = JSON.parse(new TextDecoder().decode(file.subarray(20, 20 + length)));
+    const targets = json.animations[0].channels
+      .map(
+        ({ target }: { target: { extensions?: Record<string, { pointer: string }> } }) =>
+          target.extensions?.['KHR_animation_pointer']?.pointer,
+      )
+      .filter(Boolean);
+    expect(targets).toHaveLength(2);
+    for (const pointer of targets) {
+      const found = pointer
+        .split('/')
+        .slice(1)
+        .reduce((at: Record<string, unknown>, key: string) => at[key] as Record<string, unknown>, json);
+      expect(found).toEqual([0, 0]);
+    }
+    const slide = running.find(({ track }) => track.kind === 'slide');
+    const sampler =
+      json.animations[0].samplers[
+        json.animations[0].channels.find(({ target }: { target: { path: string } }) => target.path === 'pointer')
+          .sampler
+      ];
+    const { byteOffset } = json.bufferViews[json.accessors[sampler.output].bufferView];
+    const last = new DataView(file.buffer, 28 + length + byteOffset).getFloat32(12, true);
+    expect(last).toBe(-slidRepeats(slide?.track as SlideTrack, 0.006));
+    expect(Math.abs(last)).toBeGreaterThan(1);
+  });
+
   it('a general library plays it to where the clock carries each part', async () => {
     // its loader asks for an image loader of a page, which nothing here needs
     const gltf = await new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer, '');
@@ -57,7 +105,7 @@ describe('motion in a GLB', () => {
       for (const { name, track } of moving) {
         const node = find(gltf.scene, name);
         if (track.kind === 'turn') expect(far(node.matrixWorld, turned(track, share))).toBeLessThan(1e-4);
-        else ridden(track, share).forEach((matrix, n) => {
+        else if (track.kind === 'ride') ridden(track, share).forEach((matrix, n) => {
           const child = node.children[n];
           // what is not there is as small as nothing
           if (matrix.elements[15] === 0) expect(new Vector3().setFromMatrixScale(child.matrixWorld).length()).toBe(0);

@@ -92,8 +92,10 @@ export class HandingOn {
     for (const track of build.motion) {
       const part = build.parts.find(({ id }) => id === track.part);
       if (!part || part.kind === 'strands' || (track.kind === 'ride') !== (part.kind === 'placed')) continue;
-      moving.add(part.id);
       const { material } = named(build, part.slot);
+      // where nothing is to be seen on it nothing runs
+      if (track.kind === 'slide' && !material.pattern && !material.picture) continue;
+      moving.add(part.id);
       const mesh = tangents || hasRelief(material) ? withTangents(part.mesh) : part.mesh;
       this.to.onMoving?.({ name: `${build.name} ${part.name}`, mesh, material, track, seconds });
     }
@@ -132,7 +134,7 @@ function atPhase(build: Build, phase: number): Build {
   const tracks = new Map(build.motion.map((track) => [track.part, track]));
   const parts = build.parts.map((part) => {
     const track = tracks.get(part.id);
-    return track ? movedPart(part, track, phase) : part;
+    return track ? movedPart(part, track, phase, build.materials[part.slot]?.repeat) : part;
   });
   return { ...build, parts };
 }

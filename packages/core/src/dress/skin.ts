@@ -110,7 +110,14 @@ export function inSkin(parts: readonly Part[], p: SkinChoice, around = 1): { par
       : coloured.map((part) => withUv(part, (uv) => scaled(uv, around, 1 / repeat)));
   return {
     parts: stretched,
-    material: { name: 'Main', colour: base, roughness, metalness, ...(glow > 0 ? { glow } : {}) },
+    material: {
+      name: 'Main',
+      colour: base,
+      roughness,
+      metalness,
+      ...(glow > 0 ? { glow } : {}),
+      ...(repeat === 1 ? {} : { repeat }),
+    },
   };
 }
 

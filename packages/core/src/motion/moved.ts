@@ -1,10 +1,18 @@
 import { transformMesh } from '../mesh/transform.js';
+import { withUv } from '../part/part.js';
 import type { Part, Placements } from '../unit/carriers.js';
-import { type RideTrack, riddenTo, type Track, turnedBy } from './track.js';
+import { type RideTrack, riddenTo, slidRepeats, type Track, turnedBy } from './track.js';
 
-/** A part where its track has carried it, `phase` of the way through the loop. */
-export function movedPart(part: Part, track: Track, phase: number): Part {
+/**
+ * A part where its track has carried it, `phase` of the way through the loop.
+ * @param repeat metres of one repeat of its texture
+ */
+export function movedPart(part: Part, track: Track, phase: number, repeat?: number): Part {
   if (track.kind === 'ride') return part.kind === 'placed' ? { ...part, places: riddenPlaces(track, phase) } : part;
+  if (track.kind === 'slide') {
+    const by = slidRepeats(track, repeat) * phase;
+    return withUv(part, (uv) => uv.map((value, i) => (i % 2 === 1 ? value - by : value)));
+  }
   return part.kind === 'mesh'
     ? { ...part, mesh: transformMesh(part.mesh, turnedBy(track, phase, new Float64Array(16))) }
     : part;

@@ -4,7 +4,7 @@ import { type Rail, railFrame } from './rail.js';
  * How a part moves with the clock, without anything being computed anew: all by how far the clock is in its loop, 0 … 1,
  * so that nothing drifts however long it runs.
  */
-export type Track = { part: string } & (TurnTrack | RideTrack);
+export type Track = { part: string } & (TurnTrack | RideTrack | SlideTrack);
 
 /** It turns about an axis of the world. */
 export interface TurnTrack {
@@ -15,6 +15,19 @@ export interface TurnTrack {
   /** In a loop of the clock. */
   turns: number;
 }
+
+/** Its texture runs along it while it stands: a band that is alike all along. */
+export interface SlideTrack {
+  kind: 'slide';
+  /** So far along growing texture v in a loop of the clock, metres. */
+  travel: number;
+}
+
+/**
+ * How many repeats of a texture run by in a loop: whole ones, so that the loop closes.
+ * @param repeat metres of one
+ */
+export const slidRepeats = ({ travel }: SlideTrack, repeat = 1): number => Math.round(travel / repeat);
 
 /** Each of its places rides along a closed rail. */
 export interface RideTrack {

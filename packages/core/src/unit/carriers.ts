@@ -14,6 +14,8 @@ export interface Material {
   glow?: number;
   /** What stands up from it in light and shade; and a picture over its colour, SHA-256 of the stored file. Both by texture. */
   pattern?: Pattern;
+  /** Metres of one repeat of its texture; 1 when absent. */
+  repeat?: number;
   picture?: string;
   /** How light runs along and through strands, where it is for strands. */
   strand?: StrandLight;

@@ -21,7 +21,16 @@ const wear = (preset: string, parameters: ParameterValues = {}): UnitUse => {
   Object.assign(use.parameters, parameters);
   return use;
 };
-const rubber = { colour: '#2b302e', roughness: 0.75 };
+/** Canvas in rubber: a repeat goes into the belt a whole number of times. */
+const rubber = {
+  pattern: 'weave',
+  colour: '#39403d',
+  roughness: 0.75,
+  repeat: 0.06,
+  around: 8,
+  relief: 0.06,
+  tone: 0.45,
+};
 
 /** From the motor to the drum: a toothed belt, kept tight by a roller from outside. All close in 21 of its teeth. */
 export function winchBelt(farm: Farm): void {

@@ -10,6 +10,8 @@ export interface NodeKeys {
   translation?: Float32Array;
   /** Unit quaternions, xyzw. */
   rotation?: Float32Array;
+  /** What is no part of a node, by a pointer into the file: two numbers a key. */
+  pointer?: { to: string; values: Float32Array };
   /** How much of each further shape there is, key by key. */
   weights?: Float32Array;
   /** Numbers three by three; `steps` holds each until the next. */

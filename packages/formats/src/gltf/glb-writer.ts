@@ -9,6 +9,7 @@ import {
   linearColour,
   type Material,
   type Mesh,
+  slidRepeats,
   strandMeshes,
   transformMesh,
 } from '@kelp/core';
@@ -35,6 +36,17 @@ const EXACT = 0xff_ffff;
 const MOST_BYTES = 2 ** 32 - 1;
 
 const INSTANCING = 'EXT_mesh_gpu_instancing';
+const TRANSFORM = 'KHR_texture_transform';
+const POINTER = 'KHR_animation_pointer';
+
+interface WrittenTexture {
+  index: number;
+  extensions?: object;
+}
+interface WrittenMaterial {
+  pbrMetallicRoughness: { baseColorTexture?: WrittenTexture };
+  normalTexture?: WrittenTexture;
+}
 
 const TYPES = ['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const;
 
@@ -57,6 +69,8 @@ export class GlbWriter implements BakeWriter {
   private readonly known = new Map<string, number>();
   private readonly times = new Map<Float32Array, number>();
   private readonly extensions = new Set<string>();
+  /** Those that a reader may leave out of account. */
+  private readonly extensionsUsed = new Set<string>();
   private readonly pieces = new Map<string, { root: number; nodes: number[]; parent?: object }>();
   /** Where the project's archive is. */
   private recipe: number | undefined;
@@ -162,6 +176,10 @@ export class GlbWriter implements BakeWriter {
       this.animate(this.nodes.length - 1, turnKeys(track, seconds));
       return;
     }
+    if (track.kind === 'slide') {
+      this.addSliding(name, mesh, material, slidRepeats(track, material.repeat), seconds);
+      return;
+    }
     const number = this.meshOf(name, mesh, material);
     const { colour } = track;
     const children = rideKeys(track, seconds).map((keys, n) => {
@@ -177,6 +195,32 @@ export class GlbWriter implements BakeWriter {
       return node - 1;
     });
     this.root({ name, children });
+  }
+
+  /** What stands while its textures run along it: their offsets are led by pointers to them (KHR_animation_pointer). */
+  private addSliding(name: string, mesh: Mesh, material: Material, repeats: number, seconds: number): void {
+    // a material of its own: others that look like it stand still
+    const number = this.meshOf(name, mesh, { ...material, name: `${material.name} running` });
+    this.root({ name, mesh: number });
+    const { primitives } = this.meshes[number] as { primitives: { material: number }[] };
+    const at = primitives[0].material;
+    const made = this.materials[at] as WrittenMaterial;
+    const times = Float32Array.of(0, seconds);
+    for (const [texture, path] of [
+      [made.pbrMetallicRoughness.baseColorTexture, 'pbrMetallicRoughness/baseColorTexture'],
+      [made.normalTexture, 'normalTexture'],
+    ] as const) {
+      if (!texture) continue;
+      texture.extensions = { [TRANSFORM]: { offset: [0, 0] } };
+      this.extensionsUsed.add(TRANSFORM).add(POINTER);
+      this.animate(-1, {
+        times,
+        pointer: {
+          to: `/materials/${at}/${path}/extensions/${TRANSFORM}/offset`,
+          values: Float32Array.of(0, 0, 0, -repeats),
+        },
+      });
+    }
   }
 
   /** A mesh with its further shapes as morph targets, and how much of each there is over the loop as an animation. */
@@ -211,7 +255,7 @@ export class GlbWriter implements BakeWriter {
     );
   }
 
-  private animate(node: number, { times, translation, rotation, scale, weights }: NodeKeys): void {
+  private animate(node: number, { times, translation, rotation, scale, weights, pointer }: NodeKeys): void {
     const [first, last] = [times[0], times[times.length - 1]];
     const known = this.times.get(times);
     const input = known ?? this.accessor(times, 1, { min: [first], max: [last] }, false);
@@ -220,6 +264,10 @@ export class GlbWriter implements BakeWriter {
       const sampler = this.samplers.push({ input, output: this.accessor(values, size, {}, false), interpolation: steps ? 'STEP' : 'LINEAR' });
       this.channels.push({ sampler: sampler - 1, target: { node, path } });
     };
+    if (pointer) {
+      const sampler = this.samplers.push({ input, output: this.accessor(pointer.values, 2, {}, false), interpolation: 'LINEAR' });
+      this.channels.push({ sampler: sampler - 1, target: { path: 'pointer', extensions: { [POINTER]: { pointer: pointer.to } } } });
+    }
     if (weights) channel('weights', weights, 1);
     if (translation) channel('translation', translation, 3);
     if (rotation) channel('rotation', rotation, 4);
@@ -269,6 +317,7 @@ export class GlbWriter implements BakeWriter {
   /** What the file begins with; what the sections were given follows it. */
   head(): Uint8Array {
     const { samplers, channels } = this;
+    const used = [...this.extensions, ...this.extensionsUsed];
     const animations = channels.length > 0 ? [{ name: 'Clock', samplers, channels }] : [];
     const filled = {
       accessors: this.accessors,
@@ -283,9 +332,8 @@ export class GlbWriter implements BakeWriter {
     const json = {
       asset: { version: '2.0', generator: 'Kelp' },
       scene: 0,
-      ...(this.extensions.size > 0
-        ? { extensionsUsed: [...this.extensions], extensionsRequired: [...this.extensions] }
-        : {}),
+      ...(used.length > 0 ? { extensionsUsed: used } : {}),
+      ...(this.extensions.size > 0 ? { extensionsRequired: [...this.extensions] } : {}),
       scenes: [
         {
           name: this.sceneName,

@@ -7,6 +7,7 @@ import {
   partCounts,
   type RideTrack,
   realMesh,
+  type SlideTrack,
   type StrandsPart,
 } from '@kelp/core';
 import { memo, type Ref, type RefObject, useEffect, useImperativeHandle, useMemo, useRef } from 'react';
@@ -31,6 +32,7 @@ import { drawnTriangles, Strands } from './Strands.js';
 import type { Weighable } from './Thinning.js';
 import { checker, NOTHING_WORN, type Worn, wear, wornBy } from './textures.js';
 import { usePictureTexture } from './use-picture.js';
+import { useSliding } from './use-sliding.js';
 
 /** The plain material of the form look: best for seeing curvature and pinches. */
 const FORM: Material = { name: 'Form', colour: '#b9c6bd', roughness: 0.42, metalness: 0 };
@@ -76,6 +78,7 @@ export const PieceBody = memo(function PieceBody({
             chosen={chosen && !through}
             through={through}
             ride={track?.kind === 'ride' ? track : undefined}
+            slide={track?.kind === 'slide' ? track : undefined}
           />
         );
         return track?.kind === 'turn' ? (
@@ -134,6 +137,8 @@ interface PartBodyProps<P extends Part = Part> {
   through: boolean;
   /** Its places ride along with the clock. */
   ride?: RideTrack;
+  /** Its texture runs along it with the clock. */
+  slide?: SlideTrack;
 }
 
 function PartBody(props: PartBodyProps) {
@@ -175,7 +180,8 @@ function MeshBody(props: PartBodyProps<MeshPart>) {
   const geometry = useMeshGeometry(part.mesh);
   const coloured = part.mesh.attributes?.['colour'] !== undefined && look === 'dressed';
   const met = { elements: part.elements?.places.id, elementOf: part.elements?.of };
-  const skin = useSkin(props);
+  const given = useSkin(props);
+  const skin = { ...given, ...useSliding(given, props.slide, props.material.repeat) };
   // with and without colours or textures of its own are different programs: one material does not change over
   const program = [coloured, skin.map !== null, skin.normalMap !== null].join();
   return (

@@ -1,7 +1,7 @@
-import { type Bounds, type RideTrack, riddenTo } from '@kelp/core';
+import { type Bounds, type RideTrack, riddenTo, type TurnTrack, turnedBy } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import { type BufferGeometry, Color, InstancedBufferAttribute, InstancedMesh, type Material } from 'three';
+import { type BufferGeometry, Color, InstancedBufferAttribute, InstancedMesh, type Material, Matrix4 } from 'three';
 
 import { onClock } from '../state/clock.js';
 import type { Weighable } from './Thinning.js';
@@ -25,13 +25,15 @@ interface InstancesProps {
   bounds?: Bounds;
   /** They ride along with the clock: for what is not left out of pictures one by one. */
   ride?: RideTrack;
+  /** How instance `i` turns with the clock; under the same condition. */
+  turns?: readonly (TurnTrack | undefined)[];
 }
 
 const nothing = () => {};
 
 /** One geometry many times, in one draw. */
 export function Instances(props: InstancesProps) {
-  const { geometry, material, castShadow, receiveShadow, passed, owners, elements, bounds, ride } = props;
+  const { geometry, material, castShadow, receiveShadow, passed, owners, elements, bounds, ride, turns } = props;
   const invalidate = useThree((state) => state.invalidate);
   // what rides is there all along its way, whatever of it is seen at the beginning
   const matrices = useMemo(
@@ -64,6 +66,19 @@ export function Instances(props: InstancesProps) {
       invalidate();
     });
   }, [ride, body, invalidate]);
+  useEffect(() => {
+    if (!turns) return undefined;
+    const [turn, home, there] = [new Matrix4(), new Matrix4(), new Float64Array(16)];
+    return onClock(({ phase }) => {
+      turns.forEach((track, i) => {
+        if (!track) return;
+        home.fromArray(matrices, 16 * i).premultiply(turn.fromArray(turnedBy(track, phase, there)));
+        home.toArray(body.instanceMatrix.array, 16 * i);
+      });
+      body.instanceMatrix.needsUpdate = true;
+      invalidate();
+    });
+  }, [turns, matrices, body, invalidate]);
   return <primitive object={body} />;
 }
 

@@ -1,4 +1,4 @@
-import { boundsOf, type Mesh, type Prop, placementMatrix } from '@kelp/core';
+import { boundsOf, type Mesh, type Prop, placementMatrix, type TurnTrack } from '@kelp/core';
 import { Edges } from '@react-three/drei';
 import { memo, useEffect, useMemo } from 'react';
 import { MeshStandardMaterial } from 'three';
@@ -21,10 +21,12 @@ interface PropBodiesProps {
   /** Something is chosen; and the prop that is, if it is one of these. */
   fade: boolean;
   chosen: string | null;
+  /** Those that turn with the clock, by id. */
+  turning: ReadonlyMap<string, TurnTrack>;
 }
 
 /** All props of one mesh, in one draw. */
-export const PropBodies = memo(function PropBodies({ mesh, props, look, fade, chosen }: PropBodiesProps) {
+export const PropBodies = memo(function PropBodies({ mesh, props, look, fade, chosen, turning }: PropBodiesProps) {
   const geometry = useMeshGeometry(mesh);
   const palette = usePalette();
   const material = useMemo(() => new MeshStandardMaterial({ roughness: 0.82, metalness: 0 }), []);
@@ -48,6 +50,10 @@ export const PropBodies = memo(function PropBodies({ mesh, props, look, fade, ch
   );
   const bounds = useMemo(() => boundsOf(mesh.position), [mesh]);
   const owners = useMemo(() => props.map(({ id }) => id), [props]);
+  const turns = useMemo(
+    () => (props.some(({ id }) => turning.has(id)) ? props.map(({ id }) => turning.get(id)) : undefined),
+    [props, turning],
+  );
   const at = props.findIndex(({ id }) => id === chosen);
   return (
     <>
@@ -59,10 +65,19 @@ export const PropBodies = memo(function PropBodies({ mesh, props, look, fade, ch
         castShadow
         receiveShadow
         owners={owners}
-        bounds={bounds}
+        // what turns is left out of no picture
+        bounds={turns ? undefined : bounds}
+        turns={turns}
       />
       {/* the back of a face is hatched: what looks inwards, or stands open, shows at once */}
-      <Instances geometry={geometry} material={hatchedBack(palette)} matrices={matrices} bounds={bounds} passed />
+      <Instances
+        geometry={geometry}
+        material={hatchedBack(palette)}
+        matrices={matrices}
+        bounds={turns ? undefined : bounds}
+        turns={turns}
+        passed
+      />
       {look === 'mesh' &&
         props.slice(0, MOST_EDGED).map(({ id, placement: { position, rotation, scale } }) => (
           <mesh

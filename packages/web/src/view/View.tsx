@@ -45,6 +45,7 @@ import { Studio, sphereOf } from './Studio.js';
 import { useSteadyBounds } from './scene-bounds.js';
 import { TextureDensity } from './TextureDensity.js';
 import { Thinning } from './Thinning.js';
+import { useTurningProps } from './turning-props.js';
 import { UnitGrips } from './UnitGrips.js';
 import { Hint, LookBar, PenBar } from './ViewBars.js';
 
@@ -246,6 +247,7 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, onFramed, frame }: 
     for (const one of allProps ?? []) if (one.visible) out.set(one.mesh, [...(out.get(one.mesh) ?? []), one]);
     return out;
   }, [allProps]);
+  const turning = useTurningProps();
   const builds = [...made.values()];
   const chosen = piece ? made.get(piece) : undefined;
   const chosenProp = allProps?.find((candidate) => candidate.visible && candidate.id === prop);
@@ -272,6 +274,7 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, onFramed, frame }: 
                 look={look}
                 fade={somethingChosen}
                 chosen={members.some(({ id }) => id === prop) ? prop : null}
+                turning={turning}
               />
             )
           );

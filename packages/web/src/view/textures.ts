@@ -45,6 +45,13 @@ export function wornBy({ pattern }: Material, picture: Texture | null = null): W
   };
 }
 
+/** The same textures, but their own to be moved: the pictures behind them are shared. */
+export const movable = ({ map, normalMap, normalScale }: Worn): Worn => ({
+  map: map?.clone() ?? null,
+  normalMap: normalMap?.clone() ?? null,
+  normalScale,
+});
+
 /** Puts textures on a material; one that has others than before is made ready anew. */
 export function wear(material: MeshStandardMaterial, { map, normalMap, normalScale }: Worn): void {
   if (Boolean(material.map) !== Boolean(map) || Boolean(material.normalMap) !== Boolean(normalMap))

@@ -111,6 +111,9 @@ function partsOf({ lines, frames, rails }: BeltLines, p: BeltChoice, context: Bu
   if (p.kind !== 'roller' && p.kind !== 'shoes')
     parts.push({ kind: 'mesh', id: 'band', name: 'Band', slot: 'main', mesh: sweep(lines, bandSection(p), { radius: bandOf(p) / 2, frames, limited: true }) });
   const meshes = stepMeshes({ ...p, kind: p.kind as BeltKind, sides });
+  const [only] = rails;
+  const travel = rails.length === 1 && only.closed ? stepsOf(only, p).travel : 0;
+  if (travel !== 0 && parts.length > 0) motion.push({ kind: 'slide', part: 'band', travel });
   rails.forEach((rail, c) => {
     const steps = stepsOf(rail, p);
     const tail = rails.length > 1 ? `-${c + 1}` : '';
@@ -121,9 +124,9 @@ function partsOf({ lines, frames, rails }: BeltLines, p: BeltChoice, context: Bu
     for (const one of riding(steps, reachOf(p).over, p, context, lines.id[c]))
       addRiding({ ...one, id: `${one.id}${tail}`, slot: 'riders', of: steps.riders, on: onOf(rail, steps, steps.riders), span: 0 }, rail, c, lines.id[c], parts, motion);
     const wheels = wheelsOf(rail, steps, p, sides);
-    for (const { part, track } of wheels) {
-      const id = `${part.id}${tail}`;
-      parts.push({ ...part, id });
+    for (const { part, track, name } of wheels) {
+      const id = `${name}${tail}`;
+      if (part) parts.push({ ...part, id });
       if (track) motion.push({ ...track, part: id });
     }
     parts.push(...platesOf(rail, p, tail));

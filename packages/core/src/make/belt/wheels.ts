@@ -13,6 +13,9 @@ import { type Teeth, type WheelForm, wheelMesh } from './wheel-mesh.js';
 /** A groove is a little deeper than its belt. */
 const DEEPER = 1.15;
 
+/** Names the track of a wheel that is a prop, by its place in the list of wheels, from 1 on. */
+export const PROP_WHEEL = 'prop-wheel-';
+
 /** A wheel with more teeth than these is plain to the eye, and made so. */
 const MOST_TEETH = 1000;
 
@@ -30,22 +33,23 @@ export function liesInside({ first, centre, last }: WheelArc, { rail, arcs }: Be
   return dot(out, rail.outward.subarray(i, i + 3)) > 0;
 }
 
-/** The wheels of a loop that are no props, each where it stands and how it turns. */
-export function wheelsOf(belt: BeltRail, steps: BeltSteps, p: BeltChoice, sides: number): { part: MeshPart; track?: TurnTrack }[] {
-  if (p.wheel === 'none') return [];
+/** The wheels of a loop, each where it stands and how it turns; of one that is a prop only how that turns. */
+export function wheelsOf(belt: BeltRail, steps: BeltSteps, p: BeltChoice, sides: number): { name: string; part?: MeshPart; track?: TurnTrack }[] {
   const known = new Map<string, Mesh>();
   return belt.arcs.flatMap((arc) => {
-    if (arc.there) return [];
+    const turns = arc.off > 0 ? 0 : steps.travel / (2 * Math.PI * arc.radius);
+    const track = turns !== 0 ? { track: { kind: 'turn' as const, at: arc.centre, axis: arc.axis, turns } } : {};
+    if (arc.there) return [{ name: `${PROP_WHEEL}${arc.number + 1}`, ...track }];
+    if (p.wheel === 'none') return [];
     const form = formOf(arc, belt, steps, p, sides);
     // wheels alike are built once
     const key = JSON.stringify(form);
     const mesh = known.get(key) ?? wheelMesh(form);
     known.set(key, mesh);
     if (vertexCount(mesh) === 0) return [];
-    const name = `Wheel ${arc.number + 1}`;
-    const part: MeshPart = { kind: 'mesh', id: `wheel-${arc.number + 1}`, name, slot: 'wheels', mesh: transformMesh(mesh, standing(arc, belt, steps, p.kind)) };
-    const turns = arc.off > 0 ? 0 : steps.travel / (2 * Math.PI * arc.radius);
-    return [{ part, ...(turns !== 0 ? { track: { kind: 'turn' as const, at: arc.centre, axis: arc.axis, turns } } : {}) }];
+    const name = `wheel-${arc.number + 1}`;
+    const part: MeshPart = { kind: 'mesh', id: name, name: `Wheel ${arc.number + 1}`, slot: 'wheels', mesh: transformMesh(mesh, standing(arc, belt, steps, p.kind)) };
+    return [{ name, part, ...track }];
   });
 } // biome-ignore format: its longer lines in one
 
