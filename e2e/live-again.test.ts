@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
-import { unzipSync } from 'fflate';
 import { readArchive, readModel, recipeIn } from '../packages/formats/src/index.js';
 import { test } from './kelp-server.js';
 import { Workbench } from './workbench.js';
@@ -72,7 +71,8 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   await bake(3);
   const frames = await download();
   expect(frames.name).toBe('Slipway.zip');
-  expect(Object.keys(unzipSync(frames.bytes))).toEqual(['Slipway.0000.glb', 'Slipway.0001.glb', 'Slipway.0002.glb']);
+  const entries = new TextDecoder('latin1').decode(frames.bytes).match(/Slipway\.\d{4}\.glb/g);
+  expect([...new Set(entries)]).toEqual(['Slipway.0000.glb', 'Slipway.0001.glb', 'Slipway.0002.glb']);
 
   await bench.newProject(kelp.url, 'Empty');
   const dropped = await page.evaluateHandle((bytes) => {

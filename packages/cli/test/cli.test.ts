@@ -167,7 +167,7 @@ it('convert writes meshes and curves in other formats, with the same places; wha
   });
   expect(kelp('convert', at('strap.glb'), at('strap.csv'))).toMatchObject({
     status: 2,
-    stderr: expect.stringContaining('CSV holds the points'),
+    stderr: expect.stringContaining('CSV holds curves'),
   });
   expect(kelp('convert', demo, at('x.glb'))).toMatchObject({ status: 2, stderr: expect.stringContaining('kelp bake') });
 });

@@ -1,6 +1,7 @@
 // What the other packages may use. Within the core, import the file, never this list.
 export {
   type Baked,
+  type BakedLines,
   type BakedMesh,
   type BakedMoving,
   type BakedPlaced,

@@ -1,11 +1,21 @@
-import { type BakedPlaced, bake, emptyDocument, newPiece, newUse, SurfaceStore, textureDensity } from '@kelp/core';
+import {
+  type BakedLines,
+  type BakedPlaced,
+  bake,
+  emptyDocument,
+  newPiece,
+  newUse,
+  SurfaceStore,
+  singleCurve,
+  textureDensity,
+} from '@kelp/core';
 import validator from 'gltf-validator';
 import { type InstancedMesh, Matrix4, type MeshPhongMaterial } from 'three';
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
 import { MTLLoader } from 'three/addons/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
 import { describe, expect, it } from 'vitest';
-import { bakeWriter, lossesOf, readArchive, recipeIn, writeArchive, writeBaked } from '../src/index.js';
+import { bakeWriter, lossesOf, readArchive, readCurves, recipeIn, writeArchive, writeBaked } from '../src/index.js';
 import { readUsda } from './usda-reader.js';
 
 const document = emptyDocument('Yard');
@@ -100,6 +110,36 @@ function objOf(): { writer: Uint8Array; obj: string } {
   const head = writer.head();
   return { writer: writer.beside?.().bytes ?? new Uint8Array(), obj: [head, ...parts].map(text).join('') };
 }
+
+it('flat views of lines in SVG are read back by a general library, from three sides, in millimetres; a table has their points', async () => {
+  const lines: BakedLines[] = [];
+  bake(document, new SurfaceStore(), { onMesh: () => {}, onLines: (one) => lines.push(one) });
+  expect(lines.map(({ name }) => name)).toEqual(['Chain', 'Lead']);
+  const bent = { ...lines[0], name: 'A <b> & "c"', curves: singleCurve([0, 0, 0, 0, 2, 0, 1, 2, 3]) };
+  const svg = text(writeBaked('svg', { meshes: [], lines: [bent] }, 'Flat'));
+  const { curves, unit } = await readCurves('flat.svg', new TextEncoder().encode(svg));
+  expect(unit).toBe('mm');
+  const spans = curves.map(({ points: all }) =>
+    [0, 1].map(
+      (k) => Math.max(...all.map(({ position }) => position[k])) - Math.min(...all.map(({ position }) => position[k])),
+    ),
+  );
+  // x by z, x by y, z by y
+  for (const [k, span] of [
+    [1000, 3000],
+    [1000, 2000],
+    [3000, 2000],
+  ].entries())
+    expect(spans[k]).toEqual(span.map((value) => expect.closeTo(value, 2)));
+  expect(svg).toContain('<title>A &lt;b&gt; &amp; &quot;c&quot;</title>');
+  expect(
+    (await readCurves('none.svg', writeBaked('svg', { meshes: [], lines: [bent, bent] }, 'x'))).curves,
+  ).toHaveLength(6);
+  const table = text(writeBaked('csv', { meshes: [], lines: [bent] }, 'Flat'))
+    .trim()
+    .split('\r\n');
+  expect(table.slice(1).map((row) => row.split(',').slice(-7, -3).join())).toEqual(['0,0,0,0', '1,0,2,0', '2,1,2,3']);
+});
 
 describe('a GLB that holds its project', () => {
   const archive = writeArchive({ document, props: new Map() });

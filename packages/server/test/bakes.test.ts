@@ -1,5 +1,6 @@
 import { readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { openDatabase } from '../src/database/database.js';
 import { NOBODY, testServer } from './test-server.js';
@@ -73,6 +74,51 @@ describe('bakes', () => {
       await sequelize?.query('DROP TRIGGER full');
       await other.close();
     }
+  });
+
+  it('are told by their settings what to make: frames in one archive, materials beside an OBJ; what makes no sense is refused', async () => {
+    const { id } = await demo();
+    const done = async (settings: object) => {
+      const { body } = await call('POST', `/projects/${id}/bakes`, {
+        pieces: ['Lamp line', 'Fenders'],
+        density: 0.5,
+        ...settings,
+      });
+      return (await ended(body.id)).at(-1)?.state;
+    };
+    const frames = await done({ format: 'ply', frames: { first: 3, last: 4, rate: 12 }, merge: 'all' });
+    expect(frames.settings).toMatchObject({
+      pieces: ['Lamp line', 'Fenders'],
+      merge: 'all',
+      up: 'y',
+      frames: { first: 3, last: 4, rate: 12 },
+    });
+    const archive = await call('GET', `/bakes/${frames.id}/file`);
+    expect(Object.keys(unzipSync(archive.body)).map((name) => name.split('.').slice(-2).join('.'))).toEqual([
+      '0003.ply',
+      '0004.ply',
+    ]);
+    expect((await call('GET', `/bakes/${frames.id}/materials`)).status).toBe(404);
+    const obj = await done({ format: 'obj', triangles: 500, up: 'z', unit: 'mm' });
+    expect(
+      obj.report.pieces.reduce((sum: number, { triangles }: { triangles: number }) => sum + triangles, 0),
+    ).toBeLessThanOrEqual(510);
+    const materials = await call('GET', `/bakes/${obj.id}/materials`);
+    expect(new TextDecoder().decode(materials.body)).toMatch(/^newmtl /);
+    for (const wrong of [
+      { pieces: [] },
+      { pieces: 'Fenders' },
+      { triangles: 3 },
+      { within: -1 },
+      { merge: 'none' },
+      { unit: 'mile' },
+      { frames: { first: 4, last: 3, rate: 24 } },
+      { frames: { first: 0, last: 20_000, rate: 24 } },
+      { frames: { first: 0, last: 1 } },
+      { recipe: 'yes' },
+      { colour: 'red' },
+    ])
+      expect([wrong, (await call('POST', `/projects/${id}/bakes`, wrong)).status]).toEqual([wrong, 400]);
   });
 
   it('a piece that is not there fails with a sentence', async () => {

@@ -39,7 +39,7 @@ async function run(from: string, out: string, { curves, unit, json }: { curves?:
   const bytes = readFileSync(from);
   const name = basename(from);
   const read = curves || CURVES.test(from) ? ofCurves(await readCurves(name, bytes), unit) : await ofMeshes(name, bytes, unit);
-  if (format === 'csv' && read.meshes.length > 0) throw new UsageError(`${out}: CSV holds the points of curves, and ${name} was read as meshes. Take another format, or say --curves.`);
+  if ((format === 'csv' || format === 'svg') && read.meshes.length > 0) throw new UsageError(`${out}: ${format.toUpperCase()} holds curves, and ${name} was read as meshes. Take another format, or say --curves.`);
   if (format === 'stl' && read.strands.length > 0) throw new UsageError(`${out}: STL holds triangles, and ${name} was read as curves. Take OBJ, GLB, USDA, PLY or CSV.`);
   const written = writeBaked(format, read, name);
   writeWhole(out, written);

@@ -1,3 +1,4 @@
+import type { CurveSet } from '../curve/curve-set.js';
 import type { KelpDocument, Piece } from '../document/document.js';
 import { documentAt } from '../document/keyed.js';
 import { KelpError } from '../errors.js';
@@ -29,6 +30,8 @@ export interface BakeOptions extends Partial<BakeSettings> {
   onMoving?(moving: BakedMoving): void;
   /** Takes what the clock leads through shapes as such; without it, it comes as a mesh as it is at the beginning. */
   onShapes?(shaping: BakedShaping): void;
+  /** Takes the lines that pieces run along, those of strands left out. */
+  onLines?(lines: BakedLines): void;
   /** Takes strands as strands; without it they come as meshes. */
   onStrands?(strands: BakedStrands): void;
   /** Told how many pieces are done, with the part of the one at hand, of how many, and which that is. Return false to stop. */
@@ -68,6 +71,13 @@ export interface BakedShaping extends BakedShapes {
   material: Material;
   /** Length of the loop, seconds. */
   seconds: number;
+}
+
+/** The lines that a piece runs along. */
+export interface BakedLines {
+  name: string;
+  curves: CurveSet;
+  material: Material;
 }
 
 /** Many strands of the result. What writes them makes lines or meshes of them, a part at a time. */

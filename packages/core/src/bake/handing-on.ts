@@ -12,7 +12,7 @@ import { leanMesh } from './lighter.js';
 import { Merging } from './merging.js';
 import type { BakedShapes } from './morphs.js';
 import type { BakeSettings } from './settings.js';
-import { meshTo, placesTo, strandsTo, type Target, targetOf } from './target.js';
+import { curvesTo, meshTo, placesTo, strandsTo, type Target, targetOf } from './target.js';
 
 /** What a piece may be made lighter by: so far off, metres, and down to so many triangles. */
 interface Lighter {
@@ -40,7 +40,7 @@ export class HandingOn {
     private readonly settings: BakeSettings,
     private readonly document: KelpDocument,
     onMesh: (mesh: BakedMesh) => void,
-    private readonly to: Pick<BakeOptions, 'onMoving' | 'onShapes' | 'onStrands' | 'onPlaced' | 'phase'>,
+    private readonly to: Pick<BakeOptions, 'onMoving' | 'onShapes' | 'onStrands' | 'onPlaced' | 'onLines' | 'phase'>,
   ) {
     this.target = targetOf(settings);
     this.merging = new Merging(settings.merge, document.name, onMesh);
@@ -77,7 +77,11 @@ export class HandingOn {
       else if (placed) this.to.onPlaced?.({ ...told, mesh: own, places: placesTo(this.target, placed.places) });
       else this.merging.add({ ...told, mesh: own });
     });
-    for (const one of strandsOf(build)) this.handStrands(one, out);
+    const strands = strandsOf(build);
+    for (const one of strands) this.handStrands(one, out);
+    const [slot] = slotsOf(build);
+    if (strands.length === 0 && slot !== undefined)
+      this.to.onLines?.({ name: build.name, curves: curvesTo(this.target, build.guide), material: named(build, slot).material });
     return out;
   }
 

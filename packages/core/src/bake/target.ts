@@ -1,3 +1,4 @@
+import type { CurveSet } from '../curve/curve-set.js';
 import { type Mesh, vertexCount } from '../mesh/mesh.js';
 import { transformMesh } from '../mesh/transform.js';
 import type { Placements, StrandsPart } from '../unit/carriers.js';
@@ -35,21 +36,27 @@ export function targetOf({ unit, up, hand }: Pick<BakeSettings, 'unit' | 'up' | 
 export const meshTo = (target: Target | undefined, mesh: Mesh): Mesh =>
   target && vertexCount(mesh) > 0 ? transformMesh(mesh, target.matrix) : mesh;
 
-/** Strands in a target's world; lengths that they carry are left as they are. */
-export function strandsTo(target: Target | undefined, strands: StrandsPart): StrandsPart {
-  if (!target) return strands;
-  const { matrix: m, scale } = target;
-  const { position } = strands.curves;
+/** Curves in a target's world; what they carry is left as it is. */
+export function curvesTo(target: Target | undefined, curves: CurveSet): CurveSet {
+  if (!target) return curves;
+  const { matrix: m } = target;
+  const { position } = curves;
   const moved = position.slice();
   for (let i = 0; i < moved.length; i += 3)
     for (let k = 0; k < 3; k++)
       moved[i + k] = m[k] * position[i] + m[4 + k] * position[i + 1] + m[8 + k] * position[i + 2];
-  return {
-    ...strands,
-    curves: { ...strands.curves, position: moved },
-    width: strands.width.map((width) => scale * width),
-  };
+  return { ...curves, position: moved };
 }
+
+/** Strands in a target's world. */
+export const strandsTo = (target: Target | undefined, strands: StrandsPart): StrandsPart =>
+  target
+    ? {
+        ...strands,
+        curves: curvesTo(target, strands.curves),
+        width: strands.width.map((width) => target.scale * width),
+      }
+    : strands;
 
 /** Places in a target's world, of a mesh that is brought there itself: each is turned round from one world to the other. */
 export function placesTo(target: Target | undefined, places: Placements): Placements {

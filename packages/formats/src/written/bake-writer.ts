@@ -1,8 +1,16 @@
-import type { BakedMesh, BakedMoving, BakedPlaced, BakedShaping, BakedStrands, TargetUnit } from '@kelp/core';
+import type {
+  BakedLines,
+  BakedMesh,
+  BakedMoving,
+  BakedPlaced,
+  BakedShaping,
+  BakedStrands,
+  TargetUnit,
+} from '@kelp/core';
 import type { PictureFiles } from '../gltf/textures.js';
 
 /** Endings of the files that a bake writes. */
-export const BAKE_FORMATS = ['glb', 'usda', 'obj', 'ply', 'stl', 'csv'] as const;
+export const BAKE_FORMATS = ['glb', 'usda', 'obj', 'ply', 'stl', 'csv', 'svg'] as const;
 export type BakeFormat = (typeof BAKE_FORMATS)[number];
 
 /**
@@ -12,6 +20,8 @@ export type BakeFormat = (typeof BAKE_FORMATS)[number];
 export interface BakeWriter {
   add(mesh: BakedMesh): void;
   addStrands(strands: BakedStrands): void;
+  /** The lines that pieces run along: formats of meshes have no use for them. */
+  addLines?(lines: BakedLines): void;
   /** What stands in many places, as one mesh with its places: formats without such have none. */
   addPlaced?(placed: BakedPlaced): void;
   /** The project that it came from, as an archive: formats with no room for one have none. */

@@ -23,11 +23,12 @@ export function lossesOf(format: BakeFormat, has: BakeContent, settings: Pick<Ba
   const merged = merge === 'all' || merge === 'material';
   if (has.moves && !frames && (format !== 'glb' || merged)) out.push('What moves stands still: bake a range of frames, or a GLB that is not merged.');
   if (format === 'glb') out.push((unit !== 'm' || up !== 'y' || hand !== 'right') && 'A GLB is always in metres, +Y up and right-handed: the target is left out of account.');
-  if (format === 'csv') out.push(has.meshes && 'Meshes are left out: only the points of strands are written.');
+  if (format === 'csv') out.push(has.meshes && 'Meshes are left out: only the points of strands and of the lines that pieces run along.');
+  if (format === 'svg') out.push('Lines alone, flat: from above, from the front and from the right, in millimetres.');
   if (format === 'obj') out.push(has.colours && 'Colours that vary are left out: each material has one.', has.lines && 'Lines have no width.');
   if (format === 'ply') out.push('All is one mesh, without names and materials; colours are at its vertices.');
   if (format === 'stl') out.push('Triangles alone: no names, materials, colours or texture.', has.lines && 'Lines are left out.');
-  if (format !== 'glb' && format !== 'stl' && format !== 'csv') out.push(has.patterns && 'Patterns and pictures of materials are left out; their colours stay.');
+  if (['usda', 'obj', 'ply'].includes(format)) out.push(has.patterns && 'Patterns and pictures of materials are left out; their colours stay.');
   if (merge === 'all') out.push('Materials become colours at the vertices of one mesh.');
   if (instances && has.placed && format !== 'glb' && format !== 'usda') out.push('What stands many times is written as meshes.');
   if (recipe && format !== 'glb') out.push('It cannot hold its project: only a GLB can.');

@@ -1,10 +1,11 @@
-import type { BakedMesh, BakedMoving, BakedPlaced, BakedShaping, BakedStrands } from '@kelp/core';
+import type { BakedLines, BakedMesh, BakedMoving, BakedPlaced, BakedShaping, BakedStrands } from '@kelp/core';
 import { GlbWriter } from '../gltf/glb-writer.js';
 import type { BakeFormat, BakeWriter, Sections, WriterTarget } from './bake-writer.js';
 import { CsvWriter } from './csv-writer.js';
 import { ObjWriter } from './obj-writer.js';
 import { PlyWriter } from './ply-writer.js';
 import { StlWriter } from './stl-writer.js';
+import { SvgWriter } from './svg-writer.js';
 import { UsdaWriter } from './usda-writer.js';
 
 /** What writes a format. */
@@ -25,6 +26,8 @@ export function bakeWriter(
       return new PlyWriter(name, sections);
     case 'stl':
       return new StlWriter(name, sections);
+    case 'svg':
+      return new SvgWriter(name);
     case 'csv':
       return new CsvWriter(sections);
   }
@@ -39,6 +42,7 @@ export function writeBaked(
     moving = [],
     shapes = [],
     placed = [],
+    lines = [],
     recipe,
   }: {
     meshes: readonly BakedMesh[];
@@ -46,6 +50,7 @@ export function writeBaked(
     moving?: readonly BakedMoving[];
     shapes?: readonly BakedShaping[];
     placed?: readonly BakedPlaced[];
+    lines?: readonly BakedLines[];
     recipe?: Uint8Array;
   },
   name: string,
@@ -54,6 +59,7 @@ export function writeBaked(
   const sections: Uint8Array[][] = [[], []];
   const writer = bakeWriter(format, name, (bytes, section) => sections[section].push(bytes), target);
   for (const mesh of meshes) writer.add(mesh);
+  for (const one of lines) writer.addLines?.(one);
   for (const one of placed) writer.addPlaced?.(one);
   for (const one of strands) writer.addStrands(one);
   for (const one of moving) writer.addMoving?.(one);

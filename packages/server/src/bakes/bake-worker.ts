@@ -59,6 +59,7 @@ function bakeToFile({ files, settings, called, memory, format, out, phase }: Bak
       memory,
       phase,
       onMesh: (mesh) => file.writer.add(mesh),
+      ...(file.writer.addLines ? { onLines: (lines) => file.writer.addLines?.(lines) } : {}),
       ...(file.writer.addPlaced ? { onPlaced: (placed) => file.writer.addPlaced?.(placed) } : {}),
       ...(moves && file.writer.addMoving ? { onMoving: (moving) => file.writer.addMoving?.(moving) } : {}),
       ...(moves && file.writer.addShapes ? { onShapes: (shaping) => file.writer.addShapes?.(shaping) } : {}),

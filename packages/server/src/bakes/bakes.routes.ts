@@ -26,6 +26,7 @@ const MEDIA_TYPES: Record<BakeFormat, string> = {
   ply: 'application/octet-stream',
   stl: 'model/stl',
   csv: 'text/csv',
+  svg: 'image/svg+xml',
 };
 
 /** A silent line is cut by proxies and sleeping tabs: something is said at least so often, milliseconds. */

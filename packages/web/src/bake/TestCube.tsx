@@ -18,7 +18,7 @@ export function TestCube({ format, settings }: { format: BakeFormat; settings: B
     URL.revokeObjectURL(link.href);
   };
   return (
-    <Button size="small" color="inherit" variant="outlined" sx={{ mt: 1 }} disabled={format === 'csv'} onClick={() => void save()}>
+    <Button size="small" color="inherit" variant="outlined" sx={{ mt: 1 }} disabled={format === 'csv' || format === 'svg'} onClick={() => void save()}>
       Save a test cube
     </Button>
   );
