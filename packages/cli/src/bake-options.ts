@@ -1,4 +1,4 @@
-import { BAKE_FIELDS, type BakeSettings, MERGES, MOST_FRAMES, TARGET_UNITS } from '@kelp/core';
+import { BAKE_FIELDS, type BakeSettings, MERGES, MOST_FRAMES, PIVOTS, TARGET_UNITS } from '@kelp/core';
 import { BAKE_FORMATS, type BakeFormat } from '@kelp/formats';
 import { type Command, InvalidArgumentError, Option } from 'commander';
 import { memoryOption } from './memory.js';
@@ -14,6 +14,7 @@ export interface BakeFlags {
   unit: BakeSettings['unit'];
   up: BakeSettings['up'];
   hand: BakeSettings['hand'];
+  pivot: BakeSettings['pivot'];
   recipe?: boolean;
   memory: number;
 }
@@ -31,12 +32,13 @@ export const withBakeOptions = (command: Command): Command =>
     .addOption(new Option('--unit <unit>', 'length of 1 in the file; a GLB is in metres').choices(TARGET_UNITS).default('m'))
     .addOption(new Option('--up <axis>', 'the axis that points up; in a GLB it is y').choices(['y', 'z']).default('y'))
     .addOption(new Option('--hand <side>', 'handedness of its axes; a GLB is right-handed').choices(['right', 'left']).default('right'))
+    .addOption(new Option('--pivot <place>', 'origin of each piece (GLB, USDA)').choices(PIVOTS).default('world'))
     .option('--recipe', 'the file holds its project too (GLB)')
     .addOption(memoryOption()); // biome-ignore format: a line each
 
 const several = (value: string, before: string[] = []): string[] => [...before, value];
 
-export const settingsOf = ({ piece, slot, density, within, triangles, merge, instances, unit, up, hand, recipe }: BakeFlags): BakeSettings => ({
+export const settingsOf = ({ piece, slot, density, within, triangles, merge, instances, unit, up, hand, pivot, recipe }: BakeFlags): BakeSettings => ({
   density,
   ...(piece ? { pieces: piece } : {}),
   ...(slot ? { slots: slot } : {}),
@@ -47,6 +49,7 @@ export const settingsOf = ({ piece, slot, density, within, triangles, merge, ins
   unit,
   up,
   hand,
+  pivot,
   recipe: recipe === true,
 }); // biome-ignore format: its head in one line
 

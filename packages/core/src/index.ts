@@ -18,6 +18,7 @@ export {
   type Merge,
   MOST_FRAMES,
   PER_METRE,
+  PIVOTS,
   PLAIN_SETTINGS,
   phaseAt,
   TARGET_UNITS,

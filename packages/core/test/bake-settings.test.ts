@@ -88,6 +88,17 @@ describe('what is baked', () => {
     ).toBeGreaterThanOrEqual(by['material'].length);
   });
 
+  it('meshes with tangents and without are merged without, and those that all have them keep them', () => {
+    const document = scene();
+    document.pieces = [document.pieces[0], { ...document.pieces[0], id: 'second', name: 'Second' }];
+    const tangents = () =>
+      bake(document, store, { merge: 'material' }).meshes.map(({ mesh }) => mesh.attributes?.['tangent'] !== undefined);
+    document.pieces[0].bake = { density: 1, tangents: true };
+    expect(tangents()).toEqual([false]);
+    document.pieces[1].bake = { density: 1, tangents: true };
+    expect(tangents()).toEqual([true]);
+  });
+
   it('what stands many times stays one mesh with its places where that is asked for, and is the same as its meshes', () => {
     const placed: BakedPlaced[] = [];
     const { meshes, pieces } = bake(scene(), store, {
@@ -193,6 +204,29 @@ describe('targets', () => {
     const moved = strandsTo(targetOf({ unit: 'cm', up: 'z', hand: 'right' }), strands);
     expect([...moved.curves.position]).toEqual([100, -300, 200, 400, -600, 500]);
     expect([...moved.width].map((width) => Math.round(width))).toEqual([10, 20]);
+  });
+
+  it('a piece is told from its own origin where that is asked for: put back there it is where it was, of instances too', () => {
+    for (const pivot of ['bottom', 'start'] as const)
+      for (const settings of [{}, { unit: 'cm', up: 'z' } as const]) {
+        const placed: BakedPlaced[] = [];
+        const plain: BakedPlaced[] = [];
+        const own = bake(scene(), store, { ...settings, pivot, instances: true, onPlaced: (one) => placed.push(one) });
+        const world = bake(scene(), store, { ...settings, instances: true, onPlaced: (one) => plain.push(one) });
+        own.meshes.forEach(({ mesh, at }, k) => {
+          const there = world.meshes[k].mesh.position;
+          for (let i = 0; i < there.length; i += 97)
+            expect(mesh.position[i] + (at?.[i % 3] ?? Number.NaN)).toBeCloseTo(there[i], 2);
+          const up = 'up' in settings ? 2 : 1;
+          // of a piece of one mesh: nothing is below its underside
+          if (pivot === 'bottom' && own.meshes[k].piece === 'Cable')
+            expect(Math.min(...Array.from(mesh.position).filter((_, i) => i % 3 === up))).toBeCloseTo(0, 3);
+        });
+        placed.forEach(({ places, at }, k) => {
+          for (let i = 12; i < places.matrix.length; i += 16)
+            expect(places.matrix[i] + (at?.[0] ?? Number.NaN)).toBeCloseTo(plain[k].places.matrix[i], 2);
+        });
+      }
   });
 
   it('frames stand where the clock is', () => {

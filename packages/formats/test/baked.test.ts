@@ -183,7 +183,15 @@ it('what is lost is told before: by format, by content and by settings', () => {
     placed: false,
     meshes: true,
   };
-  const plain = { instances: false, recipe: false, unit: 'm', up: 'y', hand: 'right', merge: 'slot' } as const;
+  const plain = {
+    instances: false,
+    pivot: 'world',
+    recipe: false,
+    unit: 'm',
+    up: 'y',
+    hand: 'right',
+    merge: 'slot',
+  } as const;
   expect(lossesOf('glb', { ...nothing, moves: true, patterns: true, colours: true }, plain)).toEqual([]);
   expect(lossesOf('glb', nothing, { ...plain, up: 'z' })).toEqual([expect.stringContaining('+Y up')]);
   expect(lossesOf('obj', { ...nothing, moves: true, patterns: true, colours: true }, plain)).toHaveLength(3);

@@ -48,6 +48,8 @@ export interface BakedMesh {
   material: Material;
   /** The piece it is of; none where it is of several. */
   piece?: string;
+  /** Where the piece's origin is, which the mesh is told from; the world's when absent. */
+  at?: readonly [number, number, number];
 }
 
 /** A mesh that stands in many places. */

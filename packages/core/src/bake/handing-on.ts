@@ -3,9 +3,9 @@ import type { Build } from '../evaluate/evaluate.js';
 import { type Mesh, mergeMeshes, triangleCount, vertexCount } from '../mesh/mesh.js';
 import { tangentsOf } from '../mesh/tangents.js';
 import { movedPart } from '../motion/moved.js';
-import { realMesh } from '../part/part.js';
+import { partBounds, partCounts, realMesh } from '../part/part.js';
 import { strandMeshes } from '../part/strand-meshes.js';
-import type { Material, Part, PlacedPart, StrandsPart } from '../unit/carriers.js';
+import type { Material, Part, PlacedPart, Placements, StrandsPart } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
 import type { BakedMesh, BakedStrands, BakeOptions } from './bake.js';
 import { leanMesh } from './lighter.js';
@@ -52,12 +52,15 @@ export class HandingOn {
     const build = slots ? { ...given, parts: given.parts.filter(({ slot }) => slots.includes(slot)) } : given;
     const out: Handed = { simplified: 0, triangles: 0, vertices: 0, findings: [] };
     const tangents = piece.bake.tangents === true;
-    const still = this.to.onMoving ? this.handMoving(build, tangents) : atPhase(build, this.to.phase ?? 0);
+    const still = this.to.onMoving ? this.handMoving(build, tangents, out) : atPhase(build, this.to.phase ?? 0);
     const shapes = shapesOf(still);
     if (shapes?.differ) out.findings.push(shapes.differ);
+    const at = this.originOf(given);
     const all = meshesOf(build, still, this.settings.merge === 'part', this.settings.instances && this.to.onPlaced !== undefined);
-    const solid = lighter.triangles === undefined ? 0 : all.reduce((sum, { mesh }) => sum + triangleCount(mesh()), 0);
-    all.forEach(({ name, material, mesh, placed }, n) => {
+    const timesOf = ({ placed }: Told) => placed?.places.id.length ?? 1;
+    const solid = lighter.triangles === undefined ? 0 : all.reduce((sum, told) => sum + timesOf(told) * triangleCount(told.mesh()), 0);
+    all.forEach((one, n) => {
+      const { name, material, mesh, placed } = one;
       const whole = mesh();
       const triangles = lighter.triangles === undefined ? 0 : Math.floor((lighter.triangles * triangleCount(whole)) / (solid || 1));
       // a mesh that stands in many places is as much larger there
@@ -65,16 +68,18 @@ export class HandingOn {
       const within = (lighter.within ?? (lighter.triangles === undefined ? 0 : Infinity)) / larger;
       const lean = within > 0 ? leanMesh(whole, within, triangles) : { mesh: whole, off: 0 };
       out.simplified = Math.max(out.simplified, lean.off * larger);
-      const times = placed?.places.id.length ?? 1;
+      const times = timesOf(one);
       out.triangles += times * triangleCount(lean.mesh);
       out.vertices += times * vertexCount(lean.mesh);
       const shaped = shapes?.meshes[n];
-      const told = { name, material, piece: build.name };
+      const told = { name, material, piece: build.name, ...(at ? { at } : {}) };
       const needed = tangents || hasRelief(material);
-      const moved = meshTo(this.target, lean.mesh);
+      const there = meshTo(this.target, lean.mesh);
+      // a mesh that stands many times is told from its places
+      const moved = at && !placed ? fromOrigin(there, at) : there;
       const own = needed ? withTangents(moved) : moved;
       if (shaped && lean.mesh === whole) this.to.onShapes?.({ ...this.shapesTo(shaped), ...told, mesh: own, seconds: this.document.clock.seconds });
-      else if (placed) this.to.onPlaced?.({ ...told, mesh: own, places: placesTo(this.target, placed.places) });
+      else if (placed) this.to.onPlaced?.({ ...told, mesh: own, places: placesFrom(placesTo(this.target, placed.places), at) });
       else this.merging.add({ ...told, mesh: own });
     });
     const strands = strandsOf(build);
@@ -85,12 +90,23 @@ export class HandingOn {
     return out;
   }
 
+  /** Where a piece is told from, in the target's world; nothing where that is the world's own origin. */
+  private originOf(build: Build): BakedMesh['at'] {
+    const { pivot, merge } = this.settings;
+    if (pivot === 'world' || merge === 'material' || merge === 'all') return undefined;
+    const place = pivot === 'start' ? build.guide.position.subarray(0, 3) : bottomOf(build.parts);
+    if (!place || place.length < 3) return undefined;
+    const [x, y, z] = place;
+    const m = this.target?.matrix;
+    return m ? [0, 1, 2].map((k) => m[k] * x + m[4 + k] * y + m[8 + k] * z) as [number, number, number] : [x, y, z];
+  }
+
   finish(): void {
     this.merging.finish();
   }
 
   /** Hands on what moves, as it moves; what is left stands still. */
-  private handMoving(build: Build, tangents: boolean): Build {
+  private handMoving(build: Build, tangents: boolean, out: Handed): Build {
     const moving = new Set<string>();
     const { seconds } = this.document.clock;
     for (const track of build.motion) {
@@ -100,6 +116,9 @@ export class HandingOn {
       // where nothing is to be seen on it nothing runs
       if (track.kind === 'slide' && !material.pattern && !material.picture) continue;
       moving.add(part.id);
+      const { triangles, vertices } = partCounts(part);
+      out.triangles += triangles;
+      out.vertices += vertices;
       const mesh = tangents || hasRelief(material) ? withTangents(part.mesh) : part.mesh;
       this.to.onMoving?.({ name: `${build.name} ${part.name}`, mesh, material, track, seconds });
     }
@@ -109,6 +128,9 @@ export class HandingOn {
   private handStrands(baked: BakedStrands, out: Handed): void {
     const strands = strandsTo(this.target, baked.strands);
     if (this.to.onStrands) {
+      const { triangles, vertices } = partCounts(strands);
+      out.triangles += triangles;
+      out.vertices += vertices;
       this.to.onStrands({ ...baked, strands });
       return;
     }
@@ -173,6 +195,29 @@ const ofPart = (build: Build, { name, slot }: Part): { name: string; material: M
   name: `${build.name} ${name}`,
   material: named(build, slot).material,
 });
+
+/** The middle of the underside of all that stands in meshes. */
+function bottomOf(parts: readonly Part[]): number[] | undefined {
+  const boxes = parts.flatMap((part) => (part.kind === 'strands' ? [] : (partBounds(part) ?? [])));
+  if (boxes.length === 0) return undefined;
+  const [low, high] = [0, 1].map((end) =>
+    [0, 1, 2].map((k) => (end ? Math.max : Math.min)(...boxes.map(({ min, max }) => (end ? max : min)[k]))),
+  );
+  return [(low[0] + high[0]) / 2, low[1], (low[2] + high[2]) / 2];
+}
+
+const fromOrigin = (mesh: Mesh, at: readonly number[]): Mesh => ({
+  ...mesh,
+  position: mesh.position.map((value, i) => value - at[i % 3]),
+});
+
+const placesFrom = (places: Placements, at: readonly number[] | undefined): Placements =>
+  at
+    ? {
+        ...places,
+        matrix: places.matrix.map((value, i) => (i % 16 >= 12 && i % 16 < 15 ? value - at[(i % 16) - 12] : value)),
+      }
+    : places;
 
 const largestScale = (matrix: ArrayLike<number>): number => {
   let most = 0;

@@ -34,9 +34,18 @@ export class Merging {
   /** All is there. */
   finish(): void {
     for (const { material, meshes } of this.groups.values())
-      this.onMesh({ name: material.name, mesh: mergeMeshes(meshes), material });
+      this.onMesh({ name: material.name, mesh: mergeMeshes(alike(meshes)), material });
     this.groups.clear();
   }
+}
+
+/** Tangents are for all of a mesh or for none: where some have none the others lose theirs. */
+function alike(meshes: readonly Mesh[]): readonly Mesh[] {
+  if (meshes.every(({ attributes }) => attributes?.['tangent'])) return meshes;
+  return meshes.map((mesh) => {
+    const { tangent, ...others } = mesh.attributes ?? {};
+    return tangent ? { ...mesh, attributes: others } : mesh;
+  });
 }
 
 function inItsColour(mesh: Mesh, { colour }: Material): Mesh {

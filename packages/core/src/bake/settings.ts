@@ -5,6 +5,9 @@ import { nameSchema } from '../document/schema.js';
 export const MERGES = ['slot', 'part', 'material', 'all'] as const;
 export type Merge = (typeof MERGES)[number];
 
+export const PIVOTS = ['world', 'bottom', 'start'] as const;
+export type Pivot = (typeof PIVOTS)[number];
+
 export const TARGET_UNITS = ['m', 'cm', 'mm', 'in', 'ft'] as const;
 export type TargetUnit = (typeof TARGET_UNITS)[number];
 /** Units of length in a metre (the inch is 25.4 mm: international yard and pound agreement, 1959). */
@@ -26,6 +29,8 @@ export interface BakeSettings {
   unit: TargetUnit;
   up: 'y' | 'z';
   hand: 'right' | 'left';
+  /** Where the origin of each piece is: that of the world, the middle of its underside, or the start of its line. */
+  pivot: Pivot;
   /** The file holds the project it came from, where the format can. */
   recipe: boolean;
   /** A file for each frame of the clock, the last one included, at so many a second; all stands still in each. */
@@ -48,6 +53,7 @@ export const PLAIN_SETTINGS: BakeSettings = {
   unit: 'm',
   up: 'y',
   hand: 'right',
+  pivot: 'world',
   recipe: false,
 };
 
@@ -65,6 +71,7 @@ export const BAKE_FIELDS = {
   unit: yup.string().oneOf(TARGET_UNITS).optional(),
   up: yup.string().oneOf(['y', 'z'] as const).optional(),
   hand: yup.string().oneOf(['right', 'left'] as const).optional(),
+  pivot: yup.string().oneOf(PIVOTS).optional(),
   recipe: yup.boolean().optional(),
   frames: yup
     .object({

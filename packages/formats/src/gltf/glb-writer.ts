@@ -87,12 +87,12 @@ export class GlbWriter implements BakeWriter {
   ) {}
 
   /** @throws KelpError TOO_LARGE when the file would be longer than the format can say */
-  add({ name, mesh, material, piece }: BakedMesh): void {
-    this.root({ name, ...(mesh.index.length > 0 ? { mesh: this.meshOf(name, mesh, material) } : {}) }, piece);
+  add({ name, mesh, material, piece, at }: BakedMesh): void {
+    this.root({ name, ...(mesh.index.length > 0 ? { mesh: this.meshOf(name, mesh, material) } : {}) }, piece, at);
   }
 
   /** One mesh in many places (EXT_mesh_gpu_instancing); as a node each where a place leans, which that cannot say. */
-  addPlaced({ name, mesh, material, places, piece }: BakedPlaced): void {
+  addPlaced({ name, mesh, material, places, piece, at }: BakedPlaced): void {
     if (mesh.index.length === 0 || places.id.length === 0) return;
     const number = this.meshOf(name, mesh, material);
     const { colour, matrix } = places;
@@ -107,7 +107,7 @@ export class GlbWriter implements BakeWriter {
             matrix: [...matrix.subarray(16 * n, 16 * n + 16)],
           }) - 1,
       );
-      this.root({ name, children }, piece);
+      this.root({ name, children }, piece, at);
       return;
     }
     this.extensions.add(INSTANCING);
@@ -117,7 +117,7 @@ export class GlbWriter implements BakeWriter {
       SCALE: this.accessor(ways.scale, 3, {}, false),
       ...(colour ? { _COLOR_0: this.accessor(Float32Array.from(colour), 3, {}, false) } : {}),
     };
-    this.root({ name, mesh: number, extensions: { [INSTANCING]: { attributes } } }, piece);
+    this.root({ name, mesh: number, extensions: { [INSTANCING]: { attributes } } }, piece, at);
   }
 
   /** The project that it came from, as the bytes of an archive that the scene's extras name. */
@@ -125,9 +125,13 @@ export class GlbWriter implements BakeWriter {
     this.recipe = this.view(archive);
   }
 
-  /** Those of one piece are put below a node of its own, once there are several. */
-  private root(node: object, piece?: string): number {
-    const number = this.nodes.push(node) - 1;
+  /**
+   * Those of one piece are put below a node of its own, once there are several.
+   * @param at the origin that they are told from
+   */
+  private root(node: object, piece?: string, at?: readonly number[]): number {
+    const own: { translation?: number[] } = at ? { ...node, translation: [...at] } : node;
+    const number = this.nodes.push(own) - 1;
     if (piece === undefined) return this.roots.push(number);
     const known = this.pieces.get(piece);
     if (!known) {
@@ -135,8 +139,11 @@ export class GlbWriter implements BakeWriter {
       return this.roots.push(number);
     }
     known.nodes.push(number);
+    delete own.translation;
     if (known.nodes.length === 2) {
-      known.parent = { name: piece, children: known.nodes };
+      const first = this.nodes[known.nodes[0]] as { translation?: number[] };
+      known.parent = { name: piece, children: known.nodes, ...(at ? { translation: [...at] } : {}) };
+      delete first.translation;
       this.roots[known.root] = this.nodes.push(known.parent) - 1;
     }
     return number;

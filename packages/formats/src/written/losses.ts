@@ -17,8 +17,8 @@ export interface BakeContent {
 }
 
 /** What of it a format does not carry with these settings, in sentences; none where all arrives. */
-export function lossesOf(format: BakeFormat, has: BakeContent, settings: Pick<BakeSettings, 'instances' | 'recipe' | 'unit' | 'up' | 'hand' | 'merge' | 'frames'>): string[] {
-  const { instances, recipe, unit, up, hand, merge, frames } = settings;
+export function lossesOf(format: BakeFormat, has: BakeContent, settings: Pick<BakeSettings, 'instances' | 'pivot' | 'recipe' | 'unit' | 'up' | 'hand' | 'merge' | 'frames'>): string[] {
+  const { instances, pivot, recipe, unit, up, hand, merge, frames } = settings;
   const out: (string | false)[] = [];
   const merged = merge === 'all' || merge === 'material';
   if (has.moves && !frames && (format !== 'glb' || merged)) out.push('What moves stands still: bake a range of frames, or a GLB that is not merged.');
@@ -31,6 +31,7 @@ export function lossesOf(format: BakeFormat, has: BakeContent, settings: Pick<Ba
   if (['usda', 'obj', 'ply'].includes(format)) out.push(has.patterns && 'Patterns and pictures of materials are left out; their colours stay.');
   if (merge === 'all') out.push('Materials become colours at the vertices of one mesh.');
   if (instances && has.placed && format !== 'glb' && format !== 'usda') out.push('What stands many times is written as meshes.');
+  if (pivot !== 'world' && (merged || (format !== 'glb' && format !== 'usda'))) out.push('The origin of each piece is that of the world.');
   if (recipe && format !== 'glb') out.push('It cannot hold its project: only a GLB can.');
   return out.filter((words): words is string => words !== false);
 } // biome-ignore format: a rule a line

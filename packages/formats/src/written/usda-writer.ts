@@ -27,25 +27,27 @@ export class UsdaWriter implements BakeWriter {
     this.text = new TextOut(sections);
   }
 
-  add({ name, mesh, material }: BakedMesh): void {
+  add({ name, mesh, material, at }: BakedMesh): void {
     const worn = this.material(material, mesh.attributes?.['colour'] !== undefined);
     this.open('Mesh', name, worn);
+    this.place(at);
     this.mesh(mesh, material);
     this.text.write('    }\n');
     this.text.flush();
   }
 
   /** One mesh in many places as a PointInstancer; as meshes where a place leans, which it cannot say. */
-  addPlaced({ name, mesh, material, places }: BakedPlaced): void {
+  addPlaced({ name, mesh, material, places, at }: BakedPlaced): void {
     const ways = placesOf(places.matrix);
     if (!ways) {
       const real = (k: number) => transformMesh(mesh, places.matrix.subarray(16 * k, 16 * k + 16));
-      for (let k = 0; k < places.id.length; k++) this.add({ name: `${name} ${k + 1}`, mesh: real(k), material });
+      for (let k = 0; k < places.id.length; k++) this.add({ name: `${name} ${k + 1}`, mesh: real(k), material, at });
       return;
     }
     const worn = this.material(material, mesh.attributes?.['colour'] !== undefined);
     const { translation, rotation, scale } = ways;
     const free = this.open('PointInstancer', name);
+    this.place(at);
     this.text.write(`        rel prototypes = </Kelp/${free}/Mesh>\n`);
     this.list('int[] protoIndices', places.id.length, () => '0');
     this.list('int64[] ids', places.id.length, (k) => String(places.id[k]));
@@ -94,6 +96,11 @@ export class UsdaWriter implements BakeWriter {
     this.text.write('    }\n');
     this.materials.set(key, path);
     return path;
+  }
+
+  /** Where the origin is that a prim is told from. */
+  private place(at: BakedMesh['at']): void {
+    if (at) this.text.write(`        double3 xformOp:translate = (${at.map(n).join(', ')})\n        uniform token[] xformOpOrder = ["xformOp:translate"]\n`);
   }
 
   private bind(path: string): void {

@@ -45,7 +45,9 @@ type Done = Omit<Extract<BakeResult, { ok: true }>, 'ok' | 'seconds'>;
 
 function bakeToFile({ files, settings, called, memory, format, out, phase }: BakeTask, document: Document, tell: (progress: BakeProgress) => void): Done {
   // a GLB is in metres, +Y up and right-handed whatever its target is
-  const asked = format === 'glb' ? { ...settings, unit: 'm' as const, up: 'y' as const, hand: 'right' as const } : settings;
+  const asked = format === 'glb' ? { ...settings, unit: 'm' as const, up: 'y' as const, hand: 'right' as const } : { ...settings };
+  // only these say where the origin of a piece is
+  if (format !== 'glb' && format !== 'usda') asked.pivot = 'world';
   const file = new BakedFile(out, format, document.name, {
     pictures: (hash) => files.get(hash),
     unit: asked.unit,

@@ -94,6 +94,9 @@ export function BakeChoices({ chosen, onChange, pieces, slots, has, triangles }:
         <Row label="Axes">
           <Pick label="Axes" value={settings.hand} options={[{ value: 'right', label: 'Right-handed' }, { value: 'left', label: 'Left-handed' }]} onChange={(hand) => set({ hand })} />
         </Row>
+        <Row label="Origin">
+          <Pick label="Origin" value={settings.pivot} options={[{ value: 'world', label: 'The world’s' }, { value: 'bottom', label: 'Underside' }, { value: 'start', label: 'Start of line' }]} onChange={(pivot) => set({ pivot })} />
+        </Row>
         <Tick label="What stands many times stays one mesh" on={settings.instances} onChange={(instances) => set({ instances })} />
         <Tick label="It holds its live pieces (GLB)" on={settings.recipe} onChange={(recipe) => set({ recipe })} />
         <Tick label="A file for each frame of the clock" on={settings.frames !== undefined} onChange={(on) => set({ frames: on ? { first: 0, last: 23, rate: 24 } : undefined })} />

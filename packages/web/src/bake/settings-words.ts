@@ -11,7 +11,8 @@ const MERGED: Record<BakeSettings['merge'], string> = {
 
 /** The settings of a bake in words, without what is as always. */
 export function settingsWords(format: BakeFormat, settings: BakeSettings): string {
-  const { pieces, slots, density, within, triangles, merge, instances, unit, up, hand, recipe, frames } = settings;
+  const { pieces, slots, density, within, triangles, merge, instances, unit, up, hand, pivot, recipe, frames } =
+    settings;
   const words = [
     format.toUpperCase(),
     pieces && (pieces.length === 1 ? pieces[0] : `${pieces.length} pieces`),
@@ -24,6 +25,9 @@ export function settingsWords(format: BakeFormat, settings: BakeSettings): strin
     unit !== 'm' && `in ${unit}`,
     up !== 'y' && 'Z up',
     hand !== 'right' && 'left-handed',
+    pivot &&
+      pivot !== 'world' &&
+      `origins at the ${pivot === 'start' ? 'start of each line' : 'underside of each piece'}`,
     recipe && 'with its live pieces',
     frames && `frames ${frames.first} to ${frames.last}`,
   ];

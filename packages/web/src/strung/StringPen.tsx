@@ -3,6 +3,7 @@ import { useThree } from '@react-three/fiber';
 import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { lengthText } from '../fields/units.js';
+import { listenAsPen } from '../pens/listen-as-pen.js';
 import { PenLine, type PenReadout } from '../pens/Pens.js';
 import { pointUnder } from '../pens/pointer.js';
 import { targetOnly, useSurroundings } from '../pens/surroundings.js';
@@ -97,21 +98,7 @@ export function StringPen({ onReadout }: { onReadout(readout: PenReadout | null)
       } else setFirst(found.pick);
       setNext(null);
     };
-    const key = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLInputElement || !['Escape', 'Enter'].includes(event.key)) return;
-      dispatch(penTaken(null));
-      event.preventDefault();
-      event.stopPropagation();
-    };
-    element.addEventListener('pointermove', move);
-    element.addEventListener('pointerdown', down);
-    window.addEventListener('keydown', key, true);
-    return () => {
-      onReadout(null);
-      element.removeEventListener('pointermove', move);
-      element.removeEventListener('pointerdown', down);
-      window.removeEventListener('keydown', key, true);
-    };
+    return listenAsPen(element, { move, down, leave: () => dispatch(penTaken(null)), end: () => onReadout(null) });
   }, [camera, gl, invalidate, dispatch, onReadout]);
 
   const line = from && next ? hangingLine(from, next.at, SHOWN_SLACK, 0) : new Float64Array(0);

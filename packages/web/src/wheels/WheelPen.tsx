@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { type Camera, Vector3 } from 'three';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { lengthText } from '../fields/units.js';
+import { listenAsPen } from '../pens/listen-as-pen.js';
 import { PenLine, type PenReadout } from '../pens/Pens.js';
 import { placeInPlane, pointUnder } from '../pens/pointer.js';
 import { targetOnly, useSurroundings } from '../pens/surroundings.js';
@@ -83,21 +84,7 @@ export function WheelPen({ onReadout }: { onReadout(readout: PenReadout | null):
       dispatch(wheelAdded(live.current.into, found.pick, live.current.axis));
       setNext(null);
     };
-    const key = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLInputElement || !['Escape', 'Enter'].includes(event.key)) return;
-      dispatch(penTaken(null));
-      event.preventDefault();
-      event.stopPropagation();
-    };
-    element.addEventListener('pointermove', move);
-    element.addEventListener('pointerdown', down);
-    window.addEventListener('keydown', key, true);
-    return () => {
-      onReadout(null);
-      element.removeEventListener('pointermove', move);
-      element.removeEventListener('pointerdown', down);
-      window.removeEventListener('keydown', key, true);
-    };
+    return listenAsPen(element, { move, down, leave: () => dispatch(penTaken(null)), end: () => onReadout(null) });
   }, [camera, gl, invalidate, dispatch, onReadout]);
 
   const { plane, handles } = held;
