@@ -36,6 +36,8 @@ test.describe('in the yard of the demo', () => {
     await clock.getByRole('button', { name: 'Stop the clock' }).click();
 
     const bytes = await bench.bakedFile();
+    // it makes addresses of pictures by this; that they cannot be shown here is no matter of movement
+    Object.assign(globalThis, { self: globalThis });
     const gltf = await new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer, '');
     const mixer = new AnimationMixer(gltf.scene);
     mixer.clipAction(gltf.animations[0]).play();
