@@ -146,7 +146,9 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     const lighter = { within: options.within === undefined ? undefined : options.within - off, triangles: shares?.of.get(piece.id) };
     const { simplified: more, findings, triangles, vertices } = handing.add(piece, build, lighter, shapes);
     report.findings.push(...findings);
-    if (options.within !== undefined || more > 0) Object.assign(report, { off: off + more, triangles, vertices });
+    if (options.within !== undefined || options.slots || more > 0) Object.assign(report, { triangles, vertices });
+    // against a number of triangles it is not known: the coarser one is not measured there
+    if (options.within !== undefined) report.off = off + more;
     // what was made is handed on; only lines may be asked for again
     world.cache.forget(piece.id);
     world.mades.clear();

@@ -37,16 +37,19 @@ export function BakePanel() {
   const { format } = chosen;
   // a piece that was renamed or deleted is asked for no more
   const named = chosen.settings.pieces?.filter((name) => document.pieces.some((piece) => piece.name === name));
-  const settings = settingsFor(chosen, named?.length ? named : undefined);
-  const pieces = document.pieces.filter(({ name, visible }) => settings.pieces?.includes(name) ?? visible);
+  const asked = settingsFor(chosen, named?.length ? named : undefined);
+  const pieces = document.pieces.filter(({ name, visible }) => asked.pieces?.includes(name) ?? visible);
   const rows = pieces.map((piece) => ({ piece, id: piece.id, name: piece.name, build: builds.get(piece.id) }));
   // rings and sides both grow with the density
-  const { density } = settings;
+  const { density } = asked;
   const counts = rows.map(({ build }) => (build ? counted(build, (density / densityOf(build)) ** 2) : undefined));
   const total = counts.reduce<Counted>((sum, one) => (one ? added(sum, one) : sum), NOTHING);
   const exact = density === 1 && rows.every(({ build }) => !build || densityOf(build) === 1);
   const findings = rows.reduce((sum, { build }) => sum + (build?.findings.length ?? 0), 0);
   const slots = [...new Set(rows.flatMap(({ build }) => build?.parts.map(({ slot }) => slot) ?? []))];
+  // slots that none of these pieces has are asked for no more either
+  const worn = asked.slots?.filter((slot) => slots.includes(slot));
+  const settings = { ...asked, slots: worn?.length ? worn : undefined };
   const saved = save.state === 'saved';
   const start = async () => {
     setProblem(null);
@@ -62,7 +65,7 @@ export function BakePanel() {
       <PanelHead title="Bake" onClose={() => dispatch(bakingShown(false))} />
       <Box sx={{ p: 3, borderBottom: 1, borderColor: 'divider' }}>
         <BakeChoices
-          chosen={{ ...chosen, settings: { ...chosen.settings, pieces: settings.pieces } }}
+          chosen={{ ...chosen, settings: { ...chosen.settings, pieces: settings.pieces, slots: settings.slots } }}
           onChange={setChosen}
           pieces={document.pieces}
           slots={slots}
