@@ -14,6 +14,7 @@ export default defineConfig({
     // a guard against what hangs, not a measure: machines differ tenfold
     testTimeout: 300_000,
     hookTimeout: 300_000,
+    setupFiles: ['./vitest.setup.ts'],
     projects: [
       // these keep nothing from one file to the next, so each module is loaded once a process and not once a file
       {

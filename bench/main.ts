@@ -1,4 +1,5 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
+import { bakeBench } from './bake.bench.js';
 import { beltBench } from './belt.bench.js';
 import { bundleBench } from './bundle.bench.js';
 import { clingBench } from './cling.bench.js';
@@ -34,6 +35,7 @@ const benches: (() => Result[] | Promise<Result[]>)[] = [
   keepApartBench,
   dragBench,
   sceneBench,
+  bakeBench,
   manyLinesBench,
 ];
 // npm run bench -- NAME: only those whose name holds it

@@ -96,6 +96,15 @@ it('a fold over the seam of a closed line is one fold; a leg that its mitres fil
   expect(built(filled).findings.map(({ code }) => code)).toContain('mitre-short');
 });
 
+it('two folds that reach into each other from both ends of a straight stretch are one: nothing between them runs back', () => {
+  const points: Place[] = [[-0.42318, -0.23068, 0.312948], [-0.471208, -0.309908, -0.07286], [-0.02566, -0.16316, -0.552116], [0.132924, -0.279748, -0.589368], [0.4208, 0.089192, -0.342284], [0.483092, -0.046932, -0.659768]]; // biome-ignore format: one line
+  const document = tight(points, { form: 'own', profile: 'own', folds: 'limited' }, true);
+  document.profiles = [outline([0.0056, 0], [-0.00451028, 0.019530085], [-0.0028, -0.012124356])];
+  const { parts, made: whole } = built(document);
+  if (parts[0]?.kind !== 'mesh') throw new Error('A sweep is a mesh');
+  expect(leastStep(parts[0].mesh, whole.bodies[0].curves)).toBeGreaterThan(0);
+});
+
 it('a closed line that is tightest where it closes is creased there without a gap', () => {
   const drop: Place[] = [[0.53, 0.03, 0], [0.5, 0.06, 0.01], [0, 0.2, 0], [0, -0.2, 0.1], [0.5, 0, 0]]; // biome-ignore format: one line
   for (const form of ['round', 'box']) {

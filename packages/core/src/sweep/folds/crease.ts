@@ -60,10 +60,24 @@ export class Column {
       let end = k + 1;
       while (end < (round ? k + count : steps) && this.onwards(end) < FOLDED) end++;
       const fold = this.foldAround(k, end);
+      // two that reach into each other are one: each alone would gather the places between them beyond the other's
+      while (out.length > 0 && out[out.length - 1].to > fold.from)
+        this.widen(fold, out.pop()?.from ?? fold.from, fold.to);
       out.push(fold);
       seen = Math.max(k, Math.ceil(fold.to) - 1);
     }
+    const [first, last] = [out[0], out[out.length - 1]];
+    if (round && out.length > 1 && last.to > first.from + count) {
+      out.shift();
+      this.widen(last, last.from, Math.max(last.to, first.to + count));
+    }
     return out;
+  }
+
+  private widen(fold: Fold, from: number, to: number): void {
+    fold.from = Math.min(fold.from, from);
+    fold.to = to;
+    fold.creases = this.goesOn(fold.from, to);
   }
 
   private ring(k: number): number {
