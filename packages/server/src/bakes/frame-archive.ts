@@ -1,7 +1,17 @@
 import { closeSync, existsSync, openSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
+import { KelpError } from '@kelp/core';
 import { Zip, ZipPassThrough } from 'fflate';
 import { besideFile, writeAll } from './baked-file.js';
+
+/** Places in a ZIP are told in 32 bits (APPNOTE 6.3.10, section 4.4). */
+const MOST_BYTES = 2 ** 32 - 1;
+
+const tooLarge = () =>
+  new KelpError(
+    'TOO_LARGE',
+    'The frames come to more than 4 GB, which is all that a ZIP holds. Bake fewer frames at once, or at a lower density.',
+  );
 
 /** A ZIP on the disk that frames are put into one after the other; it is there whole or not at all. */
 export class FrameArchive {
@@ -20,8 +30,9 @@ export class FrameArchive {
     this.file = openSync(this.part, 'wx');
     this.zip = new Zip((error, bytes) => {
       if (error) throw error;
-      writeAll(this.file, bytes);
       this.length += bytes.length;
+      if (this.length > MOST_BYTES) throw tooLarge();
+      writeAll(this.file, bytes);
     });
   }
 
