@@ -1,4 +1,4 @@
-import { copyFileSync, mkdtempSync, openSync, fsyncSync, closeSync, rmSync, statSync } from 'node:fs';
+import { closeSync, copyFileSync, fsyncSync, mkdtempSync, openSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type BakedMesh, bake, emptyDocument, meshBytes, newPiece, SurfaceStore } from '@kelp/core';
