@@ -10,7 +10,7 @@ import {
   textureDensity,
 } from '@kelp/core';
 import validator from 'gltf-validator';
-import { type InstancedMesh, Matrix4, type MeshPhongMaterial } from 'three';
+import { type InstancedMesh, Matrix4, type MeshPhongMaterial, Vector3 } from 'three';
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
 import { MTLLoader } from 'three/addons/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
@@ -62,6 +62,26 @@ describe('what stands many times', () => {
     expect(scene.getObjectByName('Lead')?.children).toHaveLength(
       lead.length + placed.filter(({ piece }) => piece === 'Lead').length,
     );
+  });
+
+  it('of two pieces of one name each keeps the origin that it is told from', async () => {
+    const [one] = meshes;
+    const twice = [
+      { ...one, at: [1, 0, 0] as const },
+      { ...one, at: [0, 2, 0] as const },
+      { ...one, name: 'more', at: [0, 2, 0] as const },
+    ];
+    const { scene } = await new GLTFLoader().parseAsync(buffer(writeBaked('glb', { meshes: twice }, 'Yard')), '');
+    scene.updateMatrixWorld(true);
+    const places: number[][] = [];
+    scene.traverse((node) => {
+      if ((node as InstancedMesh).isMesh) places.push(new Vector3().setFromMatrixPosition(node.matrixWorld).toArray());
+    });
+    expect(places).toEqual([
+      [1, 0, 0],
+      [0, 2, 0],
+      [0, 2, 0],
+    ]);
   });
 
   it('is a PointInstancer in USDA, read by its grammar', () => {

@@ -1,9 +1,12 @@
 import type { ParameterSet } from '../unit/parameters.js';
 import { defineUnit } from '../unit/unit.js';
-import type { PatternKind } from './patterns/heights.js';
+import { PATTERNS, type PatternKind } from './patterns/heights.js';
 import { inSkin, SKIN } from './skin.js';
 
 const PATTERN = 'Pattern';
+const SEEN = 'It is seen by light and shade.';
+/** There is a pattern that these say more about. */
+const DRAWN = { parameter: 'pattern', is: PATTERNS };
 
 const PATTERNED = {
   pattern: {
@@ -44,12 +47,12 @@ const PATTERNED = {
     of: 'the length of a tile',
     label: 'Relief',
     help: 'How high the pattern stands.',
-    unmeasured: 'It is seen by light and shade.',
+    unmeasured: SEEN,
     default: 0.12,
     min: 0,
     max: 2,
     comfortable: [0, 0.4],
-    when: { parameter: 'pattern', is: ['ribs', 'braid', 'weave', 'knurl', 'brushed', 'rubber'] },
+    when: DRAWN,
     group: PATTERN,
   },
   tone: {
@@ -57,12 +60,12 @@ const PATTERNED = {
     of: 'black',
     label: 'Dark grooves',
     help: 'How dark its grooves are.',
-    unmeasured: 'It is seen by light and shade.',
+    unmeasured: SEEN,
     default: 0.5,
     min: 0,
     max: 1,
     comfortable: [0, 1],
-    when: { parameter: 'pattern', is: ['ribs', 'braid', 'weave', 'knurl', 'brushed', 'rubber'] },
+    when: DRAWN,
     group: PATTERN,
   },
   picture: {

@@ -67,6 +67,7 @@ export class GlbWriter implements BakeWriter {
   private readonly samplers: object[] = [];
   private readonly channels: object[] = [];
   private readonly known = new Map<string, number>();
+  private readonly worn = new Map<string, { colour?: number; normal?: number }>();
   private readonly times = new Map<Float32Array, number>();
   private readonly extensions = new Set<string>();
   /** Those that a reader may leave out of account. */
@@ -133,9 +134,11 @@ export class GlbWriter implements BakeWriter {
     const own: { translation?: number[] } = at ? { ...node, translation: [...at] } : node;
     const number = this.nodes.push(own) - 1;
     if (piece === undefined) return this.roots.push(number);
-    const known = this.pieces.get(piece);
+    // two pieces may have one name, but not one origin
+    const key = JSON.stringify([piece, at]);
+    const known = this.pieces.get(key);
     if (!known) {
-      this.pieces.set(piece, { root: this.roots.length, nodes: [number] });
+      this.pieces.set(key, { root: this.roots.length, nodes: [number] });
       return this.roots.push(number);
     }
     known.nodes.push(number);
@@ -402,15 +405,15 @@ export class GlbWriter implements BakeWriter {
     const old = this.known.get(key);
     if (old !== undefined) return old;
     const { name, colour, roughness, metalness, glow } = material;
-    const worn = texturesOf(material, this.pictures);
+    const worn = this.wornBy(material);
     const made = {
       baseColorFactor: [...linearColour(colour).map((value, k) => value * tint[k]), 1],
-      ...(worn.colour ? { baseColorTexture: this.texture(worn.colour) } : {}),
+      ...(worn.colour === undefined ? {} : { baseColorTexture: { index: worn.colour } }),
       roughnessFactor: roughness,
       metallicFactor: metalness,
     };
     const further = {
-      ...(worn.normal ? { normalTexture: this.texture(worn.normal) } : {}),
+      ...(worn.normal === undefined ? {} : { normalTexture: { index: worn.normal } }),
       ...(glow ? { emissiveFactor: linearColour(colour).map((value) => value * glow) } : {}),
     };
     const number = this.materials.push({ name, pbrMetallicRoughness: made, ...further }) - 1;
@@ -418,15 +421,30 @@ export class GlbWriter implements BakeWriter {
     return number;
   }
 
+  /** Numbers of the textures that a material wears; they are drawn once, whatever tints there are of it. */
+  private wornBy(material: Material): { colour?: number; normal?: number } {
+    const key = JSON.stringify([material.pattern, material.picture]);
+    let worn = this.worn.get(key);
+    if (!worn) {
+      const { colour, normal } = texturesOf(material, this.pictures);
+      worn = {
+        ...(colour ? { colour: this.texture(colour) } : {}),
+        ...(normal ? { normal: this.texture(normal) } : {}),
+      };
+      this.worn.set(key, worn);
+    }
+    return worn;
+  }
+
   /** A picture within the file, once however many materials wear it. */
-  private texture({ name, mimeType, bytes }: TextureFile): { index: number } {
+  private texture({ name, mimeType, bytes }: TextureFile): number {
     const key = `texture ${digest(bytes)}`;
     const old = this.known.get(key);
-    if (old !== undefined) return { index: old };
+    if (old !== undefined) return old;
     const source = this.images.push({ name, mimeType, bufferView: this.view(bytes) }) - 1;
     const index = this.textures.push({ source, sampler: 0 }) - 1;
     this.known.set(key, index);
-    return { index };
+    return index;
   }
 }
 
