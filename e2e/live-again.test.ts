@@ -47,6 +47,12 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   await bake(1);
   const full = await download();
   await page.getByText('For the next program').click();
+  // one metre across, and its post as high as half of that above it
+  const cube = await download(page.getByRole('button', { name: 'Save a test cube' }));
+  expect(cube.name).toBe('test-cube.glb');
+  const { position } = (await readModel('cube.glb', cube.bytes)).objects[0].mesh;
+  const high = Array.from(position).filter((_, i) => i % 3 === 1);
+  expect([Math.min(...high), Math.max(...high)]).toEqual([0, 1.5]);
   await page.getByRole('checkbox', { name: /live pieces/ }).click();
   await page.getByRole('group', { name: 'How fine' }).getByRole('button', { name: 'Error' }).click();
   await bench.type('Most error', '0.5');

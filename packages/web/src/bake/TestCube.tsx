@@ -1,6 +1,7 @@
 import { type BakeSettings, testCube } from '@kelp/core';
 import type { BakeFormat } from '@kelp/formats';
 import { Button } from '@mui/material';
+import { offer } from '../app/offer.js';
 
 const AS_IT_IS = { unit: 'm', up: 'y', hand: 'right' } as const;
 
@@ -11,11 +12,7 @@ export function TestCube({ format, settings }: { format: BakeFormat; settings: B
     const { writeBaked } = await import('@kelp/formats');
     const target = format === 'glb' ? AS_IT_IS : settings;
     const bytes = writeBaked(format, { meshes: [testCube(target)] }, 'Test cube', { unit: target.unit, up: target.up });
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>]));
-    link.download = `test-cube.${format}`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    offer(new Blob([bytes as Uint8Array<ArrayBuffer>]), `test-cube.${format}`);
   };
   return (
     <Button size="small" color="inherit" variant="outlined" sx={{ mt: 1 }} disabled={format === 'csv' || format === 'svg'} onClick={() => void save()}>
