@@ -6,7 +6,6 @@ import {
   type BakedStrands,
   boundsOf,
   KelpError,
-  linearColour,
   type Material,
   type Mesh,
   slidRepeats,
@@ -15,9 +14,10 @@ import {
 } from '@kelp/core';
 import type { BakeWriter, Sections } from '../written/bake-writer.js';
 import { type NodeKeys, rideKeys, turnKeys } from './animation.js';
+import { GlbMaterials } from './materials.js';
 import { placesOf } from './places.js';
 import { RECIPE } from './recipe.js';
-import { type PictureFiles, SAMPLER, type TextureFile, texturesOf } from './textures.js';
+import { type PictureFiles, SAMPLER } from './textures.js';
 
 /** Numbers of the standard (glTF 2.0, sections 3.6.2.2, 3.7.2.1 and 4.4). */
 const FLOAT = 5126;
@@ -39,15 +39,6 @@ const INSTANCING = 'EXT_mesh_gpu_instancing';
 const TRANSFORM = 'KHR_texture_transform';
 const POINTER = 'KHR_animation_pointer';
 
-interface WrittenTexture {
-  index: number;
-  extensions?: object;
-}
-interface WrittenMaterial {
-  pbrMetallicRoughness: { baseColorTexture?: WrittenTexture };
-  normalTexture?: WrittenTexture;
-}
-
 const TYPES = ['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const;
 
 /**
@@ -59,15 +50,11 @@ export class GlbWriter implements BakeWriter {
   private readonly views: object[] = [];
   private readonly meshes: object[] = [];
   private readonly nodes: object[] = [];
-  private readonly materials: object[] = [];
+  private readonly dress: GlbMaterials;
   /** Nodes that stand in the scene themselves; others hang below one. */
   private readonly roots: number[] = [];
-  private readonly textures: object[] = [];
-  private readonly images: object[] = [];
   private readonly samplers: object[] = [];
   private readonly channels: object[] = [];
-  private readonly known = new Map<string, number>();
-  private readonly worn = new Map<string, { colour?: number; normal?: number }>();
   private readonly times = new Map<Float32Array, number>();
   private readonly extensions = new Set<string>();
   /** Those that a reader may leave out of account. */
@@ -84,8 +71,10 @@ export class GlbWriter implements BakeWriter {
   constructor(
     private readonly sceneName: string,
     private readonly sections: Sections,
-    private readonly pictures: PictureFiles = () => undefined,
-  ) {}
+    pictures: PictureFiles = () => undefined,
+  ) {
+    this.dress = new GlbMaterials(pictures, (bytes) => this.view(bytes));
+  }
 
   /** @throws KelpError TOO_LARGE when the file would be longer than the format can say */
   add({ name, mesh, material, piece, at }: BakedMesh): void {
@@ -169,7 +158,7 @@ export class GlbWriter implements BakeWriter {
         size,
       );
     const indices = this.accessor(short ? Uint16Array.from(mesh.index) : mesh.index, 1);
-    const primitive = { attributes, indices, mode: TRIANGLES, material: this.material(material) };
+    const primitive = { attributes, indices, mode: TRIANGLES, material: this.dress.of(material) };
     return this.meshes.push({ name, primitives: [primitive] }) - 1;
   }
 
@@ -214,7 +203,7 @@ export class GlbWriter implements BakeWriter {
     this.root({ name, mesh: number });
     const { primitives } = this.meshes[number] as { primitives: { material: number }[] };
     const at = primitives[0].material;
-    const made = this.materials[at] as WrittenMaterial;
+    const made = this.dress.materials[at];
     const times = Float32Array.of(0, seconds);
     for (const [texture, path] of [
       [made.pbrMetallicRoughness.baseColorTexture, 'pbrMetallicRoughness/baseColorTexture'],
@@ -260,7 +249,7 @@ export class GlbWriter implements BakeWriter {
     return (
       this.meshes.push({
         name,
-        primitives: [{ ...primitives[0], material: this.material(material, [tint[0], tint[1], tint[2]]) }],
+        primitives: [{ ...primitives[0], material: this.dress.of(material, [tint[0], tint[1], tint[2]]) }],
       }) - 1
     );
   }
@@ -320,7 +309,7 @@ export class GlbWriter implements BakeWriter {
       if (closed[c]) ends.push(start[c + 1] - 1, start[c]);
     }
     const indices = this.accessor(points <= 65_535 ? Uint16Array.from(ends) : Uint32Array.from(ends), 1);
-    const primitive = { attributes, indices, mode: LINES, material: this.material(material) };
+    const primitive = { attributes, indices, mode: LINES, material: this.dress.of(material) };
     this.root({ name, mesh: this.meshes.push({ name, primitives: [primitive] }) - 1 });
   }
 
@@ -335,9 +324,9 @@ export class GlbWriter implements BakeWriter {
       meshes: this.meshes,
       nodes: this.nodes,
       animations,
-      textures: this.textures,
-      images: this.images,
-      samplers: this.textures.length > 0 ? [SAMPLER] : [],
+      textures: this.dress.textures,
+      images: this.dress.images,
+      samplers: this.dress.textures.length > 0 ? [SAMPLER] : [],
     };
     const json = {
       asset: { version: '2.0', generator: 'Kelp' },
@@ -352,7 +341,9 @@ export class GlbWriter implements BakeWriter {
         },
       ],
       // lists of the standard are left out rather than empty
-      ...Object.fromEntries(Object.entries({ ...filled, materials: this.materials }).filter(([, list]) => list.length)),
+      ...Object.fromEntries(
+        Object.entries({ ...filled, materials: this.dress.materials }).filter(([, list]) => list.length),
+      ),
       ...(this.bytes > 0 ? { buffers: [{ byteLength: this.bytes }] } : {}),
     };
     const text = new TextEncoder().encode(JSON.stringify(json));
@@ -398,64 +389,6 @@ export class GlbWriter implements BakeWriter {
     if (padding > 0) this.sections(new Uint8Array(padding), 0);
     return view;
   }
-
-  /** @param tint linear rgb, multiplied into its colour */
-  private material(material: Material, tint: readonly number[] = [1, 1, 1]): number {
-    const key = JSON.stringify([material, tint]);
-    const old = this.known.get(key);
-    if (old !== undefined) return old;
-    const { name, colour, roughness, metalness, glow } = material;
-    const worn = this.wornBy(material);
-    const made = {
-      baseColorFactor: [...linearColour(colour).map((value, k) => value * tint[k]), 1],
-      ...(worn.colour === undefined ? {} : { baseColorTexture: { index: worn.colour } }),
-      roughnessFactor: roughness,
-      metallicFactor: metalness,
-    };
-    const further = {
-      ...(worn.normal === undefined ? {} : { normalTexture: { index: worn.normal } }),
-      ...(glow ? { emissiveFactor: linearColour(colour).map((value) => value * glow) } : {}),
-    };
-    const number = this.materials.push({ name, pbrMetallicRoughness: made, ...further }) - 1;
-    this.known.set(key, number);
-    return number;
-  }
-
-  /** Numbers of the textures that a material wears; they are drawn once, whatever tints there are of it. */
-  private wornBy(material: Material): { colour?: number; normal?: number } {
-    const key = JSON.stringify([material.pattern, material.picture]);
-    let worn = this.worn.get(key);
-    if (!worn) {
-      const { colour, normal } = texturesOf(material, this.pictures);
-      worn = {
-        ...(colour ? { colour: this.texture(colour) } : {}),
-        ...(normal ? { normal: this.texture(normal) } : {}),
-      };
-      this.worn.set(key, worn);
-    }
-    return worn;
-  }
-
-  /** A picture within the file, once however many materials wear it. */
-  private texture({ name, mimeType, bytes }: TextureFile): number {
-    const key = `texture ${digest(bytes)}`;
-    const old = this.known.get(key);
-    if (old !== undefined) return old;
-    const source = this.images.push({ name, mimeType, bufferView: this.view(bytes) }) - 1;
-    const index = this.textures.push({ source, sampler: 0 }) - 1;
-    this.known.set(key, index);
-    return index;
-  }
-}
-
-/** A few bits of all of a file, to tell files apart that are as long. */
-function digest(bytes: Uint8Array): string {
-  let [a, b] = [0, 0];
-  for (const byte of bytes) {
-    a = Math.imul(a, 31) + byte;
-    b = Math.imul(b ^ byte, 0x9e3779b1);
-  }
-  return `${bytes.length} ${a} ${b}`;
 }
 
 const tooLarge = () =>
