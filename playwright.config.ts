@@ -9,6 +9,8 @@ export default defineConfig({
   expect: { timeout: 90_000 },
   // each test starts a server of its own, and draws while another waits
   workers: 2,
+  // the tests of a file too: the last file would be waited for by itself
+  fullyParallel: true,
   use: {
     viewport: { width: 1280, height: 800 },
     // a processor draws the picture: a quarter of the pixels each way, one sample each

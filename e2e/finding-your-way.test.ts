@@ -24,6 +24,14 @@ test('search does everything, keys can be changed, the history goes back and res
     await page.keyboard.press('Escape');
     await expect(page.getByRole('dialog')).toBeHidden();
   }
+  // shadows are drawn, and are gone again
+  const seen = () => page.locator('canvas').first().screenshot();
+  const plain = await seen();
+  for (const without of [false, true]) {
+    await search('shadows: draw');
+    await expect(page.getByRole('dialog')).toBeHidden();
+    await expect.poll(async () => plain.equals(await seen())).toBe(without);
+  }
   // by its words, without the mouse
   await search('hose coil');
   await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Hose coil');

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test as base } from '@playwright/test';
@@ -16,55 +16,79 @@ export interface KelpServer {
 const CLI = new URL('../packages/cli/bin/kelp.js', import.meta.url).pathname;
 
 /** The real server, as its own process, with a database of its own. */
-export const test = base.extend<{ demo: boolean; cli: string; kelp: KelpServer }>({
-  // the tour comes by itself at the first visit; here it comes when it is asked for
+export const test = base.extend<
+  { demo: boolean; cli: string; kelp: KelpServer },
+  { demoData: (into: string) => Promise<void> }
+>({
+  // the tour comes by itself at the first visit, here when it is asked for; without shadows a processor draws twice as fast
   context: async ({ context }, use) => {
-    await context.addInitScript(() => localStorage.setItem('kelp-tour', 'seen'));
+    await context.addInitScript(() => {
+      if (localStorage.length > 0) return;
+      localStorage.setItem('kelp-tour', 'seen');
+      localStorage.setItem('kelp-shadows', 'none');
+    });
     await use(context);
   },
   demo: [false, { option: true }],
   /** The built command line that serves. */
   cli: [CLI, { option: true }],
-  kelp: async ({ demo, cli }, use) => {
+  // a server puts the demo together in seconds: once for all tests of a worker, each begins with a copy
+  demoData: [
+    // biome-ignore lint/correctness/noEmptyPattern: the test runner reads from the pattern what is needed: nothing
+    async ({}, use) => {
+      const kept = mkdtempSync(join(tmpdir(), 'kelp-demo-'));
+      let made: Promise<void> | undefined;
+      await use(async (into) => {
+        made ??= serve(CLI, kept, 0, ['--with-demo']).then(({ child }) => ended(child, 'SIGTERM'));
+        await made;
+        cpSync(kept, into, { recursive: true });
+      });
+      rmSync(kept, { recursive: true, force: true });
+    },
+    { scope: 'worker' },
+  ],
+  kelp: async ({ demo, cli, demoData }, use) => {
     const data = mkdtempSync(join(tmpdir(), 'kelp-e2e-'));
-    let port = 0;
-    let child: ChildProcess;
-    const start = () =>
-      new Promise<string>((resolve, reject) => {
-        child = spawn(process.execPath, [
-          cli,
-          'serve',
-          '--port',
-          String(port),
-          '--data',
-          data,
-          ...(demo ? ['--with-demo'] : []),
-        ]);
-        let said = '';
-        const listen = (chunk: Buffer) => {
-          said += chunk;
-          const url = said.match(/http:\/\/\S+/)?.[0];
-          if (url) resolve(url);
-        };
-        child.stdout?.on('data', listen);
-        child.stderr?.on('data', (chunk) => {
-          said += chunk;
-        });
-        child.on('exit', (code) => reject(new Error(`The server ended with ${code}: ${said}`)));
-      });
-    const url = await start();
-    port = Number(new URL(url).port);
-    const kill = () =>
-      new Promise<void>((resolve) => {
-        child.once('exit', () => resolve());
-        child.kill('SIGKILL');
-      });
-    const peak = () => {
-      const status = readFileSync(`/proc/${child.pid}/status`, 'utf8');
-      return 1024 * Number(status.match(/VmHWM:\s+(\d+) kB/)?.[1]);
-    };
-    await use({ url, kill, restart: async () => void (await start()), peak });
-    await kill();
+    if (demo) await demoData(data);
+    let { child, url } = await serve(cli, data);
+    const port = Number(new URL(url).port);
+    await use({
+      url,
+      kill: () => ended(child, 'SIGKILL'),
+      restart: async () => {
+        ({ child } = await serve(cli, data, port));
+      },
+      peak: () => {
+        const status = readFileSync(`/proc/${child.pid}/status`, 'utf8');
+        return 1024 * Number(status.match(/VmHWM:\s+(\d+) kB/)?.[1]);
+      },
+    });
+    await ended(child, 'SIGKILL');
     rmSync(data, { recursive: true, force: true });
   },
 });
+
+/** Starts a server on a folder and waits for the address it tells. */
+function serve(cli: string, data: string, port = 0, more: string[] = []) {
+  return new Promise<{ child: ChildProcess; url: string }>((resolve, reject) => {
+    const child = spawn(process.execPath, [cli, 'serve', '--port', String(port), '--data', data, ...more]);
+    let said = '';
+    child.stdout.on('data', (chunk: Buffer) => {
+      said += chunk;
+      const url = said.match(/http:\/\/\S+/)?.[0];
+      if (url) resolve({ child, url });
+    });
+    child.stderr.on('data', (chunk) => {
+      said += chunk;
+    });
+    child.on('exit', (code) => reject(new Error(`The server ended with ${code}: ${said}`)));
+  });
+}
+
+function ended(child: ChildProcess, signal: NodeJS.Signals): Promise<void> {
+  return new Promise((resolve) => {
+    if (child.exitCode !== null || child.signalCode !== null) return resolve();
+    child.once('exit', () => resolve());
+    child.kill(signal);
+  });
+}

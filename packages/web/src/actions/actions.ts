@@ -16,6 +16,7 @@ import {
   tourMoved,
 } from '../state/view-slice.js';
 import { toggleScheme } from '../theme/scheme.js';
+import { toggleShadows } from '../view/shadows.js';
 
 /** Something that can be done from the search, and from the keyboard where it has keys. */
 export interface Action {
@@ -46,6 +47,13 @@ export const FIXED: readonly Action[] = [
   { id: 'bake', label: 'Show bake', group: 'Panels', keys: 'b', run: (d) => d(bakingShown(true)) },
   { id: 'tour', label: 'First-minute tour', group: 'Help', keys: '', run: (d) => d(tourMoved(0)) },
   { id: 'scheme', label: 'Light or dim', group: 'View', keys: '', run: () => toggleScheme() },
+  {
+    id: 'shadows',
+    label: 'Shadows: draw them, or do without (faster)',
+    group: 'View',
+    keys: '',
+    run: () => toggleShadows(),
+  },
   {
     id: 'strip',
     label: 'Fold or show the length strip',

@@ -4,10 +4,12 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { DirectionalLight } from 'three';
 import { studioLight } from '../look/studio-light.js';
 import { FILL_LIGHT, KEY_LIGHT } from './lights.js';
+import { useShadows } from './shadows.js';
 
 /** Soft studio light made by code: a room's reflections, one warm key light with a shadow, a ground that takes it. */
 export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unknown }) {
   const { gl, scene, invalidate } = useThree();
+  const shadows = useShadows() === 'cast';
   // what was drawn into textures is gone with the graphics card's memory: it is made again
   const [context, setContext] = useState(0);
   useEffect(() => {
@@ -37,12 +39,12 @@ export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unk
     };
   }, [gl, scene, invalidate, context]);
   // the shadow is drawn again when something in the scene changes, not when the camera moves
-  // biome-ignore lint/correctness/useExhaustiveDependencies: contentKey, context
+  // biome-ignore lint/correctness/useExhaustiveDependencies: contentKey, context, shadows
   useEffect(() => {
     gl.shadowMap.autoUpdate = false;
     gl.shadowMap.needsUpdate = true;
     invalidate();
-  }, [gl, invalidate, contentKey, bounds, context]);
+  }, [gl, invalidate, contentKey, bounds, context, shadows]);
   const { center, reach } = useMemo(() => sphereOf(bounds), [bounds]);
   useEffect(() => {
     // a light's target stands outside the scene, so nobody else brings its matrix up to date
@@ -63,7 +65,7 @@ export function Studio({ bounds, contentKey }: { bounds: Bounds; contentKey: unk
     <>
       <directionalLight
         ref={key}
-        castShadow
+        castShadow={shadows}
         color={KEY_LIGHT.colour}
         intensity={KEY_LIGHT.intensity}
         position={placed(KEY_LIGHT.from)}

@@ -43,6 +43,7 @@ import { ScaleBar, ScaleProbe, type ScaleState } from './ScaleBar.js';
 import { RingLabels, SeaChart } from './SeaChart.js';
 import { Studio, sphereOf } from './Studio.js';
 import { useSteadyBounds } from './scene-bounds.js';
+import { useShadows } from './shadows.js';
 import { TextureDensity } from './TextureDensity.js';
 import { Thinning } from './Thinning.js';
 import { useTurningProps } from './turning-props.js';
@@ -238,6 +239,7 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, onFramed, frame }: 
   const meshes = useComputed('meshes');
   const [grabbed, setGrabbed] = useState(false);
   const kept = useKept();
+  const shadows = useShadows() === 'cast';
   const now = useRef<Group>(null);
   useEffect(onReady, [onReady]);
   // comparing is looking: nothing stands in the way of it
@@ -299,7 +301,7 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, onFramed, frame }: 
       {kept ? (
         <Wipe now={now} kept={kept} />
       ) : (
-        look !== 'mesh' && <RestingShade reach={SHADED * sphereOf(bounds).reach} />
+        look !== 'mesh' && shadows && <RestingShade reach={SHADED * sphereOf(bounds).reach} />
       )}
       {chosen && inHand && (chosen.watched || !ownLines(chosen)) && (
         <GuideLine guide={chosen.watched ?? chosen.guide} dashed={chosen.watched !== null} />
