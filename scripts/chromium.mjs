@@ -1,6 +1,6 @@
 // Finds a Chromium for the browser tests, or gets Debian's where that is possible.
-import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
+import { installPackages } from './debian.mjs';
 
 const CANDIDATES = [
   '/usr/bin/chromium',
@@ -14,13 +14,7 @@ export const findChromium = () => [process.env.KELP_CHROMIUM, ...CANDIDATES].fin
 /** Installs Debian's package when there is none, this is Debian and we are root; says plainly how to get one elsewhere. */
 export function ensureChromium() {
   if (findChromium()) return;
-  const isRoot = process.getuid?.() === 0;
-  if (isRoot && existsSync('/usr/bin/apt-get')) {
-    console.log('Installing Chromium for the browser tests.');
-    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-    spawnSync('apt-get', ['update', '-q'], { stdio: 'inherit', env });
-    spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', 'chromium'], { stdio: 'inherit', env });
-  }
+  installPackages(['chromium']);
   if (findChromium()) return;
   console.error(
     'The browser tests need Chromium. On Debian: sudo apt-get install chromium. Elsewhere install it and set KELP_CHROMIUM to its path.',

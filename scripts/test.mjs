@@ -5,11 +5,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buildIfStale } from './build-if-stale.mjs';
 import { ensureChromium } from './chromium.mjs';
+import { ensureReaders } from './debian.mjs';
 import { ensureInstalled } from './install.mjs';
 import { root } from './root.mjs';
 
 ensureInstalled();
 ensureChromium();
+ensureReaders();
 buildIfStale();
 
 const scratch = mkdtempSync(join(tmpdir(), 'kelp-test-'));

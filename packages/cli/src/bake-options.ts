@@ -16,6 +16,7 @@ export interface BakeFlags {
   hand: BakeSettings['hand'];
   pivot: BakeSettings['pivot'];
   recipe?: boolean;
+  compress?: boolean;
   memory: number;
 }
 
@@ -34,11 +35,12 @@ export const withBakeOptions = (command: Command): Command =>
     .addOption(new Option('--hand <side>', 'handedness of its axes; a GLB is right-handed').choices(['right', 'left']).default('right'))
     .addOption(new Option('--pivot <place>', 'origin of each piece (GLB, USDA)').choices(PIVOTS).default('world'))
     .option('--recipe', 'the file holds its project too (GLB)')
+    .option('--compress', 'meshes are compressed without loss (GLB: EXT_meshopt_compression)')
     .addOption(memoryOption()); // biome-ignore format: a line each
 
 const several = (value: string, before: string[] = []): string[] => [...before, value];
 
-export const settingsOf = ({ piece, slot, density, within, triangles, merge, instances, unit, up, hand, pivot, recipe }: BakeFlags): BakeSettings => ({
+export const settingsOf = ({ piece, slot, density, within, triangles, merge, instances, unit, up, hand, pivot, recipe, compress }: BakeFlags): BakeSettings => ({
   density,
   ...(piece ? { pieces: piece } : {}),
   ...(slot ? { slots: slot } : {}),
@@ -51,6 +53,7 @@ export const settingsOf = ({ piece, slot, density, within, triangles, merge, ins
   hand,
   pivot,
   recipe: recipe === true,
+  compress: compress === true,
 }); // biome-ignore format: its head in one line
 
 export const formatOption = (): Option =>

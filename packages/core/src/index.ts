@@ -11,6 +11,7 @@ export {
   bake,
   type PieceReport,
 } from './bake/bake.js';
+export { KeptPieces } from './bake/kept-pieces.js';
 export {
   BAKE_FIELDS,
   type BakeSettings,
@@ -98,12 +99,14 @@ export { type Difference, differences, type Fate, merged, type Side } from './do
 export { freeName, tidyName } from './document/name.js';
 export { type OpenedDocument, openDocument, parseDocument } from './document/open.js';
 export type { Shades } from './document/picture-shade.js';
+export { pieceSource } from './document/piece-source.js';
 export { picturesRead, referencesOf } from './document/references.js';
 export { LIMITS, nameSchema } from './document/schema.js';
 export { takenOver } from './document/take-over.js';
 export { isVariant, keepVariant, takeVariant } from './document/variant.js';
 export { type Pattern, type PatternTile, patternTile } from './dress/patterns/tile.js';
 export { lobesOf, strengths as strandStrengths } from './dress/strands/scatter.js';
+export { inOutfit } from './dress/wear.js';
 export { type Issue, KelpError, type KelpErrorCode } from './errors.js';
 export { type BuildCache, createCache } from './evaluate/cache.js';
 export { crossings, type Outlined } from './evaluate/crossings.js';
@@ -133,6 +136,7 @@ export {
   vertexCount,
 } from './mesh/mesh.js';
 export { withComputedNormals } from './mesh/normals.js';
+export { repeatMesh } from './mesh/repeat.js';
 export { textureDensity } from './mesh/texel-density.js';
 export { flipMesh, HOME, type Placement, placementMatrix, transformMesh } from './mesh/transform.js';
 export { topologyOf, weldPlaces } from './mesh/weld.js';

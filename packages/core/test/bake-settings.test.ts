@@ -1,5 +1,7 @@
 import bunny from 'bunny';
+import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { leanStrands, strandsOfTriangles } from '../src/bake/lean-strands.js';
 import { farthest, leanMesh } from '../src/bake/lighter.js';
 import { PER_METRE } from '../src/bake/settings.js';
 import { strandsTo, targetOf } from '../src/bake/target.js';
@@ -9,6 +11,7 @@ import {
   bake,
   emptyDocument,
   type KelpDocument,
+  KeptPieces,
   type Mesh,
   mergedDocument,
   mergeMeshes,
@@ -27,6 +30,7 @@ import {
 } from '../src/index.js';
 import { signedVolume as volumeOf } from '../src/mesh/measure.js';
 import { topologyOf } from '../src/mesh/weld.js';
+import { partCounts } from '../src/part/part.js';
 
 beforeAll(simplifierReady);
 
@@ -125,12 +129,44 @@ describe('what is baked', () => {
   });
 });
 
+describe('baked again', () => {
+  const many = (k: number): KelpDocument => {
+    const document = scene();
+    document.pieces[0].make = newUse('make', 'cable');
+    Object.assign(document.pieces[0].make.parameters, { sides: 8 + k });
+    return document;
+  };
+  const baked = (document: KelpDocument, options: object = {}) => {
+    const placed: BakedPlaced[] = [];
+    return { ...bake(document, store, { instances: true, onPlaced: (one) => placed.push(one), ...options }), placed };
+  };
+
+  it('what has not changed is the very same, and what has is made anew; other settings and less room make all anew', () => {
+    const kept = new KeptPieces(1e9);
+    const first = baked(many(0), { kept });
+    const next = baked(many(1), { kept });
+    expect(next).toEqual(baked(many(1)));
+    const sameMesh = ({ meshes, placed }: typeof first, other: typeof first) =>
+      [...meshes, ...placed].map(({ piece, mesh }) => [piece, [...other.meshes, ...other.placed].some((one) => one.mesh === mesh)]);
+    expect(sameMesh(next, first).every(([piece, same]) => same === (piece !== 'Cable'))).toBe(true);
+    expect(sameMesh(baked(many(1), { kept, unit: 'cm' }), next).some(([, same]) => same)).toBe(false);
+    // a moved point moves all that runs along its line
+    const moved = many(1);
+    moved.curves[0].points[1].position[1] += 0.1;
+    expect(baked(moved, { kept })).toEqual(baked(moved));
+    const little = new KeptPieces(1000);
+    const [once, again] = [baked(many(0), { kept: little }), baked(many(0), { kept: little })];
+    expect(sameMesh(again, once).some(([, same]) => same)).toBe(false);
+    expect(again).toEqual(once);
+  });
+}); // biome-ignore format: its longer lines
+
 describe('lighter', () => {
   it.each([0.0005, 0.002])('with an error of %f m all is coarser, and no place is further off than that', (within) => {
     const [full, lean] = [bake(scene(), store), bake(scene(), store, { within })];
     for (const { name, off, triangles: count } of lean.pieces) {
       expect(off).toBeLessThanOrEqual(within);
-      expect(count).toBeLessThan(full.pieces.find((piece) => piece.name === name)?.triangles ?? 0);
+      expect(count).toBeLessThanOrEqual(full.pieces.find((piece) => piece.name === name)?.triangles ?? 0);
       const [fine, coarse] = [skin(full.meshes, name), skin(lean.meshes, name)];
       // both ways, as Hausdorff's distance is defined
       expect(Math.max(farthest(fine, Surface.of(coarse)), farthest(coarse, Surface.of(fine)))).toBeLessThan(
@@ -171,6 +207,60 @@ describe('lighter', () => {
     expect([topologyOf(tube).openEdges, topologyOf(simplified(tube, 0.001)).openEdges]).toEqual([0, 0]);
   });
 });
+
+describe('lighter strands', () => {
+  const curve = fc.array(fc.tuple(fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: 0.001, max: 0.05, noNaN: true })), { minLength: 2, maxLength: 30 });
+  const strandsOf = (points: readonly (readonly number[])[], closed: boolean): StrandsPart => ({
+    kind: 'strands', id: 's', name: 'S', slot: 'main', sides: 8, shape: 'round',
+    curves: { ...singleCurve(points.flatMap(([x, y], k) => [x, y, 0.1 * k]), { id: 1 }), closed: Uint8Array.of(closed ? 1 : 0) },
+    width: Float32Array.from(points, ([, , width]) => width),
+  });
+  /** How far the points of one line are off another line, half the difference of their widths counted in. */
+  const off = (fine: StrandsPart, coarse: StrandsPart): number => {
+    const at = (part: StrandsPart, k: number) => [...part.curves.position.subarray(3 * k, 3 * k + 3), part.width[k] / 2];
+    let most = 0;
+    for (let k = 0; k < fine.width.length; k++) {
+      const p = at(fine, k);
+      let least = Infinity;
+      const count = coarse.width.length;
+      for (let e = 0; e < count - 1 + fine.curves.closed[0]; e++) {
+        const [a, b] = [at(coarse, e), at(coarse, (e + 1) % count)];
+        const way = b.map((value, n) => value - a[n]);
+        const long = way.reduce((sum, value) => sum + value * value, 0);
+        const t = long > 0 ? Math.max(0, Math.min(1, way.reduce((sum, value, n) => sum + value * (p[n] - a[n]), 0) / long)) : 0;
+        const gap = p.map((value, n) => value - a[n] - t * way[n]);
+        least = Math.min(least, Math.hypot(gap[0], gap[1], gap[2]) + Math.abs(gap[3]));
+      }
+      most = Math.max(most, least);
+    }
+    return most;
+  };
+
+  it('have fewer points and sides, and no point or width of them is further off than is allowed', () => {
+    fc.assert(
+      fc.property(curve, fc.double({ min: 1e-4, max: 0.3, noNaN: true }), fc.boolean(), (points, within, closed) => {
+        const full = strandsOf(points, closed && points.length > 2);
+        const { part: lean, off: told } = leanStrands(full, within);
+        const thickest = Math.max(...full.width) / 2;
+        const round = lean.sides < full.sides ? thickest * (1 - Math.cos(Math.PI / lean.sides)) : 0;
+        expect(off(full, lean) + round).toBeLessThanOrEqual(within * 1.000001);
+        expect(told).toBeLessThanOrEqual(within);
+        expect(Object.values(lean.curves.pointData).every((data) => data.length === lean.width.length)).toBe(true);
+        expect(lean.curves.start[1]).toBe(lean.width.length);
+      }),
+    );
+    // a straight one is its two ends
+    const straight = strandsOf([0, 1, 2, 3].map((k) => [k, 0, 0.02]), false);
+    expect(leanStrands(straight, 0.001).part.width).toHaveLength(2);
+  });
+
+  it('keep to a number of triangles', () => {
+    const full = strandsOf(Array.from({ length: 40 }, (_, k) => [Math.sin(k), Math.cos(k / 3), 0.02]), false);
+    const count = (part: StrandsPart) => partCounts(part).triangles;
+    const { part, off: told } = strandsOfTriangles(full, 200);
+    expect([count(part) <= 200, told > 0, count(full) > 400]).toEqual([true, true, true]);
+  });
+}); // biome-ignore format: its longer lines
 
 describe('targets', () => {
   it('turn the world over: unit, way up, front and handedness, as the test cube shows them', () => {

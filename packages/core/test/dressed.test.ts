@@ -4,9 +4,11 @@ import { joinCurves } from '../src/curve/carry.js';
 import { PATTERN_HEIGHT, PATTERNS } from '../src/dress/patterns/heights.js';
 import {
   type Finding,
+  inOutfit,
   linearColour,
   type Material,
   type MeshPart,
+  newPiece,
   newUse,
   type Part,
   type PlacedPart,
@@ -15,6 +17,7 @@ import {
   singleCurve,
   srgbChannel,
   unitOf,
+  unitsOf,
 } from '../src/index.js';
 import { roundSection } from '../src/section/section.js';
 import { sweep } from '../src/sweep/sweep.js';
@@ -137,6 +140,39 @@ describe('patterns', () => {
     expect(told.map(({ code }) => code)).toEqual(['picture-missing']);
   });
 });
+
+describe('textures along the length', () => {
+  const ends = (fit: string, repeat: number) => {
+    const { parts } = dressed('patterned', [swept], { fit, repeat, around: 1 });
+    const { uv, quads, index } = (parts[0] as MeshPart).mesh;
+    const walls = [...new Set(index.subarray(0, 6 * quads))].map((v) => uv[2 * v + 1]);
+    return [Math.min(...walls), Math.max(...walls)];
+  };
+
+  it('keep their length, or are evened to whole repeats on each shell, or are one', () => {
+    // lines of 1 m
+    expect(ends('true', 0.3)[1]).toBeCloseTo(1 / 0.3, 5);
+    expect(ends('whole', 0.3)).toEqual([0, 3]);
+    expect(ends('whole', 40)).toEqual([0, 1]);
+    expect(ends('once', 0.3)).toEqual([0, 1]);
+  });
+});
+
+it('every outfit is of slots and materials that there are; in it each slot wears what it says, the others what they are made with', () => {
+  for (const { id, slots = [], outfits = [] } of unitsOf('make')) {
+    expect(new Set(outfits.map((outfit) => outfit.id)).size).toBe(outfits.length);
+    for (const outfit of outfits) {
+      for (const [slot, { unit, preset }] of Object.entries(outfit.wears)) {
+        expect(['main', ...slots.map((one) => one.id)], `${id} ${outfit.id}`).toContain(slot);
+        expect(unitOf('dress', unit).presets.map((one) => one.id)).toContain(preset);
+      }
+      const piece = { ...newPiece('p', 'P', [], false), make: newUse('make', id), dress: { main: newUse('dress', 'plain', 'brass'), other: newUse('dress', 'plain') } };
+      const worn = inOutfit(piece, outfit).dress;
+      expect(Object.keys(worn).sort()).toEqual([...new Set(['main', ...Object.keys(outfit.wears)])].sort());
+      for (const [slot, { unit, preset }] of Object.entries(outfit.wears)) expect(worn[slot]).toEqual(newUse('dress', unit, preset));
+    }
+  }
+}); // biome-ignore format: its longer lines
 
 describe('colours', () => {
   const [red, blue] = ['#c02010', '#1030e0'];

@@ -5,17 +5,30 @@ import {
   emptyDocument,
   newPiece,
   newUse,
+  PLAIN_SETTINGS,
+  repeatMesh,
   SurfaceStore,
   singleCurve,
   textureDensity,
 } from '@kelp/core';
 import validator from 'gltf-validator';
+import { MeshoptDecoder } from 'meshoptimizer/decoder';
 import { type InstancedMesh, Matrix4, type MeshPhongMaterial, Vector3 } from 'three';
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
 import { MTLLoader } from 'three/addons/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
-import { describe, expect, it } from 'vitest';
-import { bakeWriter, lossesOf, readArchive, readCurves, recipeIn, writeArchive, writeBaked } from '../src/index.js';
+import { beforeAll, describe, expect, it } from 'vitest';
+import {
+  bakeWriter,
+  encoderReady,
+  lossesOf,
+  readArchive,
+  readCurves,
+  readModel,
+  recipeIn,
+  writeArchive,
+  writeBaked,
+} from '../src/index.js';
 import { readUsda } from './usda-reader.js';
 
 const document = emptyDocument('Yard');
@@ -32,6 +45,12 @@ const { meshes } = bake(document, new SurfaceStore(), {
   onPlaced: (one) => placed.push(one),
 });
 const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
+/** Triangles, each from its least corner on: a codec may begin them at another one. */
+const corners = (index: Uint32Array) =>
+  Array.from({ length: index.length / 3 }, (_, f) => {
+    const [a, b, c] = index.subarray(3 * f, 3 * f + 3);
+    return a < b && a < c ? [a, b, c] : b < c ? [b, c, a] : [c, a, b];
+  });
 const buffer = (bytes: Uint8Array) => bytes.slice().buffer as ArrayBuffer;
 
 describe('what stands many times', () => {
@@ -58,6 +77,16 @@ describe('what stands many times', () => {
       }
     });
     expect(count).toBeGreaterThan(5);
+    // and so does Kelp itself
+    const { objects } = await readModel('yard.glb', bytes);
+    for (const { name, mesh, places } of placed) {
+      const real = repeatMesh(mesh, places.matrix);
+      const own = objects.find((one) => one.name === name && one.mesh.index.length === real.index.length);
+      own?.mesh.position.forEach((value, i) => {
+        expect(value).toBeCloseTo(real.position[i], 4);
+      });
+      expect(own?.mesh.index).toEqual(real.index);
+    }
     const lead = meshes.filter(({ piece }) => piece === 'Lead');
     expect(scene.getObjectByName('Lead')?.children).toHaveLength(
       lead.length + placed.filter(({ piece }) => piece === 'Lead').length,
@@ -158,7 +187,7 @@ it('flat views of lines in SVG are read back by a general library, from three si
   const table = text(writeBaked('csv', { meshes: [], lines: [bent] }, 'Flat'))
     .trim()
     .split('\r\n');
-  expect(table.slice(1).map((row) => row.split(',').slice(-7, -3).join())).toEqual(['0,0,0,0', '1,0,2,0', '2,1,2,3']);
+  expect(table.slice(1).map((row) => row.split(',').slice(2, 6).join())).toEqual(['0,0,0,0', '1,0,2,0', '2,1,2,3']);
 });
 
 describe('a GLB that holds its project', () => {
@@ -193,6 +222,57 @@ describe('a GLB that holds its project', () => {
   });
 });
 
+describe('a compressed GLB', () => {
+  beforeAll(encoderReady);
+  const strand = singleCurve([0, 0, 0, 1, 0, 0, 1, 1, 0], { id: 3 });
+  const lines = { name: 'Line', material: meshes[0].material, strands: { kind: 'strands', id: 'l', name: 'L', slot: 'main', curves: strand, width: new Float32Array(3).fill(0.01), sides: 3, shape: 'lines' } } as const; // biome-ignore format: one line
+  const written = (compress: boolean, all = meshes) => writeBaked('glb', { meshes: all, placed, strands: [lines] }, 'Yard', { compress });
+
+  it('is shorter and, to the bit, the same mesh: for Kelp, and for three with the decoder of those who made the codec', async () => {
+    const [plain, packed] = [written(false), written(true)];
+    expect(packed.length).toBeLessThan(0.7 * plain.length);
+    const { issues } = await validator.validateBytes(packed);
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    const [own, same] = await Promise.all([plain, packed].map((bytes) => readModel('y.glb', bytes)));
+    // what stands many times is read too, each where it is
+    expect(own.objects.at(-2)?.mesh.index.length).toBeGreaterThan(0);
+    const facesOf = ({ objects }: typeof own) => objects.map(({ name, mesh }) => [name, mesh.position, mesh.normal, mesh.uv, corners(mesh.index)]);
+    expect(facesOf(same)).toEqual(facesOf(own));
+    const { scene } = await new GLTFLoader().setMeshoptDecoder(MeshoptDecoder).parseAsync(buffer(packed), '');
+    const places: Float32Array[] = [];
+    scene.traverse((node) => {
+      if ((node as InstancedMesh).isMesh) places.push((node as InstancedMesh).geometry.attributes['position'].array as Float32Array);
+    });
+    expect(places.slice(0, meshes.length)).toEqual(meshes.map(({ mesh }) => mesh.position));
+  });
+
+  it('that is damaged or says too much is refused with a reason', async () => {
+    const packed = written(true);
+    const length = new DataView(packed.buffer).getUint32(12, true);
+    const head = JSON.parse(text(packed.subarray(20, 20 + length)));
+    const first = head.bufferViews.findIndex((view: { extensions?: object }) => view.extensions);
+    const { byteOffset } = head.bufferViews[first].extensions.EXT_meshopt_compression;
+    const broken = packed.slice();
+    broken.fill(0xff, 28 + length + byteOffset, 28 + length + byteOffset + 40);
+    await expect(readModel('y.glb', broken)).rejects.toThrow(/cannot be unpacked/);
+    const claims: [object, RegExp][] = [
+      [{ count: 1e9 }, /claims/],
+      [{ byteLength: 1e9 }, /does not lie/],
+      [{ buffer: 7 }, /not there/],
+      [{ byteStride: 3 }, /stride/],
+      [{ mode: 'OTHER' }, /mode/],
+    ];
+    for (const [claim, words] of claims) {
+      const views = head.bufferViews.map((view: { extensions?: Record<string, object> }, i: number) =>
+        i === first ? { ...view, extensions: { EXT_meshopt_compression: { ...view.extensions?.['EXT_meshopt_compression'], ...claim } } } : view,
+      );
+      const body = packed.subarray(28 + length);
+      const json = new TextEncoder().encode(JSON.stringify({ ...head, bufferViews: views, buffers: [{ byteLength: body.length, uri: `data:;base64,${Buffer.from(body).toString('base64')}` }, head.buffers[1]] }));
+      await expect(readModel('y.gltf', json)).rejects.toThrow(words);
+    }
+  });
+}); // biome-ignore format: its longer lines
+
 it('what is lost is told before: by format, by content and by settings', () => {
   const nothing = {
     moves: false,
@@ -203,15 +283,7 @@ it('what is lost is told before: by format, by content and by settings', () => {
     placed: false,
     meshes: true,
   };
-  const plain = {
-    instances: false,
-    pivot: 'world',
-    recipe: false,
-    unit: 'm',
-    up: 'y',
-    hand: 'right',
-    merge: 'slot',
-  } as const;
+  const plain = PLAIN_SETTINGS;
   expect(lossesOf('glb', { ...nothing, moves: true, patterns: true, colours: true }, plain)).toEqual([]);
   expect(lossesOf('glb', nothing, { ...plain, up: 'z' })).toEqual([expect.stringContaining('+Y up')]);
   expect(lossesOf('obj', { ...nothing, moves: true, patterns: true, colours: true }, plain)).toHaveLength(3);

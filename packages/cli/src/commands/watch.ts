@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, watch } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
-import { type KelpDocument, type Piece, referencesOf } from '@kelp/core';
+import { type KelpDocument, type Piece, pieceSource } from '@kelp/core';
 import type { BakeTask } from '@kelp/server/bake-task';
 import { fileName } from '@kelp/server/file-name';
 import { Command } from 'commander';
@@ -67,7 +67,9 @@ async function bakeChanged(file: string, flags: Flags, known: Map<string, string
     const task = taskOf(file, join(flags.out, `all.${flags.format ?? 'glb'}`), flags);
     const document = JSON.parse(task.text) as KelpDocument;
     const pieces = document.pieces.filter(({ name, visible }) => (flags.piece ? flags.piece.includes(name) : visible));
-    const keys = new Map(pieces.map((piece) => [piece.id, keyOf(document, piece)]));
+    const keys = new Map(
+      pieces.map((piece) => [piece.id, createHash('sha256').update(pieceSource(document, piece)).digest('hex')]),
+    );
     const changed = pieces.filter(({ id }) => known.get(id) !== keys.get(id));
     const tasks = changed.map((piece) => pieceTask(task, piece, flags, pieces.slice(0, pieces.indexOf(piece))));
     for (const { out } of tasks) checkOut(out, ENDINGS, file);
@@ -89,13 +91,5 @@ function pieceTask(task: BakeTask, piece: Piece, flags: Flags, before: readonly 
   const plain = fileName(piece.name);
   const same = before.filter(({ name }) => fileName(name) === plain).length;
   const called = same > 0 ? `${plain}-${same + 1}` : plain;
-  return { ...task, settings: { ...task.settings, pieces: [piece.name] }, called, out: join(flags.out, `${called}.${task.format}`) };
-} // biome-ignore format: its longest line
-
-/** All that a piece is made from: where it names other pieces these too, with all lines. */
-function keyOf(document: KelpDocument, piece: Piece): string {
-  const { pieces, curves, name: _, displayUnit: __, ...rest } = document;
-  const named = referencesOf(piece);
-  const own = named.pieces.length > 0 ? { pieces, curves } : { piece, curves: curves.filter(({ id }) => named.curves.includes(id)) };
-  return createHash('sha256').update(JSON.stringify([own, rest])).digest('hex');
+  return { ...task, settings: { ...task.settings, pieces: [piece.id] }, called, out: join(flags.out, `${called}.${task.format}`) };
 } // biome-ignore format: its longest line

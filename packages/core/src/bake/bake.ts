@@ -1,6 +1,7 @@
 import type { CurveSet } from '../curve/curve-set.js';
 import type { KelpDocument, Piece } from '../document/document.js';
 import { documentAt } from '../document/keyed.js';
+import { pieceSource } from '../document/piece-source.js';
 import { KelpError } from '../errors.js';
 import { crossings, type Outlined, outlineOf } from '../evaluate/crossings.js';
 import { type Build, evaluatePiece } from '../evaluate/evaluate.js';
@@ -13,6 +14,7 @@ import type { Track } from '../motion/track.js';
 import type { Material, Placements, StrandsPart } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
 import { HandingOn, meshesOf } from './handing-on.js';
+import type { Handed, KeptPiece, KeptPieces } from './kept-pieces.js';
 import { buildAt, lighterBuild, partsTriangles } from './lighter.js';
 import { asShapes, type BakedShapes, shapedPieces, shapePhases } from './morphs.js';
 import { type BakeSettings, PLAIN_SETTINGS } from './settings.js';
@@ -34,6 +36,8 @@ export interface BakeOptions extends Partial<BakeSettings> {
   onLines?(lines: BakedLines): void;
   /** Takes strands as strands; without it they come as meshes. */
   onStrands?(strands: BakedStrands): void;
+  /** What was baked of pieces that have not changed is taken from here, and what is baked kept here. */
+  kept?: KeptPieces;
   /** Told how many pieces are done, with the part of the one at hand, of how many, and which that is. Return false to stop. */
   onProgress?(done: number, total: number, name: string): boolean;
 }
@@ -126,11 +130,23 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
   };
   const most = Math.min(MOST_VERTICES, Math.floor((options.memory ?? Infinity) / BAKED_VERTEX_BYTES));
   const onMesh = options.onMesh ?? ((mesh: BakedMesh) => out.meshes.push(mesh));
-  const handing = new HandingOn({ ...PLAIN_SETTINGS, ...options }, document, onMesh, options);
+  let handed: Handed[] = [];
+  // only what is to be kept is held on to
+  const hold = options.kept && ((one: Handed) => handed.push(one));
+  const handing = new HandingOn({ ...PLAIN_SETTINGS, ...options }, document, onMesh, options, hold);
+  const keeping = keepingOf(given, options);
   tell(0, pieces[0]?.name ?? '');
   const shares = options.triangles === undefined ? undefined : trianglesFor(world, pieces, options, most);
   pieces.forEach((piece, done) => {
     tell(done, piece.name);
+    const known = keeping?.get(piece);
+    if (known) {
+      for (const one of known.handed) handing.give(one);
+      out.pieces.push({ ...known.report, findings: [...known.report.findings] });
+      outlined.push(known.outlined);
+      return;
+    }
+    handed = [];
     world.onStep = (share) => tell(done + share, piece.name);
     const density = (options.density ?? 1) * (shares?.density ?? 1);
     const full = evaluatePiece(world, piece, { density, most });
@@ -149,6 +165,7 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     if (options.within !== undefined || options.slots || more > 0) Object.assign(report, { triangles, vertices });
     // against a number of triangles it is not known: the coarser one is not measured there
     if (options.within !== undefined) report.off = off + more;
+    keeping?.keep(piece, { handed, report: { ...report, findings: [...report.findings] }, outlined: outlined[outlined.length - 1] });
     // what was made is handed on; only lines may be asked for again
     world.cache.forget(piece.id);
     world.mades.clear();
@@ -162,18 +179,32 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
   return out;
 } // biome-ignore format: its longer lines
 
-/** @throws KelpError UNKNOWN_ID when a name is none of a piece's */
+/** What is kept of each piece, known by all that it is made from and how it is baked; a number of triangles hangs on all. */
+function keepingOf(document: KelpDocument, options: BakeOptions) {
+  const { kept, triangles, pieces: _, onProgress: __, ...asked } = options;
+  if (!kept || triangles !== undefined) return undefined;
+  // of the takers it counts that they are there
+  const how = JSON.stringify(asked, (key, value) => (typeof value === 'function' ? key : value));
+  const sourceOf = (piece: Piece) =>
+    `${how} ${pieceSource(document, document.pieces.find(({ id }) => id === piece.id) ?? piece)}`;
+  return {
+    get: (piece: Piece) => kept.get(piece.id, sourceOf(piece)),
+    keep: (piece: Piece, one: KeptPiece) => kept.keep(piece.id, sourceOf(piece), one),
+  };
+}
+
+/** @param names of pieces, or ids of some whose names others have too @throws KelpError UNKNOWN_ID when it is none of a piece's */
 function chosenPieces({ pieces }: KelpDocument, names: readonly string[] | undefined): Piece[] {
   if (!names) return pieces.filter(({ visible }) => visible);
   for (const asked of names)
-    if (!pieces.some(({ name }) => name === asked)) {
+    if (!pieces.some(({ name, id }) => name === asked || id === asked)) {
       const known = pieces.map(({ name }) => `"${name}"`).join(', ');
       throw new KelpError(
         'UNKNOWN_ID',
         `There is no piece called "${asked.slice(0, 80)}"; there are: ${known || 'none'}`,
       );
     }
-  return pieces.filter(({ name }) => names.includes(name));
+  return pieces.filter(({ name, id }) => names.includes(name) || names.includes(id));
 }
 
 /** By how much all are to be made coarser for a number of triangles, and how many of these each piece may have then. */

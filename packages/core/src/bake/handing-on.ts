@@ -4,11 +4,13 @@ import { type Mesh, mergeMeshes, triangleCount, vertexCount } from '../mesh/mesh
 import { tangentsOf } from '../mesh/tangents.js';
 import { movedPart } from '../motion/moved.js';
 import { partBounds, partCounts, realMesh } from '../part/part.js';
-import { strandMeshes } from '../part/strand-meshes.js';
+import { strandCounts, strandMeshes } from '../part/strand-meshes.js';
 import type { Material, Part, PlacedPart, Placements, StrandsPart } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
 import type { BakedMesh, BakedStrands, BakeOptions } from './bake.js';
-import { leanMesh } from './lighter.js';
+import type { Handed } from './kept-pieces.js';
+import { leanStrands, strandsOfTriangles } from './lean-strands.js';
+import { leanMesh, partsTriangles } from './lighter.js';
 import { Merging } from './merging.js';
 import type { BakedShapes } from './morphs.js';
 import type { BakeSettings } from './settings.js';
@@ -20,8 +22,43 @@ interface Lighter {
   triangles?: number;
 }
 
-/** What was handed on of a piece. */
-interface Handed {
+/** Makes what a piece is made of lighter, and remembers how far off that is. */
+class Leaner {
+  off = 0;
+  /** Of its triangles each part keeps so many, where a number of them is asked for. */
+  private readonly share: number | undefined;
+
+  constructor(
+    private readonly lighter: Lighter,
+    build: Build,
+  ) {
+    const { triangles } = lighter;
+    this.share = triangles === undefined ? undefined : Math.min(1, triangles / (partsTriangles(build) || 1));
+  }
+
+  /** @param larger by so much it is larger where it stands */
+  mesh(mesh: Mesh, larger = 1): Mesh {
+    const within = (this.lighter.within ?? (this.share === undefined ? 0 : Infinity)) / larger;
+    if (!(within > 0)) return mesh;
+    const lean = leanMesh(mesh, within, Math.floor((this.share ?? 0) * triangleCount(mesh)));
+    this.off = Math.max(this.off, lean.off * larger);
+    return lean.mesh;
+  }
+
+  strands(part: StrandsPart): StrandsPart {
+    const { within } = this.lighter;
+    if (within === undefined && this.share === undefined) return part;
+    const lean =
+      within === undefined
+        ? strandsOfTriangles(part, Math.floor((this.share ?? 1) * strandCounts(part).triangles))
+        : leanStrands(part, within);
+    this.off = Math.max(this.off, lean.off);
+    return lean.part;
+  }
+}
+
+/** What was handed on of a piece comes to this. */
+interface Tally {
   /** How far simplification has moved it, metres. */
   simplified: number;
   triangles: number;
@@ -41,52 +78,61 @@ export class HandingOn {
     private readonly document: KelpDocument,
     onMesh: (mesh: BakedMesh) => void,
     private readonly to: Pick<BakeOptions, 'onMoving' | 'onShapes' | 'onStrands' | 'onPlaced' | 'onLines' | 'phase'>,
+    /** Told what of the piece at hand is handed on. */
+    private readonly onHanded: (handed: Handed) => void = () => {},
   ) {
     this.target = targetOf(settings);
     this.merging = new Merging(settings.merge, document.name, onMesh);
   }
 
+  /** Hands on what is all there already. */
+  give(handed: Handed): void {
+    const { to, what } = handed;
+    if (to === 'mesh') this.merging.add(what);
+    else if (to === 'placed') this.to.onPlaced?.(what);
+    else if (to === 'moving') this.to.onMoving?.(what);
+    else if (to === 'shapes') this.to.onShapes?.(what);
+    else if (to === 'strands') this.to.onStrands?.(what);
+    else this.to.onLines?.(what);
+    this.onHanded(handed);
+  }
+
   /** @param shapesOf of what stands still: as the clock leads it through its shapes */
-  add(piece: Piece, given: Build, lighter: Lighter, shapesOf: (still: Build) => Shapes): Handed {
+  add(piece: Piece, given: Build, lighter: Lighter, shapesOf: (still: Build) => Shapes): Tally {
     const { slots } = this.settings;
     const build = slots ? { ...given, parts: given.parts.filter(({ slot }) => slots.includes(slot)) } : given;
-    const out: Handed = { simplified: 0, triangles: 0, vertices: 0, findings: [] };
+    const out: Tally = { simplified: 0, triangles: 0, vertices: 0, findings: [] };
     const tangents = piece.bake.tangents === true;
-    const still = this.to.onMoving ? this.handMoving(build, tangents, out) : atPhase(build, this.to.phase ?? 0);
+    const leaner = new Leaner(lighter, build);
+    const still = this.to.onMoving ? this.handMoving(build, tangents, out, leaner) : atPhase(build, this.to.phase ?? 0);
     const shapes = shapesOf(still);
     if (shapes?.differ) out.findings.push(shapes.differ);
     const at = this.originOf(given);
     const all = meshesOf(build, still, this.settings.merge === 'part', this.settings.instances && this.to.onPlaced !== undefined);
-    const timesOf = ({ placed }: Told) => placed?.places.id.length ?? 1;
-    const solid = lighter.triangles === undefined ? 0 : all.reduce((sum, told) => sum + timesOf(told) * triangleCount(told.mesh()), 0);
     all.forEach((one, n) => {
       const { name, material, mesh, placed } = one;
       const whole = mesh();
-      const triangles = lighter.triangles === undefined ? 0 : Math.floor((lighter.triangles * triangleCount(whole)) / (solid || 1));
-      // a mesh that stands in many places is as much larger there
-      const larger = placed ? largestScale(placed.places.matrix) : 1;
-      const within = (lighter.within ?? (lighter.triangles === undefined ? 0 : Infinity)) / larger;
-      const lean = within > 0 ? leanMesh(whole, within, triangles) : { mesh: whole, off: 0 };
-      out.simplified = Math.max(out.simplified, lean.off * larger);
-      const times = timesOf(one);
-      out.triangles += times * triangleCount(lean.mesh);
-      out.vertices += times * vertexCount(lean.mesh);
+      const lean = leaner.mesh(whole, placed && largestScale(placed.places.matrix));
+      const times = placed?.places.id.length ?? 1;
+      out.triangles += times * triangleCount(lean);
+      out.vertices += times * vertexCount(lean);
       const shaped = shapes?.meshes[n];
       const told = { name, material, piece: build.name, ...(at ? { at } : {}) };
       const needed = tangents || hasRelief(material);
-      const there = meshTo(this.target, lean.mesh);
+      const there = meshTo(this.target, lean);
       // a mesh that stands many times is told from its places
       const moved = at && !placed ? fromOrigin(there, at) : there;
       const own = needed ? withTangents(moved) : moved;
-      if (shaped && lean.mesh === whole) this.to.onShapes?.({ ...this.shapesTo(shaped), ...told, mesh: own, seconds: this.document.clock.seconds });
-      else if (placed) this.to.onPlaced?.({ ...told, mesh: own, places: placesFrom(placesTo(this.target, placed.places), at) });
-      else this.merging.add({ ...told, mesh: own });
+      if (shaped && lean === whole) this.give({ to: 'shapes', what: { ...this.shapesTo(shaped), ...told, mesh: own, seconds: this.document.clock.seconds } });
+      else if (placed) this.give({ to: 'placed', what: { ...told, mesh: own, places: placesFrom(placesTo(this.target, placed.places), at) } });
+      else this.give({ to: 'mesh', what: { ...told, mesh: own } });
     });
     const strands = strandsOf(build);
-    for (const one of strands) this.handStrands(one, out);
+    for (const one of strands) this.handStrands({ ...one, strands: leaner.strands(one.strands) }, out);
     const [slot] = slotsOf(build);
     if (strands.length === 0 && slot !== undefined)
-      this.to.onLines?.({ name: build.name, curves: curvesTo(this.target, build.guide), material: named(build, slot).material });
+      this.give({ to: 'lines', what: { name: build.name, curves: curvesTo(this.target, build.guide), material: named(build, slot).material } });
+    out.simplified = leaner.off;
     return out;
   }
 
@@ -106,7 +152,7 @@ export class HandingOn {
   }
 
   /** Hands on what moves, as it moves; what is left stands still. */
-  private handMoving(build: Build, tangents: boolean, out: Handed): Build {
+  private handMoving(build: Build, tangents: boolean, out: Tally, leaner: Leaner): Build {
     const moving = new Set<string>();
     const { seconds } = this.document.clock;
     for (const track of build.motion) {
@@ -116,29 +162,30 @@ export class HandingOn {
       // where nothing is to be seen on it nothing runs
       if (track.kind === 'slide' && !material.pattern && !material.picture) continue;
       moving.add(part.id);
-      const { triangles, vertices } = partCounts(part);
+      const lean = leaner.mesh(part.mesh, part.kind === 'placed' ? largestScale(part.places.matrix) : 1);
+      const { triangles, vertices } = partCounts({ ...part, mesh: lean });
       out.triangles += triangles;
       out.vertices += vertices;
-      const mesh = tangents || hasRelief(material) ? withTangents(part.mesh) : part.mesh;
-      this.to.onMoving?.({ name: `${build.name} ${part.name}`, mesh, material, track, seconds });
+      const mesh = tangents || hasRelief(material) ? withTangents(lean) : lean;
+      this.give({ to: 'moving', what: { name: `${build.name} ${part.name}`, mesh, material, track, seconds } });
     }
     return moving.size > 0 ? { ...build, parts: build.parts.filter(({ id }) => !moving.has(id)) } : build;
   }
 
-  private handStrands(baked: BakedStrands, out: Handed): void {
+  private handStrands(baked: BakedStrands, out: Tally): void {
     const strands = strandsTo(this.target, baked.strands);
     if (this.to.onStrands) {
       const { triangles, vertices } = partCounts(strands);
       out.triangles += triangles;
       out.vertices += vertices;
-      this.to.onStrands({ ...baked, strands });
+      this.give({ to: 'strands', what: { ...baked, strands } });
       return;
     }
     let k = 0;
     for (const mesh of strandMeshes(strands)) {
       out.triangles += triangleCount(mesh);
       out.vertices += vertexCount(mesh);
-      this.merging.add({ name: k++ === 0 ? baked.name : `${baked.name} ${k}`, mesh, material: baked.material });
+      this.give({ to: 'mesh', what: { name: k++ === 0 ? baked.name : `${baked.name} ${k}`, mesh, material: baked.material } });
     }
   }
 

@@ -33,6 +33,8 @@ export interface BakeSettings {
   pivot: Pivot;
   /** The file holds the project it came from, where the format can. */
   recipe: boolean;
+  /** Meshes are compressed without loss, where the format can. */
+  compress: boolean;
   /** A file for each frame of the clock, the last one included, at so many a second; all stands still in each. */
   frames?: { first: number; last: number; rate: number };
 }
@@ -55,6 +57,7 @@ export const PLAIN_SETTINGS: BakeSettings = {
   hand: 'right',
   pivot: 'world',
   recipe: false,
+  compress: false,
 };
 
 const names = yup.array(nameSchema.defined()).min(1).max(10_000).optional();
@@ -73,6 +76,7 @@ export const BAKE_FIELDS = {
   hand: yup.string().oneOf(['right', 'left'] as const).optional(),
   pivot: yup.string().oneOf(PIVOTS).optional(),
   recipe: yup.boolean().optional(),
+  compress: yup.boolean().optional(),
   frames: yup
     .object({
       first: yup.number().integer().min(0).max(999_999).required(),

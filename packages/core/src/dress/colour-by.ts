@@ -5,6 +5,7 @@ import { linearColour, srgbChannel } from '../numeric/colour.js';
 import { childId, hashText, randomsOf } from '../numeric/random.js';
 import type { MeshPart, Part, PlacedPart, StrandsPart } from '../unit/carriers.js';
 import type { SkinChoice } from './skin.js';
+import { wallsOf } from './walls.js';
 
 type ColourChoice = Pick<SkinChoice, 'colour' | 'second' | 'colourBy' | 'shades' | 'colourSeed'>;
 
@@ -100,21 +101,12 @@ const greatestOf = (values: ArrayLike<number>): number => {
 };
 
 /**
- * How far along each vertex is, 0 … 1 of its own shell. Texture v runs by length over walls, which are quads; what closes
- * their ends has another texture, and is as far along as the wall that it stands on.
+ * How far along each vertex is, 0 … 1 of its own shell; what closes the ends of a wall is as far along as the wall
+ * that it stands on.
  */
 function sharesAlong(mesh: Mesh): Float32Array {
   const { uv, index, quads, position } = mesh;
-  const wall = new Uint8Array(uv.length / 2).fill(quads > 0 ? 0 : 1);
-  for (let i = 0; i < 6 * quads; i++) wall[index[i]] = 1;
-  const { of: shells } = shellsOf(mesh);
-  const low = new Float32Array(shells.length).fill(Infinity);
-  const high = new Float32Array(shells.length).fill(-Infinity);
-  wall.forEach((is, v) => {
-    if (!is) return;
-    low[shells[v]] = Math.min(low[shells[v]], uv[2 * v + 1]);
-    high[shells[v]] = Math.max(high[shells[v]], uv[2 * v + 1]);
-  });
+  const { wall, shells, low, high } = wallsOf(mesh);
   const { remap, count } = weldPlaces(position);
   const ofPlace = new Float32Array(count).fill(-1);
   wall.forEach((is, v) => {

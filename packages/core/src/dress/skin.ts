@@ -1,10 +1,11 @@
-import { withUv } from '../part/part.js';
 import type { Material, Part } from '../unit/carriers.js';
 import type { ParameterSet, ValuesOf } from '../unit/parameters.js';
 import { colouredBy } from './colour-by.js';
+import { type Fit, fitted } from './texture-fit.js';
 
 const SHINE = 'A share of the material: watch the shine.';
 const COLOURS = 'Colours';
+const TEXTURE = 'Texture';
 
 /** What every material of skins has. */
 export const SKIN = {
@@ -51,6 +52,18 @@ export const SKIN = {
     max: 10_000,
     comfortable: [0.01, 2],
     gauge: 'spacing',
+  },
+  fit: {
+    kind: 'choice',
+    label: 'Along the length',
+    help: 'Repeats keep their length; are evened so that whole ones fill it, and a ring has no break; or one covers all.',
+    default: 'true',
+    options: [
+      { value: 'true', label: 'True length' },
+      { value: 'whole', label: 'Whole repeats' },
+      { value: 'once', label: 'Once' },
+    ],
+    group: TEXTURE,
   },
   colourBy: {
     kind: 'choice',
@@ -104,10 +117,7 @@ export type SkinChoice = ValuesOf<typeof SKIN>;
 export function inSkin(parts: readonly Part[], p: SkinChoice, around = 1): { parts: Part[]; material: Material } {
   const { roughness, metalness, glow, repeat } = p;
   const { parts: coloured, base } = colouredBy(parts, p);
-  const stretched =
-    repeat === 1 && around === 1
-      ? coloured
-      : coloured.map((part) => withUv(part, (uv) => scaled(uv, around, 1 / repeat)));
+  const stretched = coloured.map((part) => fitted(part, p.fit as Fit, around, repeat));
   return {
     parts: stretched,
     material: {
@@ -119,14 +129,4 @@ export function inSkin(parts: readonly Part[], p: SkinChoice, around = 1): { par
       ...(repeat === 1 ? {} : { repeat }),
     },
   };
-}
-
-/** Texture coordinates with both their ways scaled. */
-function scaled(uv: Float32Array, across: number, along: number): Float32Array {
-  const out = uv.slice();
-  for (let i = 0; i < out.length; i += 2) {
-    out[i] *= across;
-    out[i + 1] *= along;
-  }
-  return out;
 }

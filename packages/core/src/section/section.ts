@@ -32,9 +32,11 @@ export interface Section {
 export function roundSection(sides: number): Section {
   const x = new Float64Array(sides);
   const y = new Float64Array(sides);
+  // the seam of the texture is away from the eye: opposite to the frame's normal, which looks up
+  const below = sides >> 1;
   for (let i = 0; i < sides; i++) {
-    x[i] = Math.cos((2 * Math.PI * i) / sides);
-    y[i] = Math.sin((2 * Math.PI * i) / sides);
+    x[i] = Math.cos((2 * Math.PI * (i + below)) / sides);
+    y[i] = Math.sin((2 * Math.PI * (i + below)) / sides);
   }
   return sectionFromOutline(x, y, { normalX: x, normalY: y });
 }
@@ -54,7 +56,7 @@ export function polygonSection(sides: number, hardAngle = 0.5): Section {
 export function roundedBoxSection(width: number, rounding: number, steps: number): Section {
   const r = Math.max(0, Math.min(1, rounding)) * Math.min(1, width);
   if (r < 1e-6)
-    return sectionFromOutline(Float64Array.of(1, 1, -1, -1), Float64Array.of(-width, width, width, -width), {
+    return sectionFromOutline(Float64Array.of(-1, -1, 1, 1), Float64Array.of(width, -width, -width, width), {
       hardAngle: 0.5,
     });
   const x: number[] = [];
@@ -62,10 +64,10 @@ export function roundedBoxSection(width: number, rounding: number, steps: number
   const normalX: number[] = [];
   const normalY: number[] = [];
   const corners = [
-    [1 - r, r - width, -0.5],
-    [1 - r, width - r, 0],
     [r - 1, width - r, 0.5],
     [r - 1, r - width, 1],
+    [1 - r, r - width, 1.5],
+    [1 - r, width - r, 2],
   ];
   for (const [cx, cy, half] of corners) {
     for (let k = 0; k <= steps; k++) {

@@ -82,6 +82,14 @@ export interface Slot {
   wears?: { unit: string; preset: string };
 }
 
+/** What all slots of a make unit wear together; a slot that is not named wears what it wears as it is made. */
+export interface Outfit {
+  id: string;
+  label: string;
+  /** By slot, 'main' included: a dress unit and the preset of it. */
+  wears: Readonly<Record<string, { unit: string; preset: string }>>;
+}
+
 /** Lines that samples are shown on: one with a bend or two, corners, one that crosses it, three points to hang from, one over a bar, a closed one, one from column to column. */
 export type SampleLine = 'bent' | 'zigzag' | 'crossing' | 'posts' | 'over' | 'leaf' | 'columns';
 
@@ -131,6 +139,8 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   sheet?: boolean;
   /** Make units: material slots beside 'main'. */
   slots?: readonly Slot[];
+  /** Make units: whole outfits to choose from. */
+  outfits?: readonly Outfit[];
   sample?: Sample;
   /** Make units say how far their section reaches from the curve, metres. */
   thickness?(parameters: V): AlongValue;

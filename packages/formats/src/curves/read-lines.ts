@@ -35,7 +35,7 @@ export function readObjLines(fileName: string, text: string): CurveFile {
 
 /** The line primitives of a glTF 2.0 file, where their nodes put them (Khronos, glTF 2.0, section 3.7.2.1). */
 export async function readGltfLines(fileName: string, bytes: Uint8Array): Promise<CurveFile> {
-  const document = await parseGltf(fileName, bytes);
+  const { document } = await parseGltf(fileName, bytes);
   const curves: FileCurve[] = [];
   const scene = document.getRoot().getDefaultScene() ?? document.getRoot().listScenes()[0];
   scene?.traverse((node) => {

@@ -14,6 +14,8 @@ import {
 } from '@kelp/core';
 import type { BakeWriter, Sections } from '../written/bake-writer.js';
 import { type NodeKeys, rideKeys, turnKeys } from './animation.js';
+import { COMPRESSION, compressed, type Mode } from './compressed.js';
+import { INSTANCING } from './instances.js';
 import { GlbMaterials } from './materials.js';
 import { placesOf } from './places.js';
 import { RECIPE } from './recipe.js';
@@ -32,10 +34,12 @@ const JSON_CHUNK = 0x4e4f534a;
 const BIN_CHUNK = 0x004e4942;
 /** Whole numbers are written as floats: of an id these bits are kept. */
 const EXACT = 0xff_ffff;
+/** The head of a file with as many bytes of numbers is filled up with blanks to this length, where it is not longer. */
+const ROOM = 2 ** 16;
+const LONG = 2 ** 22;
 /** Lengths in a GLB are 32 bits. */
 const MOST_BYTES = 2 ** 32 - 1;
 
-const INSTANCING = 'EXT_mesh_gpu_instancing';
 const TRANSFORM = 'KHR_texture_transform';
 const POINTER = 'KHR_animation_pointer';
 
@@ -46,6 +50,7 @@ const TYPES = ['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const;
  * Their numbers go out at once and are not kept; what stands before them in the file is known when all are there.
  */
 export class GlbWriter implements BakeWriter {
+  readonly room = ROOM;
   private readonly accessors: object[] = [];
   private readonly views: object[] = [];
   private readonly meshes: object[] = [];
@@ -63,15 +68,19 @@ export class GlbWriter implements BakeWriter {
   /** Where the project's archive is. */
   private recipe: number | undefined;
   private bytes = 0;
+  /** Bytes that the compressed views would take. */
+  private unpacked = 0;
 
   /**
    * @param sections takes the bytes that follow the head, in their order
    * @param pictures the files of pictures that materials wear; one that is not there is left out
+   * @param compress whether meshes are compressed; the encoder must be ready then
    */
   constructor(
     private readonly sceneName: string,
     private readonly sections: Sections,
     pictures: PictureFiles = () => undefined,
+    private readonly compress = false,
   ) {
     this.dress = new GlbMaterials(pictures, (bytes) => this.view(bytes));
   }
@@ -308,7 +317,13 @@ export class GlbWriter implements BakeWriter {
       for (let p = start[c]; p + 1 < start[c + 1]; p++) ends.push(p, p + 1);
       if (closed[c]) ends.push(start[c + 1] - 1, start[c]);
     }
-    const indices = this.accessor(points <= 65_535 ? Uint16Array.from(ends) : Uint32Array.from(ends), 1);
+    const indices = this.accessor(
+      points <= 65_535 ? Uint16Array.from(ends) : Uint32Array.from(ends),
+      1,
+      {},
+      true,
+      'INDICES',
+    );
     const primitive = { attributes, indices, mode: LINES, material: this.dress.of(material) };
     this.root({ name, mesh: this.meshes.push({ name, primitives: [primitive] }) - 1 });
   }
@@ -318,7 +333,7 @@ export class GlbWriter implements BakeWriter {
     const { samplers, channels } = this;
     const used = [...this.extensions, ...this.extensionsUsed];
     const animations = channels.length > 0 ? [{ name: 'Clock', samplers, channels }] : [];
-    const filled = {
+    const lists = {
       accessors: this.accessors,
       bufferViews: this.views,
       meshes: this.meshes,
@@ -342,13 +357,14 @@ export class GlbWriter implements BakeWriter {
       ],
       // lists of the standard are left out rather than empty
       ...Object.fromEntries(
-        Object.entries({ ...filled, materials: this.dress.materials }).filter(([, list]) => list.length),
+        Object.entries({ ...lists, materials: this.dress.materials }).filter(([, list]) => list.length),
       ),
-      ...(this.bytes > 0 ? { buffers: [{ byteLength: this.bytes }] } : {}),
+      ...(this.bytes > 0 ? { buffers: this.buffers() } : {}),
     };
     const text = new TextEncoder().encode(JSON.stringify(json));
-    const room = text.length + (-text.length & 3);
     const binary = this.bytes > 0 ? 8 : 0;
+    const filled = this.bytes >= LONG && 20 + text.length + binary <= ROOM;
+    const room = filled ? ROOM - 20 - binary : text.length + (-text.length & 3);
     const length = 20 + room + binary + this.bytes;
     if (length > MOST_BYTES) throw tooLarge();
     const out = new Uint8Array(20 + room + binary).fill(0x20, 20);
@@ -364,30 +380,58 @@ export class GlbWriter implements BakeWriter {
     return out;
   }
 
+  private buffers(): object[] {
+    const own = { byteLength: this.bytes };
+    // no bytes are there of the second: it says where the views of the first would lie without compression
+    const bare = { byteLength: this.unpacked, extensions: { [COMPRESSION]: { fallback: true } } };
+    return this.unpacked > 0 ? [own, bare] : [own];
+  }
+
   private accessor(
     data: Float32Array | Uint16Array | Uint32Array,
     size: number,
     limits: object = {},
     ofMesh = true,
+    mode: Mode = data instanceof Float32Array ? 'ATTRIBUTES' : 'TRIANGLES',
   ): number {
     const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
     const target = data instanceof Float32Array ? VERTICES : INDICES;
-    const view = this.view(bytes, ofMesh ? { target } : {});
+    const view =
+      ofMesh && this.compress
+        ? this.packedView(bytes, size * data.BYTES_PER_ELEMENT, mode, target)
+        : this.view(bytes, ofMesh ? { target } : {});
     const componentType =
       data instanceof Float32Array ? FLOAT : data instanceof Uint16Array ? UNSIGNED_SHORT : UNSIGNED_INT;
     const type = TYPES[size - 1];
     return this.accessors.push({ bufferView: view, componentType, count: data.length / size, type, ...limits }) - 1;
   }
 
+  /** A view whose bytes are compressed. */
+  private packedView(bytes: Uint8Array, byteStride: number, mode: Mode, target: number): number {
+    const count = bytes.length / byteStride;
+    const packed = compressed(bytes, count, byteStride, mode);
+    const byteOffset = this.write(packed);
+    const view = { buffer: 1, byteOffset: this.unpacked, byteLength: bytes.length, target, extensions: { [COMPRESSION]: { buffer: 0, byteOffset, byteLength: packed.length, byteStride, mode, count } } };
+    this.unpacked += bytes.length + (-bytes.length & 3);
+    this.extensions.add(COMPRESSION);
+    return this.views.push(view) - 1;
+  } // biome-ignore format: its longer lines
+
   private view(bytes: Uint8Array, further: object = {}): number {
-    const view = this.views.push({ buffer: 0, byteOffset: this.bytes, byteLength: bytes.length, ...further }) - 1;
+    const byteOffset = this.write(bytes);
+    return this.views.push({ buffer: 0, byteOffset, byteLength: bytes.length, ...further }) - 1;
+  }
+
+  /** @returns where the bytes are in the file's buffer */
+  private write(bytes: Uint8Array): number {
+    const at = this.bytes;
     // every number of 4 bytes lies at a multiple of 4
     const padding = -bytes.length & 3;
     this.bytes += bytes.length + padding;
     if (this.bytes > MOST_BYTES) throw tooLarge();
     this.sections(bytes, 0);
     if (padding > 0) this.sections(new Uint8Array(padding), 0);
-    return view;
+    return at;
   }
 }
 

@@ -1,27 +1,40 @@
-import { type Document, type Node, type Primitive, WebIO } from '@gltf-transform/core';
-import { checkMesh, KelpError, type Mesh, mergeMeshes, transformMesh, withComputedNormals } from '@kelp/core';
+import { type Document, GLB_BUFFER, type Node, type Primitive, WebIO } from '@gltf-transform/core';
+import {
+  checkMesh,
+  KelpError,
+  type Mesh,
+  mergeMeshes,
+  repeatMesh,
+  transformMesh,
+  withComputedNormals,
+} from '@kelp/core';
 import { parseJson, textOf } from '../json/parse-json.js';
 import { MOST_TRIANGLES, type Model } from '../model/model.js';
 import { checkClaims } from './check-claims.js';
+import { COMPRESSION, unpacked } from './compressed.js';
+import { type InstanceLists, instanceMatrices, takeInstances } from './instances.js';
 
 const TRIANGLES = 4;
 const STRIP = 5;
 const FAN = 6;
-/** What Kelp can read a file without: it changes the look, not the shape. */
-const SHAPE_EXTENSIONS = new Set(['KHR_draco_mesh_compression', 'EXT_meshopt_compression', 'KHR_mesh_quantization']);
+/** What changes the shape and cannot be read. */
+const SHAPE_EXTENSIONS = new Set(['KHR_draco_mesh_compression']);
 
 /** Reads a binary or JSON glTF 2.0 with its data inside (Khronos, glTF 2.0 specification). */
 export async function readGltf(fileName: string, bytes: Uint8Array): Promise<Model> {
-  const document = await parseGltf(fileName, bytes);
+  const { document, instances } = await parseGltf(fileName, bytes);
   const model: Model = { format: 'glTF', objects: [], notes: [] };
   const scene = document.getRoot().getDefaultScene() ?? document.getRoot().listScenes()[0];
   let triangles = 0;
   scene?.traverse((node) => {
-    const mesh = meshOf(node, fileName, model.notes);
-    if (!mesh) return;
-    triangles += mesh.index.length / 3;
+    const single = meshOf(node, fileName, model.notes);
+    if (!single) return;
+    const lists = instances.get(node);
+    const places = lists && instanceMatrices(fileName, document, node, lists);
+    triangles += (single.index.length / 3) * (places ? places.length / 16 : 1);
     if (triangles > MOST_TRIANGLES)
       throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_TRIANGLES.toLocaleString('en')} triangles`);
+    const mesh = places ? repeatMesh(single, places) : single;
     const name = node.getName() || node.getMesh()?.getName() || `Object ${model.objects.length + 1}`;
     checkMesh(mesh, `${fileName}: "${name}"`);
     model.objects.push({ name, mesh: placed(mesh, node, name, model.notes) });
@@ -31,8 +44,14 @@ export async function readGltf(fileName: string, bytes: Uint8Array): Promise<Mod
   return model;
 }
 
+/** A file that was opened, and the lists of places of those of its nodes that stand many times. */
+interface OpenGltf {
+  document: Document;
+  instances: ReadonlyMap<Node, InstanceLists>;
+}
+
 /** Opens the file; what it claims is checked, nothing in it is looked at yet. @throws KelpError BAD_FILE */
-export async function parseGltf(fileName: string, bytes: Uint8Array): Promise<Document> {
+export async function parseGltf(fileName: string, bytes: Uint8Array): Promise<OpenGltf> {
   const isBinary = bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
   const { text, chunk } = isBinary ? chunksOf(fileName, bytes) : { text: textOf(fileName, bytes), chunk: undefined };
   const json = parseJson(fileName, text) as GltfJson;
@@ -43,33 +62,43 @@ export async function parseGltf(fileName: string, bytes: Uint8Array): Promise<Do
       `${fileName} is compressed with ${needed.join(', ')}, which Kelp does not read. Export it without compression.`,
     );
   const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
-  const sizes = listed(json?.buffers).map((buffer: { uri?: unknown } | null, i) => {
+  const bytesOf = (buffer: { uri?: unknown; extensions?: Record<string, unknown> } | null, i: number) => {
     const uri = buffer?.uri;
     if (uri === undefined && i === 0 && chunk !== undefined) return chunk;
+    // this one only says how much room its views would take
+    if (uri === undefined && buffer?.extensions?.[COMPRESSION]) return undefined;
     if (typeof uri !== 'string' || !uri.startsWith('data:'))
       throw new KelpError(
         'BAD_FILE',
         `${fileName} is no readable glTF: its data is in another file (${String(uri ?? 'not named').slice(0, 80)}). Export as .glb, which holds everything`,
       );
     resources[uri] ??= fromDataUri(fileName, uri);
-    return resources[uri].byteLength;
-  });
-  checkClaims(fileName, json, sizes);
-  const io = new WebIO();
+    return resources[uri];
+  };
+  const there = listed(json?.buffers).map(bytesOf);
+  const whole = await unpacked(fileName, json, (buffer) => there[buffer]);
+  checkClaims(
+    fileName,
+    json,
+    whole ? [whole.length] : there.map((bytes) => bytes?.length ?? 0),
+  );
+  const own = whole ?? chunk;
+  if (own) resources[GLB_BUFFER] = own as Uint8Array<ArrayBuffer>;
+  const lists = takeInstances(json);
   try {
-    if (isBinary) return await io.readBinary(bytes);
-    // pictures are not needed, and may lie in other files
-    json.images = undefined;
-    json.textures = undefined;
-    json.materials = undefined;
+    // what is asked for besides changes the look alone; pictures are not needed, and may lie in other files
+    for (const name of ['extensionsUsed', 'extensionsRequired', 'images', 'textures', 'materials'] as const) json[name] = undefined;
     for (const mesh of json.meshes ?? []) for (const primitive of mesh.primitives ?? []) primitive.material = undefined;
-    return await io.readJSON({ json: JSON.parse(JSON.stringify(json)), resources });
+    const document = await new WebIO().readJSON({ json: JSON.parse(JSON.stringify(json)), resources });
+    const nodes = document.getRoot().listNodes();
+    return { document, instances: new Map([...lists].map(([number, list]) => [nodes[number], list])) };
   } catch (error) {
     throw new KelpError('BAD_FILE', `${fileName} is no readable glTF: ${(error as Error).message}`);
   }
-}
+} // biome-ignore format: its longest line
 
 interface GltfJson {
+  extensionsUsed?: unknown;
   extensionsRequired?: unknown;
   buffers?: unknown;
   images?: unknown;
@@ -81,8 +110,8 @@ interface GltfJson {
 // biome-ignore lint/suspicious/noExplicitAny: of any kind until they are checked
 const listed = (value: unknown): any[] => (Array.isArray(value) ? value : []);
 
-/** The JSON of a GLB and the size of its binary chunk (section 4.4). @throws KelpError BAD_FILE when it was cut off */
-function chunksOf(fileName: string, bytes: Uint8Array): { text: string; chunk: number | undefined } {
+/** The JSON of a GLB and its binary chunk (section 4.4). @throws KelpError BAD_FILE when it was cut off */
+function chunksOf(fileName: string, bytes: Uint8Array): { text: string; chunk: Uint8Array | undefined } {
   const cutOff = (says: number) =>
     new KelpError(
       'BAD_FILE',
@@ -94,8 +123,9 @@ function chunksOf(fileName: string, bytes: Uint8Array): { text: string; chunk: n
   if (declared > bytes.byteLength) throw cutOff(declared);
   if (20 + length > bytes.byteLength) throw cutOff(20 + length);
   const after = 20 + length;
-  const chunk = after + 8 <= bytes.byteLength ? view.getUint32(after, true) : undefined;
-  if (chunk !== undefined && after + 8 + chunk > bytes.byteLength) throw cutOff(after + 8 + chunk);
+  const size = after + 8 <= bytes.byteLength ? view.getUint32(after, true) : undefined;
+  if (size !== undefined && after + 8 + size > bytes.byteLength) throw cutOff(after + 8 + size);
+  const chunk = size === undefined ? undefined : bytes.subarray(after + 8, after + 8 + size);
   return { text: textOf(fileName, bytes.subarray(20, after)), chunk };
 }
 

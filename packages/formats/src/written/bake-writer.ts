@@ -32,6 +32,8 @@ export interface BakeWriter {
   addShapes?(shaping: BakedShaping): void;
   /** What the file begins with, once all is there. */
   head(): Uint8Array;
+  /** So long is the head of a long file, bytes: what follows can go to its place before the head is known. */
+  readonly room?: number;
   /** What stands beside the file, by its ending: materials, where a format has them apart. */
   beside?(): { ending: string; bytes: Uint8Array };
 }
@@ -43,6 +45,8 @@ export interface WriterTarget {
   /** The unit and the way up of what is written, where a format says them. */
   unit?: TargetUnit;
   up?: 'y' | 'z';
+  /** Meshes are compressed, where the format can; `encoderReady` must have been waited for. */
+  compress?: boolean;
   /** Name of the file of materials beside this one. */
   library?: string;
 }

@@ -10,6 +10,7 @@ const TRIANGLE = 50;
  * (as it is commonly read; metres, +Y up). It holds no names, colours or lines: all bodies stand one after the other.
  */
 export class StlWriter implements BakeWriter {
+  readonly room = HEAD;
   private triangles = 0;
 
   constructor(private readonly name: string, private readonly sections: Sections) {}

@@ -17,7 +17,7 @@ export function bakeWriter(
 ): BakeWriter {
   switch (format) {
     case 'glb':
-      return new GlbWriter(name, sections, target.pictures);
+      return new GlbWriter(name, sections, target.pictures, target.compress);
     case 'usda':
       return new UsdaWriter(name, sections, target);
     case 'obj':

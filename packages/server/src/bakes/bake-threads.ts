@@ -17,7 +17,8 @@ export class BakeThreads {
       filename: join(workers, 'bake-worker.js'),
       minThreads: 0,
       maxThreads: most,
-      idleTimeout: 30_000,
+      // what a thread keeps of a bake makes the next one short
+      idleTimeout: 600_000,
     });
   }
 

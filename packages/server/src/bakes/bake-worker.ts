@@ -1,5 +1,14 @@
-import { bake, KelpError, parseDocument, phaseAt, readyFor, SurfaceStore, simplifierReady } from '@kelp/core';
-import { filesOf, readStored, writeArchive } from '@kelp/formats';
+import {
+  bake,
+  KelpError,
+  KeptPieces,
+  parseDocument,
+  phaseAt,
+  readyFor,
+  SurfaceStore,
+  simplifierReady,
+} from '@kelp/core';
+import { encoderReady, filesOf, readStored, writeArchive } from '@kelp/formats';
 import type { BakeProgress, BakeResult, BakeTask, SentTask } from './bake-task.js';
 import { BakedFile } from './baked-file.js';
 import { FrameArchive } from './frame-archive.js';
@@ -9,6 +18,10 @@ const TELL_AFTER = 200;
 
 /** Runs in a thread of its own. Trees over props are kept from bake to bake. */
 const surfaces = new SurfaceStore();
+/** And of what was baked as much as this, bytes, and no more than a quarter of the memory there is. */
+const MOST_KEPT = 2 ** 29;
+const keptOf = (memory: number) => Math.min(MOST_KEPT, memory / 4);
+let kept: KeptPieces | undefined;
 
 export default async function runBake({ port, ...task }: SentTask): Promise<BakeResult> {
   let told = performance.now();
@@ -20,10 +33,11 @@ export default async function runBake({ port, ...task }: SentTask): Promise<Bake
   };
   try {
     const started = performance.now();
+    kept ??= new KeptPieces(keptOf(task.memory));
     const document = parseDocument(JSON.parse(task.text));
     await readStored(document, task.files, surfaces);
     await readyFor(document);
-    await simplifierReady();
+    await Promise.all([simplifierReady(), encoderReady()]);
     const done = task.settings.frames && task.phase === undefined ? bakeFrames(task, document, tell) : bakeToFile(task, document, tell);
     return { ok: true, ...done, seconds: (performance.now() - started) / 1000 };
   } catch (error) {
@@ -48,17 +62,21 @@ function bakeToFile({ files, settings, called, memory, format, out, phase }: Bak
   const asked = format === 'glb' ? { ...settings, unit: 'm' as const, up: 'y' as const, hand: 'right' as const } : { ...settings };
   // only these say where the origin of a piece is
   if (format !== 'glb' && format !== 'usda') asked.pivot = 'world';
+  // a table of places is nothing but these
+  if (format === 'csv') asked.instances = true;
   const file = new BakedFile(out, format, document.name, {
     pictures: (hash) => files.get(hash),
     unit: asked.unit,
     up: asked.up,
+    compress: asked.compress,
     ...(format === 'obj' ? { library: `${called}.mtl` } : {}),
   });
   const moves = phase === undefined && asked.merge !== 'all' && asked.merge !== 'material';
   try {
     const { pieces } = bake(document, surfaces, {
       ...asked,
-      memory,
+      kept,
+      memory: memory - keptOf(memory),
       phase,
       onMesh: (mesh) => file.writer.add(mesh),
       ...(file.writer.addLines ? { onLines: (lines) => file.writer.addLines?.(lines) } : {}),

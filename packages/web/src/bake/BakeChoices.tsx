@@ -99,6 +99,7 @@ export function BakeChoices({ chosen, onChange, pieces, slots, has, triangles }:
         </Row>
         <Tick label="What stands many times stays one mesh" on={settings.instances} onChange={(instances) => set({ instances })} />
         <Tick label="It holds its live pieces (GLB)" on={settings.recipe} onChange={(recipe) => set({ recipe })} />
+        <Tick label="Meshes are compressed (GLB)" on={settings.compress} onChange={(compress) => set({ compress })} />
         <Tick label="A file for each frame of the clock" on={settings.frames !== undefined} onChange={(on) => set({ frames: on ? { first: 0, last: 23, rate: 24 } : undefined })} />
         {settings.frames && <FrameFields frames={settings.frames} onChange={(frames) => set({ frames })} />}
         <TestCube format={format} settings={settings} />

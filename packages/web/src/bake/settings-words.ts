@@ -11,8 +11,22 @@ const MERGED: Record<BakeSettings['merge'], string> = {
 
 /** The settings of a bake in words, without what is as always. */
 export function settingsWords(format: BakeFormat, settings: BakeSettings): string {
-  const { pieces, slots, density, within, triangles, merge, instances, unit, up, hand, pivot, recipe, frames } =
-    settings;
+  const {
+    pieces,
+    slots,
+    density,
+    within,
+    triangles,
+    merge,
+    instances,
+    unit,
+    up,
+    hand,
+    pivot,
+    recipe,
+    compress,
+    frames,
+  } = settings;
   const words = [
     format.toUpperCase(),
     pieces && (pieces.length === 1 ? pieces[0] : `${pieces.length} pieces`),
@@ -29,6 +43,7 @@ export function settingsWords(format: BakeFormat, settings: BakeSettings): strin
       pivot !== 'world' &&
       `origins at the ${pivot === 'start' ? 'start of each line' : 'underside of each piece'}`,
     recipe && 'with its live pieces',
+    compress && 'compressed',
     frames && `frames ${frames.first} to ${frames.last}`,
   ];
   return words.filter(Boolean).join(', ');

@@ -1,6 +1,7 @@
 import {
   findUnit,
   freeName,
+  inOutfit,
   isOwnDress,
   knownUnit,
   MAIN_SLOT,
@@ -29,15 +30,50 @@ export function DressStage({ piece }: { piece: Piece }) {
   const slots = [...new Set([MAIN_SLOT, ...declared.map(({ id }) => id), ...worn])];
   const label = (slot: string) => declared.find(({ id }) => id === slot)?.label ?? (slot === MAIN_SLOT ? 'Skin' : slot);
   const strands = (slot: string) => build?.parts.some((part) => part.kind === 'strands' && part.slot === slot) ?? false;
-  return slots.map((slot) => (
-    <SlotCard
-      key={slot}
-      piece={piece}
-      slot={slot}
-      label={slots.length > 1 ? label(slot) : null}
-      strands={strands(slot)}
-    />
-  ));
+  return (
+    <>
+      <Outfits piece={piece} />
+      {slots.map((slot) => (
+        <SlotCard
+          key={slot}
+          piece={piece}
+          slot={slot}
+          label={slots.length > 1 ? label(slot) : null}
+          strands={strands(slot)}
+        />
+      ))}
+    </>
+  );
+}
+
+/** What all its slots wear together, at one stroke. */
+function Outfits({ piece }: { piece: Piece }) {
+  const dispatch = useAppDispatch();
+  const outfits = knownUnit('make', piece.make.unit)?.outfits ?? [];
+  if (outfits.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Outfits" sx={{ mb: 2 }}>
+      <Typography sx={{ fontWeight: 600, mb: 0.5 }}>Outfits</Typography>
+      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
+        {outfits.map((outfit) => (
+          <Button
+            key={outfit.id}
+            variant="outlined"
+            color="inherit"
+            onClick={() =>
+              dispatch(
+                edit(`${outfit.label} for ${piece.name}`, (document) =>
+                  withPiece(document, piece.id, (now) => inOutfit(now, outfit)),
+                ),
+              )
+            }
+          >
+            {outfit.label}
+          </Button>
+        ))}
+      </Box>
+    </Box>
+  );
 }
 
 interface SlotCardProps {

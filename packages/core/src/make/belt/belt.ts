@@ -29,6 +29,11 @@ export const belt = defineUnit({
   label: 'Belt',
   purpose: 'Belts, chains, tracks and conveyors round wheels: they run with the clock, with what rides on them.',
   shelf: 'elements',
+  outfits: [
+    { id: 'conveyor', label: 'Conveyor', wears: { main: { unit: 'patterned', preset: 'grained-rubber' }, wheels: { unit: 'patterned', preset: 'brushed-steel' }, panel: { unit: 'plain', preset: 'green-paint' } } },
+    { id: 'canvas', label: 'Canvas', wears: { main: { unit: 'patterned', preset: 'webbing' }, wheels: { unit: 'plain', preset: 'timber' }, slats: { unit: 'plain', preset: 'timber' } } },
+    { id: 'drive', label: 'Drive belt', wears: { main: { unit: 'patterned', preset: 'ribbed-hose' }, wheels: { unit: 'plain', preset: 'steel' }, panel: { unit: 'plain', preset: 'orange-jacket' } } },
+  ], // biome-ignore format: a line each
   parameters: BELT,
   presets: [
     { id: 'flat-belt', label: 'Flat belt', parameters: {} },

@@ -138,6 +138,11 @@ export const braid = defineUnit({
     { id: 'flat-nine', label: 'Flat, of nine', parameters: { form: 'flat', across: 9, radius: 0.025, lay: 3.4 } },
   ], // biome-ignore format: a line each
   shelf: 'strands',
+  outfits: [
+    { id: 'linen-braid', label: 'Linen, whipped', wears: { main: { unit: 'plain', preset: 'linen' }, whipping: { unit: 'plain', preset: 'orange-jacket' } } },
+    { id: 'metal-braid', label: 'Metal braid', wears: { main: { unit: 'plain', preset: 'steel' }, whipping: { unit: 'plain', preset: 'brass' } } },
+    { id: 'black-braid', label: 'Black', wears: { main: { unit: 'plain', preset: 'rubber' }, whipping: { unit: 'plain', preset: 'white-jacket' } } },
+  ], // biome-ignore format: a line each
   slots: BUNDLE_SLOTS,
   sample: { parameters: { radius: 0.027 } },
   thickness: (p) => mapAlong(p.radius, (r) => LEANING * r * (1 + p.swell) * heightOf(p)),

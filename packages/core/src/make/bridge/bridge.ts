@@ -112,6 +112,11 @@ export const bridge = defineUnit({
     { id: 'flowing', label: 'Flowing', parameters: { leave: 'walls', rings: 24 } },
   ],
   shelf: 'swept',
+  outfits: [
+    { id: 'rubber-boot', label: 'Rubber boot', wears: { main: { unit: 'patterned', preset: 'grained-rubber' } } },
+    { id: 'bellows', label: 'Bellows', wears: { main: { unit: 'patterned', preset: 'ribbed-hose' } } },
+    { id: 'duct', label: 'Duct', wears: { main: { unit: 'patterned', preset: 'brushed-steel' } } },
+  ], // biome-ignore format: a line each
   sheet: true,
   sample: { lines: ['columns'], columns: true },
   thickness: ({ radius }) => radius,

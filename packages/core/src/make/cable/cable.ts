@@ -58,6 +58,12 @@ export const cable = defineUnit({
     { id: 'clipped-run', label: 'Clipped run', parameters: { radius: 0.005, fixing: 'clip', fixEvery: 24, slack: { least: 0.004, most: 0.02 }, leastBend: 3 }, sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]] } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
+  outfits: [
+    { id: 'deck-lead', label: 'Deck lead', wears: { main: { unit: 'plain', preset: 'orange-jacket' }, plugs: { unit: 'plain', preset: 'rubber' }, ties: { unit: 'plain', preset: 'linen' } } },
+    { id: 'sleeved', label: 'Sleeved', wears: { main: { unit: 'patterned', preset: 'braided-sleeve' }, plugs: { unit: 'patterned', preset: 'grained-rubber' }, holders: { unit: 'patterned', preset: 'brushed-steel' } } },
+    { id: 'armoured', label: 'Armoured', wears: { main: { unit: 'patterned', preset: 'steel-braid' }, cores: { unit: 'plain', preset: 'rubber' }, plugs: { unit: 'patterned', preset: 'knurled-steel' } } },
+    { id: 'festive', label: 'Festive', wears: { main: { unit: 'plain', preset: 'green-paint' }, lamps: { unit: 'plain', preset: 'lamp' }, plugs: { unit: 'plain', preset: 'white-jacket' } } },
+  ], // biome-ignore format: a line each
   cost(input, p, context) {
     const { density } = context;
     const { steered, steering } = jacketOf(p, density);

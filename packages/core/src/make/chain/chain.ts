@@ -29,6 +29,11 @@ export const chain = defineUnit({
   label: 'Chain',
   purpose: 'Links that hook into each other and keep their shape: as many as the line is long.',
   shelf: 'elements',
+  outfits: [
+    { id: 'galvanised', label: 'Galvanised', wears: { main: { unit: 'plain', preset: 'steel' } } },
+    { id: 'brass-chain', label: 'Brass', wears: { main: { unit: 'plain', preset: 'brass' }, joints: { unit: 'plain', preset: 'brass' } } },
+    { id: 'painted-chain', label: 'Painted', wears: { main: { unit: 'plain', preset: 'green-paint' }, joints: { unit: 'patterned', preset: 'brushed-steel' } } },
+  ], // biome-ignore format: a line each
   parameters: CHAIN,
   presets: [
     { id: 'short-link-chain', label: 'Short link', parameters: {} },

@@ -115,6 +115,11 @@ export const coil = defineUnit({
     { id: 'twin-winding', label: 'Twin winding', parameters: { radius: 0.02, wire: 0.12, pitch: 4, starts: 2 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
+  outfits: [
+    { id: 'spring', label: 'Spring steel', wears: { main: { unit: 'patterned', preset: 'brushed-steel' } } },
+    { id: 'curly-lead', label: 'Curly lead', wears: { main: { unit: 'plain', preset: 'rubber' } } },
+    { id: 'winding', label: 'Winding', wears: { main: { unit: 'plain', preset: 'brass' } } },
+  ], // biome-ignore format: a line each
   thickness: ({ radius, wire }) => mapAlong(radius, (r) => r * (1 + wire)),
   cost: (input, p, { density }) => costOfSwept(windings(input, p), steeredOf(p, density), steeringOf(p), density),
   fixes: finerBends,

@@ -95,6 +95,11 @@ export const fill = defineUnit({
     { id: 'cushion', label: 'Cushion', parameters: { radius: 0.02, crown: 0.45, rise: 1 } },
   ],
   shelf: 'swept',
+  outfits: [
+    { id: 'deck', label: 'Deck', wears: { main: { unit: 'plain', preset: 'timber' } } },
+    { id: 'plate', label: 'Plate', wears: { main: { unit: 'patterned', preset: 'brushed-steel' } } },
+    { id: 'awning', label: 'Awning', wears: { main: { unit: 'patterned', preset: 'webbing' } } },
+  ], // biome-ignore format: a line each
   sample: { lines: ['leaf'] },
   thickness: ({ radius }) => radius,
   describe: ({ radius, crown }, length) =>

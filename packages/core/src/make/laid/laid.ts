@@ -185,6 +185,11 @@ export const laid = defineUnit({
     { id: 'wire-6x19', label: 'Wire 6 × 19', parameters: { density: 7.85, radius: 0.01, levels: [level(6, 'cored', 'z', 7), level(19, 'filled', 's', 7)], sides: 6 } },
   ], // biome-ignore format: a line each
   shelf: 'strands',
+  outfits: [
+    { id: 'linen-rope', label: 'Linen, whipped', wears: { main: { unit: 'plain', preset: 'linen' }, whipping: { unit: 'plain', preset: 'orange-jacket' } } },
+    { id: 'wire-rope', label: 'Wire rope', wears: { main: { unit: 'plain', preset: 'steel' }, whipping: { unit: 'plain', preset: 'brass' } } },
+    { id: 'work-line', label: 'Work line', wears: { main: { unit: 'plain', preset: 'orange-jacket' }, whipping: { unit: 'plain', preset: 'rubber' } } },
+  ], // biome-ignore format: a line each
   slots: BUNDLE_SLOTS,
   sample: { parameters: { radius: 0.025 } },
   thickness: ({ radius, swell }) => mapAlong(radius, (r) => r * (1 + swell)),

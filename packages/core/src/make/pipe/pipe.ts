@@ -148,6 +148,11 @@ export const pipe = defineUnit({
     { id: 'bent-tube', label: 'Bent tube', parameters: { radius: 0.008, wall: 0.15, bendRadius: 2.5, brackets: 0.6 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
+  outfits: [
+    { id: 'works', label: 'Works steel', wears: { main: { unit: 'patterned', preset: 'brushed-steel' }, brackets: { unit: 'plain', preset: 'green-paint' } } },
+    { id: 'sea-water', label: 'Sea water', wears: { main: { unit: 'plain', preset: 'green-paint' }, fittings: { unit: 'plain', preset: 'brass' }, brackets: { unit: 'plain', preset: 'steel' } } },
+    { id: 'hose', label: 'Hose', wears: { main: { unit: 'patterned', preset: 'ribbed-hose' }, fittings: { unit: 'patterned', preset: 'knurled-steel' } } },
+  ], // biome-ignore format: a line each
   slots: [
     { id: 'fittings', label: 'Fittings', wears: { unit: 'plain', preset: 'steel' } },
     { id: 'brackets', label: 'Brackets', wears: { unit: 'plain', preset: 'steel' } },

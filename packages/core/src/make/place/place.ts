@@ -22,6 +22,11 @@ export const place = defineUnit({
   label: 'Place',
   purpose: 'Things along the line or over a surface: what is built in, or any prop, each with its own place.',
   shelf: 'elements',
+  outfits: [
+    { id: 'metal', label: 'Metal', wears: { main: { unit: 'patterned', preset: 'brushed-steel' }, second: { unit: 'plain', preset: 'brass' } } },
+    { id: 'painted-pieces', label: 'Painted', wears: { main: { unit: 'plain', preset: 'green-paint' }, second: { unit: 'plain', preset: 'steel' }, third: { unit: 'plain', preset: 'orange-jacket' } } },
+    { id: 'wooden', label: 'Wooden', wears: { main: { unit: 'plain', preset: 'timber' }, second: { unit: 'plain', preset: 'steel' } } },
+  ], // biome-ignore format: a line each
   parameters: PLACE,
   presets: [
     { id: 'floats', label: 'Floats', parameters: { size: 0.09, spacing: 0.7, facing: 'y', held: 'middle', upright: false } },

@@ -179,6 +179,11 @@ export const ribbon = defineUnit({
     { id: 'leaf', label: 'Leaf', parameters: { radius: 0.03, root: 0.05, tip: 0.02, taper: 0.6, crown: -0.25, across: 6 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
+  outfits: [
+    { id: 'strap', label: 'Strap', wears: { main: { unit: 'patterned', preset: 'webbing' } } },
+    { id: 'tape', label: 'Tape', wears: { main: { unit: 'plain', preset: 'linen' } } },
+    { id: 'rubber', label: 'Rubber', wears: { main: { unit: 'patterned', preset: 'grained-rubber' } } },
+  ], // biome-ignore format: a line each
   sheet: true,
   thickness: ({ radius, crown }) => mapAlong(radius, (r) => r * Math.max(THIN, Math.abs(crown))),
   breadth: ({ radius }) => radius,

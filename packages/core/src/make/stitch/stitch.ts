@@ -38,6 +38,11 @@ export const stitch = defineUnit({
   label: 'Stitch',
   purpose: 'Thread sewn through what the line lies on: each stitch goes down its holes and lies on the cloth between.',
   shelf: 'elements',
+  outfits: [
+    { id: 'sail', label: 'Sail', wears: { main: { unit: 'plain', preset: 'linen' }, cloth: { unit: 'plain', preset: 'white-jacket' } } },
+    { id: 'harness', label: 'Harness', wears: { main: { unit: 'plain', preset: 'orange-jacket' }, holes: { unit: 'plain', preset: 'rubber' }, cloth: { unit: 'patterned', preset: 'webbing' } } },
+    { id: 'plain-seam', label: 'Plain seam', wears: { main: { unit: 'plain', preset: 'rubber' }, cloth: { unit: 'plain', preset: 'linen' } } },
+  ], // biome-ignore format: a line each
   parameters: STITCH,
   presets: [
     { id: 'running-stitch', label: 'Running', parameters: {} },

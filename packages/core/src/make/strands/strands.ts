@@ -18,6 +18,11 @@ export const strands = defineUnit({
   label: 'Strands',
   purpose: 'Very many thin strands: hair, fur, bristle, grass. Lines in the view, tubes, flat strips or lines when baked.',
   shelf: 'frames',
+  outfits: [
+    { id: 'pelt', label: 'Pelt', wears: { main: { unit: 'hair', preset: 'seal-grey' } } },
+    { id: 'matting', label: 'Matting', wears: { main: { unit: 'hair', preset: 'coconut' } } },
+    { id: 'meadow', label: 'Meadow', wears: { main: { unit: 'hair', preset: 'sea-grass' } } },
+  ], // biome-ignore format: a line each
   ownRegions: true,
   parameters: {
     radius: {

@@ -292,6 +292,11 @@ export const sweep = defineUnit({
     { id: 'splined-shaft', label: 'Splined shaft', parameters: { form: 'gear', radius: 0.022, points: 12, depth: 0.18, rounding: 0.1 } },
   ], // biome-ignore format: a line each
   shelf: 'swept',
+  outfits: [
+    { id: 'painted', label: 'Painted', wears: { main: { unit: 'plain', preset: 'green-paint' } } },
+    { id: 'brushed', label: 'Brushed', wears: { main: { unit: 'patterned', preset: 'brushed-steel' } } },
+    { id: 'woven', label: 'Woven', wears: { main: { unit: 'patterned', preset: 'webbing' } } },
+  ], // biome-ignore format: a line each
   sizedBy: (profile) => ({ ...profileSize(profile) }),
   cost: (input, p, context) =>
     costOfSwept(cornered(input, p, 2 * greatest(p.radius)).curves, steered(p, context), p, context.density),

@@ -51,6 +51,11 @@ export const tendrils = defineUnit({
   purpose:
     'Strands that thin from thick roots, with drips and links hanging off them; each its own, or grown into one skin.',
   shelf: 'swept',
+  outfits: [
+    { id: 'growth', label: 'Growth', wears: { main: { unit: 'plain', preset: 'green-paint' }, drips: { unit: 'plain', preset: 'lamp' }, links: { unit: 'plain', preset: 'linen' } } },
+    { id: 'cords', label: 'Cords', wears: { main: { unit: 'plain', preset: 'linen' }, links: { unit: 'plain', preset: 'brass' } } },
+    { id: 'tar', label: 'Tar', wears: { main: { unit: 'plain', preset: 'rubber' } } },
+  ], // biome-ignore format: a line each
   parameters: TENDRILS,
   slots: [
     { id: 'drips', label: 'Drips' },

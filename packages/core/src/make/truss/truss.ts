@@ -38,6 +38,12 @@ export const truss = defineUnit({
   label: 'Truss',
   purpose: 'Chords side by side along the line, held together by diagonals and frames: girders, ladders, towers, rails.',
   shelf: 'frames',
+  outfits: [
+    { id: 'galvanised-truss', label: 'Galvanised', wears: { main: { unit: 'plain', preset: 'steel' } } },
+    { id: 'painted-truss', label: 'Painted', wears: { main: { unit: 'plain', preset: 'green-paint' }, webs: { unit: 'plain', preset: 'green-paint' }, frames: { unit: 'plain', preset: 'green-paint' } } },
+    { id: 'brushed-truss', label: 'Brushed', wears: { main: { unit: 'patterned', preset: 'brushed-steel' }, webs: { unit: 'patterned', preset: 'brushed-steel' }, frames: { unit: 'patterned', preset: 'brushed-steel' }, joints: { unit: 'patterned', preset: 'knurled-steel' } } },
+    { id: 'timber-truss', label: 'Timber', wears: { main: { unit: 'plain', preset: 'timber' }, webs: { unit: 'plain', preset: 'timber' }, frames: { unit: 'plain', preset: 'timber' } } },
+  ], // biome-ignore format: a line each
   parameters: TRUSS,
   presets: [
     { id: 'triangle-truss', label: 'Three chords', parameters: {} },

@@ -29,6 +29,11 @@ export const zip = defineUnit({
   label: 'Zip',
   purpose: 'Two tapes with teeth that meet, a slider where they part, stops: it lies on the cloth, closed or open.',
   shelf: 'elements',
+  outfits: [
+    { id: 'brass-zip', label: 'Brass on linen', wears: { main: { unit: 'plain', preset: 'linen' }, teeth: { unit: 'plain', preset: 'brass' }, slider: { unit: 'plain', preset: 'brass' } } },
+    { id: 'dry-suit', label: 'Dry suit', wears: { main: { unit: 'patterned', preset: 'grained-rubber' }, teeth: { unit: 'plain', preset: 'rubber' }, slider: { unit: 'plain', preset: 'orange-jacket' } } },
+    { id: 'tent', label: 'Tent', wears: { main: { unit: 'patterned', preset: 'webbing' }, teeth: { unit: 'plain', preset: 'white-jacket' }, slider: { unit: 'plain', preset: 'steel' } } },
+  ], // biome-ignore format: a line each
   parameters: ZIP,
   presets: [
     { id: 'moulded-zip', label: 'Moulded', parameters: {} },
