@@ -48,6 +48,62 @@ export function measure(count: u32, length: usize): void {
   }
 }
 
+const NONE: u32 = 0xffff_ffff;
+
+/** Numbers of the longest and of the shortest member of each of so many kinds (u32 each), or none. */
+export function extremes(count: u32, length: usize, many: u32, longest: usize, least: usize): void {
+  for (let k: usize = 0; k < many; k++) {
+    store<u32>(longest + 4 * k, NONE);
+    store<u32>(least + 4 * k, NONE);
+  }
+  for (let m: usize = 0; m < count; m++) {
+    const kind = 4 * (load<u8>(kinds + m) as usize);
+    const metres = load<f64>(length + 8 * m);
+    const most = load<u32>(longest + kind);
+    if (most === NONE) {
+      store<u32>(longest + kind, m as u32);
+      store<u32>(least + kind, m as u32);
+      continue;
+    }
+    if (metres > load<f64>(length + 8 * most)) store<u32>(longest + kind, m as u32);
+    if (metres < load<f64>(length + 8 * load<u32>(least + kind))) store<u32>(least + kind, m as u32);
+  }
+}
+
+/**
+ * Members of each kind by how long they are cut, in whole steps. Of each kind the table says how much shorter than from joint
+ * to joint (f64), and where its counts (u32 each, added to) begin and how many there are (u32, u32); it is told how long all
+ * are together (f64) and how many are longer than there are counts for (u32).
+ */
+export const TALLY: usize = 32;
+export function tally(count: u32, length: usize, table: usize, perMetre: f64): void {
+  for (let m: usize = 0; m < count; m++) {
+    const row = table + TALLY * (load<u8>(kinds + m) as usize);
+    const cut = max(0, load<f64>(length + 8 * m) - load<f64>(row));
+    store<f64>(row, load<f64>(row, 8) + cut, 8);
+    const step = floor(cut * perMetre + 0.5);
+    if (step < (load<u32>(row, 20) as f64)) {
+      const at = load<u32>(row, 16) + 4 * (step as u32);
+      store<u32>(at, load<u32>(at) + 1);
+    } else store<u32>(row, load<u32>(row, 24) + 1, 24);
+  }
+}
+
+/** Balls of one size at joints, as matrices (f32). */
+export function balls(count: u32, radius: f32, into: usize): void {
+  const x = f32x4(radius, 0, 0, 0);
+  const y = f32x4(0, radius, 0, 0);
+  const z = f32x4(0, 0, radius, 0);
+  for (let j: usize = 0; j < count; j++) {
+    const at = joints + 24 * j;
+    const to = into + 64 * j;
+    v128.store(to, x);
+    v128.store(to, y, 16);
+    v128.store(to, z, 32);
+    v128.store(to, f32x4(load<f64>(at) as f32, load<f64>(at, 8) as f32, load<f64>(at, 16) as f32, 1), 48);
+  }
+}
+
 /**
  * What is known of a kind of members: half thickness, what is cut off, cosine and sine of its turn (f64), then where the
  * next one's matrix (f32), number (u32), way along (f32) and line (u32) go.
@@ -151,13 +207,15 @@ export function lines(
     const kind = load<u8>(kinds + m) as usize;
     const metres = load<f64>(length + 8 * m);
     if (load<u8>(wanted + kind) === 0 || !(metres > 0)) continue;
-    memory.copy(position + 48 * n, joints + 24 * load<u32>(begins + 4 * m), 24);
-    memory.copy(position + 48 * n + 24, joints + 24 * load<u32>(ends + 4 * m), 24);
-    store<f32>(along + 8 * n, 0);
-    store<f32>(along + 8 * n, metres as f32, 4);
-    const size = load<f64>(sizes + 8 * kind) as f32;
-    store<f32>(radius + 8 * n, size);
-    store<f32>(radius + 8 * n, size, 4);
+    const a = joints + 24 * load<u32>(begins + 4 * m);
+    const b = joints + 24 * load<u32>(ends + 4 * m);
+    const to = position + 48 * n;
+    v128.store(to, v128.load(a));
+    store<f64>(to, load<f64>(a, 16), 16);
+    v128.store(to, v128.load(b), 24);
+    store<f64>(to, load<f64>(b, 16), 40);
+    v128.store64_lane(along + 8 * n, f32x4(0, metres as f32, 0, 0), 0);
+    v128.store64_lane(radius + 8 * n, f32x4.splat(load<f64>(sizes + 8 * kind) as f32), 0);
     store<u32>(id + 4 * n, load<u32>(ids + 4 * m));
     store<f32>(long + 4 * n, metres as f32);
     n++;

@@ -3,12 +3,14 @@ import Module from 'manifold-3d';
 import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { chordsOf as chordLengths } from '../src/curve/arc-length.js';
+import { joinCurves } from '../src/curve/carry.js';
 import { type CurveSet, createHit, newUse, Surface, Surroundings, signedVolume, singleCurve } from '../src/index.js';
+import { meetingBoxes } from '../src/make/truss/boxes.js';
 import { layoutOf } from '../src/make/truss/layout.js';
 import { loadLevelSets } from '../src/mesh/level-set.js';
 import { topologyOf } from '../src/mesh/weld.js';
 import { realMesh } from '../src/part/part.js';
-import type { Made, MeshPart } from '../src/unit/carriers.js';
+import type { Made, MeshPart, Part } from '../src/unit/carriers.js';
 import { sheet } from './helpers.js';
 import { arc, figure, many, members, part, ring, SHAPES, straight, truss } from './trusses.js';
 import { made } from './units.js';
@@ -386,3 +388,50 @@ it('with other numbers of how members look joints stay where they are, others ar
   expect(after).toBe(before);
   expect(layoutOf(input, { ...newUse('make', 'truss').parameters, frame: 0.12 } as never, { density: 1, surroundings: new Surroundings(new Map()) })).not.toBe(before);
 }); // biome-ignore format: its longer calls in one line each
+
+it('boxes that meet are both found, however they lie over each other; those far from all others are not', () => {
+  const side = fc.double({ min: -20, max: 20, noNaN: true });
+  const size = fc.double({ min: 0, max: 15, noNaN: true });
+  fc.assert(
+    fc.property(fc.array(fc.tuple(side, side, side, size, size, size), { minLength: 1, maxLength: 80 }), (list) => {
+      const box = Float64Array.from([...list, [100, 100, 100, 1, 1, 1]].flatMap(([x, y, z, a, b, c]) => [x, y, z, x + a, y + b, z + c]));
+      const found = meetingBoxes(box, list.length + 1);
+      expect(found[list.length]).toBe(0);
+      for (let a = 0; a < list.length; a++)
+        for (let b = 0; b < a; b++) {
+          const touch = [0, 1, 2].every((k) => box[6 * a + k] <= box[6 * b + 3 + k] && box[6 * b + k] <= box[6 * a + 3 + k]);
+          if (touch) expect([found[a], found[b]]).toEqual([1, 1]);
+        }
+    }),
+  );
+}); // biome-ignore format: its longer lines
+
+it('what is made does not hang on what was made before along the same lines, nor on whose memory it is made in', () => {
+  const lines = joinCurves([0, 1, 2].map((k) => singleCurve([0, 0, k, 2, 0.3, k, 4, 0, k], { id: k + 1, smooth: true })));
+  const sets: Record<string, unknown>[] = [
+    {}, { turn: 0.4 }, { webs: 'k' }, { webs: 'k', turn: 0.4 }, { every: 2 }, { ends: 'open' }, { form: 'square', ends: 'braced' }, { form: 'flat' },
+    { topWebs: 'crossed' }, { bays: 5 }, { by: 'length', bay: 0.9 }, { by: 'length', bay: 1.6 }, { upright: 'line' }, { depth: 0.3 }, { width: 1.4 }, { lineAt: 'bottom' },
+    { ties: 'ties' }, { ties: 'braced', tieEvery: 2 }, { joint: 'ball' }, { joint: 'ball', ball: 2 }, { joint: 'plate' }, { bakedAs: 'lines' },
+  ];
+  const spare: { parts: Part[] } = { parts: [] };
+  fc.assert(
+    fc.property(fc.shuffledSubarray(sets, { minLength: 2 }), (order) => {
+      for (const set of order) {
+        const anew = truss(set, { ...lines });
+        const again = made('truss', { by: 'count', bays: 8, depth: 0.5, ...set }, { input: lines, spare: spare.parts });
+        expect(again).toEqual(anew);
+        spare.parts = again.parts;
+      }
+    }),
+    { numRuns: 12 },
+  );
+}); // biome-ignore format: its longer lines
+
+it('diagonals that meet in a frame do so in its middle', () => {
+  const { parts } = truss({ form: 'flat', webs: 'k', bakedAs: 'lines' });
+  const frames = parts.find(({ id }) => id === 'frame');
+  if (frames?.kind !== 'strands') throw new Error('There are no frames');
+  const halves = Array.from(chordLengths(frames.curves));
+  expect(halves.length).toBeGreaterThan(10);
+  for (const half of halves) expect(half).toBeCloseTo(halves[0], 6);
+});

@@ -1,4 +1,4 @@
-import type { Run } from './lattice.js';
+import type { Run } from './bracing.js';
 
 /** Joints of two trusses side by side that belong together, as station numbers; station by station of the first. */
 export interface Pairing {

@@ -4,8 +4,9 @@ import { childId } from '../../numeric/random.js';
 import type { FramedLines } from '../elements/framed-lines.js';
 import type { Stations } from '../elements/stations.js';
 import { walkOf } from '../elements/stations.js';
+import type { Run } from './bracing.js';
 import { type CutEnd, cutLines, type EndCutter } from './end-cuts.js';
-import { jointsOf, type Lattice, type Run } from './lattice.js';
+import { jointsOf, type Lattice } from './lattice.js';
 import { chordsOf, type TrussChoice } from './parameters.js';
 
 /** The lines of the chords, those of each truss together, and the way out of it at each of their points. */

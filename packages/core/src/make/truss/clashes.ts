@@ -2,7 +2,9 @@ import { type Approach, nearestOnSegments, SegmentGrid } from '../../curve/segme
 import { pointOf } from '../../numeric/vector.js';
 import type { Finding } from '../../unit/finding.js';
 import type { Stations } from '../elements/stations.js';
-import { type Lattice, type Run, TIE } from './lattice.js';
+import { meetingBoxes, meets, widen } from './boxes.js';
+import { type Run, TIE } from './bracing.js';
+import type { Lattice } from './lattice.js';
 
 /** Members that run into each other by less than this share of the thinner one touch. */
 const TOUCH = 0.05;
@@ -20,7 +22,7 @@ export function clashes(lattice: Lattice, { at }: Stations, runs: readonly Run[]
   const { joint, from, to, kind } = lattice;
   const box = bayBoxes(lattice, runs, at.length / 3, Math.max(...sizes));
   const blocks = blocksOf(box, runs);
-  const grid = new SegmentGrid(blocks.middle, 2 * blocks.reach);
+  const { apart, together } = sorted(blocks, runs.length);
   const near: Approach = { s: 0, t: 0, distance: 0 };
   const meetings = new Set<number>();
   let own: ReturnType<typeof byStation> | undefined;
@@ -48,10 +50,16 @@ export function clashes(lattice: Lattice, { at }: Stations, runs: readonly Run[]
       for (let other = blocks.first[two]; other < Math.min(blocks.end[two], s); other++)
         if (left > 0 && meets(box, 6 * s, 6 * other) && (!same || isFurtherOn(s, other, run))) compare(s, other);
   };
-  for (let b = 0; b < blocks.run.length && left > 0; b++) {
+  for (const [first, end] of apart)
+    for (let b = first; b < end; b++)
+      for (let other = first; other <= b; other++)
+        if (other === b || meets(blocks.box, 6 * b, 6 * other)) compareBlocks(b, other);
+  const grid = new SegmentGrid(Float64Array.from(together.flatMap((b) => pointOf(blocks.middle, b))), 2 * blocks.reach);
+  for (let k = 0; k < together.length && left > 0; k++) {
+    const b = together[k];
     compareBlocks(b, b);
-    grid.near(b, blocks.middle[3 * b], blocks.middle[3 * b + 1], blocks.middle[3 * b + 2], (other) => {
-      if (other < b && meets(blocks.box, 6 * b, 6 * other)) compareBlocks(b, other);
+    grid.near(k, blocks.middle[3 * b], blocks.middle[3 * b + 1], blocks.middle[3 * b + 2], (other) => {
+      if (other < k && meets(blocks.box, 6 * b, 6 * together[other])) compareBlocks(b, together[other]);
     });
   }
   if (!worst) return [];
@@ -137,13 +145,23 @@ function blocksOf(bays: Float64Array, runs: readonly Run[]) {
   return { run, first, end, box, middle, reach: Math.sqrt(reach) };
 }
 
-/** Widens a box so that another one is in it. */
-function widen(box: Float64Array, a: number, other: Float64Array, b: number): void {
-  for (let n = 0; n < 3; n++) {
-    if (other[b + n] < box[a + n]) box[a + n] = other[b + n];
-    if (other[b + 3 + n] > box[a + 3 + n]) box[a + 3 + n] = other[b + 3 + n];
+/** A line of no more blocks than this may be compared block by block. */
+const FEW = 16;
+/** The blocks of lines that no other one comes near, first and end of each; and those of all others. */
+function sorted({ run, box }: Pick<ReturnType<typeof blocksOf>, 'run' | 'box'>, runs: number) {
+  const first = new Uint32Array(runs + 1);
+  for (const r of run) first[r + 1]++;
+  for (let r = 0; r < runs; r++) first[r + 1] += first[r];
+  const whole = new Float64Array(6 * runs);
+  for (let r = 0; r < runs; r++) {
+    whole.set(box.subarray(6 * first[r], 6 * first[r] + 6), 6 * r);
+    for (let b = first[r] + 1; b < first[r + 1]; b++) widen(whole, 6 * r, box, 6 * b);
   }
+  const near = meetingBoxes(whole, runs);
+  const apart: [first: number, end: number][] = [];
+  const together: number[] = [];
+  for (let r = 0; r < runs; r++)
+    if (!near[r] && first[r + 1] - first[r] <= FEW) apart.push([first[r], first[r + 1]]);
+    else for (let b = first[r]; b < first[r + 1]; b++) together.push(b);
+  return { apart, together };
 }
-
-const meets = (box: Float64Array, a: number, b: number): boolean =>
-  box[a] <= box[b + 3] && box[b] <= box[a + 3] && box[a + 1] <= box[b + 4] && box[b + 1] <= box[a + 4] && box[a + 2] <= box[b + 5] && box[b + 2] <= box[a + 5]; // biome-ignore format: one line

@@ -3,7 +3,7 @@ import { cellHash } from '../../numeric/cell-hash.js';
 import { createHit } from '../../surface/surface.js';
 import type { Surroundings } from '../../surface/surroundings.js';
 import type { FramedLines } from '../elements/framed-lines.js';
-import type { Run } from './lattice.js';
+import type { Run } from './bracing.js';
 import type { TrussChoice } from './parameters.js';
 
 type Xyz = readonly [number, number, number];

@@ -1,5 +1,7 @@
 import type { Measure, Table } from '../../unit/carriers.js';
-import { KINDS, type Lattice, TIE } from './lattice.js';
+import { KINDS, TIE } from './bracing.js';
+import { hold, kernel } from './kernel.js';
+import type { Lattice } from './lattice.js';
 import type { MemberProfile } from './profiles.js';
 
 /** Members are cut to whole millimetres: so many lengths there are to a metre. */
@@ -100,43 +102,47 @@ const MOST_COUNTED = 1_000_000;
 function alikeOf(lattice: Lattice, lengths: Float64Array, less: readonly number[]) {
   const { kind, members } = lattice;
   const last = extremesOf(lattice, lengths).map((ends, k) => Math.round(Math.max(0, (ends?.longest.length ?? 0) - less[k]) * PER_METRE));
-  // those of all kinds one behind the other; the few that are too long for it by themselves
-  const first = last.map(() => 0);
-  let room = 0;
-  for (const [k, steps] of last.entries()) {
-    first[k] = room;
-    room += Math.min(MOST_COUNTED, steps + 1);
-  }
-  const pieces = new Uint32Array(room);
-  const rare = last.map(() => new Map<number, number>());
-  const sum = new Float64Array(last.length);
-  const off = Float64Array.from(less);
-  const begin = Uint32Array.from(first);
-  for (let m = 0; m < members; m++) {
-    const k = kind[m];
-    const cut = Math.max(0, lengths[m] - off[k]);
-    const key = Math.floor(cut * PER_METRE + 0.5);
-    if (key < MOST_COUNTED) pieces[begin[k] + key]++;
-    else rare[k].set(key, (rare[k].get(key) ?? 0) + 1);
-    sum[k] += cut;
-  }
-  return last.map((steps, k) => {
-    const alike: [key: number, pieces: number][] = [...rare[k]].sort(([a], [b]) => b - a);
-    for (let key = Math.min(MOST_COUNTED - 1, steps); key >= 0; key--)
-      if (pieces[first[k] + key] > 0) alike.push([key, pieces[first[k] + key]]);
-    return { alike, sum: sum[k], count: alike.reduce((all, [, some]) => all + some, 0) };
+  const rooms = last.map((steps) => Math.min(MOST_COUNTED, steps + 1));
+  const each = kernel.TALLY.value;
+  const room = rooms.reduce((sum, some) => sum + 4 * some, lengths.byteLength + each * last.length);
+  const reserve = hold(lattice, room);
+  const long = reserve(lengths.byteLength);
+  const table = reserve(each * last.length);
+  const counts = rooms.map((some) => reserve(4 * some));
+  const { buffer } = kernel.memory;
+  new Float64Array(buffer, long, lengths.length).set(lengths);
+  rooms.forEach((some, k) => {
+    new Uint32Array(buffer, counts[k], some).fill(0);
+    new Float64Array(buffer, table + each * k, 2).set([less[k], 0]);
+    new Uint32Array(buffer, table + each * k + 16, 3).set([counts[k], some, 0]);
   });
-} // biome-ignore format: its longest line in one
+  kernel.tally(members, long, table, PER_METRE);
+  return last.map((steps, k) => {
+    const alike: [key: number, pieces: number][] = [];
+    // the few that are too long to be counted so
+    if (new Uint32Array(buffer, table + each * k + 24, 1)[0] > 0) {
+      const rare = new Map<number, number>();
+      for (let m = 0; m < members; m++) {
+        const key = Math.floor(Math.max(0, lengths[m] - less[k]) * PER_METRE + 0.5);
+        if (kind[m] === k && key >= rooms[k]) rare.set(key, (rare.get(key) ?? 0) + 1);
+      }
+      alike.push(...[...rare].sort(([a], [b]) => b - a));
+    }
+    const pieces = new Uint32Array(buffer, counts[k], rooms[k]);
+    for (let key = Math.min(rooms[k] - 1, steps); key >= 0; key--) if (pieces[key] > 0) alike.push([key, pieces[key]]);
+    return { alike, sum: new Float64Array(buffer, table + each * k + 8, 1)[0], count: alike.reduce((all, [, some]) => all + some, 0) };
+  });
+} // biome-ignore format: its longer lines
 
 /** The longest and the shortest member of each kind there is: how long, metres, and the joint where it begins. */
-export function extremesOf({ kind, from, members }: Lattice, lengths: Float64Array) {
-  const longest = KINDS.map(() => -1);
-  const least = KINDS.map(() => -1);
-  for (let m = 0; m < members; m++) {
-    const k = kind[m];
-    if (longest[k] < 0 || lengths[m] > lengths[longest[k]]) longest[k] = m;
-    if (least[k] < 0 || lengths[m] < lengths[least[k]]) least[k] = m;
-  }
-  const endOf = (m: number) => ({ length: lengths[m], joint: from[m] });
-  return KINDS.map((_name, k) => (longest[k] < 0 ? undefined : { longest: endOf(longest[k]), least: endOf(least[k]) }));
-}
+export function extremesOf(lattice: Lattice, lengths: Float64Array) {
+  const many = KINDS.length;
+  const reserve = hold(lattice, lengths.byteLength + 8 * many + 16);
+  const [long, longest, least] = [lengths.byteLength, 4 * many, 4 * many].map(reserve);
+  new Float64Array(kernel.memory.buffer, long, lengths.length).set(lengths);
+  kernel.extremes(lattice.members, long, many, longest, least);
+  const numbers = (at: number) => [...new Uint32Array(kernel.memory.buffer, at, many)];
+  const endOf = (m: number) => ({ length: lengths[m], joint: lattice.from[m] });
+  const shortest = numbers(least);
+  return numbers(longest).map((m, k) => (m >= lattice.members ? undefined : { longest: endOf(m), least: endOf(shortest[k]) }));
+} // biome-ignore format: its longest line

@@ -6,8 +6,9 @@ import { sweep } from '../../sweep/sweep.js';
 import type { Placements } from '../../unit/carriers.js';
 import { arcPlaces, lathe } from '../elements/solids.js';
 import type { Stations } from '../elements/stations.js';
+import { hold, kernel } from './kernel.js';
 import type { Lattice } from './lattice.js';
-import { placesFor } from './members.js';
+import { copied, placesFor } from './members.js';
 
 /** How high a plate is and how thick, as shares of its width. */
 const PLATE = { high: 0.7, thick: 0.05 };
@@ -25,18 +26,30 @@ export const plateMesh = (): Mesh => {
 };
 
 /** A ball at each joint. */
-export function ballPlaces({ joint, stationOf }: Lattice, stations: Stations, radius: number): Placements {
-  const out = placesFor(stationOf.length);
-  for (let j = 0; j < stationOf.length; j++) {
-    const m = 16 * j;
-    for (let k = 0; k < 3; k++) {
-      out.matrix[m + 5 * k] = radius;
-      out.matrix[m + 12 + k] = joint[3 * j + k];
-    }
-    out.matrix[m + 15] = 1;
-    write(out, j, stations, stationOf[j], j);
+export function ballPlaces(lattice: Lattice, stations: Stations, radius: number, spare?: Placements): Placements {
+  const { stationOf } = lattice;
+  const count = stationOf.length;
+  const into = hold(lattice, 64 * count)(64 * count);
+  kernel.balls(count, radius, into);
+  const { id, along, curve } = ballNumbers(stationOf, stations);
+  const matrix = copied(new Float32Array(kernel.memory.buffer, into, 16 * count), spare?.matrix);
+  return { id: copied(id, spare?.id), matrix, along: copied(along, spare?.along), curve: copied(curve, spare?.curve) };
+}
+
+/** What of balls stays as it is when their joints move, by the stations of these. */
+const numbered = new WeakMap<Uint32Array, Omit<Placements, 'matrix'>>();
+
+function ballNumbers(stationOf: Uint32Array, stations: Stations): Omit<Placements, 'matrix'> {
+  let known = numbered.get(stationOf);
+  if (!known) {
+    const out = placesFor(stationOf.length);
+    stationOf.forEach((station, j) => {
+      write(out, j, stations, station, j);
+    });
+    known = out;
+    numbered.set(stationOf, known);
   }
-  return out;
+  return known;
 }
 
 /** A plate in each face wherever something of it meets a chord. */

@@ -1,5 +1,4 @@
 import { compiled, layout, type Memory, makeRoom } from '../../numeric/compiled.js';
-import type { Stations } from '../elements/stations.js';
 import { KERNEL } from './binary.js';
 import type { Lattice } from './lattice.js';
 
@@ -19,6 +18,11 @@ interface Exports extends Memory {
     curve: number,
   ): void;
   measure(count: number, length: number): void;
+  extremes(count: number, length: number, kinds: number, longest: number, least: number): void;
+  /** Bytes of what is known of a kind as it is counted. */
+  TALLY: { value: number };
+  tally(count: number, length: number, table: number, perMetre: number): void;
+  balls(count: number, radius: number, into: number): void;
   place(count: number, length: number, looks: number): void;
   lines(
     count: number,
@@ -43,13 +47,10 @@ let held: { lattice: WeakRef<Lattice>; end: number } | undefined;
  * @param bytes so much room is to be had behind it
  * @returns hands out that room, call by call: addresses
  */
-export function hold(
-  lattice: Lattice,
-  { along, curve }: Pick<Stations, 'along' | 'curve'>,
-  bytes: number,
-): (bytes: number) => number {
+export function hold(lattice: Lattice, bytes: number): (bytes: number) => number {
   if (held?.lattice.deref() !== lattice) {
     const { members, joint, outward } = lattice;
+    const { along, curve } = lattice.stations;
     const lists = [lattice.kind, lattice.from, lattice.to, lattice.station, lattice.id].map((all) => all.subarray(0, members)); // biome-ignore format: one line
     const all = [...lists, joint, outward, along, curve];
     const { reserve, end } = layout();

@@ -1,45 +1,20 @@
 import { valueAt } from '../../numeric/lane.js';
-import { childId } from '../../numeric/random.js';
 import type { Stations } from '../elements/stations.js';
 import { neighbours } from './between.js';
+import { type Bracing, bracingOver, type Face, type Run, type TiedPairs } from './bracing.js';
 import { cornersOf, facesOf, lookOf } from './corners.js';
 import { chordReach, chordsOf, type TrussChoice, type Web } from './parameters.js';
 
-export const KINDS = ['chord', 'web', 'frame', 'tie'] as const;
-/** Ties run from truss to truss. */
-export const [CHORD, WEB, FRAME, TIE] = [0, 1, 2, 3] as const;
-
 /** Joints and the members between them. */
-export interface Lattice {
-  chords: number;
+export interface Lattice extends Bracing {
   /** xyz of each joint: station by station, chord by chord; then those in the middle of frames. */
   joint: Float64Array;
   /** Unit way out of the truss at each joint. */
   outward: Float64Array;
-  /** Station of each joint. */
-  stationOf: Uint32Array;
-  /** Members: their kind, two joints, the station where they begin, which of that station's they are. */
-  kind: Uint8Array;
-  from: Uint32Array;
-  to: Uint32Array;
-  station: Uint32Array;
-  id: Uint32Array;
-  members: number;
-  /** The faces, each between two chords; and at which of their two corners members meet, station by station. */
-  faces: readonly (readonly [number, number])[];
-  met: Uint8Array;
 }
 
-/** One line's stations: entries `first … first + count − 1`, in a ring where it is closed. */
-export interface Run {
-  first: number;
-  count: number;
-  closed: boolean;
-  line: number;
-}
-
-/** Numbers of members of a station that are told apart: chords, then two diagonals and two halves of a frame a face. */
-const SLOTS = { web: 32, frame: 96, brace: 160, tie: 200 } as const;
+/** How stations were braced last: joints that move change nothing of it. */
+const braced = new WeakMap<object, { key: string; bracing: Bracing }>();
 
 /**
  * Builds the lattice over stations, those of each line together.
@@ -53,120 +28,35 @@ export function latticeOver(
 ): Lattice {
   const n = chordsOf(p);
   const corners = cornersOf(n, p.on === 'edge', p.lineAt as 'top');
-  const faces = facesOf(n).map((pair) => {
+  const faces = facesOf(n).map((pair): Face => {
     const look = lookOf(corners, pair, valueAt(p.width, 0.5));
     const own = look === 'up' ? p.topWebs : look === 'down' ? p.bottomWebs : 'sides';
     return { pair, web: (own === 'sides' ? p.webs : own) as Web };
   });
   const total = stations.id.length;
-  const middles = faces.filter(({ web }) => web === 'k').length * total;
-  const joint = new Float64Array(3 * (n * total + middles));
-  const outward = new Float64Array(joint.length);
-  const stationOf = new Uint32Array(n * total + middles);
+  const room = 3 * total * (n + faces.filter(({ web }) => web === 'k').length);
+  const [joint, outward] = [new Float64Array(room), new Float64Array(room)];
   placeJoints(stations, corners, p, joint, outward);
   cut(joint);
-  for (let s = 0; s < total; s++) stationOf.fill(s, n * s, n * s + n);
   const pairings = p.ties === 'none' ? [] : neighbours(runs, stations.at);
-  const room = total * (n + 4 * faces.length + (p.ties === 'none' ? 0 : 3)) + 2 * runs.length * n;
-  const out: Lattice = {
-    chords: n,
-    joint,
-    outward,
-    stationOf,
-    kind: new Uint8Array(room),
-    from: new Uint32Array(room),
-    to: new Uint32Array(room),
-    station: new Uint32Array(room),
-    id: new Uint32Array(room),
-    members: 0,
-    faces: faces.map(({ pair }) => pair),
-    met: new Uint8Array(2 * faces.length * total),
-  };
-  /** Something of a face meets one of its chords at a station. */
-  const meet = (f: number, corner: number, station: number) => {
-    met[2 * (faces.length * station + f) + corner] = 1;
-  };
-  let extra = n * total;
-  const { kind: kinds, from: begins, to: ends, station: places, id: ids, met } = out;
-  const stationIds = stations.id;
-  let members = 0;
-  const add = (kind: number, from: number, to: number, station: number, slot: number) => {
-    kinds[members] = kind;
-    begins[members] = from;
-    ends[members] = to;
-    places[members] = station;
-    ids[members++] = childId(stationIds[station], slot);
-  };
-  /** A joint in the middle of a face's frame. */
-  const middle = (a: number, b: number, station: number): number => {
-    for (let k = 0; k < 3; k++) {
-      joint[3 * extra + k] = (joint[3 * a + k] + joint[3 * b + k]) / 2;
-      outward[3 * extra + k] = (outward[3 * a + k] + outward[3 * b + k]) / 2;
-    }
-    stationOf[extra] = station;
-    return extra++;
-  };
-  for (const { first, count, closed } of runs)
-    for (let i = 0; i < count; i++) {
-      const s = first + i;
-      const next = i + 1 < count ? s + 1 : closed && count > 2 ? first : -1;
-      const isEnd = !closed && (i === 0 || i === count - 1);
-      const framed = (isEnd && p.ends !== 'open') || (!isEnd && p.every > 0 && i % p.every === 0);
-      // an end of more than three corners would fold without
-      if (isEnd && p.ends === 'braced')
-        for (let k = 2; k < n - 1; k++) add(FRAME, n * s, n * s + k, s, SLOTS.brace + k);
-      if (next >= 0) for (let k = 0; k < n; k++) add(CHORD, n * s + k, n * next + k, s, k);
-      for (let f = 0; f < faces.length; f++) {
-        const { pair, web } = faces[f];
-        const a = n * s + pair[0];
-        const b = n * s + pair[1];
-        if (web === 'k') {
-          // its diagonals come from the middle of a frame: that stands in any case
-          const m = middle(a, b, s);
-          add(FRAME, a, m, s, SLOTS.frame + 2 * f);
-          add(FRAME, m, b, s, SLOTS.frame + 2 * f + 1);
-          meet(f, 0, s);
-          meet(f, 1, s);
-          if (next < 0) continue;
-          add(WEB, m, n * next + pair[0], s, SLOTS.web + 2 * f);
-          add(WEB, m, n * next + pair[1], s, SLOTS.web + 2 * f + 1);
-          continue;
-        }
-        if (framed) {
-          add(FRAME, a, b, s, SLOTS.frame + 2 * f);
-          meet(f, 0, s);
-          meet(f, 1, s);
-        }
-        if (next < 0 || web === 'none') continue;
-        const c = n * next + pair[0];
-        const d = n * next + pair[1];
-        // by turns: beside each other two faces meet in the same joints
-        const back = web === 'crossed' || (web === 'zigzag' && (i + f) % 2 === 1);
-        if (!back || web === 'crossed') {
-          add(WEB, a, d, s, SLOTS.web + 2 * f);
-          meet(f, 0, s);
-          meet(f, 1, first + ((i + 1) % count));
-        }
-        if (back) {
-          add(WEB, b, c, s, SLOTS.web + 2 * f + 1);
-          meet(f, 1, s);
-          meet(f, 0, first + ((i + 1) % count));
-        }
-      }
-    }
-  for (const { stations: pairs } of pairings) {
-    const [k, l] = nearest(joint, n, corners, pairs);
-    pairs.forEach(([a, b], i) => {
-      if (p.tieEvery > 1 && i % p.tieEvery > 0 && i < pairs.length - 1) return;
-      add(TIE, n * a + k, n * b + l, a, SLOTS.tie);
-      if (p.ties !== 'braced' || i + 1 >= pairs.length) return;
-      const [c, d] = pairs[Math.min(pairs.length - 1, i + Math.max(1, p.tieEvery))];
-      add(TIE, n * a + k, n * d + l, a, SLOTS.tie + 1);
-      add(TIE, n * c + k, n * b + l, a, SLOTS.tie + 2);
-    });
+  const tied = pairings.map((pairing): TiedPairs => ({ stations: pairing.stations, chords: nearest(joint, n, corners, pairing.stations) }));
+  const key = JSON.stringify([n, faces, p.ends, p.every, p.ties, p.tieEvery, tied]);
+  let known = braced.get(stations);
+  if (known?.key !== key) {
+    known = { key, bracing: bracingOver(stations, runs, n, faces, tied, p) };
+    braced.set(stations, known);
   }
-  out.members = members;
-  return out;
+  const { bracing } = known;
+  placeMiddles(bracing.middles, n * total, joint, outward);
+  return { ...bracing, joint, outward };
+} // biome-ignore format: its longer lines
+
+/** Joints in the middle of frames, and the ways out there. */
+function placeMiddles(middles: Uint32Array, first: number, joint: Float64Array, outward: Float64Array): void {
+  for (let m = 0; m < middles.length / 2; m++)
+    for (const list of [joint, outward])
+      for (let k = 0; k < 3; k++)
+        list[3 * (first + m) + k] = (list[3 * middles[2 * m] + k] + list[3 * middles[2 * m + 1] + k]) / 2;
 }
 
 /** Of the upper chords of two trusses side by side, the two that are nearest to each other halfway. */

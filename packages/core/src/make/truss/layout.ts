@@ -4,9 +4,10 @@ import type { Surface } from '../../surface/surface.js';
 import type { BuildContext } from '../../unit/unit.js';
 import { type FramedLines, framedLines } from '../elements/framed-lines.js';
 import { type Spread, type Stations, stationsAlong } from '../elements/stations.js';
+import { CHORD, type Run } from './bracing.js';
 import { cutJoints, type EndCutter, endCutter } from './end-cuts.js';
 import type { Stock } from './figures.js';
-import { CHORD, type Lattice, latticeOver, type Run } from './lattice.js';
+import { type Lattice, latticeOver } from './lattice.js';
 import { lengthsOf } from './members.js';
 import { chordsOf, memberReach, type TrussChoice } from './parameters.js';
 import { type MemberProfile, OWN, ownProfile, profileOf } from './profiles.js';
@@ -40,6 +41,32 @@ export const stocksOf = (p: TrussChoice, context: BuildContext): Stock[] =>
   profilesOf(p, context).map((profile, kind) => ({ profile, radius: sizesOf(p)[kind], wall: p.wall }));
 
 export const ballRadius = (p: TrussChoice): number => p.ball * sizesOf(p)[CHORD];
+
+/** Lines with the ways that they run and up, and the stations on them, as they were asked for last. */
+interface Along {
+  framed: { key: string; lines: FramedLines };
+  spread: { key: string; stations: Stations & { asked: number }; runs: Run[] };
+}
+const along = new WeakMap<CurveSet, Partial<Along>>();
+
+/** Lines and stations, kept for what moves neither. */
+function stationsFor(input: CurveSet, p: TrussChoice, density: number): { framed: FramedLines } & Pick<Along['spread'], 'stations' | 'runs'> {
+  const kept = along.get(input) ?? {};
+  along.set(input, kept);
+  const framedKey = `${p.upright} ${density}`;
+  if (kept.framed?.key !== framedKey) {
+    kept.framed = { key: framedKey, lines: framedFor(input, p, density) };
+    kept.spread = undefined;
+  }
+  const framed = kept.framed.lines;
+  const spreadKey = JSON.stringify([p.by, p.bays, p.bay, greatest(p.depth), insetOf(p, framed.lengths), mostStations(p)]);
+  if (kept.spread?.key !== spreadKey) {
+    const stations = stationsAlong(framed, spreadOf(p, framed.lengths), mostStations(p));
+    kept.spread = { key: spreadKey, stations, runs: runsOf(stations, framed.lines) };
+  }
+  const { stations, runs } = kept.spread;
+  return { framed, stations, runs };
+} // biome-ignore format: its longer lines
 
 /** Lines with the way up; a plumb one has none: its front looks along z. */
 function framedFor(input: CurveSet, p: TrussChoice, density: number): FramedLines {
@@ -105,21 +132,16 @@ export function layoutOf(input: CurveSet, p: TrussChoice, { density, surrounding
   const cutBy = p.endCut === 'prop' ? surroundings.surface(p.cutBy) : undefined;
   const old = known.get(input);
   if (old?.key === key && old.cutBy === cutBy) return old.layout;
-  const framed = framedFor(input, p, density);
-  const stations = stationsOn(framed, p);
-  const runs = runsOf(stations, framed.lines);
+  const { framed, stations, runs } = stationsFor(input, p, density);
   const cutter = endCutter(p, framed, surroundings);
   let uncut = 0;
   const lattice = latticeOver(stations, runs, p, (joint) => {
     if (cutter) uncut = cutJoints(cutter, runs, chordsOf(p), insetOf(p, framed.lengths), joint);
   });
-  const layout = { framed, stations, runs, lattice, lengths: lengthsOf(lattice, stations), cutter, uncut };
+  const layout = { framed, stations, runs, lattice, lengths: lengthsOf(lattice), cutter, uncut };
   known.set(input, { key, cutBy, layout });
   return layout;
 } // biome-ignore format: its head in one line
-
-const stationsOn = (framed: FramedLines, p: TrussChoice): Stations & { asked: number } =>
-  stationsAlong(framed, spreadOf(p, framed.lengths), mostStations(p));
 
 /** The stations of each line, which stand together. */
 function runsOf({ curve }: Stations, lines: CurveSet): Run[] {

@@ -4,18 +4,18 @@ import type { Mesh } from '../../mesh/mesh.js';
 import type { Section } from '../../section/section.js';
 import { sweep } from '../../sweep/sweep.js';
 import type { Placements } from '../../unit/carriers.js';
-import type { Stations } from '../elements/stations.js';
+import { KINDS } from './bracing.js';
 import { hold, kernel } from './kernel.js';
-import { KINDS, type Lattice } from './lattice.js';
+import type { Lattice } from './lattice.js';
 
 /** A member of length 1 and half thickness 1, from 0 along z, both ends shut. */
 export const memberMesh = (section: Section): Mesh =>
   sweep(singleCurve([0, 0, 0, 0, 0, 1]), section, { radius: 1, startDirection: [1, 0, 0] });
 
 /** How long members are from joint to joint, metres. */
-export function lengthsOf(lattice: Lattice, stations: Pick<Stations, 'along' | 'curve'>): Float64Array {
+export function lengthsOf(lattice: Lattice): Float64Array {
   const { members } = lattice;
-  const at = hold(lattice, stations, 8 * members)(8 * members);
+  const at = hold(lattice, 8 * members)(8 * members);
   kernel.measure(members, at);
   return new Float64Array(kernel.memory.buffer, at, members).slice();
 }
@@ -24,18 +24,19 @@ export function lengthsOf(lattice: Lattice, stations: Pick<Stations, 'along' | '
  * Where members stand, those of each kind together: each drawn out from joint to joint, less what is cut off at either
  * end. One of their sides looks out of the truss, or turned from that. What is shorter than what is cut off is a stub in
  * its middle.
+ * @param spare places of each kind that nobody needs any more: their memory is used again
  * @param looks of each kind: half thickness, what is cut off, how far it is turned (metres, radians); none where it is not made so
  */
 export function memberPlaces(
   lattice: Lattice,
   lengths: Float64Array,
-  stations: Pick<Stations, 'along' | 'curve'>,
   looks: readonly ({ radius: number; cut: number; roll: number } | undefined)[],
+  spare: readonly (Placements | undefined)[] = [],
 ): Placements[] {
   const counts = countsOf(lattice, lengths).map((count, kind) => (looks[kind] ? count : 0));
   const each = kernel.LOOK.value;
   const room = counts.reduce((sum, count) => sum + BYTES * count, lengths.byteLength + each * looks.length);
-  const reserve = hold(lattice, stations, room);
+  const reserve = hold(lattice, room);
   const long = reserve(lengths.byteLength);
   const table = reserve(each * looks.length);
   const at = counts.map((count) => [64, 4, 4, 4].map((bytes) => (count > 0 ? reserve(bytes * count) : 0)));
@@ -49,13 +50,21 @@ export function memberPlaces(
   kernel.place(lattice.members, long, table);
   return counts.map((count, kind) => {
     const [matrix, id, along, curve] = at[kind];
+    const old = spare[kind];
     return {
-      id: new Uint32Array(buffer, id, count).slice(),
-      matrix: new Float32Array(buffer, matrix, 16 * count).slice(),
-      along: new Float32Array(buffer, along, count).slice(),
-      curve: new Uint32Array(buffer, curve, count).slice(),
+      id: copied(new Uint32Array(buffer, id, count), old?.id),
+      matrix: copied(new Float32Array(buffer, matrix, 16 * count), old?.matrix),
+      along: copied(new Float32Array(buffer, along, count), old?.along),
+      curve: copied(new Uint32Array(buffer, curve, count), old?.curve),
     };
   });
+}
+
+/** A copy of what lies in the kernel's memory; in an array that is not needed any more, where that is as long. */
+export function copied<T extends Float32Array | Uint32Array>(view: T, old: T | undefined): T {
+  if (old?.length !== view.length) return view.slice() as T;
+  old.set(view);
+  return old;
 }
 
 /** Of a place: its matrix, number, way along and line. */
@@ -80,12 +89,11 @@ export const placesFor = (count: number): Placements => ({
 export function memberLines(
   lattice: Lattice,
   lengths: Float64Array,
-  stations: Pick<Stations, 'along' | 'curve'>,
   sizes: readonly number[],
   wanted: readonly boolean[],
 ): { curves: CurveSet; radius: Float32Array } {
   const count = countsOf(lattice, lengths).reduce((sum, some, kind) => sum + (wanted[kind] ? some : 0), 0);
-  const reserve = hold(lattice, stations, lengths.byteLength + 16 * KINDS.length + LINE_BYTES * count);
+  const reserve = hold(lattice, lengths.byteLength + 16 * KINDS.length + LINE_BYTES * count);
   const [long, size, want, position, along, radius, id, length] = [
     lengths.byteLength, 8 * KINDS.length, 8 * KINDS.length, 48 * count, 8 * count, 8 * count, 4 * count, 4 * count,
   ].map(reserve); // biome-ignore format: as they are named

@@ -5,12 +5,13 @@ import { greatest, isLane } from '../../numeric/lane.js';
 import { roundSection } from '../../section/section.js';
 import { HARD_ANGLE, planRings } from '../../sweep/rings.js';
 import { sweep } from '../../sweep/sweep.js';
-import { type Mark, madeOf, type Part, type SweptBody } from '../../unit/carriers.js';
+import { type Mark, madeOf, type Part, type PlacedPart, type SweptBody } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import type { Stations } from '../elements/stations.js';
 import type { Limbs } from '../limbs.js';
 import { canMerge, mergedPart } from '../one-skin/merged.js';
 import { joinLimbs, skinTriangles } from '../one-skin/skin.js';
+import { CHORD, KINDS, type Run } from './bracing.js';
 import { bentChords, type ChordLines, straightChords } from './chords.js';
 import { clashes } from './clashes.js';
 import { slideEnds } from './end-cuts.js';
@@ -18,7 +19,7 @@ import { endPlates, spigots } from './ends.js';
 import { figuresOf, LABELS, nameOf } from './figures.js';
 import { reportBays, reportLoose, reportMembers, reportProfiles, reportUncut } from './findings.js';
 import { ballMesh, ballPlaces, plateMesh, platePlaces } from './joints.js';
-import { CHORD, KINDS, type Lattice, type Run } from './lattice.js';
+import type { Lattice } from './lattice.js';
 import { ballRadius, insetOf, type Layout, layoutOf, profilesOf, sizesOf, stocksOf, waysOf } from './layout.js';
 import { memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
 import { chordReach, chordRoll, chordsOf, TRUSS, type TrussChoice, WELDED } from './parameters.js';
@@ -133,9 +134,9 @@ const SLOT_OF = ['main', 'webs', 'frames', 'frames'];
 const PARTS = [['chords', 'Chords'], ['webs', 'Diagonals'], ['frames', 'Frames'], ['ties', 'Ties']] as const; // biome-ignore format: one line
 
 /** Its members as lines from joint to joint, as thick as they are: each kind for itself, called by what it is cut from. */
-function centreLines({ lattice, lengths, stations }: Layout, p: TrussChoice, context: BuildContext): Part[] {
+function centreLines({ lattice, lengths }: Layout, p: TrussChoice, context: BuildContext): Part[] {
   return stocksOf(p, context).flatMap((stock, kind): Part[] => {
-    const { curves, radius } = memberLines(lattice, lengths, stations, sizesOf(p), KINDS.map((_name, one) => one === kind));
+    const { curves, radius } = memberLines(lattice, lengths, sizesOf(p), KINDS.map((_name, one) => one === kind));
     if (curveCount(curves) === 0) return [];
     const width = radius.map((half) => 2 * half);
     return [{ kind: 'strands', id: KINDS[kind], name: `${LABELS[kind]}, ${nameOf(stock)}`, slot: SLOT_OF[kind], curves, width, sides: 3, shape: 'lines' }];
@@ -152,12 +153,13 @@ function ownParts({ lattice, lengths, stations, runs }: Layout, chords: ChordLin
   const parts: Part[] = [];
   const drawn = drawnOut(p);
   const looks = sizes.map((radius, kind) => (kind === CHORD && !drawn ? undefined : { radius, cut: cuts[kind], roll: kind === CHORD ? chordRoll(p) : 0 }));
-  const places = memberPlaces(lattice, lengths, stations, looks);
+  const spare = (id: string) => context.spare?.find((part): part is PlacedPart => part.kind === 'placed' && part.id === id)?.places;
+  const places = memberPlaces(lattice, lengths, looks, PARTS.map(([id]) => spare(id)));
   if (!drawn && curveCount(chords.curves) > 0) parts.push(sweptChords(chords, p, context));
   PARTS.forEach(([id, name], kind) => {
     parts.push({ kind: 'placed', id, name, slot: SLOT_OF[kind], mesh: sections[kind], places: places[kind] });
   });
-  if (p.joint === 'ball') parts.push({ kind: 'placed', id: 'joints', name: 'Balls', slot: 'joints', mesh: ballMesh(sidesOf(p, context.density)), places: ballPlaces(lattice, stations, ballRadius(p)) });
+  if (p.joint === 'ball') parts.push({ kind: 'placed', id: 'joints', name: 'Balls', slot: 'joints', mesh: ballMesh(sidesOf(p, context.density)), places: ballPlaces(lattice, stations, ballRadius(p), spare('joints')) });
   if (p.joint === 'plate') parts.push({ kind: 'placed', id: 'joints', name: 'Plates', slot: 'joints', mesh: plateMesh(), places: platePlaces(lattice, waysOf(runs, stations), stations, 2 * p.plate * sizes[CHORD]) });
   parts.push(...closings(chords, p, context));
   return parts.filter((part) => part.kind !== 'placed' || part.places.id.length > 0);
@@ -242,11 +244,11 @@ function sweptChords({ curves, outward, cuts }: ChordLines, p: TrussChoice, cont
 
 /** Chords, and what is between them, as the checks see them: they meet in joints, which is no cut. */
 function bodiesOf(
-  { lattice, lengths, stations }: Layout,
+  { lattice, lengths }: Layout,
   chords: ChordLines,
   sizes: readonly number[],
 ): SweptBody[] {
-  const { curves, radius: thick } = memberLines(lattice, lengths, stations, sizes, KINDS.map((_name, kind) => kind !== CHORD));
+  const { curves, radius: thick } = memberLines(lattice, lengths, sizes, KINDS.map((_name, kind) => kind !== CHORD));
   const body = (id: string, lines: CurveSet, radius: Float32Array): SweptBody => ({
     id,
     curves: lines,
