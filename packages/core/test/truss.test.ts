@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import Module from 'manifold-3d';
 import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { chordsOf as chordLengths } from '../src/curve/arc-length.js';
+import { chordsOf as chordLengths, curveLengths } from '../src/curve/arc-length.js';
 import { joinCurves } from '../src/curve/carry.js';
 import { type CurveSet, createHit, newUse, Surface, Surroundings, signedVolume, singleCurve } from '../src/index.js';
 import { meetingBoxes } from '../src/make/truss/boxes.js';
@@ -431,7 +431,7 @@ it('diagonals that meet in a frame do so in its middle', () => {
   const { parts } = truss({ form: 'flat', webs: 'k', bakedAs: 'lines' });
   const frames = parts.find(({ id }) => id === 'frame');
   if (frames?.kind !== 'strands') throw new Error('There are no frames');
-  const halves = Array.from(chordLengths(frames.curves));
+  const halves = Array.from(curveLengths(frames.curves));
   expect(halves.length).toBeGreaterThan(10);
   for (const half of halves) expect(half).toBeCloseTo(halves[0], 6);
 });
