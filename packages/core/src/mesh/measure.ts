@@ -50,15 +50,20 @@ export interface Bounds {
 
 export function boundsOf(position: ArrayLike<number>): Bounds {
   if (position.length === 0) return { min: [0, 0, 0], max: [0, 0, 0] };
-  const min: Bounds['min'] = [Infinity, Infinity, Infinity];
-  const max: Bounds['max'] = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < position.length; i += 3)
-    for (let axis = 0; axis < 3; axis++) {
-      const value = position[i + axis];
-      if (value < min[axis]) min[axis] = value;
-      if (value > max[axis]) max[axis] = value;
-    }
-  return { min, max };
+  let [ax, ay, az] = [Infinity, Infinity, Infinity];
+  let [bx, by, bz] = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < position.length; i += 3) {
+    const x = position[i];
+    const y = position[i + 1];
+    const z = position[i + 2];
+    if (x < ax) ax = x;
+    if (x > bx) bx = x;
+    if (y < ay) ay = y;
+    if (y > by) by = y;
+    if (z < az) az = z;
+    if (z > bz) bz = z;
+  }
+  return { min: [ax, ay, az], max: [bx, by, bz] };
 }
 
 export const boundsSize = ({ min, max }: Bounds): number =>
