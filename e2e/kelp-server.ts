@@ -13,7 +13,8 @@ export interface KelpServer {
   peak(): number;
 }
 
-const CLI = new URL('../packages/cli/bin/kelp.js', import.meta.url).pathname;
+/** The built command line. */
+export const CLI = new URL('../packages/cli/bin/kelp.js', import.meta.url).pathname;
 
 /** The real server, as its own process, with a database of its own. */
 export const test = base.extend<

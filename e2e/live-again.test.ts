@@ -1,7 +1,10 @@
-import { readFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import { readArchive, readModel, recipeIn } from '../packages/formats/src/index.js';
-import { test } from './kelp-server.js';
+import { CLI, test } from './kelp-server.js';
 import { Workbench } from './workbench.js';
 
 test('a piece is dressed in a pattern and baked lighter, with its project and by frames; the file dropped on an empty project brings the live piece back', async ({ page, kelp }) => {
@@ -13,9 +16,14 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
 
   await bench.openFloat('Dress');
-  await page.getByRole('group', { name: 'Kind of material' }).getByRole('button', { name: 'Patterned' }).click();
-  await page.getByRole('button', { name: 'Knurled steel' }).click();
-  await bench.type('Tile length', '10 mm');
+  // a whole outfit at one stroke, then something else for the skin
+  await page.getByRole('region', { name: 'Outfits' }).getByRole('button', { name: 'Armoured' }).click();
+  const skin = page.getByRole('region', { name: 'Skin' });
+  await expect(skin.getByRole('button', { name: 'Patterned' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('combobox', { name: 'Material of Plugs' })).toHaveText('Its own');
+  await skin.getByRole('button', { name: 'Knurled steel' }).click();
+  await skin.getByRole('textbox', { name: 'Tile length value' }).fill('10 mm');
+  await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Checker', exact: true }).click();
   // a repeat is 10 mm long, and twelve go round: so many pixels there are at least along it
   const density = page.getByRole('status', { name: 'Texture density' });
@@ -54,6 +62,7 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   const high = Array.from(position).filter((_, i) => i % 3 === 1);
   expect([Math.min(...high), Math.max(...high)]).toEqual([0, 1.5]);
   await page.getByRole('checkbox', { name: /live pieces/ }).click();
+  await page.getByRole('checkbox', { name: /compressed/ }).click();
   await page.getByRole('group', { name: 'How fine' }).getByRole('button', { name: 'Error' }).click();
   await bench.type('Most error', '0.5');
   await bake(2);
@@ -61,6 +70,14 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   const triangles = async ({ bytes }: typeof lean) => (await readModel('x.glb', bytes)).objects[0].mesh.index.length / 3;
   expect(await triangles(lean)).toBeLessThan(await triangles(full));
   expect(readArchive('x', recipeIn('x.glb', lean.bytes) ?? new Uint8Array()).document.pieces.map(({ name }) => name)).toEqual(['Cable']);
+  // the same document, baked by the command line with the same settings, is the same to the byte
+  const folder = mkdtempSync(join(tmpdir(), 'kelp-same-'));
+  writeFileSync(join(folder, 'live.kelp'), recipeIn('x.glb', lean.bytes) ?? new Uint8Array());
+  const flags = ['--within', '0.5', '--recipe', '--compress', '--out', join(folder, 'same.glb')];
+  const { status, stderr } = spawnSync(process.execPath, [CLI, 'bake', join(folder, 'live.kelp'), ...flags], { encoding: 'utf8' });
+  expect([status, stderr]).toEqual([0, '']);
+  expect(Buffer.compare(readFileSync(join(folder, 'same.glb')), lean.bytes)).toBe(0);
+  rmSync(folder, { recursive: true });
 
   // two bakes side by side
   await history.getByRole('button', { name: 'Report…' }).first().click();
@@ -94,7 +111,7 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   await expect(page.getByRole('button', { name: /^rabbit / })).toBeVisible();
   await bench.piece('Cable').click();
   await bench.openFloat('Dress');
-  await expect(page.getByRole('textbox', { name: 'Tile length value' })).toHaveValue('10');
+  await expect(skin.getByRole('textbox', { name: 'Tile length value' })).toHaveValue('10');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(bench.piece('Cable')).toHaveCount(0);
 }); // biome-ignore format: its head and its longer lines
