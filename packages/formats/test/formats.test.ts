@@ -206,7 +206,7 @@ describe('glTF in', () => {
     ).toContain('without compression');
     expect((await refusal(read('x.gltf', 'no json'))).code).toBe('BAD_FILE');
     expect((await refusal(read('x.gltf', '{"asset":{"version":"2.0"}}'))).code).toBe('EMPTY_MESH');
-    expect((await refusal(read('x.stp', 'ISO-10303'))).message).toContain('.glb, .gltf, .obj, .stl and .ply');
+    expect((await refusal(read('x.stp', 'ISO-10303'))).message).toContain('.glb, .gltf, .obj, .stl, .ply and .usda');
   });
 });
 

@@ -17,7 +17,7 @@ import { UsageError } from '../exit.js';
 import { checkOut, writeWhole } from '../out-file.js';
 import { print, printJson } from '../print.js';
 
-const MESHES = /\.(glb|gltf|obj|stl|ply)$/i;
+const MESHES = /\.(glb|gltf|obj|stl|ply|usda)$/i;
 const CURVES = /\.(svg|csv|tsv|txt)$/i;
 /** What a file without materials wears. */
 const BARE: Material = { name: 'Bare', colour: '#b9c0bb', roughness: 0.6, metalness: 0 };
@@ -25,7 +25,7 @@ const BARE: Material = { name: 'Bare', colour: '#b9c0bb', roughness: 0.6, metaln
 export const convertCommand = (): Command =>
   new Command('convert')
     .description('Write a file of meshes or curves in another open format.')
-    .argument('<in>', 'meshes: .glb, .gltf, .obj, .stl, .ply; curves: .svg, .csv, .obj, .glb')
+    .argument('<in>', 'meshes: .glb, .gltf, .obj, .stl, .ply, .usda; curves: .svg, .csv, .obj, .glb, .usda')
     .argument('<out>', `where to write it: ${ENDINGS.join(', ')}`)
     .addOption(new Option('--curves', 'take the curves of an .obj or .glb, not its meshes'))
     .addOption(new Option('--unit <unit>', 'length of 1 in the file that is read; what it says itself, or metres').choices(TARGET_UNITS))
@@ -34,7 +34,7 @@ export const convertCommand = (): Command =>
 
 async function run(from: string, out: string, { curves, unit, json }: { curves?: boolean; unit?: BakeSettings['unit']; json?: boolean }): Promise<void> {
   checkOut(out, ENDINGS, from);
-  if (!MESHES.test(from) && !CURVES.test(from)) throw new UsageError(`${from}: Kelp converts .glb, .gltf, .obj, .stl, .ply, .svg and .csv files. A project is baked: kelp bake.`);
+  if (!MESHES.test(from) && !CURVES.test(from)) throw new UsageError(`${from}: Kelp converts .glb, .gltf, .obj, .stl, .ply, .usda, .svg and .csv files. A project is baked: kelp bake.`);
   const format = extname(out).slice(1).toLowerCase() as BakeFormat;
   const bytes = readFileSync(from);
   const name = basename(from);

@@ -1,4 +1,4 @@
-import { cornersOf } from '@kelp/core';
+import { cornersOf, KelpError } from '@kelp/core';
 import type { SourceUnit } from '../model/inspect.js';
 
 export interface CurveFilePoint {
@@ -16,7 +16,7 @@ export interface FileCurve {
 
 /** What was read from a file of curves, before its unit is decided. */
 export interface CurveFile {
-  format: 'SVG' | 'CSV' | 'OBJ' | 'glTF';
+  format: 'SVG' | 'CSV' | 'OBJ' | 'glTF' | 'USDA';
   curves: FileCurve[];
   /** The unit the file says it is in; undefined where it says nothing. */
   unit?: SourceUnit;
@@ -54,4 +54,13 @@ export function polylineCurve(name: string, points: readonly Point[], closed = f
       corner: corners.has(i),
     })),
   };
+}
+
+/** A file that has lines, and not too many. @throws KelpError EMPTY_CURVES, TOO_LARGE */
+export function checkedCurves(fileName: string, file: CurveFile): CurveFile {
+  if (file.curves.length === 0)
+    throw new KelpError('EMPTY_CURVES', `${fileName} has no lines. ${file.notes[0] ?? ''}`.trim());
+  if (file.curves.length > MOST_CURVES)
+    throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_CURVES.toLocaleString('en')} lines`);
+  return file;
 }

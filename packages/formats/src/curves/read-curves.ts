@@ -1,5 +1,6 @@
 import { KelpError } from '@kelp/core';
 import { MOST_FILE_BYTES } from '../model/model.js';
+import { readUsdaCurves } from '../usda/read-usda.js';
 import type { CurveFile } from './curve-file.js';
 import { readCsv } from './read-csv.js';
 import { readGltfLines, readObjLines } from './read-lines.js';
@@ -17,5 +18,6 @@ export async function readCurves(fileName: string, bytes: Uint8Array): Promise<C
   if (/\.(csv|tsv|txt)$/i.test(fileName)) return readCsv(fileName, text());
   if (/\.obj$/i.test(fileName)) return readObjLines(fileName, text());
   if (/\.gl(b|tf)$/i.test(fileName)) return readGltfLines(fileName, bytes);
-  throw new KelpError('BAD_FILE', `${fileName}: Kelp reads curves from .svg, .csv, .obj, .glb and .gltf files`);
+  if (/\.usda$/i.test(fileName)) return readUsdaCurves(fileName, text());
+  throw new KelpError('BAD_FILE', `${fileName}: Kelp reads curves from .svg, .csv, .obj, .glb, .gltf and .usda files`);
 }

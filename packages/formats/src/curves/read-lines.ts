@@ -1,6 +1,5 @@
-import { KelpError } from '@kelp/core';
 import { parseGltf } from '../gltf/read-gltf.js';
-import { type CurveFile, type FileCurve, MOST_CURVES, polylineCurve } from './curve-file.js';
+import { type CurveFile, checkedCurves, type FileCurve, polylineCurve } from './curve-file.js';
 
 type Point = [number, number, number];
 
@@ -30,7 +29,7 @@ export function readObjLines(fileName: string, text: string): CurveFile {
     const curve = polylineCurve(name || `Line ${curves.length + 1}`, points);
     if (curve) curves.push(curve);
   });
-  return checked(fileName, { format: 'OBJ', curves: joined(curves), flat: false, notes });
+  return checkedCurves(fileName, { format: 'OBJ', curves: joined(curves), flat: false, notes });
 }
 
 /** The line primitives of a glTF 2.0 file, where their nodes put them (Khronos, glTF 2.0, section 3.7.2.1). */
@@ -59,7 +58,7 @@ export async function readGltfLines(fileName: string, bytes: Uint8Array): Promis
       }
     }
   });
-  return checked(fileName, { format: 'glTF', unit: 'm', curves: joined(curves), flat: false, notes: [] });
+  return checkedCurves(fileName, { format: 'glTF', unit: 'm', curves: joined(curves), flat: false, notes: [] });
 }
 
 const pairs = (points: Point[]): Point[][] =>
@@ -84,12 +83,4 @@ function joined(curves: FileCurve[]): FileCurve[] {
         closed,
       ) ?? [],
   );
-}
-
-function checked(fileName: string, file: CurveFile): CurveFile {
-  if (file.curves.length === 0)
-    throw new KelpError('EMPTY_CURVES', `${fileName} has no lines. ${file.notes[0] ?? ''}`.trim());
-  if (file.curves.length > MOST_CURVES)
-    throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_CURVES.toLocaleString('en')} lines`);
-  return file;
 }

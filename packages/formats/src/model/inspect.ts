@@ -17,13 +17,16 @@ export interface Inspection {
   openEdges: number;
 }
 
+/** Formats that say how long a metre is and which way is up. */
+const SURE: ReadonlySet<Model['format']> = new Set(['glTF', 'USDA'] as const);
+
 export function inspectModel(model: Model): Inspection {
   const bounds = joinBounds(model.objects.map(({ mesh }) => boundsOf(mesh.position)));
   return {
     bounds,
     triangles: model.objects.reduce((sum, { mesh }) => sum + mesh.index.length / 3, 0),
     unit: guessUnit(boundsSize(bounds), model.format),
-    up: model.format === 'glTF' ? 'y' : guessUp(bounds),
+    up: SURE.has(model.format) ? 'y' : guessUp(bounds),
     insideOut: model.objects.filter(({ mesh }) => insideOutFaces(mesh).size > 0).map(({ name }) => name),
     openEdges: model.objects.reduce((sum, { mesh }) => sum + topologyOf(mesh).openEdges, 0),
   };
@@ -31,11 +34,11 @@ export function inspectModel(model: Model): Inspection {
 
 /**
  * The unit that brings the diagonal nearest to 2 m, the size of what people draw cables on. glTF is in metres by its
- * specification, so another unit must be far more likely there. Common practice, no source.
+ * specification, and USD says its unit, so another unit must be far more likely there. Common practice, no source.
  */
 export function guessUnit(diagonal: number, format: Model['format']): SourceUnit {
   const miss = (unit: SourceUnit) =>
-    Math.abs(Math.log10((diagonal * SOURCE_UNITS[unit]) / 2)) + (unit === 'm' ? 0 : format === 'glTF' ? 1.7 : 0.1);
+    Math.abs(Math.log10((diagonal * SOURCE_UNITS[unit]) / 2)) + (unit === 'm' ? 0 : SURE.has(format) ? 1.7 : 0.1);
   const candidates: SourceUnit[] = ['m', 'cm', 'mm'];
   return diagonal > 0 ? candidates.reduce((best, unit) => (miss(unit) < miss(best) ? unit : best)) : 'm';
 }

@@ -8,7 +8,7 @@ export interface ModelObject {
 
 /** What was read from a mesh file, before units and up axis are decided. */
 export interface Model {
-  format: 'glTF' | 'OBJ' | 'STL' | 'PLY';
+  format: 'glTF' | 'OBJ' | 'STL' | 'PLY' | 'USDA';
   objects: ModelObject[];
   /** What was noticed and mended while reading, as sentences. */
   notes: string[];

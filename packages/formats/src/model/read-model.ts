@@ -2,6 +2,7 @@ import { KelpError } from '@kelp/core';
 import { readGltf } from '../gltf/read-gltf.js';
 import { readObj } from '../obj/read-obj.js';
 import { readScan } from '../scan/read-scan.js';
+import { readUsda } from '../usda/read-usda.js';
 import { MOST_FILE_BYTES, type Model } from './model.js';
 
 /**
@@ -18,7 +19,8 @@ export async function readModel(fileName: string, bytes: Uint8Array): Promise<Mo
   const isBinaryGltf = bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
   if (isBinaryGltf || /\.gl(b|tf)$/i.test(fileName)) return readGltf(fileName, bytes);
   if (/\.obj$/i.test(fileName)) return readObj(fileName, new TextDecoder().decode(bytes));
+  if (/\.usda$/i.test(fileName)) return readUsda(fileName, new TextDecoder().decode(bytes));
   const scan = /\.(stl|ply)$/i.exec(fileName);
   if (scan) return readScan(fileName, bytes, scan[1].toUpperCase() as 'STL' | 'PLY');
-  throw new KelpError('BAD_FILE', `${fileName}: Kelp reads .glb, .gltf, .obj, .stl and .ply files`);
+  throw new KelpError('BAD_FILE', `${fileName}: Kelp reads .glb, .gltf, .obj, .stl, .ply and .usda files`);
 }

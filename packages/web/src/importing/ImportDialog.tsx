@@ -75,8 +75,8 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
               </Box>
             ) : (
               <Typography>
-                Choose a mesh to draw on (.glb, .gltf, .obj, .stl, .ply) or curves to run along (.svg, .csv, lines in
-                .obj or .glb), or a picture to draw from (.png, .jpg). You can also drop a file on the view.
+                Choose a mesh to draw on (.glb, .gltf, .obj, .stl, .ply, .usda) or curves to run along (.svg, .csv,
+                lines in .obj or .glb), or a picture to draw from (.png, .jpg). You can also drop a file on the view.
               </Typography>
             )}
           </DialogContent>
@@ -88,7 +88,7 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
               variant="contained"
               label="Choose a file…"
               inputLabel="File to import"
-              accept=".glb,.gltf,.obj,.stl,.ply,.svg,.csv,.tsv,.txt,.png,.jpg,.jpeg"
+              accept=".glb,.gltf,.obj,.stl,.ply,.usda,.svg,.csv,.tsv,.txt,.png,.jpg,.jpeg"
               onChoose={(next) => {
                 setPlain(false);
                 setChosen(next);
