@@ -27,6 +27,7 @@ for (const stage of ['path', 'shape', 'make', 'dress']) {
     );
     for (const parameter of unit.parameters) lines.push(row(parameter));
     lines.push('', `Presets: ${unit.presets.map((preset) => `${preset.label} (\`${preset.id}\`)`).join(', ')}.`, '');
+    if (unit.outfits?.length > 0) lines.push(`Outfits: ${unit.outfits.map(({ label }) => label).join(', ')}.`, '');
   }
 }
 const file = join(root, 'docs', 'units.md');
