@@ -30,6 +30,6 @@ export {
   writeProjectText,
 } from './project/archive.js';
 export { readStored } from './project/stored-files.js';
-export { BAKE_FORMATS, type BakeFormat, type BakeWriter, type WriterTarget } from './written/bake-writer.js';
+export { BAKE_FORMATS, type BakeFormat, type BakeWriter, isGltf, type WriterTarget } from './written/bake-writer.js';
 export { type BakeContent, lossesOf } from './written/losses.js';
 export { bakeWriter, writeBaked } from './written/write-baked.js';

@@ -246,6 +246,14 @@ describe('a compressed GLB', () => {
     expect(places.slice(0, meshes.length)).toEqual(meshes.map(({ mesh }) => mesh.position));
   });
 
+  it.each([false, true])('as one text file holds what it holds as bytes (compressed: %s)', async (compress) => {
+    const bytes = writeBaked('gltf', { meshes, placed, strands: [lines] }, 'Yard', { compress });
+    const { issues } = await validator.validateBytes(bytes);
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    const [own, same] = [await readModel('y.glb', written(compress)), await readModel('y.gltf', bytes)];
+    expect(same.objects).toEqual(own.objects);
+  });
+
   it('that is damaged or says too much is refused with a reason', async () => {
     const packed = written(true);
     const length = new DataView(packed.buffer).getUint32(12, true);
@@ -285,6 +293,8 @@ it('what is lost is told before: by format, by content and by settings', () => {
   };
   const plain = PLAIN_SETTINGS;
   expect(lossesOf('glb', { ...nothing, moves: true, patterns: true, colours: true }, plain)).toEqual([]);
+  expect(lossesOf('gltf', { ...nothing, placed: true }, { ...plain, instances: true, compress: true })).toEqual([]);
+  expect(lossesOf('gltf', nothing, { ...plain, recipe: true })).toEqual([expect.stringContaining('only a GLB')]);
   expect(lossesOf('glb', nothing, { ...plain, up: 'z' })).toEqual([expect.stringContaining('+Y up')]);
   expect(lossesOf('obj', { ...nothing, moves: true, patterns: true, colours: true }, plain)).toHaveLength(3);
   expect(lossesOf('obj', { ...nothing, moves: true }, { ...plain, frames: { first: 0, last: 1, rate: 24 } })).toEqual(

@@ -26,16 +26,17 @@ function run(id: string | undefined, { json }: { json?: boolean }): void {
     for (const [name, parameter] of Object.entries(unit.parameters))
       print(`  ${name}: ${parameter.help} ${rangeOf(parameter)}`);
     print(`  presets: ${unit.presets.map((preset) => preset.id).join(', ')}`);
+    if (unit.outfits) print(`  outfits: ${unit.outfits.map((outfit) => outfit.id).join(', ')}`);
   }
 }
 
-function described({ id, stage, label, purpose, parameters, presets }: Unit) {
+function described({ id, stage, label, purpose, parameters, presets, outfits }: Unit) {
   const list = Object.entries(parameters).map(([name, parameter]) => ({
     name,
     unit: unitOfMeasure(parameter),
     ...parameter,
   }));
-  return { id, stage, label, purpose, parameters: list, presets };
+  return { id, stage, label, purpose, parameters: list, presets, ...(outfits ? { outfits } : {}) };
 }
 
 function rangeOf(parameter: Parameter): string {

@@ -328,8 +328,8 @@ export class GlbWriter implements BakeWriter {
     this.root({ name, mesh: this.meshes.push({ name, primitives: [primitive] }) - 1 });
   }
 
-  /** What the file begins with; what the sections were given follows it. */
-  head(): Uint8Array {
+  /** What the file says of itself. */
+  content(): { buffers?: { byteLength: number }[]; [list: string]: unknown } {
     const { samplers, channels } = this;
     const used = [...this.extensions, ...this.extensionsUsed];
     const animations = channels.length > 0 ? [{ name: 'Clock', samplers, channels }] : [];
@@ -343,7 +343,7 @@ export class GlbWriter implements BakeWriter {
       images: this.dress.images,
       samplers: this.dress.textures.length > 0 ? [SAMPLER] : [],
     };
-    const json = {
+    return {
       asset: { version: '2.0', generator: 'Kelp' },
       scene: 0,
       ...(used.length > 0 ? { extensionsUsed: used } : {}),
@@ -361,7 +361,11 @@ export class GlbWriter implements BakeWriter {
       ),
       ...(this.bytes > 0 ? { buffers: this.buffers() } : {}),
     };
-    const text = new TextEncoder().encode(JSON.stringify(json));
+  }
+
+  /** What the file begins with; what the sections were given follows it. */
+  head(): Uint8Array {
+    const text = new TextEncoder().encode(JSON.stringify(this.content()));
     const binary = this.bytes > 0 ? 8 : 0;
     const filled = this.bytes >= LONG && 20 + text.length + binary <= ROOM;
     const room = filled ? ROOM - 20 - binary : text.length + (-text.length & 3);
@@ -380,7 +384,7 @@ export class GlbWriter implements BakeWriter {
     return out;
   }
 
-  private buffers(): object[] {
+  private buffers(): { byteLength: number }[] {
     const own = { byteLength: this.bytes };
     // no bytes are there of the second: it says where the views of the first would lie without compression
     const bare = { byteLength: this.unpacked, extensions: { [COMPRESSION]: { fallback: true } } };

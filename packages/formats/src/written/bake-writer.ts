@@ -10,8 +10,11 @@ import type {
 import type { PictureFiles } from '../gltf/textures.js';
 
 /** Endings of the files that a bake writes. */
-export const BAKE_FORMATS = ['glb', 'usda', 'obj', 'ply', 'stl', 'csv', 'svg'] as const;
+export const BAKE_FORMATS = ['glb', 'gltf', 'usda', 'obj', 'ply', 'stl', 'csv', 'svg'] as const;
 export type BakeFormat = (typeof BAKE_FORMATS)[number];
+
+/** Whether it is a glTF, as bytes or as text: in metres, +Y up and right-handed whatever its target is. */
+export const isGltf = (format: BakeFormat): boolean => format === 'glb' || format === 'gltf';
 
 /**
  * A file as its meshes and strands are made: what is written goes out at once and is not kept. In the file the head stands

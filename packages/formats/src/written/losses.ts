@@ -1,5 +1,5 @@
 import type { BakeSettings } from '@kelp/core';
-import type { BakeFormat } from './bake-writer.js';
+import { type BakeFormat, isGltf } from './bake-writer.js';
 
 /** What there is to be written. */
 export interface BakeContent {
@@ -21,8 +21,8 @@ export function lossesOf(format: BakeFormat, has: BakeContent, settings: Pick<Ba
   const { instances, pivot, recipe, compress, unit, up, hand, merge, frames } = settings;
   const out: (string | false)[] = [];
   const merged = merge === 'all' || merge === 'material';
-  if (has.moves && !frames && (format !== 'glb' || merged)) out.push('What moves stands still: bake a range of frames, or a GLB that is not merged.');
-  if (format === 'glb') out.push((unit !== 'm' || up !== 'y' || hand !== 'right') && 'A GLB is always in metres, +Y up and right-handed: the target is left out of account.');
+  if (has.moves && !frames && (!isGltf(format) || merged)) out.push('What moves stands still: bake a range of frames, or a GLB that is not merged.');
+  if (isGltf(format)) out.push((unit !== 'm' || up !== 'y' || hand !== 'right') && 'A glTF is always in metres, +Y up and right-handed: the target is left out of account.');
   if (format === 'csv') out.push(has.meshes && 'Meshes are left out: only the points of strands and of the lines that pieces run along, and the places of what stands many times.');
   if (format === 'svg') out.push('Lines alone, flat: from above, from the front and from the right, in millimetres.');
   if (format === 'obj') out.push(has.colours && 'Colours that vary are left out: each material has one.', has.lines && 'Lines have no width.');
@@ -30,9 +30,9 @@ export function lossesOf(format: BakeFormat, has: BakeContent, settings: Pick<Ba
   if (format === 'stl') out.push('Triangles alone: no names, materials, colours or texture.', has.lines && 'Lines are left out.');
   if (['usda', 'obj', 'ply'].includes(format)) out.push(has.patterns && 'Patterns and pictures of materials are left out; their colours stay.');
   if (merge === 'all') out.push('Materials become colours at the vertices of one mesh.');
-  if (instances && has.placed && !['glb', 'usda', 'csv', 'svg'].includes(format)) out.push('What stands many times is written as meshes.');
-  if (pivot !== 'world' && (merged || (format !== 'glb' && format !== 'usda'))) out.push('The origin of each piece is that of the world.');
+  if (instances && has.placed && !['glb', 'gltf', 'usda', 'csv', 'svg'].includes(format)) out.push('What stands many times is written as meshes.');
+  if (pivot !== 'world' && (merged || (!isGltf(format) && format !== 'usda'))) out.push('The origin of each piece is that of the world.');
   if (recipe && format !== 'glb') out.push('It cannot hold its project: only a GLB can.');
-  if (compress && format !== 'glb') out.push('It is not compressed: only a GLB can be.');
+  if (compress && !isGltf(format)) out.push('It is not compressed: only a glTF can be.');
   return out.filter((words): words is string => words !== false);
 } // biome-ignore format: a rule a line

@@ -1,5 +1,6 @@
 import type { BakedLines, BakedMesh, BakedMoving, BakedPlaced, BakedShaping, BakedStrands } from '@kelp/core';
 import { GlbWriter } from '../gltf/glb-writer.js';
+import { GltfWriter } from '../gltf/gltf-writer.js';
 import type { BakeFormat, BakeWriter, Sections, WriterTarget } from './bake-writer.js';
 import { CsvWriter } from './csv-writer.js';
 import { ObjWriter } from './obj-writer.js';
@@ -18,6 +19,8 @@ export function bakeWriter(
   switch (format) {
     case 'glb':
       return new GlbWriter(name, sections, target.pictures, target.compress);
+    case 'gltf':
+      return new GltfWriter(name, sections, target.pictures, target.compress);
     case 'usda':
       return new UsdaWriter(name, sections, target);
     case 'obj':

@@ -8,7 +8,7 @@ import {
   SurfaceStore,
   simplifierReady,
 } from '@kelp/core';
-import { encoderReady, filesOf, readStored, writeArchive } from '@kelp/formats';
+import { encoderReady, filesOf, isGltf, readStored, writeArchive } from '@kelp/formats';
 import type { BakeProgress, BakeResult, BakeTask, SentTask } from './bake-task.js';
 import { BakedFile } from './baked-file.js';
 import { FrameArchive } from './frame-archive.js';
@@ -58,10 +58,9 @@ type Document = ReturnType<typeof parseDocument>;
 type Done = Omit<Extract<BakeResult, { ok: true }>, 'ok' | 'seconds'>;
 
 function bakeToFile({ files, settings, called, memory, format, out, phase }: BakeTask, document: Document, tell: (progress: BakeProgress) => void): Done {
-  // a GLB is in metres, +Y up and right-handed whatever its target is
-  const asked = format === 'glb' ? { ...settings, unit: 'm' as const, up: 'y' as const, hand: 'right' as const } : { ...settings };
+  const asked = isGltf(format) ? { ...settings, unit: 'm' as const, up: 'y' as const, hand: 'right' as const } : { ...settings };
   // only these say where the origin of a piece is
-  if (format !== 'glb' && format !== 'usda') asked.pivot = 'world';
+  if (!isGltf(format) && format !== 'usda') asked.pivot = 'world';
   // a table of places is nothing but these
   if (format === 'csv') asked.instances = true;
   const file = new BakedFile(out, format, document.name, {

@@ -21,6 +21,7 @@ const startBody = yup
 /** Registered names of the formats where there are any (iana.org/assignments/media-types). */
 const MEDIA_TYPES: Record<BakeFormat, string> = {
   glb: 'model/gltf-binary',
+  gltf: 'model/gltf+json',
   usda: 'model/vnd.usda',
   obj: 'model/obj',
   ply: 'application/octet-stream',

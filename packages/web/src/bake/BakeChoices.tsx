@@ -34,6 +34,9 @@ const MERGE_WORDS: Record<Merge, string> = {
   all: 'All in one',
 };
 
+/** What is not called by its ending in capitals. */
+const FORMAT_WORDS: Partial<Record<BakeFormat, string>> = { gltf: 'glTF (text)' };
+
 interface ChoicesProps {
   chosen: Chosen;
   onChange(next: Chosen): void;
@@ -74,7 +77,7 @@ export function BakeChoices({ chosen, onChange, pieces, slots, has, triangles }:
         <Pick label="Meshes" value={settings.merge} options={MERGES.map((value) => ({ value, label: MERGE_WORDS[value] }))} onChange={(merge) => set({ merge })} />
       </Row>
       <Row label="Format">
-        <Pick label="Format" value={format} options={BAKE_FORMATS.map((value) => ({ value, label: value.toUpperCase() }))} onChange={(next) => onChange({ ...chosen, format: next })} />
+        <Pick label="Format" value={format} options={BAKE_FORMATS.map((value) => ({ value, label: FORMAT_WORDS[value] ?? value.toUpperCase() }))} onChange={(next) => onChange({ ...chosen, format: next })} />
       </Row>
       {lost.length > 0 && (
         <Box component="ul" aria-label="What the format does not carry" sx={{ m: 0, mt: 1, pl: 3.5, color: 'text.secondary', fontSize: 12 }}>
@@ -99,7 +102,7 @@ export function BakeChoices({ chosen, onChange, pieces, slots, has, triangles }:
         </Row>
         <Tick label="What stands many times stays one mesh" on={settings.instances} onChange={(instances) => set({ instances })} />
         <Tick label="It holds its live pieces (GLB)" on={settings.recipe} onChange={(recipe) => set({ recipe })} />
-        <Tick label="Meshes are compressed (GLB)" on={settings.compress} onChange={(compress) => set({ compress })} />
+        <Tick label="Meshes are compressed (GLB, glTF)" on={settings.compress} onChange={(compress) => set({ compress })} />
         <Tick label="A file for each frame of the clock" on={settings.frames !== undefined} onChange={(on) => set({ frames: on ? { first: 0, last: 23, rate: 24 } : undefined })} />
         {settings.frames && <FrameFields frames={settings.frames} onChange={(frames) => set({ frames })} />}
         <TestCube format={format} settings={settings} />

@@ -1,5 +1,5 @@
 import { type BakeSettings, testCube } from '@kelp/core';
-import type { BakeFormat } from '@kelp/formats';
+import { type BakeFormat, isGltf } from '@kelp/formats';
 import { Button } from '@mui/material';
 import { offer } from '../app/offer.js';
 
@@ -10,7 +10,7 @@ export function TestCube({ format, settings }: { format: BakeFormat; settings: B
   const save = async () => {
     // what writes files is loaded by who needs it
     const { writeBaked } = await import('@kelp/formats');
-    const target = format === 'glb' ? AS_IT_IS : settings;
+    const target = isGltf(format) ? AS_IT_IS : settings;
     const bytes = writeBaked(format, { meshes: [testCube(target)] }, 'Test cube', { unit: target.unit, up: target.up });
     offer(new Blob([bytes as Uint8Array<ArrayBuffer>]), `test-cube.${format}`);
   };
