@@ -73,10 +73,14 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   // the same document, baked by the command line with the same settings, is the same to the byte
   const folder = mkdtempSync(join(tmpdir(), 'kelp-same-'));
   writeFileSync(join(folder, 'live.kelp'), recipeIn('x.glb', lean.bytes) ?? new Uint8Array());
-  const flags = ['--within', '0.5', '--recipe', '--compress', '--out', join(folder, 'same.glb')];
-  const { status, stderr } = spawnSync(process.execPath, [CLI, 'bake', join(folder, 'live.kelp'), ...flags], { encoding: 'utf8' });
-  expect([status, stderr]).toEqual([0, '']);
-  expect(Buffer.compare(readFileSync(join(folder, 'same.glb')), lean.bytes)).toBe(0);
+  writeFileSync(join(folder, 'lean.glb'), lean.bytes);
+  // from the project with the settings said, and from the file alone
+  for (const words of [['live.kelp', '--within', '0.5', '--recipe', '--compress'], ['lean.glb']]) {
+    const [from, ...flags] = words;
+    const { status, stderr } = spawnSync(process.execPath, [CLI, 'bake', join(folder, from), ...flags, '--out', join(folder, 'same.glb')], { encoding: 'utf8' });
+    expect([status, stderr]).toEqual([0, '']);
+    expect(Buffer.compare(readFileSync(join(folder, 'same.glb')), lean.bytes)).toBe(0);
+  }
   rmSync(folder, { recursive: true });
 
   // two bakes side by side

@@ -1,5 +1,5 @@
 import { emptyDocument, type KelpDocument, type Mesh, newPiece, newShape } from '@kelp/core';
-import { encodeProp, writeArchive, writeProjectText } from '@kelp/formats';
+import { encodeProp, encoderReady, writeArchive, writeBaked, writeProjectText } from '@kelp/formats';
 import { encode } from 'jpeg-js';
 
 /** A small sound file of each kind that Kelp reads. All are built here. */
@@ -34,7 +34,15 @@ export function smallDocument(): KelpDocument {
   return document;
 }
 
+const MATERIAL = { name: 'a', colour: '#ffffff', roughness: 1, metalness: 0 };
+/** A mesh by itself, and in two places. */
+const BAKED = {
+  meshes: [{ name: 'a', mesh: TETRAHEDRON, material: MATERIAL }],
+  placed: [{ name: 'b', mesh: TETRAHEDRON, material: MATERIAL, places: { id: Uint32Array.of(1, 2), matrix: Float32Array.from([1, 2].flatMap((x) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, 0, 0, 1])), along: new Float32Array(2), curve: new Uint32Array(2) } }],
+}; // biome-ignore format: a line each
+
 export async function seeds(): Promise<Seed[]> {
+  await encoderReady();
   const { bytes: glb } = await encodeProp(TETRAHEDRON);
   return [
     { kind: 'project text', name: 'a.kelp.json', bytes: new TextEncoder().encode(writeProjectText(smallDocument())) },
@@ -42,6 +50,8 @@ export async function seeds(): Promise<Seed[]> {
     { kind: 'GLB', name: 'a.glb', bytes: glb },
     { kind: 'glTF', name: 'a.gltf', bytes: asGltf(glb) },
     { kind: 'OBJ', name: 'a.obj', bytes: text('o a', 'v 0 0 0', 'v 1 0 0', 'v 0 1 0', 'v 0 0 1', 'vn 0 0 1', 'vt 0 0', 'f 1/1/1 2/1/1 3/1/1', 'f 1 2 -1', 'l 1 2 3') }, // biome-ignore format: one line
+    { kind: 'USDA', name: 'a.usda', bytes: writeBaked('usda', BAKED, 'a') },
+    { kind: 'GLB packed', name: 'b.glb', bytes: writeBaked('glb', BAKED, 'a', { compress: true }) },
     { kind: 'STL text', name: 'a.stl', bytes: text('solid a', 'facet normal 0 0 1', 'outer loop', 'vertex 0 0 0', 'vertex 1 0 0', 'vertex 0 1 0', 'endloop', 'endfacet', 'endsolid a') }, // biome-ignore format: one line
     { kind: 'STL', name: 'b.stl', bytes: binaryStl(2) },
     { kind: 'PLY text', name: 'a.ply', bytes: text('ply', 'format ascii 1.0', 'element vertex 3', 'property float x', 'property float y', 'property float z', 'element face 1', 'property list uchar int vertex_indices', 'end_header', '0 0 0', '1 0 0', '0 1 0', '3 0 1 2', '') }, // biome-ignore format: one line

@@ -19,6 +19,8 @@ const READERS: Record<string, Reader[]> = {
   GLB: [model],
   glTF: [model, readCurves],
   OBJ: [model, readCurves],
+  USDA: [model, readCurves],
+  'GLB packed': [model],
   'STL text': [model],
   STL: [model],
   'PLY text': [model],

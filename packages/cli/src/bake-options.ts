@@ -56,6 +56,13 @@ export const settingsOf = ({ piece, slot, density, within, triangles, merge, ins
   compress: compress === true,
 }); // biome-ignore format: its head in one line
 
+/** Of these settings only those whose options were said. */
+export function saidOf(flags: BakeFlags, command: Command): Partial<BakeSettings> {
+  const option = { pieces: 'piece', slots: 'slot' } as Record<string, string>;
+  const said = Object.entries(settingsOf(flags)).filter(([name]) => command.getOptionValueSource(option[name] ?? name) === 'cli');
+  return Object.fromEntries(said);
+} // biome-ignore format: its longest line
+
 export const formatOption = (): Option =>
   new Option('--format <format>', 'format of the files in the folder --out').choices(BAKE_FORMATS);
 

@@ -1,10 +1,18 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { KelpError, type OpenedDocument, SurfaceStore } from '@kelp/core';
-import { type Project, pictureEntry, propEntry, readArchive, readProjectText, readStored } from '@kelp/formats';
+import {
+  type Project,
+  pictureEntry,
+  propEntry,
+  readArchive,
+  readProjectText,
+  readStored,
+  recipeIn,
+} from '@kelp/formats';
 
 /**
- * Reads a `.kelp` archive, or a `.kelp.json` with its meshes in `props/` and its pictures in `pictures/` beside it.
+ * Reads a `.kelp` archive, a GLB that holds one, or a `.kelp.json` with its meshes in `props/` and its pictures in `pictures/` beside it.
  * @throws KelpError, or the file system's own error
  */
 export function loadProject(file: string): Project {
@@ -14,7 +22,7 @@ export function loadProject(file: string): Project {
   const project =
     bytes[0] === 0x7b || /\.json$/i.test(file)
       ? beside(file, readProjectText(name, bytes.toString('utf8')))
-      : readArchive(name, bytes);
+      : readArchive(name, recipeIn(name, bytes) ?? bytes);
   // beside the output, which may be one JSON value and nothing else
   for (const note of project.notes ?? []) process.stderr.write(`${note}\n`);
   return project;

@@ -15,6 +15,7 @@ export { KeptPieces } from './bake/kept-pieces.js';
 export {
   BAKE_FIELDS,
   type BakeSettings,
+  isBakeSettings,
   MERGES,
   type Merge,
   MOST_FRAMES,

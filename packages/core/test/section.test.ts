@@ -155,3 +155,14 @@ describe('a seam at a share of the way round', () => {
     expect(withSeam(sheet, 0.4)).toBe(sheet);
   });
 }); // biome-ignore format: one line each
+
+it('the seam of a texture is away from the eye: on the lower side, where the frame’s normal does not look', () => {
+  const lowest = ({ x }: Section) => Math.min(...x);
+  const sections = [
+    ...[3, 4, 7, 12].map((sides) => roundSection(sides)),
+    ...[0, 0.6].map((rounding) => roundedBoxSection(3, rounding, 4)),
+    ...FORMS.map(({ value }) =>
+      formSection(value, { width: 1, wall: 0.2, points: 6, depth: 0.3, rounding: 0.2, sides: 12 })),
+  ]; // biome-ignore format: one line
+  for (const section of sections) expect(section.x[0]).toBeLessThan(lowest(section) / 3);
+});

@@ -2,7 +2,7 @@ export type { CurveFile, FileCurve } from './curves/curve-file.js';
 export { profileOf } from './curves/profile-of.js';
 export { readCurves } from './curves/read-curves.js';
 export { encoderReady } from './gltf/compressed.js';
-export { recipeIn } from './gltf/recipe.js';
+export { bakeSettingsIn, recipeIn } from './gltf/recipe.js';
 export { writeGlb } from './gltf/write-glb.js';
 export { checkNesting, parseJson, textOf } from './json/parse-json.js';
 export {

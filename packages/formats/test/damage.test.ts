@@ -6,11 +6,13 @@ import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
   encodeProp,
+  encoderReady,
   readArchive,
   readCurves,
   readModel,
   readProjectText,
   writeArchive,
+  writeBaked,
   writeProjectText,
 } from '../src/index.js';
 
@@ -29,6 +31,16 @@ beforeAll(async () => {
   const model = (name: string) => (content: Uint8Array) => readModel(name, content);
   const stl = new STLExporter().parse(new Mesh(new BoxGeometry(1, 2, 3)), { binary: true });
   const cube = await readModel('a.ply', bytes(PLY));
+  await encoderReady();
+  const { mesh } = cube.objects[0];
+  const material = { name: 'a', colour: '#ffffff', roughness: 1, metalness: 0 };
+  const places = {
+    id: Uint32Array.of(1, 2),
+    matrix: Float32Array.from([1, 2].flatMap((x) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, 0, 0, 1])),
+    along: new Float32Array(2),
+    curve: new Uint32Array(2),
+  };
+  const baked = { meshes: [{ name: 'a', mesh, material }], placed: [{ name: 'b', mesh, material, places }] };
   files = {
     'a .kelp archive': { whole: writeArchive({ document, props }), read: (content) => readArchive('a.kelp', content) },
     'a .kelp.json': {
@@ -39,12 +51,25 @@ beforeAll(async () => {
     'an OBJ': { whole: bytes(OBJ), read: model('a.obj') },
     'an STL': { whole: new Uint8Array(stl.buffer, stl.byteOffset, stl.byteLength), read: model('a.stl') },
     'a PLY': { whole: bytes(PLY), read: model('a.ply') },
+    'a USDA': { whole: writeBaked('usda', baked, 'a'), read: model('a.usda') },
+    'a packed GLB': { whole: writeBaked('glb', baked, 'a', { compress: true }), read: model('b.glb') },
     'an SVG': { whole: bytes(SVG), read: (content) => readCurves('a.svg', content) },
     'a CSV': { whole: bytes(CSV), read: (content) => readCurves('a.csv', content) },
   };
 });
 
-const KINDS = ['a .kelp archive', 'a .kelp.json', 'a GLB', 'an OBJ', 'an STL', 'a PLY', 'an SVG', 'a CSV'];
+const KINDS = [
+  'a .kelp archive',
+  'a .kelp.json',
+  'a GLB',
+  'an OBJ',
+  'an STL',
+  'a PLY',
+  'a USDA',
+  'a packed GLB',
+  'an SVG',
+  'a CSV',
+];
 
 describe.each(KINDS)('%s', (kind) => {
   it('comes in whole', async () => {

@@ -95,6 +95,8 @@ describe('USD text files', () => {
     ['corners that are not there', `${HEAD}def Mesh "A" { int[] faceVertexCounts = [3] int[] faceVertexIndices = [0, 1, 9] point3f[] points = [(0,0,0),(1,0,0),(0,1,0)] }`, /names point 9 of 3/],
     ['half a point', `${HEAD}def Mesh "A" { int[] faceVertexCounts = [3] int[] faceVertexIndices = [0, 1, 2] point3f[] points = [(0,0,0),(1,0)] }`, /three numbers/],
     ['faces of more than there is', `${HEAD}def Mesh "A" { int[] faceVertexCounts = [1e9] int[] faceVertexIndices = [0, 1, 2] point3f[] points = [(0,0,0),(1,0,0),(0,1,0)] }`, /more corners/],
+    ['a scale of nothing', `${HEAD}def Xform "A" { float3 xformOp:scale = (1, 0, 1) token[] xformOpOrder = ["xformOp:scale"] def Mesh "M" {${CUBE}} }`, /flattens/],
+    ['a unit of nothing', `#usda 1.0\n(metersPerUnit = 0)\ndef Mesh "M" {${CUBE}}`, /metersPerUnit/],
     ['nothing in it', `${HEAD}def Xform "A" {}`, /no faces/],
   ])('with %s are refused with a reason', async (_name, text, words) => {
     await expect(read(text)).rejects.toThrow(words);

@@ -1,6 +1,7 @@
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
 import { KelpError, phaseAt } from '@kelp/core';
+import { bakeSettingsIn } from '@kelp/formats';
 import type { BakeResult, BakeTask } from '@kelp/server/bake-task';
 import { Command } from 'commander';
 import {
@@ -12,6 +13,7 @@ import {
   frames,
   jobs,
   rate,
+  saidOf,
   settingsOf,
   withBakeOptions,
 } from '../bake-options.js';
@@ -35,7 +37,10 @@ export const bakeCommand = (): Command =>
   withBakeOptions(
     new Command('bake')
       .description('Bake the pieces of a project to one file, or of several projects to a folder.')
-      .argument('<files...>', '.kelp archives or .kelp.json; * and ? stand for letters')
+      .argument(
+        '<files...>',
+        '.kelp archives, .kelp.json, or .glb that hold their project, which are baked as they were; * and ? stand for letters',
+      )
       .requiredOption(
         '--out <file>',
         `where to write it; its ending says the format: ${ENDINGS.join(', ')}. With --format, or of several projects, a folder`,
@@ -48,7 +53,7 @@ export const bakeCommand = (): Command =>
     .option('--json', 'print the report as one JSON value')
     .action(run);
 
-async function run(names: string[], flags: Flags): Promise<void> {
+async function run(names: string[], flags: Flags, command: Command): Promise<void> {
   const files = inputFiles(names);
   const { out, frames: range, json } = flags;
   const many = files.length > 1 || flags.format !== undefined;
@@ -56,9 +61,9 @@ async function run(names: string[], flags: Flags): Promise<void> {
   if (many) mkdirSync(out, { recursive: true });
   const started = performance.now();
   const jobs = files.map((file) => {
-    const to = many ? join(out, `${basename(file).replace(/\.kelp(\.json)?$/i, '')}.${flags.format}`) : out;
+    const to = many ? join(out, `${basename(file).replace(/\.(kelp|kelp\.json|glb)$/i, '')}.${flags.format}`) : out;
     checkOut(to, ENDINGS, file);
-    return { file, task: taskOf(file, to, flags) };
+    return { file, task: taskOf(file, to, flags, command) };
   });
   const tasks = jobs.flatMap(({ task }) => (range ? framesOf(task, range, flags.rate) : [task]));
   const done = new Map<string, Extract<BakeResult, { ok: true }>>();
@@ -88,14 +93,18 @@ async function run(names: string[], flags: Flags): Promise<void> {
   }
 } // biome-ignore format: its longer lines
 
-/** A bake of a project as it is on the disk now. */
-export function taskOf(file: string, out: string, flags: BakeFlags): BakeTask & { seconds: number } {
+/** A bake of a project as it is on the disk now. @param command of which options that were said go before what a GLB says */
+export function taskOf(file: string, out: string, flags: BakeFlags, command: Command): BakeTask & { seconds: number } {
   const { document, props } = loadProject(file);
   const ending = extname(out);
   return {
     text: JSON.stringify(document),
     files: props,
-    settings: settingsOf(flags),
+    settings: {
+      ...settingsOf(flags),
+      ...(isGlb(file) ? bakeSettingsIn(basename(file), readFileSync(file)) : {}),
+      ...saidOf(flags, command),
+    },
     called: basename(out, ending),
     memory: flags.memory,
     format: ending.slice(1).toLowerCase() as BakeFormat,
@@ -103,6 +112,8 @@ export function taskOf(file: string, out: string, flags: BakeFlags): BakeTask & 
     seconds: document.clock.seconds,
   };
 }
+
+const isGlb = (file: string): boolean => /\.glb$/i.test(file);
 
 /** A bake for each frame: all stands still where the clock has carried it. */
 function framesOf({ seconds, ...task }: BakeTask & { seconds: number }, { first, last }: Frames, fps: number): BakeTask[] {

@@ -34,10 +34,10 @@ export const watchCommand = (): Command =>
       .option('--once', 'bake once and end'),
   ).action(run);
 
-async function run(file: string, flags: Flags): Promise<void> {
+async function run(file: string, flags: Flags, command: Command): Promise<void> {
   mkdirSync(flags.out, { recursive: true });
   const known = new Map<string, string>();
-  if (!(await bakeChanged(file, flags, known)) || flags.once) return;
+  if (!(await bakeChanged(file, flags, known, command)) || flags.once) return;
   let waiting: NodeJS.Timeout | undefined;
   let working = Promise.resolve(true);
   await new Promise<void>((end) => {
@@ -46,7 +46,7 @@ async function run(file: string, flags: Flags): Promise<void> {
       if (name !== null && name !== basename(file)) return;
       clearTimeout(waiting);
       waiting = setTimeout(() => {
-        working = working.then((going) => going && bakeChanged(file, flags, known));
+        working = working.then((going) => going && bakeChanged(file, flags, known, command));
         working.then((going) => !going && stop());
       }, STILL);
     });
@@ -62,9 +62,9 @@ async function run(file: string, flags: Flags): Promise<void> {
 }
 
 /** Bakes what is not as it was. A file that cannot be read is told, and waited for. @returns false when it was stopped */
-async function bakeChanged(file: string, flags: Flags, known: Map<string, string>): Promise<boolean> {
+async function bakeChanged(file: string, flags: Flags, known: Map<string, string>, command: Command): Promise<boolean> {
   try {
-    const task = taskOf(file, join(flags.out, `all.${flags.format ?? 'glb'}`), flags);
+    const task = taskOf(file, join(flags.out, `all.${flags.format ?? 'glb'}`), flags, command);
     const document = JSON.parse(task.text) as KelpDocument;
     const pieces = document.pieces.filter(({ name, visible }) => (flags.piece ? flags.piece.includes(name) : visible));
     const keys = new Map(

@@ -88,3 +88,9 @@ export const BAKE_FIELDS = {
     .default(undefined)
     .test('few', `frames may be ${MOST_FRAMES} at most`, (range) => !range || range.last - range.first < MOST_FRAMES),
 }; // biome-ignore format: a line each
+
+const KNOWN = yup.object(BAKE_FIELDS).noUnknown();
+
+/** Whether something that was read is settings of a bake, or some of them. */
+export const isBakeSettings = (value: unknown): value is Partial<BakeSettings> =>
+  KNOWN.isValidSync(value, { strict: true });

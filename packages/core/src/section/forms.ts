@@ -116,13 +116,16 @@ export function formSection(form: Form, numbers: FormNumbers, density = 1): Sect
 /** An even number keeps its mirror when it is made finer or coarser. */
 const even = (sides: number, density: number): number => Math.max(4, 2 * Math.round((sides * density) / 2));
 
-const ellipse = (rx: number, ry: number, sides: number): Run => arc([0, 0], [rx, ry], 0, 2 * Math.PI, sides);
+// the seam of the texture is where an outline begins: at the bottom, away from the eye
 
-const boxPlaces = (h: number, w: number): [number, number][] => [[h, -w], [h, w], [-h, w], [-h, -w]]; // biome-ignore format: one line
+const ellipse = (rx: number, ry: number, sides: number): Run => arc([0, 0], [rx, ry], Math.PI, 3 * Math.PI, sides);
 
-/** Places round an ellipse, the first at the top. */
+const boxPlaces = (h: number, w: number): [number, number][] => [[-h, w], [-h, -w], [h, -w], [h, w]]; // biome-ignore format: one line
+
+/** Places round an ellipse, number 0 at the top; the first in the list is opposite. */
 const ring = (count: number, w: number, far: (i: number) => number): [number, number][] =>
-  Array.from({ length: count }, (_, i) => {
+  Array.from({ length: count }, (_, k) => {
+    const i = (k + (count >> 1)) % count;
     const angle = (2 * Math.PI * i) / count;
     return [far(i) * Math.cos(angle), w * far(i) * Math.sin(angle)];
   });
@@ -130,14 +133,14 @@ const ring = (count: number, w: number, far: (i: number) => number): [number, nu
 function teeth(count: number, w: number, depth: number): [number, number][] {
   const step = (2 * Math.PI) / count;
   const half = (TIP / 2) * step;
-  return Array.from({ length: count }, (_, i) =>
+  return Array.from({ length: count }, (_, k) => k + (count >> 1)).flatMap((i) =>
     [
       [-half - FLANK * step, 1 - depth],
       [-half, 1],
       [half, 1],
       [half + FLANK * step, 1 - depth],
     ].map(([by, far]): [number, number] => [far * Math.cos(i * step + by), w * far * Math.sin(i * step + by)]),
-  ).flat();
+  );
 }
 
 /** A bow over the foot at x = −1, `high` at its middle and 2·`w` wide; s from −1 to 1, `way` 1 or −1. */

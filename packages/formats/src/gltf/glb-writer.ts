@@ -18,7 +18,7 @@ import { COMPRESSION, compressed, type Mode } from './compressed.js';
 import { INSTANCING } from './instances.js';
 import { GlbMaterials } from './materials.js';
 import { placesOf } from './places.js';
-import { RECIPE } from './recipe.js';
+import { RECIPE, SETTINGS } from './recipe.js';
 import { type PictureFiles, SAMPLER } from './textures.js';
 
 /** Numbers of the standard (glTF 2.0, sections 3.6.2.2, 3.7.2.1 and 4.4). */
@@ -67,6 +67,7 @@ export class GlbWriter implements BakeWriter {
   private readonly pieces = new Map<string, { root: number; nodes: number[]; parent?: object }>();
   /** Where the project's archive is. */
   private recipe: number | undefined;
+  private settings: object | undefined;
   private bytes = 0;
   /** Bytes that the compressed views would take. */
   private unpacked = 0;
@@ -119,9 +120,10 @@ export class GlbWriter implements BakeWriter {
     this.root({ name, mesh: number, extensions: { [INSTANCING]: { attributes } } }, piece, at);
   }
 
-  /** The project that it came from, as the bytes of an archive that the scene's extras name. */
-  addRecipe(archive: Uint8Array): void {
+  /** The project that it came from, as the bytes of an archive that the scene's extras name, and how it was baked. */
+  addRecipe(archive: Uint8Array, settings?: object): void {
     this.recipe = this.view(archive);
+    this.settings = settings;
   }
 
   /**
@@ -352,7 +354,9 @@ export class GlbWriter implements BakeWriter {
         {
           name: this.sceneName,
           ...(this.roots.length > 0 ? { nodes: this.roots } : {}),
-          ...(this.recipe === undefined ? {} : { extras: { [RECIPE]: this.recipe } }),
+          ...(this.recipe === undefined
+            ? {}
+            : { extras: { [RECIPE]: this.recipe, ...(this.settings ? { [SETTINGS]: this.settings } : {}) } }),
         },
       ],
       // lists of the standard are left out rather than empty

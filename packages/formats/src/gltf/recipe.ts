@@ -1,8 +1,10 @@
-import { KelpError } from '@kelp/core';
+import { type BakeSettings, isBakeSettings, KelpError } from '@kelp/core';
 import { parseJson, textOf } from '../json/parse-json.js';
 
 /** Name among the extras of a scene: the number of the buffer view that holds the project as a `.kelp` archive. */
 export const RECIPE = 'kelpProject';
+/** And that of the settings of the bake. */
+export const SETTINGS = 'kelpBake';
 
 const MAGIC = 0x46546c67;
 const HEAD = 20;
@@ -14,20 +16,38 @@ const CHUNK = 8;
  * @throws KelpError BAD_FILE where it says that it holds one and that is not there
  */
 export function recipeIn(fileName: string, bytes: Uint8Array): Uint8Array | undefined {
+  const head = headOf(fileName, bytes);
+  const number = head?.extras[RECIPE];
+  if (!head || typeof number !== 'number') return undefined;
+  const { byteOffset, byteLength } = head.json.bufferViews?.[number] ?? {};
+  const { start } = head;
+  if (typeof byteOffset !== 'number' || typeof byteLength !== 'number' || !(byteOffset >= 0 && byteLength > 0 && start + byteOffset + byteLength <= bytes.length))
+    throw new KelpError('BAD_FILE', `${fileName} says that it holds its project, but that is not in it: it was cut off or changed.`);
+  return bytes.subarray(start + byteOffset, start + byteOffset + byteLength);
+} // biome-ignore format: its longer lines
+
+/** How a GLB that holds its project was baked; nothing where it does not say so. @throws KelpError BAD_FILE where that cannot be */
+export function bakeSettingsIn(fileName: string, bytes: Uint8Array): Partial<BakeSettings> {
+  const settings = headOf(fileName, bytes)?.extras[SETTINGS] ?? {};
+  if (!isBakeSettings(settings)) throw new KelpError('BAD_FILE', `${fileName} does not say how it was baked in a way that can be: it was changed.`);
+  return settings;
+} // biome-ignore format: its longest line
+
+interface Json {
+  scenes?: { extras?: Record<string, unknown> }[];
+  bufferViews?: { byteOffset?: unknown; byteLength?: unknown }[];
+}
+
+/** What a GLB says that holds a project, and where its numbers begin; undefined for any other file. */
+function headOf(fileName: string, bytes: Uint8Array): { json: Json; extras: Record<string, unknown>; start: number } | undefined {
   if (bytes.length < HEAD) return undefined;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (view.getUint32(0, true) !== MAGIC) return undefined;
   const length = view.getUint32(12, true);
   // a long text is not read for nothing: the name stands in it, or there is none
-  const head = bytes.subarray(HEAD, HEAD + length);
-  const text = textOf(fileName, head);
+  const text = textOf(fileName, bytes.subarray(HEAD, HEAD + length));
   if (!text.includes(`"${RECIPE}"`)) return undefined;
-  const json = parseJson(fileName, text) as { scenes?: { extras?: Record<string, unknown> }[]; bufferViews?: { byteOffset?: unknown; byteLength?: unknown }[] };
-  const number = Array.isArray(json.scenes) ? json.scenes[0]?.extras?.[RECIPE] : undefined;
-  if (typeof number !== 'number') return undefined;
-  const { byteOffset, byteLength } = json.bufferViews?.[number] ?? {};
-  const start = HEAD + length + CHUNK;
-  if (typeof byteOffset !== 'number' || typeof byteLength !== 'number' || !(byteOffset >= 0 && byteLength > 0 && start + byteOffset + byteLength <= bytes.length))
-    throw new KelpError('BAD_FILE', `${fileName} says that it holds its project, but that is not in it: it was cut off or changed.`);
-  return bytes.subarray(start + byteOffset, start + byteOffset + byteLength);
-} // biome-ignore format: its longer lines
+  const json = parseJson(fileName, text) as Json;
+  const extras = Array.isArray(json.scenes) ? json.scenes[0]?.extras : undefined;
+  return extras ? { json, extras, start: HEAD + length + CHUNK } : undefined;
+} // biome-ignore format: its head in one line

@@ -20,7 +20,7 @@ export function readUsda(fileName: string, text: string): Model {
     checkMesh(mesh, `${fileName}: "${name}"`);
     if (mesh.index.length > 0) model.objects.push({ name, mesh: transformMesh(mesh, to.elements) });
   };
-  eachPrim(file, (prim, to) => {
+  eachPrim(fileName, file, (prim, to) => {
     if (prim.kind === 'Mesh') add(prim.name, meshOf(fileName, prim), to);
     if (prim.kind !== 'PointInstancer') return true;
     for (const { prim: prototype, to: own, places } of instancesOf(fileName, prim)) {
@@ -40,7 +40,7 @@ export function readUsdaCurves(fileName: string, text: string): CurveFile {
   const file = parseUsda(fileName, text);
   const notes = notesOf(file);
   const curves: FileCurve[] = [];
-  eachPrim(file, (prim, to) => {
+  eachPrim(fileName, file, (prim, to) => {
     if (prim.kind !== 'BasisCurves') return true;
     const points = triples(fileName, prim, 'points');
     const counts = numbers(prim, 'curveVertexCounts');
@@ -63,20 +63,25 @@ const notesOf = ({ refers }: UsdaFile): string[] =>
   refers ? ['It names other files: what is in these was left out. Export it as one file.'] : [];
 
 /** Each prim that is to be seen, with the way to the world of metres with +Y up. @param visit says whether to go into it */
-function eachPrim({ head, prims }: UsdaFile, visit: (prim: UsdaPrim, to: Matrix4) => boolean): void {
+function eachPrim(fileName: string, { head, prims }: UsdaFile, visit: (prim: UsdaPrim, to: Matrix4) => boolean): void {
   const metres = head.get('metersPerUnit')?.numbers[0] ?? 0.01;
+  if (!(metres > 1e-9 && metres < 1e9))
+    throw new KelpError('BAD_FILE', `${fileName}: metersPerUnit is ${metres}. Export it again.`);
   const world = new Matrix4().makeScale(metres, metres, metres);
   if (head.get('upAxis')?.words[0] === 'Z') world.multiply(new Matrix4().makeRotationX(-Math.PI / 2));
   const into = (prim: UsdaPrim, above: Matrix4) => {
     if (word(prim, 'visibility') === 'invisible' || ['guide', 'proxy'].includes(word(prim, 'purpose') ?? '')) return;
-    const to = above.clone().multiply(transformOf(prim));
+    const to = above.clone().multiply(transformOf(fileName, prim));
     if (visit(prim, to)) for (const child of prim.children) into(child, to);
   };
   for (const prim of prims) into(prim, world);
 }
 
-/** What its operations come to, the first one outermost (UsdGeomXformable). */
-function transformOf(prim: UsdaPrim): Matrix4 {
+/** What flattens its prim to less than this, of its volume, leaves nothing of it. */
+const LEAST_VOLUME = 1e-27;
+
+/** What its operations come to, the first one outermost (UsdGeomXformable). @throws KelpError BAD_FILE where it flattens */
+function transformOf(fileName: string, prim: UsdaPrim): Matrix4 {
   const out = new Matrix4();
   const order = prim.properties.get('xformOpOrder')?.words ?? [];
   for (const said of order) {
@@ -102,6 +107,7 @@ function transformOf(prim: UsdaPrim): Matrix4 {
     }
     out.multiply(inverse ? own.invert() : own);
   }
+  if (!(Math.abs(out.determinant()) > LEAST_VOLUME) || !out.elements.every(Number.isFinite)) throw wrong(fileName, prim, 'flattens what is in it to nothing, or moves it beyond all numbers');
   return out;
 } // biome-ignore format: its longer lines
 
@@ -133,7 +139,7 @@ function instancesOf(fileName: string, prim: UsdaPrim): { prim: UsdaPrim; to: Ma
   for (const child of prim.children) {
     const meshes: { prim: UsdaPrim; to: Matrix4 }[] = [];
     const into = (one: UsdaPrim, above: Matrix4) => {
-      const to = above.clone().multiply(transformOf(one));
+      const to = above.clone().multiply(transformOf(fileName, one));
       if (one.kind === 'Mesh') meshes.push({ prim: one, to });
       for (const next of one.children) into(next, to);
     };

@@ -27,8 +27,8 @@ export interface BakeWriter {
   addLines?(lines: BakedLines): void;
   /** What stands in many places, as one mesh with its places: formats without such have none. */
   addPlaced?(placed: BakedPlaced): void;
-  /** The project that it came from, as an archive: formats with no room for one have none. */
-  addRecipe?(archive: Uint8Array): void;
+  /** The project that it came from, as an archive, and the settings of the bake: formats with no room for them have none. */
+  addRecipe?(archive: Uint8Array, settings?: object): void;
   /** What moves with the clock, as it moves: formats that hold no motion have none. */
   addMoving?(moving: BakedMoving): void;
   /** What the clock leads through shapes. */

@@ -90,7 +90,7 @@ function bakeToFile({ files, settings, called, memory, format, out, phase }: Bak
     });
     if (asked.recipe && file.writer.addRecipe) {
       const named = new Map(filesOf(document).flatMap((hash) => (files.has(hash) ? [[hash, files.get(hash) as Uint8Array]] : [])));
-      file.writer.addRecipe(writeArchive({ document, props: named }));
+      file.writer.addRecipe(writeArchive({ document, props: named }), settings);
     }
     return { bytes: file.finish(), pieces };
   } finally {
