@@ -53,15 +53,30 @@ console.log('locker');
 await page.keyboard.press('Escape');
 await page.mouse.move(700, 20);
 
+// from its dress to the report of its bake
+const ofBake = [];
+const keep = async () => {
+  await page.mouse.move(700, 20);
+  await page.waitForTimeout(3500);
+  ofBake.push(await page.screenshot({ timeout: 120_000 }));
+};
+await piece('Shore power').click();
+await page.keyboard.press('f');
+await float('Dress').click();
+await keep();
+await page.getByRole('button', { name: 'Checker', exact: true }).click();
+await keep();
+await page.getByRole('button', { name: 'Dressed', exact: true }).click();
 await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
+await page.getByText('For the next program').click();
+await keep();
 await page.getByRole('button', { name: 'Bake to GLB' }).click();
-await page.getByRole('link', { name: 'Download' }).waitFor();
-await shoot('bake-panel');
+await page.getByRole('button', { name: 'Report…' }).first().click();
+await page.getByRole('dialog', { name: 'Report of a bake' }).waitFor();
+await keep();
+await page.keyboard.press('Escape');
+await page.getByRole('button', { name: 'Close Bake' }).click();
 
-await piece('Shore power')
-  .or(page.getByRole('button', { name: 'Close Bake' }))
-  .first()
-  .click();
 await piece('Shore power').click();
 await page.keyboard.press('f');
 await float('Make').click();
@@ -277,6 +292,8 @@ await page
   .getByRole('link', { name: /pier corner/ })
   .waitFor();
 await shoot('project-list');
+
+await sheet('dress-and-bake', ofBake);
 
 await page.goto(`${url}/reference#wobble`);
 await page.getByAltText('Wobble at work').waitFor();

@@ -2,6 +2,7 @@ import { curveLengths } from '../curve/arc-length.js';
 import { curveCount, POINT } from '../curve/curve-set.js';
 import { nearestAlong } from '../curve/nearest-along.js';
 import type { Piece } from '../document/document.js';
+import { valueAt } from '../numeric/lane.js';
 import { pointOf, type Vec3 } from '../numeric/vector.js';
 import { furthestReach, nearAt } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
@@ -11,6 +12,7 @@ import { CONTACT, type Finding, type Fix } from '../unit/finding.js';
 import { knownUnit } from '../unit/registry.js';
 import { cutDepth } from './cut-depth.js';
 import { pinches, sharpTurns, shortLegs } from './folds.js';
+import { thicknessOf } from './line.js';
 import { seamJumps } from './seam-jumps.js';
 import { selfCuts } from './self-cuts.js';
 import { endReach } from './skeleton.js';
@@ -126,6 +128,7 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
   const total = lengths.reduce((sum, length) => sum + length, 0);
   const hit = createHit();
   const furthest = furthestReach(body.section);
+  const thickness = thicknessOf(piece);
   for (let c = 0; c < curveCount(rails); c++) {
     const closed = rails.closed[c] === 1;
     const last = rails.start[c + 1] - 1;
@@ -143,12 +146,16 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
     for (let p = rails.start[c]; p < last + (closed ? 1 : 0); p++) {
       const next = p < last ? p + 1 : rails.start[c];
       const width = nearAt(body, p);
-      const gap = (p < last ? along[next] : lengths[c]) - along[p];
-      const probes = Math.max(1, Math.ceil(gap / Math.max(width, total / MOST_PROBES)));
-      for (let k = 0; k < probes; k++) {
-        const t = k / probes;
-        const s = along[p] + gap * t;
-        if (!closed && Math.min(s, lengths[c] - s) < endReach(width, furthest[p])) continue;
+      const end = p < last ? along[next] : lengths[c];
+      // just where what is free ends is looked at too: there it may be deepest; the pens reckon with the same
+      const free = (share: number) => (closed ? 0 : endReach(Math.max(width, valueAt(thickness, share)), furthest[p]));
+      const [from, to] = [Math.max(along[p], free(0)), Math.min(end, lengths[c] - free(1))];
+      if (to < from) continue;
+      const probes = Math.max(1, Math.ceil((to - from) / Math.max(width, total / MOST_PROBES)));
+      // the next point looks at where this step ends, unless that is free
+      for (let k = 0; k < probes + (to < end ? 1 : 0); k++) {
+        const s = from + ((to - from) * k) / probes;
+        const t = end > along[p] ? (s - along[p]) / (end - along[p]) : 0;
         const x = position[3 * p] * (1 - t) + position[3 * next] * t;
         const y = position[3 * p + 1] * (1 - t) + position[3 * next + 1] * t;
         const z = position[3 * p + 2] * (1 - t) + position[3 * next + 2] * t;
