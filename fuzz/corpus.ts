@@ -1,4 +1,4 @@
-import { emptyDocument, type KelpDocument, type Mesh, newPiece, newShape } from '@kelp/core';
+import { emptyDocument, type KelpDocument, type Mesh, newPiece, newShape, singleCurve } from '@kelp/core';
 import { encodeProp, encoderReady, writeArchive, writeBaked, writeProjectText } from '@kelp/formats';
 import { encode } from 'jpeg-js';
 
@@ -35,10 +35,11 @@ export function smallDocument(): KelpDocument {
 }
 
 const MATERIAL = { name: 'a', colour: '#ffffff', roughness: 1, metalness: 0 };
-/** A mesh by itself, and in two places. */
+/** A mesh by itself, and in two places; and a line. */
 const BAKED = {
   meshes: [{ name: 'a', mesh: TETRAHEDRON, material: MATERIAL }],
   placed: [{ name: 'b', mesh: TETRAHEDRON, material: MATERIAL, places: { id: Uint32Array.of(1, 2), matrix: Float32Array.from([1, 2].flatMap((x) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, 0, 0, 1])), along: new Float32Array(2), curve: new Uint32Array(2) } }],
+  strands: [{ name: 'c', material: MATERIAL, strands: { kind: 'strands', id: 'c', name: 'C', slot: 'main', curves: singleCurve([0, 0, 0, 1, 0, 0, 1, 1, 0]), width: new Float32Array(3).fill(0.1), sides: 3, shape: 'lines' } as const }],
 }; // biome-ignore format: a line each
 
 export async function seeds(): Promise<Seed[]> {

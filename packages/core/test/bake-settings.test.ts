@@ -129,6 +129,13 @@ describe('what is baked', () => {
   });
 });
 
+it('nothing that is to be seen is nothing to bake, which is told', () => {
+  const hidden = scene();
+  for (const piece of hidden.pieces) piece.visible = false;
+  expect(() => bake(hidden, store)).toThrow('nothing to bake');
+  expect(bake(hidden, store, { pieces: ['Cable'] }).meshes.length).toBeGreaterThan(0);
+});
+
 describe('baked again', () => {
   const many = (k: number): KelpDocument => {
     const document = scene();

@@ -233,6 +233,18 @@ describe('a GLB that holds its project', () => {
   });
 });
 
+it.each([
+  [65_535, 5123],
+  [65_536, 5125],
+])('%i vertices are told apart by numbers of the type %i: 65,535 is no vertex in 16 bits (glTF 2.0, section 3.7.2.1)', async (vertices, type) => {
+  const position = Float32Array.from({ length: 3 * vertices }, (_, i) => Math.sin(i));
+  const mesh = { position, normal: new Float32Array(3 * vertices).map((_, i) => (i % 3 === 1 ? 1 : 0)), uv: new Float32Array(2 * vertices), index: Uint32Array.of(0, 1, vertices - 1), quads: 0, groups: [] };
+  const bytes = writeBaked('glb', { meshes: [{ name: 'many', mesh, material: meshes[0].material }] }, 'Many');
+  const head = JSON.parse(text(bytes.subarray(20, 20 + new DataView(bytes.buffer).getUint32(12, true))));
+  expect(head.accessors.at(-1).componentType).toBe(type);
+  expect((await readModel('many.glb', bytes)).objects[0].mesh.index).toEqual(mesh.index);
+}); // biome-ignore format: its longer lines
+
 describe('a compressed GLB', () => {
   beforeAll(encoderReady);
   const strand = singleCurve([0, 0, 0, 1, 0, 0, 1, 1, 0], { id: 3 });

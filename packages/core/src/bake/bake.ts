@@ -111,7 +111,7 @@ export interface Baked {
 
 /**
  * Computes the pieces at full density, one after the other, and gives their meshes, one for each piece and material slot.
- * @throws KelpError UNKNOWN_ID when no piece has the asked name, MISSING_PROP when a prop's mesh is not in the store,
+ * @throws KelpError EMPTY_MESH when no piece is chosen, UNKNOWN_ID when no piece has the asked name, MISSING_PROP when a prop's mesh is not in the store,
  * CANCELLED
  */
 export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeOptions = {}): Baked {
@@ -120,6 +120,7 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     if (!surfaces.has(prop.mesh))
       throw new KelpError('MISSING_PROP', `The mesh of prop "${prop.name}" is not there (${prop.mesh.slice(0, 12)}…)`);
   const pieces = chosenPieces(document, options.pieces);
+  if (pieces.length === 0) throw new KelpError('EMPTY_MESH', 'There is nothing to bake: no piece of the project is visible. Show one, or say which.');
   const world = new World(document, surfaces.surroundings(document));
   world.once = true;
   const out: Baked = { meshes: [], pieces: [] };

@@ -90,7 +90,9 @@ function bakeToFile({ files, settings, called, memory, format, out, phase }: Bak
     });
     if (asked.recipe && file.writer.addRecipe) {
       const named = new Map(filesOf(document).flatMap((hash) => (files.has(hash) ? [[hash, files.get(hash) as Uint8Array]] : [])));
-      file.writer.addRecipe(writeArchive({ document, props: named }), settings);
+      // in one order, wherever they come from: the same bake is the same to the byte
+      const told = Object.entries(settings).filter(([, value]) => value !== undefined).sort(([a], [b]) => (a < b ? -1 : 1));
+      file.writer.addRecipe(writeArchive({ document, props: named }), Object.fromEntries(told));
     }
     return { bytes: file.finish(), pieces };
   } finally {
