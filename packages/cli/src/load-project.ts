@@ -22,11 +22,19 @@ export function loadProject(file: string): Project {
   const project =
     bytes[0] === 0x7b || /\.json$/i.test(file)
       ? beside(file, readProjectText(name, bytes.toString('utf8')))
-      : readArchive(name, recipeIn(name, bytes) ?? bytes);
+      : readArchive(name, archiveIn(name, bytes));
   // beside the output, which may be one JSON value and nothing else
   for (const note of project.notes ?? []) process.stderr.write(`${note}\n`);
   return project;
 }
+
+/** The bytes of an archive: the file itself, or what a GLB holds. */
+function archiveIn(name: string, bytes: Uint8Array): Uint8Array {
+  const held = recipeIn(name, bytes);
+  if (!held && /\.glb$/i.test(name))
+    throw new KelpError('BAD_FILE', `${name} holds no project: it was baked without it. Take the .kelp archive, and say --recipe to have it held.`);
+  return held ?? bytes;
+} // biome-ignore format: its longest line
 
 /** The meshes of its props and the pictures it reads, ready to be asked. */
 export async function surfacesOf({ document, props }: Project): Promise<SurfaceStore> {

@@ -48,6 +48,8 @@ it('bake --json prints one JSON value and writes the file it speaks of', async (
   expect(Object.keys(report.pieces[0])).toEqual(['name', 'length', 'triangles', 'vertices', 'findings']);
   const bytes = readFileSync(out);
   expect(bytes.length).toBe(report.bytes);
+  // it does not hold its project: it cannot be baked again from the file alone
+  expect(kelp('bake', out, '--out', join(folder, 'again.glb')).stderr).toContain('holds no project');
   const { objects } = await readModel('hose.glb', bytes);
   expect(objects[0].mesh.index.length / 3).toBe(report.pieces[0].triangles);
 });
