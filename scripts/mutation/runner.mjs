@@ -31,10 +31,14 @@ class Runner {
 
   /** Bundles the tests beside where they lie, so that what they look for beside them is found. */
   async init() {
-    this.files = this.names.map((name) => ({
-      name,
-      bundle: join(process.cwd(), TESTS, `${name}.bundle-${process.env.STRYKER_MUTATOR_WORKER ?? 0}.mjs`),
-    }));
+    this.files = this.names.map((asked) => {
+      const [name, about] = asked.split(':');
+      return {
+        name,
+        about,
+        bundle: join(process.cwd(), TESTS, `${name}.bundle-${process.env.STRYKER_MUTATOR_WORKER ?? 0}.mjs`),
+      };
+    });
     for (const { name, bundle } of this.files)
       await build({
         entryPoints: [join(TESTS, `${name}.test.ts`)],

@@ -9,13 +9,13 @@ const wanted = only && new Set(only);
 const timeOf = ({ id }) => usual[id] ?? 0;
 const results = [];
 let failed;
-for (const { name: file, bundle } of quickFirst()) {
+for (const { name: file, about = '', bundle } of quickFirst()) {
   globalThis.kelpMocks = undefined;
   await import(pathToFileURL(bundle));
   const tests = globalThis
     .takeTests()
     .map(({ name, run }) => ({ id: `${file}: ${name}`, name, run }))
-    .filter(({ id, name }) => (wanted ? wanted.has(id) : !skip.test(name)));
+    .filter(({ id, name }) => (wanted ? wanted.has(id) : !skip.test(name) && name.startsWith(about)));
   for (const test of tests.sort((a, b) => timeOf(a) - timeOf(b))) if (!failed) await runTest(test);
   if (failed) break;
 }

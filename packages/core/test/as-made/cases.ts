@@ -1,0 +1,111 @@
+import { isNumberParameter, isWhole, type Pair, type Parameter, type ParameterValue, type ParameterValues, presetParameters, type Unit } from '../../src/index.js'; // biome-ignore format: one line
+import { hashText, randomAt } from '../../src/numeric/random.js';
+import { LINES } from './workshop.js';
+
+/** A recipe's parameters on one of the workshop's lines. */
+export interface Case {
+  name: string;
+  /** Those that are tried together. */
+  group: string;
+  line: string;
+  parameters: ParameterValues;
+}
+
+/** Lines that a unit needs, and those that show nothing of it. */
+const OWN: Readonly<Record<string, readonly string[]>> = {
+  belt: ['wheels', 'tilted wheels'],
+  bridge: ['bent', 'drawn', 'several'],
+  fill: ['ring', 'square'],
+};
+/** These take longest and show nothing that others do not. */
+const SLOW =
+  /^(flat-nine|wire-6x19, (ring|several|square)|cable-laid, (square|several)|across 6|flat-three, across 6|coil-zip, several|hair-cards, (cornered|ring|square|several))/;
+const MIXES = 10;
+
+/**
+ * Of a make unit: each preset on each line; each number at two values or along a lane, and each choice at all its options, one at a time,
+ * where they matter; and many at once by chance, always the same.
+ */
+export function casesOf(unit: Unit): Case[] {
+  const lines = OWN[unit.id] ?? Object.keys(LINES).filter((line) => !LINES[line].path);
+  const presets = unit.presets.map(({ id }) => ({ id, parameters: presetParameters(unit, id) }));
+  // all on the first line, and in turn on the others: of many presets not each on each
+  const onLines = lines.flatMap((line, l) =>
+    presets
+      .filter((_, p) => l === 0 || presets.length <= 3 || (l + p) % 3 === 0)
+      .map(({ id, parameters }) => ({
+        name: `${id}, ${line}`,
+        group: l === 0 ? 'presets' : 'lines',
+        line,
+        parameters,
+      })),
+  );
+  const declared = Object.entries(unit.parameters);
+  const single = declared.flatMap(([name, parameter]) => {
+    const { id, parameters } = presets.find((one) => matters(parameter, one.parameters)) ?? presets[0];
+    const shown = madeToMatter(parameter, parameters);
+    return triedOf(parameter).map((value) => ({
+      name: `${id}, ${name} ${JSON.stringify(value)}`,
+      group: isNumberParameter(parameter) ? 'numbers' : 'choices',
+      line: lines[0],
+      parameters: { ...shown, [name]: value },
+    }));
+  });
+  const mixed = Array.from({ length: MIXES }, (_, k) => {
+    const chance = (word: string) => randomAt(k, hashText(unit.id), hashText(word));
+    const pick = <T>(list: readonly T[], word: string): T => list[Math.floor(chance(word) * list.length)];
+    const parameters = { ...pick(presets, 'preset').parameters };
+    for (const [name, parameter] of declared)
+      if (chance(name) < 0.3) parameters[name] = pick([...triedOf(parameter), parameters[name]], `${name} value`);
+    return { name: `mixed ${k}`, group: 'mixed', line: pick(lines, 'line'), parameters };
+  });
+  return [...onLines, ...single, ...mixed].filter(({ name }) => !SLOW.test(name));
+}
+
+/** Whether it is shown, and so does something. */
+const matters = ({ when }: Parameter, parameters: ParameterValues): boolean =>
+  !when || [when.parameter].flat().some((other) => when.is.includes(String(parameters[other])));
+
+const madeToMatter = (parameter: Parameter, parameters: ParameterValues): ParameterValues =>
+  matters(parameter, parameters)
+    ? parameters
+    : { ...parameters, [[parameter.when!.parameter].flat()[0]]: asValue(parameter.when!.is[0]) };
+
+/** Conditions are words, toggles too. */
+const asValue = (word: string): ParameterValue => (word === 'true' || word === 'false' ? word === 'true' : word);
+
+/** So far from the least to the greatest that is comfortable; by ratio, where that is meant. */
+function between([least, most]: readonly [number, number], share: number, whole: boolean): number {
+  const value = least > 0 ? least * (most / least) ** share : least + share * (most - least);
+  return whole ? Math.round(value) : Number(value.toPrecision(6));
+}
+
+function triedOf(parameter: Parameter): ParameterValue[] {
+  if (isNumberParameter(parameter)) {
+    const [few, many] = [0.3, 0.6].map((share) => between(parameter.comfortable, share, isWhole(parameter)));
+    if (!parameter.along) return [few, many];
+    return [{ ease: 'smooth', knots: [{ at: 0, value: many }, { at: 0.6, value: few }, { at: 1, value: many }] }]; // biome-ignore format: one line
+  }
+  switch (parameter.kind) {
+    case 'toggle':
+      return [!parameter.default];
+    case 'choice':
+      return parameter.options.map(({ value }) => value).filter((value) => value !== parameter.default);
+    case 'pair':
+      return [{ least: between(parameter.comfortable, 0.3, false), most: between(parameter.comfortable, 0.6, false) } satisfies Pair]; // biome-ignore format: one line
+    case 'profile':
+      return ['lug'];
+    case 'prop':
+      return ['cloth', 'near'];
+    case 'props':
+      return [['near', 'far']];
+    case 'piece':
+      return ['other'];
+    case 'pieces':
+      return [['other']];
+    case 'point':
+      return [[0.2, 0.7, -0.3]];
+    default:
+      return [];
+  }
+}
