@@ -4,6 +4,13 @@ import { existsSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { root } from './root.mjs';
 
+/**
+ * What finds files of its own, or is a binary: it stays where npm put it. All else of the registry is bundled, so that
+ * a start reads a few files, and of each package what is used.
+ */
+const OUTSIDE =
+  /^(node:|sqlite3$|piscina$|pino$|pino-http$|manifold-3d|pg|mysql2|mariadb|tedious|oracledb|snowflake-sdk|ibm_db|odbc)/;
+
 const given = process.argv.slice(2);
 const folderOf = (name) => (given.includes(name) ? resolve(given[given.indexOf(name) + 1]) : undefined);
 const further = folderOf('--further');
@@ -13,15 +20,21 @@ const only = given.filter((word) => word === '--node' || word === '--web');
 if (only.length === 0 || only.includes('--node')) await buildNode();
 if (only.length === 0 || only.includes('--web')) await buildWeb();
 
-/** Own packages are bundled, everything from the registry stays where npm put it. */
 async function buildNode() {
   const { build } = await import('esbuild');
   const keepOutside = {
     name: 'keep-packages-outside',
     setup(bundler) {
       bundler.onResolve({ filter: /^[^./]/ }, ({ path }) =>
-        path.startsWith('@kelp/') ? undefined : { path, external: true },
+        OUTSIDE.test(path) ? { path, external: true } : undefined,
       );
+    },
+  };
+  /** The runner of migrations brings a command line of its own, half a megabyte that nobody calls. */
+  const withoutItsOwnCommands = {
+    name: 'without-its-own-commands',
+    setup(bundler) {
+      bundler.onLoad({ filter: /umzug[\\/]lib[\\/]cli\.js$/ }, () => ({ contents: '' }));
     },
   };
   const withFurther = {
@@ -47,9 +60,12 @@ async function buildNode() {
     platform: 'node',
     format: 'esm',
     target: 'node20',
+    banner: {
+      js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);",
+    },
     sourcemap: true,
     logLevel: 'warning',
-    plugins: [withFurther, keepOutside],
+    plugins: [withFurther, withoutItsOwnCommands, keepOutside],
   });
 }
 
