@@ -2,10 +2,15 @@ import { defineConfig } from 'vitest/config';
 
 const tests = (packages: string) => `packages/${packages}/{src,test}/**/*.test.{ts,tsx}`;
 
-/** These put something else in a module's place, or are about what is not loaded yet. */
-const ALONE = ['core/test/checks', 'core/test/recipes', 'core/test/tendrils', 'formats/test/claims'].map(
-  (path) => `packages/${path}.test.ts`,
-);
+/** These put something else in the place of a module or of what a browser gives, or are about what is not loaded yet. */
+const ALONE = [
+  'core/test/checks',
+  'core/test/recipes',
+  'core/test/tendrils',
+  'formats/test/claims',
+  'server/test/fuzz',
+  ...['actions', 'evaluation', 'keymap', 'kill', 'open-project', 'saving'].map((name) => `web/test/${name}`),
+].map((path) => `packages/${path}.test.ts`);
 
 export default defineConfig({
   test: {
@@ -19,9 +24,9 @@ export default defineConfig({
       // these keep nothing from one file to the next, so each module is loaded once a process and not once a file
       {
         extends: true,
-        test: { name: 'computing', include: [tests('{core,formats,demo}')], exclude: ALONE, isolate: false },
+        test: { name: 'together', include: [tests('*')], exclude: ALONE, isolate: false },
       },
-      { extends: true, test: { name: 'apart', include: [tests('{cli,server,web}'), ...ALONE] } },
+      { extends: true, test: { name: 'apart', include: ALONE } },
     ],
   },
 });

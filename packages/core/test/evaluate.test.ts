@@ -39,7 +39,7 @@ const BEND = [
 
 describe('every unit', () => {
   const makes = unitsOf('make').flatMap((unit) =>
-    unit.presets.map((preset) => ({ unit: unit.id, parameters: presetParameters(unit, preset.id) })),
+    unit.presets.map((preset) => ({ unit: unit.id, parameters: presetParameters(unit, preset.id), isPreset: true })),
   );
   /** Each number at both ends of its comfortable range. */
   const limits = unitsOf('make').flatMap((unit) =>
@@ -48,12 +48,13 @@ describe('every unit', () => {
         ? parameter.comfortable.map((value) => ({
             unit: unit.id,
             parameters: { ...presetParameters(unit), [name]: value as ParameterValue },
+            isPreset: false,
           }))
         : [],
     ),
   );
 
-  it.each([...makes, ...limits])('makes a sound, repeatable body: %o', ({ unit, parameters }) => {
+  it.each([...makes, ...limits])('makes a sound, repeatable body: %o', ({ unit, parameters, isPreset }) => {
     // of what consists of many a line a few times as long as it is thick has all there is to see
     const size = unitOf('make', unit).shelf === 'strands' ? 10 * (parameters['radius'] as number) : lineFor(unit);
     const bend = BEND.map((place) => place.map((value) => size * value) as [number, number, number]);
@@ -69,6 +70,8 @@ describe('every unit', () => {
     // only what leaves all out makes nothing, and says so
     const empty = build.findings.some(({ code }) => code === 'all-left-out');
     if (!empty && !unitOf('make', unit).sheet) expect(build.measures.volume).toBeGreaterThan(0);
+    // that a setting makes the same again is also held by what is remembered of it
+    if (!isPreset) return;
     // byte by byte: to compare number by number takes longer than to make them
     const bytes = (parts: typeof build.parts) =>
       parts

@@ -26,7 +26,7 @@ const MIXES = 10;
  * Of a make unit: each preset on each line; each number at two values or along a lane, and each choice at all its options, one at a time,
  * where they matter; and many at once by chance, always the same.
  */
-export function casesOf(unit: Unit): Case[] {
+export function casesOf(unit: Unit<'make'>): Case[] {
   const lines = OWN[unit.id] ?? Object.keys(LINES).filter((line) => !LINES[line].path);
   const presets = unit.presets.map(({ id }) => ({ id, parameters: presetParameters(unit, id) }));
   // all on the first line, and in turn on the others: of many presets not each on each

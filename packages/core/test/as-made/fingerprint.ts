@@ -1,5 +1,5 @@
-import type { Build } from '../../src/index.js';
 import { partCounts } from '../../src/part/part.js';
+import type { builtOn } from './workshop.js';
 
 /** What a build comes to in a few numbers: any vertex that moves, any figure or finding that changes, changes one of them. */
 export interface Fingerprint {
@@ -15,9 +15,11 @@ const WORDS = new Set(['label', 'name', 'message', 'help']);
 /** What stands for itself; all other numbers are taken together. */
 const KINDS = ['position', 'normal', 'uv', 'index', 'matrix', 'along', 'curve', 'id', 'width'];
 
-export function fingerprintOf({ parts, made, marks, rims, tables, motion, findings, measures, materials }: Build): Fingerprint {
-  const sums = new Map([...KINDS, 'other'].map((kind) => [kind, new Sum()]));
-  gather({ parts, marks, rims, tables, motion, measures, materials, bodies: made.bodies, guide: made.guide, findings }, 'other', sums);
+export function fingerprintOf(build: ReturnType<typeof builtOn>): Fingerprint {
+  const { parts, made, marks, rims, tables, motion, findings, measures, materials, said } = build;
+  const sums = new Map([...KINDS, 'other', 'said', 'findings'].map((kind) => [kind, new Sum()]));
+  const { bodies, guide } = made;
+  gather({ parts, marks, rims, tables, motion, materials, bodies, guide, findings, said: [said, measures] }, 'other', sums); // biome-ignore format: one line
   const counts = parts.map(partCounts);
   return {
     vertices: counts.reduce((sum, one) => sum + one.vertices, 0),

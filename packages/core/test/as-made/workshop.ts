@@ -1,5 +1,4 @@
 import {
-  type Build,
   emptyDocument,
   evaluatePiece,
   HOME,
@@ -14,6 +13,7 @@ import {
   World,
 } from '../../src/index.js';
 import { greatest } from '../../src/numeric/lane.js';
+import type { BuildContext } from '../../src/unit/unit.js';
 import { lineFor, sheet } from '../helpers.js';
 
 // One project with all that a recipe can ask for: lines of every sort, props, another piece, a profile.
@@ -82,12 +82,12 @@ function tube(from: number, to: number, y: number, radius: number): Surface {
 }
 
 /** Lines of what is fine, or consists of many, need not be long for all to be seen. */
-function sizeFor({ id, shelf }: Unit, parameters: ParameterValues): number {
+function sizeFor({ id, shelf }: Unit<'make'>, parameters: ParameterValues): number {
   return shelf === 'strands' ? 5 * greatest(parameters['radius'] as number) : id === 'coil' ? 0.3 : lineFor(id);
 }
 
-/** What a make unit makes along one of the lines. */
-export function builtOn(line: keyof typeof LINES, unit: Unit, parameters: ParameterValues): Build {
+/** What a make unit makes along one of the lines, and what it says of that without making it. */
+export function builtOn(line: keyof typeof LINES, unit: Unit<'make'>, parameters: ParameterValues) {
   const document = emptyDocument('Workshop');
   const size = sizeFor(unit, parameters);
   const { curves, path } = LINES[line];
@@ -120,7 +120,17 @@ export function builtOn(line: keyof typeof LINES, unit: Unit, parameters: Parame
   document.pieces = [piece, newPiece('other', 'Other', ids.slice(-1), false)];
   document.profiles = [LUG];
   document.props = Object.keys(PROPS).map((id) => ({ id, name: id, mesh: id, placement: { ...HOME, scale: size }, visible: true, colour: '#cccccc' })); // biome-ignore format: one line
-  return evaluatePiece(new World(document, propsAt(size)), piece, { density: 0.5 });
+  const surroundings = propsAt(size);
+  const build = evaluatePiece(new World(document, surroundings), piece, { density: 0.5 });
+  const context = { density: 0.5, surroundings, profile: () => LUG, piece: () => undefined } as unknown as BuildContext;
+  const said = {
+    cost: unit.cost?.(build.guide, parameters, context),
+    // numbers count by themselves: words may be put better
+    words: [...unit.describe(parameters, (metres) => metres.toFixed(6)).matchAll(/[\d.]+/g)].map(Number),
+    thick: greatest(unit.thickness?.(parameters) ?? 0),
+    broad: greatest(unit.breadth?.(parameters) ?? 0),
+  };
+  return { ...build, said };
 }
 
 const placed = new Map<number, Surroundings>();
