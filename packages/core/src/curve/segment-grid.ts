@@ -13,7 +13,7 @@ export class SegmentGrid {
 
   /**
    * @param middle flat xyz of the segments' middles
-   * @param size how near two middles must be to be a pair; a cell is as wide
+   * @param size how near two middles must be to be a pair; a cell is twice as wide, so that eight of them hold all
    */
   constructor(
     middle: Float64Array,
@@ -23,7 +23,7 @@ export class SegmentGrid {
     let buckets = 16;
     while (buckets < count) buckets *= 2;
     this.mask = buckets - 1;
-    const scale = 1 / size;
+    const scale = 1 / (2 * size);
     const bucket = new Uint32Array(count);
     this.start = new Uint32Array(buckets + 1);
     for (let s = 0; s < count; s++) {
@@ -55,14 +55,15 @@ export class SegmentGrid {
   /** Calls `visit` for every segment whose middle is nearer than the grid's size to that of segment `s`, itself left out. */
   near(s: number, mx: number, my: number, mz: number, visit: (other: number) => void): void {
     const { segment, cell, middle, start } = this;
-    const reach = this.size * this.size;
-    const scale = 1 / this.size;
-    const cx = Math.floor(mx * scale);
-    const cy = Math.floor(my * scale);
-    const cz = Math.floor(mz * scale);
-    for (let x = cx - 1; x <= cx + 1; x++)
-      for (let y = cy - 1; y <= cy + 1; y++)
-        for (let z = cz - 1; z <= cz + 1; z++) {
+    const { size } = this;
+    const reach = size * size;
+    const scale = 1 / (2 * size);
+    const right = Math.floor((mx + size) * scale);
+    const high = Math.floor((my + size) * scale);
+    const front = Math.floor((mz + size) * scale);
+    for (let x = Math.floor((mx - size) * scale); x <= right; x++)
+      for (let y = Math.floor((my - size) * scale); y <= high; y++)
+        for (let z = Math.floor((mz - size) * scale); z <= front; z++) {
           const b = this.bucketOf(x, y, z);
           for (let k = start[b], end = start[b + 1]; k < end; k++) {
             const j = 3 * k;

@@ -1,8 +1,9 @@
 /** How often weights are taken anew from the surface that came out, at most; and the movement, as a share of its size, that ends it. */
 const ROUNDS = 8;
 const STILL = 1e-4;
-/** Conjugate gradients end when what is left is this part of the beginning. */
+/** Conjugate gradients end when what is left is this part of the beginning; of a round, after which the weights change, that part. */
 const EXACT = 1e-5;
+const ROUGH = 1e-2;
 
 /** Symmetric weights between neighbouring places, a row each: `start[p] … start[p + 1]` of `to` and `weight`. */
 interface Laplacian {
@@ -32,7 +33,7 @@ export function leastArea(place: Float64Array, triangles: Uint32Array, held: num
     moved = 0;
     for (let n = 0; n < 3; n++) {
       for (let p = 0; p < count; p++) value[p] = place[3 * p + n];
-      solve(laplacian, value, nothing, held);
+      solve(laplacian, value, nothing, held, ROUGH);
       for (let p = held; p < count; p++) {
         moved = Math.max(moved, Math.abs(value[p] - place[3 * p + n]));
         place[3 * p + n] = value[p];
@@ -53,7 +54,7 @@ export function bowOver(place: Float64Array, triangles: Uint32Array, held: numbe
   }
   const laplacian = connected(value.length, triangles);
   weigh(laplacian, place, triangles);
-  solve(laplacian, value, load, held);
+  solve(laplacian, value, load, held, EXACT);
   return value;
 }
 
@@ -134,39 +135,47 @@ function weigh({ start, weight, diagonal, facing }: Laplacian, p: Float64Array, 
   }
 }
 
-/** L·x = load with the first `held` values given: conjugate gradients with the diagonal before them. Writes into x. */
-function solve({ start, to, weight, diagonal }: Laplacian, x: Float64Array, load: Float64Array, held: number): void {
+/**
+ * L·x = load with the first `held` values given: conjugate gradients with the diagonal before them. Writes into x.
+ * @param part ends when no more than this part of what is missing is left
+ */
+function solve(laplacian: Laplacian, x: Float64Array, load: Float64Array, held: number, part: number): void {
   const count = x.length;
-  const times = (v: Float64Array, p: number) => {
-    let sum = diagonal[p] * v[p];
-    for (let k = start[p]; k < start[p + 1]; k++) sum -= weight[k] * v[to[k]];
-    return sum;
-  };
   const r = new Float64Array(count);
   const d = new Float64Array(count);
   const q = new Float64Array(count);
+  const inverse = laplacian.diagonal.map((value) => 1 / (value || 1));
+  times(laplacian, x, held, q);
   let rz = 0;
   for (let p = held; p < count; p++) {
-    r[p] = load[p] - times(x, p);
-    d[p] = r[p] / (diagonal[p] || 1);
+    r[p] = load[p] - q[p];
+    d[p] = r[p] * inverse[p];
     rz += r[p] * d[p];
   }
-  const enough = rz * EXACT ** 2;
-  for (let step = 0; step < 10 * Math.sqrt(count) + 50 && rz > enough && rz > 0; step++) {
+  const enough = rz * part ** 2;
+  const most = 10 * Math.sqrt(count) + 50;
+  for (let step = 0; step < most && rz > enough && rz > 0; step++) {
+    times(laplacian, d, held, q);
     let dq = 0;
-    for (let p = held; p < count; p++) {
-      q[p] = times(d, p);
-      dq += d[p] * q[p];
-    }
+    for (let p = held; p < count; p++) dq += d[p] * q[p];
     const alpha = rz / dq;
     let next = 0;
     for (let p = held; p < count; p++) {
       x[p] += alpha * d[p];
       r[p] -= alpha * q[p];
-      next += (r[p] * r[p]) / (diagonal[p] || 1);
+      next += r[p] * r[p] * inverse[p];
     }
     const beta = next / rz;
-    for (let p = held; p < count; p++) d[p] = r[p] / (diagonal[p] || 1) + beta * d[p];
+    for (let p = held; p < count; p++) d[p] = r[p] * inverse[p] + beta * d[p];
     rz = next;
+  }
+}
+
+/** q = L·v, but for the held values. */
+function times({ start, to, weight, diagonal }: Laplacian, v: Float64Array, held: number, q: Float64Array): void {
+  for (let p = held; p < v.length; p++) {
+    let sum = diagonal[p] * v[p];
+    for (let k = start[p], end = start[p + 1]; k < end; k++) sum -= weight[k] * v[to[k]];
+    q[p] = sum;
   }
 }
