@@ -31,6 +31,7 @@ const TESTS = {
   curve: ['curve-edit', 'frames', 'curve', 'placing', 'sway', 'walk', 'matrix'],
   evaluate: ['space', 'cache', 'crossings', 'checks', 'vary', 'slice', 'recipes', 'evaluate', 'cuts'],
   make: [
+    'as-made/as-made',
     'steered',
     'truss',
     'truss-figures',
@@ -60,10 +61,10 @@ const TESTS = {
     'evaluate',
     'matrix',
   ],
-  section: ['steered', 'section', 'own-profile', 'sweep', 'matrix'],
+  section: ['as-made/as-made', 'steered', 'section', 'own-profile', 'sweep', 'matrix'],
   shape: ['catenary', 'curve-edit', 'carry', 'shapes', 'lie-flat'],
   surface: ['surroundings', 'surface', 'paths', 'shapes', 'cuts', 'in-sight', 'lie-flat'],
-  sweep: ['folds', 'mesh', 'section', 'placing', 'sweep', 'matrix'],
+  sweep: ['as-made/as-made', 'folds', 'mesh', 'section', 'placing', 'sweep', 'matrix'],
 };
 const rooms = [...new Set(asked.map((path) => path.split('/')[0]))];
 const unknown = rooms.find((room) => !(room in TESTS));

@@ -4,9 +4,10 @@ import type { TurnTrack } from '../../motion/track.js';
 import { addScaled, cross, dot, normalize, pointOf, subtract, turn, type Vec3, vec3 } from '../../numeric/vector.js';
 import type { MeshPart } from '../../unit/carriers.js';
 import type { WheelArc } from './arcs.js';
-import { type BeltChoice, reachOf } from './belt.js';
+import type { BeltChoice } from './belt.js';
 import { FLANK, rollerOf, TOOTH, toothDeep } from './links.js';
 import type { BeltRail } from './rails.js';
+import { reachOf } from './sizes.js';
 import type { BeltSteps } from './steps.js';
 import { type Teeth, type WheelForm, wheelMesh } from './wheel-mesh.js';
 
