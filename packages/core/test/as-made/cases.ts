@@ -15,7 +15,7 @@ export interface Case {
 const OWN: Readonly<Record<string, readonly string[]>> = {
   belt: ['wheels', 'tilted wheels'],
   bridge: ['bent', 'drawn', 'several'],
-  fill: ['ring', 'square'],
+  fill: ['rings', 'ring', 'square', 'bent'],
 };
 /** These take longest and show nothing that others do not. */
 const SLOW =
@@ -27,7 +27,7 @@ const MIXES = 10;
  * where they matter; and many at once by chance, always the same.
  */
 export function casesOf(unit: Unit<'make'>): Case[] {
-  const lines = OWN[unit.id] ?? Object.keys(LINES).filter((line) => !LINES[line].path);
+  const lines = OWN[unit.id] ?? Object.keys(LINES).filter((line) => !LINES[line].path && line !== 'rings');
   const presets = unit.presets.map(({ id }) => ({ id, parameters: presetParameters(unit, id) }));
   // all on the first line, and in turn on the others: of many presets not each on each
   const onLines = lines.flatMap((line, l) =>

@@ -20,13 +20,22 @@ import { lineFor, sheet } from '../helpers.js';
 
 type Place = readonly [number, number, number];
 interface Line {
-  curves: readonly { points: readonly Place[]; closed?: boolean; corners?: boolean; lanes?: boolean }[];
+  curves: readonly {
+    points: readonly Place[];
+    closed?: boolean;
+    corners?: boolean /** Not at its first point. */;
+    but?: boolean;
+    lanes?: boolean;
+  }[];
   /** What makes the lines, where they are not drawn. */
   path?: UnitUse;
 }
 
 const side = (points: readonly Place[], by: number): Place[] => points.map(([x, y, z]) => [x, y + by / 3, z + by]);
 const BENT: Place[] = [[0, 0, 0], [0.3, 0.06, 0.08], [0.6, 0, -0.05], [0.9, 0.1, 0]]; // biome-ignore format: one line
+/** The ring made smaller about its middle, and put aside. */
+const within = (share: number, aside: number): Place[] =>
+  RING.map(([x, y, z]) => [share * x + aside, share * y, share * z]);
 const RING: Place[] = [[0.4, 0, 0], [0.28, 0.02, 0.3], [-0.1, 0, 0.4], [-0.4, 0.03, 0.05], [0, 0, -0.42]]; // biome-ignore format: one line
 const wheels = (change: ParameterValues): UnitUse => ({
   ...newUse('path', 'wheels'),
@@ -48,7 +57,8 @@ export const LINES: Readonly<Record<string, Line>> = {
   drawn: { curves: [{ points: BENT, lanes: true }] },
   cornered: { curves: [{ points: [[0, 0, 0], [0.5, 0, 0], [0.5, 0, 0.5], [0.5, 0.4, 0.5]], corners: true }] },
   ring: { curves: [{ points: RING, closed: true }] },
-  square: { curves: [{ points: [[0, 0, 0], [0.6, 0, 0], [0.6, 0, 0.6], [0, 0, 0.6]], closed: true, corners: true, lanes: true }] },
+  square: { curves: [{ points: [[0.2, 0, 0], [0.6, 0, 0], [0.6, 0, 0.6], [0, 0, 0.6], [0, 0, 0]], closed: true, corners: true, but: true, lanes: true }] },
+  rings: { curves: [{ points: RING, closed: true }, { points: within(0.4, 0), closed: true }, { points: within(0.15, 0), closed: true }, { points: within(0.5, 1), closed: true }] },
   upright: { curves: [{ points: [[0, 0, 0], [0.02, 0.5, 0.01], [0.3, 0.8, 0], [0.32, 0.3, 0.1]] }] },
   several: { curves: [{ points: BENT }, { points: side(BENT, 0.12) }, { points: side(BENT, -0.15), lanes: true }] },
   wheels: { curves: [], path: wheels({}) },
@@ -100,14 +110,14 @@ export function builtOn(line: keyof typeof LINES, unit: Unit<'make'>, parameters
       ] as Place[],
     },
   ].map((one, k) => {
-    const { points, closed = false, corners = false, lanes = false } = one as Line['curves'][number];
+    const { points, closed = false, corners = false, but = false, lanes = false } = one as Line['curves'][number];
     return {
       id: `line ${k}`,
       name: `Line ${k}`,
       closed,
       points: points.map(([x, y, z], i) => ({
         position: [size * x, size * y, size * z] as [number, number, number],
-        corner: corners,
+        corner: corners && !(but && i === 0),
         radius: lanes ? 1 - 0.2 * (i % 2) : 1,
         ...(lanes && { roll: 0.25 * i }),
       })),
