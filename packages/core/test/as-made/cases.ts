@@ -1,4 +1,5 @@
 import { isNumberParameter, isWhole, type Pair, type Parameter, type ParameterValue, type ParameterValues, presetParameters, type Unit } from '../../src/index.js'; // biome-ignore format: one line
+import { SECTIONS } from '../../src/make/sweep/section.js';
 import { hashText, randomAt } from '../../src/numeric/random.js';
 import { LINES } from './workshop.js';
 
@@ -15,7 +16,18 @@ export interface Case {
 const OWN: Readonly<Record<string, readonly string[]>> = {
   belt: ['wheels', 'tilted wheels'],
   bridge: ['bent', 'drawn', 'several'],
-  fill: ['rings', 'ring', 'square', 'bent'],
+  fill: ['rings', 'ring', 'square', 'bent', 'eight'],
+};
+/** Lines that only these units make something of. */
+const SELDOM = Object.values(OWN)
+  .flat()
+  .filter((line) => line === 'rings' || line === 'eight');
+/** What takes two settings at once: sections with corners that become others. */
+const TOGETHER: Readonly<Record<string, readonly ParameterValues[]>> = {
+  sweep: SECTIONS.map(({ value: form }, k) => {
+    const after = (steps: number) => SECTIONS[(k + steps) % SECTIONS.length].value;
+    return { form, profile: 'lug', becomes: after(1), thenBecomes: after(3), later: 'lug', thenProfile: 'lug' };
+  }),
 };
 /** These take longest and show nothing that others do not. */
 const SLOW =
@@ -27,7 +39,7 @@ const MIXES = 10;
  * where they matter; and many at once by chance, always the same.
  */
 export function casesOf(unit: Unit<'make'>): Case[] {
-  const lines = OWN[unit.id] ?? Object.keys(LINES).filter((line) => !LINES[line].path && line !== 'rings');
+  const lines = OWN[unit.id] ?? Object.keys(LINES).filter((line) => !LINES[line].path && !SELDOM.includes(line));
   const presets = unit.presets.map(({ id }) => ({ id, parameters: presetParameters(unit, id) }));
   // all on the first line, and in turn on the others: of many presets not each on each
   const onLines = lines.flatMap((line, l) =>
@@ -51,6 +63,12 @@ export function casesOf(unit: Unit<'make'>): Case[] {
       parameters: { ...shown, [name]: value },
     }));
   });
+  const together = (TOGETHER[unit.id] ?? []).map((set, k) => ({
+    name: `together ${k}`,
+    group: 'together',
+    line: lines[k % lines.length],
+    parameters: { ...presets[0].parameters, ...set },
+  }));
   const mixed = Array.from({ length: MIXES }, (_, k) => {
     const chance = (word: string) => randomAt(k, hashText(unit.id), hashText(word));
     const pick = <T>(list: readonly T[], word: string): T => list[Math.floor(chance(word) * list.length)];
@@ -59,7 +77,7 @@ export function casesOf(unit: Unit<'make'>): Case[] {
       if (chance(name) < 0.3) parameters[name] = pick([...triedOf(parameter), parameters[name]], `${name} value`);
     return { name: `mixed ${k}`, group: 'mixed', line: pick(lines, 'line'), parameters };
   });
-  return [...onLines, ...single, ...mixed].filter(({ name }) => !SLOW.test(name));
+  return [...onLines, ...single, ...together, ...mixed].filter(({ name }) => !SLOW.test(name));
 }
 
 /** Whether it is shown, and so does something. */
