@@ -19,9 +19,7 @@ const OWN: Readonly<Record<string, readonly string[]>> = {
   fill: ['rings', 'ring', 'square', 'bent', 'eight'],
 };
 /** Lines that only these units make something of. */
-const SELDOM = Object.values(OWN)
-  .flat()
-  .filter((line) => line === 'rings' || line === 'eight');
+const SELDOM: readonly string[] = ['rings', 'eight'];
 /** What takes two settings at once: sections with corners that become others. */
 const TOGETHER: Readonly<Record<string, readonly ParameterValues[]>> = {
   sweep: SECTIONS.map(({ value: form }, k) => {
