@@ -1,7 +1,7 @@
 import { type BakeSettings, type Measures, type Part, type Piece, PLAIN_SETTINGS } from '@kelp/core';
 import type { BakeContent } from '@kelp/formats';
 import { Box, Button, LinearProgress, Typography } from '@mui/material';
-import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { api, type BakeState } from '../api/client.js';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
@@ -27,10 +27,21 @@ export function BakePanel() {
   const [chosen, setChosen] = useState<Chosen>({ settings: PLAIN_SETTINGS, lighter: 'density', format: 'glb' });
   const [bakes, setBakes] = useState<BakeState[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
-  const refresh = useCallback(() => {
-    if (project) api.bakes(project).then(setBakes, (error: Error) => setProblem(error.message));
+  useEffect(() => {
+    if (!project) return undefined;
+    let left = false;
+    const listed = (list: BakeState[]) =>
+      // one that was begun while the list was on its way is not in it
+      setBakes((begun) => [...begun.filter(({ id }) => list.every((one) => one.id !== id)), ...list]);
+    api.bakes(project).then(
+      (list) => left || listed(list),
+      (error: Error) => left || setProblem(error.message),
+    );
+    return () => {
+      left = true;
+      setBakes([]);
+    };
   }, [project]);
-  useEffect(refresh, [refresh]);
   const running = bakes.find(({ status }) => status === 'queued' || status === 'running');
   useBakeEvents(running?.id, (state) => setBakes((old) => old.map((bake) => (bake.id === state.id ? state : bake))));
   if (!document || !project) return null;
