@@ -133,12 +133,12 @@ function isSound(points: readonly DrawnPoint[], closed: boolean, piece: ReturnTy
   return true;
 }
 
-/** How deep the deepest of every third vertex is in a prop, metres: of each ring some; next to its ends it may go into what it hangs on. */
+/** How deep the deepest of all vertices is in a prop, metres; next to its ends it may go into what it hangs on. */
 function deepest({ parts }: Build, ends: readonly DrawnPoint[], free: number, on: Surroundings): number {
   let depth = 0;
   for (const part of parts) {
     const { position } = realMesh(part);
-    for (let i = 0; i < position.length; i += 9) {
+    for (let i = 0; i < position.length; i += 3) {
       const [x, y, z] = position.subarray(i, i + 3);
       if (ends.every((end) => Math.hypot(end.position[0] - x, end.position[1] - y, end.position[2] - z) > free))
         depth = Math.max(depth, -on.signedDistance(x, y, z, hit, 1));
