@@ -206,12 +206,20 @@ it('list tells every unit with its parameters, their units of measure and ranges
   expect(kelp('list', 'cable').stdout).toContain('radius: From the curve to the skin');
 });
 
-it('backup copies a database that is running; restore brings it back, and keeps what was there', async () => {
+it('serve sends the interface pressed; backup copies a database that is running; restore brings it back, and keeps what was there', async () => {
   const data = join(folder, 'data');
   const child = spawn(process.execPath, [bin, 'serve', '--port', '0', '--data', data, '--with-demo'], { cwd: folder });
   const url = await new Promise<string>((done) =>
     child.stdout.on('data', (chunk) => done(String(chunk).match(/http:\S+/)?.[0] ?? '')),
   );
+  // its interface goes out as the build has pressed it
+  const script = (await (await fetch(url)).text()).match(/\/assets\/[^"]+\.js/)?.[0] ?? '';
+  const written = readFileSync(join(bin, '../../../web/dist', script), 'utf8');
+  for (const encoding of ['br', 'gzip', 'identity']) {
+    const answer = await fetch(url + script, { headers: { 'Accept-Encoding': encoding } });
+    expect(answer.headers.get('Content-Encoding') ?? 'identity').toBe(encoding);
+    expect(await answer.text()).toBe(written);
+  }
   const copy = join(folder, 'copy.sqlite');
   const holds = JSON.parse(kelp('backup', '--data', data, '--out', copy, '--json').stdout);
   expect(holds).toEqual({ projects: 7, revisions: 7, files: expect.any(Number) });

@@ -133,15 +133,25 @@ function isSound(points: readonly DrawnPoint[], closed: boolean, piece: ReturnTy
   return true;
 }
 
-/** How deep the deepest of all vertices is in a prop, metres; next to its ends it may go into what it hangs on. */
+/**
+ * How deep the deepest of all vertices is in a prop, metres; next to its ends it may go into what it hangs on. No surface
+ * is within the last measured distance of a place: what lies in that ball needs no question of its own.
+ */
 function deepest({ parts }: Build, ends: readonly DrawnPoint[], free: number, on: Surroundings): number {
   let depth = 0;
   for (const part of parts) {
     const { position } = realMesh(part);
+    let clear = 0;
+    let [cx, cy, cz] = position;
     for (let i = 0; i < position.length; i += 3) {
       const [x, y, z] = position.subarray(i, i + 3);
-      if (ends.every((end) => Math.hypot(end.position[0] - x, end.position[1] - y, end.position[2] - z) > free))
-        depth = Math.max(depth, -on.signedDistance(x, y, z, hit, 1));
+      if (Math.hypot(x - cx, y - cy, z - cz) < clear) continue;
+      if (ends.some((end) => Math.hypot(end.position[0] - x, end.position[1] - y, end.position[2] - z) <= free))
+        continue;
+      const distance = on.signedDistance(x, y, z, hit, 1);
+      depth = Math.max(depth, -distance);
+      clear = Math.min(1, distance);
+      [cx, cy, cz] = [x, y, z];
     }
   }
   return depth;
