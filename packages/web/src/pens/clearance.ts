@@ -37,6 +37,8 @@ export function clearanceOf(
   let least = Infinity;
   let walked = 0;
   let lookedAt = -Infinity;
+  // the last place that was measured, and how far from there no prop is
+  const measured = { x: 0, y: 0, z: 0, clear: 0 };
   lengths.forEach((length, k) => {
     const probes = Math.max(1, Math.ceil(length / step));
     for (let j = 0; j < probes; j++) {
@@ -46,7 +48,13 @@ export function clearanceOf(
       if (Math.abs(s - asked) > step || free > total / 2) continue;
       const t = (s - walked) / (length || 1);
       const [x, y, z] = [0, 1, 2].map((n) => line[3 * k + n] * (1 - t) + line[3 * k + 3 + n] * t);
-      least = Math.min(least, surroundings.signedDistance(x, y, z, hit, NEAR), y);
+      least = Math.min(least, y);
+      // where no prop can be nearer than the nearest so far none is asked
+      if (measured.clear - Math.hypot(x - measured.x, y - measured.y, z - measured.z) < least) {
+        const distance = surroundings.signedDistance(x, y, z, hit, NEAR);
+        least = Math.min(least, distance);
+        Object.assign(measured, { x, y, z, clear: Math.min(distance, NEAR) });
+      }
       if (s - lookedAt < total / PLACES) continue;
       lookedAt = s;
       for (const { position } of guides)
