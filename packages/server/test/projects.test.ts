@@ -32,6 +32,12 @@ describe('projects and their revisions', () => {
     expect((await call('PUT', `/projects/${id}/cover`, PNG)).status).toBe(204);
     expect((await call('GET', `/projects/${id}/cover`)).body).toEqual(PNG);
     expect(await cover()).toMatch(/^20/);
+    // and whether it shows what was saved last
+    const covered = async () => (await call('GET', `/projects/${id}`)).body.covered;
+    expect(await covered()).toBe(true);
+    const { document, revision } = (await call('GET', `/projects/${id}`)).body;
+    await call('PUT', `/projects/${id}`, { basedOn: revision, document });
+    expect(await covered()).toBe(false);
     expect((await call('PUT', `/projects/${id}/cover`, Buffer.from('not a picture'))).status).toBe(400);
     expect((await call('PUT', `/projects/${NOBODY}/cover`, PNG)).status).toBe(404);
   });

@@ -35,6 +35,7 @@ beforeEach(() => {
     deletedAt: null,
     document: stored,
     notes: [],
+    covered: false,
   });
 });
 

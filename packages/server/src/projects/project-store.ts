@@ -24,6 +24,8 @@ export interface ListedProject extends ProjectSummary {
 export interface StoredProject {
   summary: ProjectSummary;
   document: Pick<CheckedDocument, 'text' | 'notes'>;
+  /** Whether its cover was drawn since this revision was saved. */
+  covered?: boolean;
 }
 
 /** Projects and all their revisions. A save that is acknowledged is on the disk. */
@@ -71,7 +73,9 @@ export class ProjectStore {
   async get(id: string, number?: number): Promise<StoredProject> {
     const { row, revision } = await this.revision(id, number);
     const document = await this.gate.run('stored', { text: revision.document });
-    return { summary: { ...summary(row), revision: revision.number }, document };
+    const cover = await this.database.models.covers.findByPk(id, { attributes: ['updatedAt'] });
+    const covered = cover !== null && cover.updatedAt >= revision.createdAt;
+    return { summary: { ...summary(row), revision: revision.number }, document, covered };
   }
 
   /** What the list says of one project. @throws HttpProblem 404 */

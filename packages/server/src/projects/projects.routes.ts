@@ -93,7 +93,7 @@ export function projectRoutes(projects: ProjectStore, gate: Gate): Router {
 }
 
 /** A project as JSON. Its document is text already, and is put in as it is. */
-function sendProject(res: Response, { summary, document }: StoredProject): void {
-  const rest = JSON.stringify({ ...summary, notes: document.notes }).slice(0, -1);
+function sendProject(res: Response, { summary, document, covered = false }: StoredProject): void {
+  const rest = JSON.stringify({ ...summary, notes: document.notes, covered }).slice(0, -1);
   res.type('application/json').send(`${rest},"document":${document.text}}`);
 }

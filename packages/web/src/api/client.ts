@@ -25,6 +25,8 @@ export interface StoredProject extends ProjectSummary {
   document: KelpDocument;
   /** What had to be done to the document to open it, in words. */
   notes: string[];
+  /** Whether its cover was drawn since this revision was saved. */
+  covered: boolean;
 }
 
 export interface BakeState {

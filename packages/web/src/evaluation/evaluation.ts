@@ -35,7 +35,10 @@ export interface Computed {
   error: string | null;
 }
 
-/** Answers within so many milliseconds are shown together; of a long work, fewer times, so that the page can be used. */
+/**
+ * Answers within so many milliseconds are shown together; while others are still to come, within as many as the page took
+ * to show the last ones, and of a long work fewer times yet, so that the page can be used.
+ */
 const TOGETHER = 8;
 const TOGETHER_IN_BULK = 150;
 /** So many new pieces are taken into one picture: more would make the page stand still. */
@@ -102,6 +105,8 @@ export class Evaluation {
   private numbers = 0;
   private telling: ReturnType<typeof setTimeout> | undefined;
   private looking: ReturnType<typeof setTimeout> | undefined;
+  /** How long the page was at showing what it was told last, milliseconds. */
+  private pageTook = 0;
 
   readonly subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -372,8 +377,15 @@ export class Evaluation {
   private change(change: Partial<Computed>): void {
     this.computed = { ...this.computed, ...change };
     // answers come in bursts: the page draws once for all that arrive together
-    const soon = this.queue.size > BULK && !this.underHand() ? TOGETHER_IN_BULK : TOGETHER;
-    this.telling ??= setTimeout(() => this.tell(), soon);
+    this.telling ??= setTimeout(() => this.tell(), this.soon());
+  }
+
+  private soon(): number {
+    const { busy, meshes, read } = this.computed;
+    const awaited = busy || this.asked.size > meshes.size + read.size;
+    if (!awaited || this.underHand()) return TOGETHER;
+    if (this.queue.size > BULK) return TOGETHER_IN_BULK;
+    return Math.max(TOGETHER, Math.min(TOGETHER_IN_BULK, this.pageTook));
   }
 
   /** True when something that is looked at has arrived. */
@@ -396,6 +408,13 @@ export class Evaluation {
       if (this.arrived.size > 0) this.telling = setTimeout(() => this.tell(), TOGETHER);
       else if (!this.computed.busy) this.lookForMeetings();
     }
+    const told = performance.now();
+    // the next picture, and what the page waits for until it is handed on
+    globalThis.requestAnimationFrame?.(() =>
+      setTimeout(() => {
+        this.pageTook = performance.now() - told;
+      }),
+    );
     for (const listener of this.listeners) listener();
   }
 }

@@ -8,15 +8,19 @@ import { drawCover } from './cover.js';
 const REST = 4000;
 const APART = 60_000;
 
-/** Keeps the picture by which the list of projects shows this one: drawn once after it is opened, and after saves. */
+/** Keeps the picture by which the list of projects shows this one: drawn after saves, and after it is opened where none shows that. */
 export function CoverKeeper() {
   const evaluation = useEvaluation();
   const id = useAppSelector((state) => state.project.id);
   const document = useAppSelector((state) => state.project.document);
   const saved = useAppSelector((state) => state.project.save.state === 'saved');
-  const drawn = useRef<{ document: unknown; at: number } | null>(null);
+  const covered = useAppSelector((state) => state.project.covered);
+  const drawn = useRef<{ id: string; document: unknown; at: number } | null>(null);
+  const newest = useRef(document);
+  newest.current = document;
   useEffect(() => {
     if (!id || !document || !saved) return;
+    if (drawn.current?.id !== id) drawn.current = covered ? { id, document, at: 0 } : null;
     let timer: ReturnType<typeof setTimeout>;
     const later = (ms: number) => {
       timer = setTimeout(draw, ms);
@@ -26,13 +30,14 @@ export function CoverKeeper() {
       if (drawn.current?.document === document) return;
       // not before all is made that would be in it
       if (computed.busy) return later(REST);
-      drawn.current = { document, at: Date.now() };
+      drawn.current = { id, document, at: Date.now() };
       // a cover is not worth a word when it fails: the next save draws it again
       const png = await drawCover(document, computed).catch(() => null);
-      if (png) await api.putCover(id, png).catch(() => {});
+      // one that is put after a later save would pass for a picture of it
+      if (png && newest.current === document) await api.putCover(id, png).catch(() => {});
     };
     later(Math.max(REST, (drawn.current?.at ?? 0) + APART - Date.now()));
     return () => clearTimeout(timer);
-  }, [evaluation, id, document, saved]);
+  }, [evaluation, id, document, saved, covered]);
   return null;
 }

@@ -28,6 +28,7 @@ export const openProject =
         at: mine?.at ?? stored.updatedAt,
         unsaved: mine !== undefined,
         notes: [...imported, ...(stored.notes ?? [])],
+        covered: stored.covered && mine === undefined,
       }),
     );
     if (basedOn !== stored.revision)

@@ -29,6 +29,8 @@ export interface ProjectState {
   save: { state: SaveState; at: string | null; message: string | null; kept: boolean };
   /** What had to be done to the document to open it; until it was read. */
   notes: string[];
+  /** What was opened is what the cover in the list shows. */
+  covered: boolean;
 }
 
 const initialState: ProjectState = {
@@ -40,6 +42,7 @@ const initialState: ProjectState = {
   gesture: null,
   save: { state: 'saved', at: null, message: null, kept: true },
   notes: [],
+  covered: false,
 };
 
 /** Steps that are kept; older ones stay reachable as revisions. */
@@ -60,9 +63,10 @@ const slice = createSlice({
         at: string;
         unsaved: boolean;
         notes?: string[];
+        covered?: boolean;
       }>,
     ) {
-      const { id, document, revision, at, unsaved, notes = [] } = payload;
+      const { id, document, revision, at, unsaved, notes = [], covered = false } = payload;
       return {
         ...initialState,
         id,
@@ -70,6 +74,7 @@ const slice = createSlice({
         revision,
         save: { state: unsaved ? 'unsaved' : 'saved', at, message: null, kept: true },
         notes,
+        covered,
       };
     },
     closed: () => initialState,
