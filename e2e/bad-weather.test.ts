@@ -1,4 +1,5 @@
-import { expect } from '@playwright/test';
+import { writeFileSync } from 'node:fs';
+import { expect, type Locator } from '@playwright/test';
 import { test } from './kelp-server.js';
 import { Workbench } from './workbench.js';
 
@@ -100,13 +101,13 @@ test('an archive of a newer version is refused with a word on what to do', async
 test('files that are broken, or far too much, are told with a reason; meanwhile the page can be used, and reading be stopped', async ({
   page,
   kelp,
-}) => {
+}, testInfo) => {
   const bench = new Workbench(page);
   await bench.openDemo(kelp.url);
   const dialog = page.getByRole('dialog', { name: /^Import/ });
-  const give = async (name: string, buffer: Buffer) => {
+  const give = async (file: Parameters<Locator['setInputFiles']>[0]) => {
     await page.getByRole('button', { name: 'Import a file…' }).click();
-    await page.getByLabel('File to import').setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
+    await page.getByLabel('File to import').setInputFiles(file);
   };
   // a thousand bytes that claim two hundred million places
   const json = JSON.stringify({
@@ -122,14 +123,16 @@ test('files that are broken, or far too much, are told with a reason; meanwhile 
     ['cut.svg', Buffer.from('<svg><path d="M0 0 C'), /cut\.svg/],
     ['half.jpg', Buffer.from([0xff, 0xd8, 0xff, 0xe0, 0, 16]), /broken picture/],
   ] as const) {
-    await give(name, buffer);
+    await give({ name, mimeType: 'application/octet-stream', buffer });
     await expect(dialog.getByRole('alert')).toContainText(words);
     await dialog.getByRole('button', { name: 'Cancel' }).click();
     await expect(dialog).toBeHidden();
   }
 
   // forty megabytes of text take a while: the page answers all the while, and Stop is at once
-  await give('long.obj', Buffer.from(`${'v 0.123456 1.5 2.5\n'.repeat(2_000_000)}f 1 2 3\n`));
+  const long = testInfo.outputPath('long.obj');
+  writeFileSync(long, `${'v 0.123456 1.5 2.5\n'.repeat(2_000_000)}f 1 2 3\n`);
+  await give(long);
   await expect(dialog.getByRole('status')).toContainText(/Reading long\.obj \(3\d\.\d MB\)/);
   const longest = await page.evaluate(async () => {
     let most = 0;

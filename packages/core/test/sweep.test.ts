@@ -248,11 +248,13 @@ describe('the compiled inner loops', () => {
         const body = pointCount(short) * section.x.length;
         // a mitred bend, which a drawing may have too, has rings of its own; caps stand behind all skins
         const same = end === 'open' && vertexCount(one) === body ? body : 0;
+        let off = 0;
         for (const [k, v] of [[0, 0], [times - 1, (times - 1) * same]])
           for (const [mine, other, size] of [[all.position, one.position, 3], [all.normal, one.normal, 3], [all.uv, one.uv, 2]] as const)
-            for (let i = 0; i < size * (k === 0 ? body : same); i++)
-              expect(Math.abs(mine[size * v + i] - other[i])).toBeLessThan(3e-6);
-        for (let i = 0; i < 6 * (pointCount(short) - curveCount(short)); i++) expect(all.index[i]).toBe(one.index[i]);
+            for (let i = 0; i < size * (k === 0 ? body : same); i++) off = Math.max(off, Math.abs(mine[size * v + i] - other[i]));
+        expect(off).toBeLessThan(3e-6);
+        const faces = 6 * (pointCount(short) - curveCount(short));
+        expect(all.index.subarray(0, faces)).toEqual(one.index.subarray(0, faces));
       }),
       { numRuns: 60 },
     );
