@@ -15,57 +15,54 @@ const NEARLY = 1 / 16;
 export function withComputedNormals(mesh: Mesh, hardAngle = 0.6): Mesh {
   const { position: p, index, uv } = mesh;
   const { remap, count } = weldPlaces(p);
-  const faces = index.length / 3;
-  const faceNormal = new Float64Array(3 * faces);
-  const cornerAngle = new Float64Array(3 * faces);
-  const fan = Array.from({ length: count }, () => [] as number[]);
-  for (let f = 0; f < faces; f++) {
-    const [a, b, c] = [index[3 * f], index[3 * f + 1], index[3 * f + 2]];
-    const u = [0, 1, 2].map((k) => p[3 * b + k] - p[3 * a + k]);
-    const v = [0, 1, 2].map((k) => p[3 * c + k] - p[3 * a + k]);
-    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-    const size = Math.hypot(n[0], n[1], n[2]);
-    if (size > 0) for (let k = 0; k < 3; k++) faceNormal[3 * f + k] = n[k] / size;
-    for (let k = 0; k < 3; k++) {
-      cornerAngle[3 * f + k] = angleAt(p, index[3 * f + k], index[3 * f + ((k + 1) % 3)], index[3 * f + ((k + 2) % 3)]);
-      fan[remap[index[3 * f + k]]].push(3 * f + k);
-    }
-  }
-  /** What meets at each place: a unit normal and how much it weighs, four numbers each. */
-  const meets = fan.map((corners) => {
-    const all = corners.flatMap((corner) => {
-      const n = 3 * Math.floor(corner / 3);
-      return [faceNormal[n], faceNormal[n + 1], faceNormal[n + 2], cornerAngle[corner]];
-    });
-    return corners.length > MOST_FAN ? gathered(all) : all;
-  });
+  const { faceNormal, cornerAngle } = facesOf(p, index);
+  const { start, corners } = fansOf(index, remap, count);
+  const crowds = crowdsOf(start, corners, faceNormal, cornerAngle);
   const cos = Math.cos(hardAngle);
-  const vertices = new Map<string, number>();
+  // of the vertices that one becomes the first, and of each the next one
+  const first = new Int32Array(p.length / 3).fill(-1);
+  const next: number[] = [];
+  const rounded: number[] = [];
   const position: number[] = [];
   const normal: number[] = [];
   const newUv: number[] = [];
   const newIndex = new Uint32Array(index.length);
   for (let corner = 0; corner < index.length; corner++) {
-    const f = Math.floor(corner / 3);
     const v = index[corner];
+    const place = remap[v];
+    const f = 3 * Math.floor(corner / 3);
+    const [fx, fy, fz] = [faceNormal[f], faceNormal[f + 1], faceNormal[f + 2]];
     let [x, y, z] = [0, 0, 0];
-    const all = meets[remap[v]];
-    for (let k = 0; k < all.length; k += 4) {
-      const dot = faceNormal[3 * f] * all[k] + faceNormal[3 * f + 1] * all[k + 1] + faceNormal[3 * f + 2] * all[k + 2];
-      if (dot < cos) continue;
-      x += all[k] * all[k + 3];
-      y += all[k + 1] * all[k + 3];
-      z += all[k + 2] * all[k + 3];
-    }
+    const crowd = crowds.get(place);
+    if (crowd)
+      for (let k = 0; k < crowd.length; k += 4) {
+        if (fx * crowd[k] + fy * crowd[k + 1] + fz * crowd[k + 2] < cos) continue;
+        x += crowd[k] * crowd[k + 3];
+        y += crowd[k + 1] * crowd[k + 3];
+        z += crowd[k + 2] * crowd[k + 3];
+      }
+    else
+      for (let k = start[place]; k < start[place + 1]; k++) {
+        const n = 3 * Math.floor(corners[k] / 3);
+        if (fx * faceNormal[n] + fy * faceNormal[n + 1] + fz * faceNormal[n + 2] < cos) continue;
+        const weight = cornerAngle[corners[k]];
+        x += faceNormal[n] * weight;
+        y += faceNormal[n + 1] * weight;
+        z += faceNormal[n + 2] * weight;
+      }
     const size = Math.hypot(x, y, z);
-    const unit = size > 0 ? [x / size, y / size, z / size] : [0, 1, 0];
-    const key = `${v} ${unit.map((value) => Math.round(value * 1e4)).join(' ')}`;
-    let at = vertices.get(key);
-    if (at === undefined) {
-      at = vertices.size;
-      vertices.set(key, at);
+    const [nx, ny, nz] = size > 0 ? [x / size, y / size, z / size] : [0, 1, 0];
+    const [rx, ry, rz] = [Math.round(nx * 1e4), Math.round(ny * 1e4), Math.round(nz * 1e4)];
+    let at = first[v];
+    while (at >= 0 && !(rounded[3 * at] === rx && rounded[3 * at + 1] === ry && rounded[3 * at + 2] === rz))
+      at = next[at];
+    if (at < 0) {
+      at = next.length;
+      next.push(first[v]);
+      first[v] = at;
+      rounded.push(rx, ry, rz);
       position.push(p[3 * v], p[3 * v + 1], p[3 * v + 2]);
-      normal.push(...unit);
+      normal.push(nx, ny, nz);
       newUv.push(uv[2 * v] ?? 0, uv[2 * v + 1] ?? 0);
     }
     newIndex[corner] = at;
@@ -77,6 +74,58 @@ export function withComputedNormals(mesh: Mesh, hardAngle = 0.6): Mesh {
     uv: Float32Array.from(newUv),
     index: newIndex,
   };
+}
+
+/** The unit normal of each face (0 where it has no area), and the angle at each of its corners, radians. */
+function facesOf(p: Float32Array, index: Uint32Array): { faceNormal: Float64Array; cornerAngle: Float64Array } {
+  const faceNormal = new Float64Array(index.length);
+  const cornerAngle = new Float64Array(index.length);
+  for (let f = 0; f + 2 < index.length; f += 3) {
+    const [a, b, c] = [3 * index[f], 3 * index[f + 1], 3 * index[f + 2]];
+    const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const size = Math.hypot(x, y, z);
+    if (size > 0) {
+      faceNormal[f] = x / size;
+      faceNormal[f + 1] = y / size;
+      faceNormal[f + 2] = z / size;
+    }
+    cornerAngle[f] = angleAt(p, a, b, c);
+    cornerAngle[f + 1] = angleAt(p, b, c, a);
+    cornerAngle[f + 2] = angleAt(p, c, a, b);
+  }
+  return { faceNormal, cornerAngle };
+}
+
+/** The corners of faces that meet at each place: those of place i are `corners[start[i]] … corners[start[i + 1] − 1]`. */
+function fansOf(index: Uint32Array, remap: Uint32Array, count: number): { start: Uint32Array; corners: Uint32Array } {
+  const start = new Uint32Array(count + 1);
+  for (let corner = 0; corner < index.length; corner++) start[remap[index[corner]] + 1]++;
+  for (let i = 0; i < count; i++) start[i + 1] += start[i];
+  const filled = start.slice();
+  const corners = new Uint32Array(index.length);
+  for (let corner = 0; corner < index.length; corner++) corners[filled[remap[index[corner]]]++] = corner;
+  return { start, corners };
+}
+
+/** Of places where very many corners meet: gathered normals and their weights, four numbers each. */
+function crowdsOf(
+  start: Uint32Array,
+  corners: Uint32Array,
+  faceNormal: Float64Array,
+  cornerAngle: Float64Array,
+): Map<number, number[]> {
+  const crowds = new Map<number, number[]>();
+  for (let place = 0; place + 1 < start.length; place++) {
+    if (start[place + 1] - start[place] <= MOST_FAN) continue;
+    const all = [...corners.subarray(start[place], start[place + 1])].flatMap((corner) => {
+      const n = 3 * Math.floor(corner / 3);
+      return [faceNormal[n], faceNormal[n + 1], faceNormal[n + 2], cornerAngle[corner]];
+    });
+    crowds.set(place, gathered(all));
+  }
+  return crowds;
 }
 
 /** Normals that are nearly the same as one, with their weights together. */
@@ -94,10 +143,11 @@ function gathered(all: readonly number[]): number[] {
   });
 }
 
+/** The angle at a corner, radians; a, b and c say where in `p` the places stand. */
 function angleAt(p: Float32Array, a: number, b: number, c: number): number {
-  const u = [0, 1, 2].map((k) => p[3 * b + k] - p[3 * a + k]);
-  const v = [0, 1, 2].map((k) => p[3 * c + k] - p[3 * a + k]);
-  const size = Math.hypot(u[0], u[1], u[2]) * Math.hypot(v[0], v[1], v[2]);
+  const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+  const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+  const size = Math.hypot(ux, uy, uz) * Math.hypot(vx, vy, vz);
   if (size === 0) return 0;
-  return Math.acos(Math.max(-1, Math.min(1, (u[0] * v[0] + u[1] * v[1] + u[2] * v[2]) / size)));
+  return Math.acos(Math.max(-1, Math.min(1, (ux * vx + uy * vy + uz * vz) / size)));
 }

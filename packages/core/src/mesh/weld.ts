@@ -1,5 +1,8 @@
 import type { Mesh } from './mesh.js';
 
+/** The bits of −0 as a single-precision number. */
+const MINUS_ZERO = -0x8000_0000;
+
 /**
  * Which vertices stand in the same place, bit for bit: `remap[vertex]` is the place's number, `count` how many places.
  * Open addressing on a hash of the three coordinates, about one probe a vertex.
@@ -9,9 +12,9 @@ export function weldPlaces(position: Float32Array): { remap: Uint32Array; count:
   let size = 16;
   while (size < 2 * vertices) size *= 2;
   const table = new Int32Array(size).fill(-1);
-  // + 0 turns −0 into 0, so that both are one place
-  const plain = Float32Array.from(position, (value) => value + 0);
-  const bits = new Int32Array(plain.buffer);
+  const bits = new Int32Array(position.slice().buffer);
+  // −0 and 0 are one place
+  for (let i = 0; i < bits.length; i++) if (bits[i] === MINUS_ZERO) bits[i] = 0;
   const remap = new Uint32Array(vertices);
   let count = 0;
   for (let v = 0; v < vertices; v++) {
@@ -47,7 +50,8 @@ export interface Topology {
 /** How a mesh hangs together once vertices in the same place count as one. Faces without area are passed over. */
 export function topologyOf(mesh: Pick<Mesh, 'position' | 'index'>): Topology {
   const { remap, count } = weldPlaces(mesh.position);
-  const parent = Uint32Array.from({ length: count }, (_, i) => i);
+  const parent = new Uint32Array(count);
+  for (let i = 0; i < count; i++) parent[i] = i;
   const root = (i: number) => {
     let r = i;
     while (parent[r] !== r) {
@@ -56,28 +60,68 @@ export function topologyOf(mesh: Pick<Mesh, 'position' | 'index'>): Topology {
     }
     return r;
   };
-  const uses = new Map<number, number>();
+  const edges = new EdgeUses(mesh.index.length);
   const seen = new Uint8Array(count);
   let faces = 0;
   for (let i = 0; i < mesh.index.length; i += 3) {
-    const corners = [remap[mesh.index[i]], remap[mesh.index[i + 1]], remap[mesh.index[i + 2]]];
-    if (corners[0] === corners[1] || corners[1] === corners[2] || corners[2] === corners[0]) continue;
+    const a = remap[mesh.index[i]];
+    const b = remap[mesh.index[i + 1]];
+    const c = remap[mesh.index[i + 2]];
+    if (a === b || b === c || c === a) continue;
     faces++;
-    for (let k = 0; k < 3; k++) {
-      const [a, b] = [corners[k], corners[(k + 1) % 3]];
-      seen[a] = 1;
-      const key = Math.min(a, b) * count + Math.max(a, b);
-      uses.set(key, (uses.get(key) ?? 0) + 1);
-      parent[root(a)] = root(b);
-    }
+    seen[a] = 1;
+    seen[b] = 1;
+    seen[c] = 1;
+    edges.add(a, b);
+    edges.add(b, c);
+    edges.add(c, a);
+    parent[root(a)] = root(b);
+    parent[root(b)] = root(c);
   }
-  let openEdges = 0;
-  for (const n of uses.values()) if (n !== 2) openEdges++;
   let used = 0;
   let shells = 0;
   for (let i = 0; i < count; i++) {
     used += seen[i];
     if (seen[i] && root(i) === i) shells++;
   }
-  return { openEdges, euler: used - uses.size + faces, shells };
+  return { openEdges: edges.unpaired(), euler: used - edges.count + faces, shells };
+}
+
+/** How many faces use each edge: open addressing on its two ends, about one probe a use. */
+class EdgeUses {
+  count = 0;
+  private readonly low: Uint32Array;
+  private readonly high: Uint32Array;
+  private readonly uses: Uint32Array;
+
+  /** @param most edges at most */
+  constructor(most: number) {
+    let size = 16;
+    // of a closed mesh there are half as many
+    while (size < 1.25 * most) size *= 2;
+    this.low = new Uint32Array(size);
+    this.high = new Uint32Array(size);
+    this.uses = new Uint32Array(size);
+  }
+
+  add(a: number, b: number): void {
+    const { low, high, uses } = this;
+    const [from, to] = a < b ? [a, b] : [b, a];
+    let h = Math.imul(from, 0x9e3779b1) ^ Math.imul(to, 0x85ebca6b);
+    h = (h ^ (h >>> 15)) & (uses.length - 1);
+    while (uses[h] > 0 && !(low[h] === from && high[h] === to)) h = (h + 1) & (uses.length - 1);
+    if (uses[h] === 0) {
+      low[h] = from;
+      high[h] = to;
+      this.count++;
+    }
+    uses[h]++;
+  }
+
+  /** Edges of one face, or of more than two. */
+  unpaired(): number {
+    let sum = 0;
+    for (const uses of this.uses) if (uses > 0 && uses !== 2) sum++;
+    return sum;
+  }
 }
