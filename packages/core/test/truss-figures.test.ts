@@ -1,6 +1,8 @@
+import fc from 'fast-check';
 import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { type CurveSet, newUse, type Profile, Surroundings, signedVolume, singleCurve } from '../src/index.js';
+import { meetingBoxes } from '../src/make/truss/boxes.js';
 import { layoutOf } from '../src/make/truss/layout.js';
 import { ownProfile } from '../src/make/truss/profiles.js';
 import { topologyOf } from '../src/mesh/weld.js';
@@ -177,3 +179,23 @@ describe('what is asked in vain is told, and made as well as can be', () => {
   it('very many', () => expect(told({ bays: 20_000, form: 'flat', webs: 'none' }, { ...straight(9), ...many(4) })).toContain('too-many-bays'));
   it('lines of one place', () => expect(told({}, singleCurve([1, 1, 1, 1, 1, 1]))).toEqual([]));
 }); // biome-ignore format: a line each
+
+it('of boxes those that touch another are found, as by looking at every pair; of very many in one place all', () => {
+  const step = fc.integer({ min: 0, max: 12 });
+  const one = fc.tuple(step, step, step, fc.tuple(step, step, step).map((size) => size.map((n) => n / 4)));
+  const flat = (all: [number, number, number, number[]][]) =>
+    Float64Array.from(all.flatMap(([x, y, z, [u, v, w]]) => [x, y, z, x + u, y + v, z + w]));
+  fc.assert(
+    fc.property(fc.array(one, { maxLength: 20 }), fc.nat(2), (all, turned) => {
+      // the way that is swept is any of the three
+      const boxes = flat(all.map(([x, y, z, size]) => [...Array.from({ length: 3 }, (_, n) => [9 * x, y, z][(n + turned) % 3]), size] as [number, number, number, number[]]));
+      const touch = (a: number, b: number) => [0, 1, 2].every((n) => boxes[6 * a + n] <= boxes[6 * b + 3 + n] && boxes[6 * b + n] <= boxes[6 * a + 3 + n]);
+      const expected = all.map((_, a) => (all.some((_other, b) => b !== a && touch(a, b)) ? 1 : 0));
+      expect([...meetingBoxes(boxes, all.length)]).toEqual(expected);
+    }),
+  );
+  const row = Array.from({ length: 60 }, (_, k): [number, number, number, number[]] => [2 * k, 0, 0, [1, 1, 1]]);
+  expect([...meetingBoxes(flat(row), 60)]).toEqual(new Array(60).fill(0));
+  const heap = row.map((): [number, number, number, number[]] => [0, 0, 0, [1, 1, 1]]);
+  expect([...meetingBoxes(flat([...heap, [0.5, 2, 2, [1, 1, 1]], [3, 0, 0, [1, 1, 1]]]), 62)]).toEqual([...new Array(61).fill(1), 0]);
+}); // biome-ignore format: its longer lines in one

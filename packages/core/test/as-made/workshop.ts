@@ -59,7 +59,7 @@ export const LINES: Readonly<Record<string, Line>> = {
   ring: { curves: [{ points: RING, closed: true }] },
   square: { curves: [{ points: [[0.2, 0, 0], [0.6, 0, 0], [0.6, 0, 0.6], [0, 0, 0.6], [0, 0, 0]], closed: true, corners: true, but: true, lanes: true }] },
   rings: { curves: [{ points: RING, closed: true }, { points: within(0.4, 0), closed: true }, { points: within(0.15, 0), closed: true }, { points: within(0.5, 1), closed: true }] },
-  eight: { curves: [{ points: [[0, 0, 0], [0.7, 0, 0.6], [0.6, 0, 0], [0, 0, 0.25]], closed: true, corners: true }] },
+  eight: { curves: [{ points: [[0, 0, 0], [0.7, 0, 0.6], [0.6, 0, 0], [0, 0, 0.25]], closed: true, corners: true }, { points: [[1, 0, 0], [1.3, 0.5, 0.4], [1.4, 0.1, 0], [1, 0.3, 0.3]], closed: true, corners: true }] },
   upright: { curves: [{ points: [[0, 0, 0], [0.02, 0.5, 0.01], [0.3, 0.8, 0], [0.32, 0.3, 0.1]] }] },
   several: { curves: [{ points: BENT }, { points: side(BENT, 0.12) }, { points: side(BENT, -0.15), lanes: true }] },
   wheels: { curves: [], path: wheels({}) },
@@ -136,8 +136,7 @@ export function builtOn(line: keyof typeof LINES, unit: Unit<'make'>, parameters
   const context = { density: 0.5, surroundings, profile: () => LUG, piece: () => undefined } as unknown as BuildContext;
   const said = {
     cost: unit.cost?.(build.guide, parameters, context),
-    // numbers count by themselves: words may be put better
-    words: [...unit.describe(parameters, (metres) => metres.toFixed(6)).matchAll(/[\d.]+/g)].map(Number),
+    described: unit.describe(parameters, (metres) => metres.toFixed(6)),
     thick: greatest(unit.thickness?.(parameters) ?? 0),
     broad: greatest(unit.breadth?.(parameters) ?? 0),
   };
