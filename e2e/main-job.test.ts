@@ -41,6 +41,15 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
   await expect(clear).toBeVisible();
 
   await bench.saved();
+  // the list of earlier bakes, asked for before, may come after the answer to this one: it stays all the same
+  const begun = page.waitForResponse((answer) => answer.request().method() === 'POST' && /bakes$/.test(answer.url()));
+  await page.route('**/bakes', async (route) => {
+    if (route.request().method() !== 'GET') return route.continue();
+    const list = await route.fetch();
+    await begun;
+    await page.waitForTimeout(300);
+    await route.fulfill({ response: list });
+  });
   await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
   await page.getByRole('button', { name: 'Bake to GLB' }).click();
   const history = page.getByRole('region', { name: 'Earlier bakes' });

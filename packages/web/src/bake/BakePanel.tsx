@@ -66,7 +66,7 @@ export function BakePanel() {
     setProblem(null);
     try {
       const bake = await api.startBake(project, { revision, format, ...settings });
-      setBakes((old) => [bake, ...old]);
+      setBakes((old) => [bake, ...old.filter(({ id }) => id !== bake.id)]);
     } catch (error) {
       setProblem((error as Error).message);
     }
