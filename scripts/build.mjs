@@ -98,11 +98,11 @@ async function press(folder) {
   await Promise.all(
     files.map(async (name) => {
       const path = join(folder, name);
-      const text = await readFile(path);
+      const bytes = await readFile(path);
       // the last steps would take ten times as long for a twentieth less
-      const params = { [constants.BROTLI_PARAM_QUALITY]: 9, [constants.BROTLI_PARAM_SIZE_HINT]: text.length };
-      await writeFile(`${path}.br`, await promisify(brotliCompress)(text, { params }));
-      await writeFile(`${path}.gz`, await promisify(gzip)(text));
+      const params = { [constants.BROTLI_PARAM_QUALITY]: 9, [constants.BROTLI_PARAM_SIZE_HINT]: bytes.length };
+      await writeFile(`${path}.br`, await promisify(brotliCompress)(bytes, { params }));
+      await writeFile(`${path}.gz`, await promisify(gzip)(bytes));
     }),
   );
 }

@@ -3,6 +3,7 @@ import type { Sitter } from '../look/photograph.js';
 import { affectedPieces } from './affected.js';
 import { Crew, type Hand, PATIENCE } from './crew.js';
 import { Meetings } from './meetings.js';
+import { PagePace, TOGETHER } from './page-pace.js';
 import type { Answer, AnswerTo, PieceBuild, Question, Wanted } from './protocol.js';
 
 /** More pieces than this are given out in a task of their own: telling the workers of so large a project takes time. */
@@ -35,16 +36,8 @@ export interface Computed {
   error: string | null;
 }
 
-/**
- * Answers within so many milliseconds are shown together; while others are still to come, within as many as the page took
- * to show the last ones, and of a long work fewer times yet, so that the page can be used.
- */
-const TOGETHER = 8;
-const TOGETHER_IN_BULK = 150;
 /** So many new pieces are taken into one picture: more would make the page stand still. */
 const AT_ONCE = 40;
-/** More waiting pieces than these are a long work. */
-const BULK = 24;
 /** A worker that is at one piece for longer than this is let go when the work is stopped. */
 const STUCK = 300;
 
@@ -105,8 +98,7 @@ export class Evaluation {
   private numbers = 0;
   private telling: ReturnType<typeof setTimeout> | undefined;
   private looking: ReturnType<typeof setTimeout> | undefined;
-  /** How long the page was at showing what it was told last, milliseconds. */
-  private pageTook = 0;
+  private readonly pace = new PagePace();
 
   readonly subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -383,9 +375,7 @@ export class Evaluation {
   private soon(): number {
     const { busy, meshes, read } = this.computed;
     const awaited = busy || this.asked.size > meshes.size + read.size;
-    if (!awaited || this.underHand()) return TOGETHER;
-    if (this.queue.size > BULK) return TOGETHER_IN_BULK;
-    return Math.max(TOGETHER, Math.min(TOGETHER_IN_BULK, this.pageTook));
+    return awaited && !this.underHand() ? this.pace.next(this.queue.size) : TOGETHER;
   }
 
   /** True when something that is looked at has arrived. */
@@ -408,13 +398,7 @@ export class Evaluation {
       if (this.arrived.size > 0) this.telling = setTimeout(() => this.tell(), TOGETHER);
       else if (!this.computed.busy) this.lookForMeetings();
     }
-    const told = performance.now();
-    // the next picture, and what the page waits for until it is handed on
-    globalThis.requestAnimationFrame?.(() =>
-      setTimeout(() => {
-        this.pageTook = performance.now() - told;
-      }),
-    );
+    this.pace.told();
     for (const listener of this.listeners) listener();
   }
 }
