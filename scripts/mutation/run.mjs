@@ -1,7 +1,7 @@
 // npm run mutation -- FILES: changes the core a little, one place at a time, and asks its tests whether they notice.
 // FILES are paths below packages/core/src, folders or patterns: `make`, `curve/frames.ts`, `make/cable.ts:100-150`.
-// --share 0.1: of each file only about a tenth of its lines, always the same ones; --tests a,b:truss: by these tests
-// alone, of b only by those whose name begins with "truss".
+// --share 0.1: of each file only about a tenth of its lines, always the same ones; --tests a,b:truss+zip: by these
+// tests alone, of b only by those whose name begins with "truss" or "zip".
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
@@ -61,7 +61,7 @@ const TESTS = {
     'evaluate',
     'matrix',
   ],
-  section: ['as-made/as-made', 'steered', 'section', 'own-profile', 'sweep', 'matrix'],
+  section: ['as-made/sections', 'as-made/as-made', 'steered', 'section', 'own-profile', 'sweep', 'matrix'],
   shape: ['catenary', 'curve-edit', 'carry', 'shapes', 'lie-flat'],
   surface: ['surroundings', 'surface', 'paths', 'shapes', 'cuts', 'in-sight', 'lie-flat'],
   sweep: ['as-made/as-made', 'folds', 'mesh', 'section', 'placing', 'sweep', 'matrix'],

@@ -5,7 +5,7 @@ import { singleSlots } from '../part/split.js';
 import { type Made, madeOf } from '../unit/carriers.js';
 import { joinMade } from '../unit/join-made.js';
 import { knownUnit } from '../unit/registry.js';
-import type { Cost, Unit } from '../unit/unit.js';
+import type { BuildContext, Cost, Unit } from '../unit/unit.js';
 import { contextOf, lineOf, namedKeys, run, type StageResult, type UnitWorld, unknownUnit } from './line.js';
 import { builtAlong, isRegional } from './regional.js';
 import type { World } from './world.js';
@@ -53,21 +53,21 @@ function costOf(world: World, piece: Piece, density: number): StageResult<Cost |
   const { unit: id, parameters } = piece.make;
   const unit = knownUnit('make', id) as Unit<'make'> | undefined;
   const { curves } = lineOf(world, piece);
-  return run<Cost | undefined>(
-    contextOf(world, piece),
-    density,
-    undefined,
-    (context) =>
+  return run<Cost | undefined>(contextOf(world, piece), density, undefined, (context) => {
+    // what is wrong with it is told when it is built
+    const silent: BuildContext = Object.assign(Object.create(context) as BuildContext, { report: () => undefined });
+    return (
       unit?.cost &&
       builtAlong<Cost>(
         unit,
         parameters,
         curves,
         world.region,
-        (lines, values) => unit.cost!(lines, values, context),
+        (lines, values) => unit.cost!(lines, values, silent),
         joinCosts,
-      ),
-  );
+      )
+    );
+  });
 }
 
 function build(

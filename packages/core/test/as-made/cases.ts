@@ -20,13 +20,34 @@ const OWN: Readonly<Record<string, readonly string[]>> = {
 };
 /** Lines that only these units make something of. */
 const SELDOM: readonly string[] = ['rings', 'eight'];
-/** What takes two settings at once: sections with corners that become others. */
+/** Parts that are placed, by word: which, how often in a row, how large. */
+const parts = (...all: [part: string, times: number, size: number][]) => all.map(([part, times, size]) => ({ part, times, size })); // biome-ignore format: one line
+const MIXED_PARTS = { parts: parts(['prop-1', 2, 1], ['stud', 1, 0.7], ['prop-2', 1, 0.5]), props: ['near', 'far'] };
+/** What takes several settings at once: sections with corners that become others, parts that are props, too much and nothing. */
 const TOGETHER: Readonly<Record<string, readonly ParameterValues[]>> = {
   sweep: SECTIONS.map(({ value: form }, k) => {
     const after = (steps: number) => SECTIONS[(k + steps) % SECTIONS.length].value;
     return { form, profile: 'lug', becomes: after(1), thenBecomes: after(3), later: 'lug', thenProfile: 'lug' };
   }),
-};
+  place: [
+    { ...MIXED_PARTS, spacing: 0.3 },
+    { ...MIXED_PARTS, propSize: 'asked', order: 'chance', size: 0.05, spacing: 0.3, upright: false },
+    { ...MIXED_PARTS, by: 'gap', gap: 0.05, facing: 'x', sizes: { least: 0.5, most: 1 }, missing: 0.3 },
+    { ...MIXED_PARTS, bent: 'bent', by: 'count', count: 3, facing: '-y', held: 'middle' },
+    { ...MIXED_PARTS, props: ['gone'], by: 'count', count: 2, held: 'top', rise: 0.5 },
+    { first: 0.5, by: 'count', count: 4, even: false, last: 0.2 },
+    { first: 9 },
+    { spacing: 0 },
+  ],
+  belt: [
+    { riders: 'some', ...MIXED_PARTS, size: 0.02, apart: 0.1, run: 3 },
+    { riders: 'some', ...MIXED_PARTS, props: ['gone'], order: 'chance', carried: true, run: 1, kind: 'slats' },
+    { riders: 'some', size: 0.015, apart: 0.07, exact: true, kind: 'shoes', pitch: 0.05, run: -2, shade: 0.2 },
+    { kind: 'toothed', exact: true, pitch: 0.011, run: 1, wheel: 'spokes', panel: 'guards' },
+    { kind: 'slats', pitch: 0.004, wheel: 'disc', spokes: 4 },
+    { kind: 'vee', run: 7, wheel: 'spokes', spokes: 3, panel: 'inside' },
+  ],
+}; // biome-ignore format: a case a line
 /** These take longest and show nothing that others do not. */
 const SLOW =
   /^(flat-nine|wire-6x19, (ring|several|square)|cable-laid, (square|several)|across 6|flat-three, across 6|coil-zip, several|hair-cards, (cornered|ring|square|several))/;

@@ -10,7 +10,7 @@ import { FLANK, rollerOf, type StepMesh, stepMeshes } from './links.js';
 import { guardOutline, panelOutline, plateMesh } from './panel.js';
 import type { BeltKind } from './parameters.js';
 import type { BeltLines, BeltRail } from './rails.js';
-import { riding } from './riding.js';
+import { ridersOf, riding } from './riding.js';
 import { bandOf, reachOf } from './sizes.js';
 import { type BeltSteps, stepsOf } from './steps.js';
 import { wheelsOf } from './wheels.js';
@@ -34,11 +34,12 @@ export function partsOf({ lines, frames, rails }: BeltLines, p: BeltChoice, cont
   const sides = Math.max(12, Math.round(p.sides * context.density));
   addBand({ lines, frames, rails }, p, out);
   const meshes = stepMeshes({ ...p, kind: p.kind as BeltKind, sides });
+  const riders = ridersOf(p, context);
   rails.forEach((rail, curve) => {
     const tail = rails.length > 1 ? `-${curve + 1}` : '';
     const line: RunningLine = { rail, steps: stepsOf(rail, p), curve, id: lines.id[curve], tail };
     for (const one of meshes) addSteps(one, line, out);
-    for (const one of riding(line.steps, reachOf(p).over, p, context, line.id))
+    for (const one of riding(line.steps, riders, reachOf(p).over, p, line.id))
       addRiding({ ...one, slot: 'riders', of: line.steps.riders, span: 0 }, line, out);
     for (const { part, track, name } of wheelsOf(rail, line.steps, p, sides)) {
       const id = `${name}${tail}`;

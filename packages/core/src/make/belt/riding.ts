@@ -1,6 +1,6 @@
 import { childId } from '../../numeric/random.js';
 import type { BuildContext } from '../../unit/unit.js';
-import { chosenParts, partPicker } from '../place/chosen-parts.js';
+import { type ChosenPart, chosenParts, partPicker } from '../place/chosen-parts.js';
 import { shades } from '../place/placed.js';
 import type { BeltChoice } from './belt.js';
 import type { BeltSteps } from './steps.js';
@@ -8,10 +8,13 @@ import type { BeltSteps } from './steps.js';
 /** A belt carries what lies on it where its outer face leans by less than 40°, a cosine. */
 export const FACES_UP = 0.766;
 
+/** The parts that ride on loops, told once where one is missing. */
+export const ridersOf = (p: BeltChoice, { surroundings, density, report }: BuildContext): ChosenPart[] =>
+  p.riders === 'none' ? [] : chosenParts({ parts: p.parts, props: p.props, propSize: 'own', held: 'foot', sides: 24 }, surroundings, density, report); // biome-ignore format: one line
+
 /** What rides on a loop: each part with the steps at which it stands, and how it stands there. */
-export function riding({ riders }: BeltSteps, over: number, p: BeltChoice, context: BuildContext, line: number) {
+export function riding({ riders }: BeltSteps, parts: readonly ChosenPart[], over: number, p: BeltChoice, line: number) {
   if (riders === 0) return [];
-  const parts = chosenParts({ parts: p.parts, props: p.props, propSize: 'own', held: 'foot', sides: 24 }, context.surroundings, context.density, context.report);
   const pick = partPicker(parts, p.order, p.seed);
   const which = Uint8Array.from({ length: riders }, (_, k) => pick(childId(line, k), k));
   const [cos, sin] = [Math.cos(p.facing), Math.sin(p.facing)];
