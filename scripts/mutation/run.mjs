@@ -64,7 +64,7 @@ const TESTS = {
   section: ['as-made/sections', 'as-made/as-made', 'steered', 'section', 'own-profile', 'sweep', 'matrix'],
   shape: ['catenary', 'curve-edit', 'carry', 'shapes', 'lie-flat'],
   surface: ['surroundings', 'surface', 'paths', 'shapes', 'cuts', 'in-sight', 'lie-flat'],
-  sweep: ['as-made/as-made', 'folds', 'mesh', 'section', 'placing', 'sweep', 'matrix'],
+  sweep: ['as-made/sweeps', 'as-made/as-made', 'folds', 'mesh', 'section', 'placing', 'sweep', 'matrix'],
 };
 const rooms = [...new Set(asked.map((path) => path.split('/')[0]))];
 const unknown = rooms.find((room) => !(room in TESTS));

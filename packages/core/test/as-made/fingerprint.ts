@@ -29,9 +29,9 @@ export function fingerprintOf(build: ReturnType<typeof builtOn>): Fingerprint {
   };
 } // biome-ignore format: its head in one line
 
-/** What numbers of any shape come to: as many `vertices` and `triangles` as they say themselves. */
+/** What anything with numbers comes to; how many `vertices` and `triangles` it has is told by who knows. */
 export function fingerprintOfAll(value: unknown, { vertices = 0, triangles = 0 } = {}): Fingerprint {
-  const sums = new Map([['other', new Sum()]]);
+  const sums = new Map(['position', 'normal', 'uv', 'index', 'other'].map((kind) => [kind, new Sum()]));
   gather(value, 'other', sums);
   return { vertices, triangles, findings: '', means: [...sums.values()].flatMap((sum) => sum.means()) };
 }

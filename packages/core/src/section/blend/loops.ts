@@ -18,11 +18,9 @@ export interface Place {
 /** An outline of a section. */
 export interface Outline {
   faces: readonly Face[];
-  /** Where its places begin in the section's rim. */
+  /** Where its places begin in the rim of a section that is closed. */
   rim: number;
   closed: boolean;
-  /** Length all the way, for radius 1. */
-  length: number;
 }
 
 /** Normals that differ by less than this are one (cosine). */
@@ -45,18 +43,16 @@ export function outlinesOf({ x, y, normalX, normalY, u, face, open }: Section): 
   }
   let rim = 0;
   return all.map((faces) => {
-    const outline = { faces, rim, closed: open !== true, length: faces.reduce((sum, one) => sum + lengthOf(one), 0) };
-    // of an open one the last place belongs to the rim as well
-    rim += faces.length + (open ? 1 : 0);
+    const outline = { faces, rim, closed: open !== true };
+    rim += faces.length;
     return outline;
   });
 }
 
 export const lengthOf = ({ from, to }: Face): number => Math.hypot(to.x - from.x, to.y - from.y);
 
-/** Whether the outline turns sharply where a face begins. */
-export function isSharp({ faces, closed }: Outline, f: number): boolean {
-  if (f === 0 && !closed) return false;
+/** Whether a closed outline turns sharply where a face begins. */
+export function isSharp({ faces }: Outline, f: number): boolean {
   const before = faces[(f + faces.length - 1) % faces.length].to;
   const after = faces[f].from;
   return before.nx * after.nx + before.ny * after.ny < SMOOTH;

@@ -1,0 +1,132 @@
+import { expect, it } from 'vitest';
+import { joinCurves } from '../../src/curve/carry.js';
+import { POINT, pointCount } from '../../src/curve/curve-set.js';
+import { type CurveSet, type Mesh, resample, singleCurve } from '../../src/index.js';
+import { blendOf } from '../../src/section/blend/blend.js';
+import { formSection } from '../../src/section/forms.js';
+import { ownSection } from '../../src/section/own-section.js';
+import { roundSection, type Section } from '../../src/section/section.js';
+import type { EndKind } from '../../src/sweep/caps.js';
+import { eachVertex } from '../../src/sweep/each-vertex.js';
+import { type SweepOptions, sweep } from '../../src/sweep/sweep.js';
+import { circle, drawn, helix } from '../helpers.js';
+import { fingerprintOfAll } from './fingerprint.js';
+import { ANEW, Remembered } from './remembered.js';
+
+// The sweep by itself, on lines that bend, close, turn sharply and fold, with each of its options. As in as-made.test.
+
+type Place = readonly [number, number, number];
+const smooth = (points: readonly Place[], closed = false): CurveSet =>
+  resample(drawn(points, { closed }), { maxTurn: 0.2 });
+const WAVE: Place[] = [[0, 0, 0], [0.4, 0.15, 0.1], [0.7, 0, -0.1], [1, 0.1, 0]]; // biome-ignore format: one line
+const HAIRPINS: Place[] = [[0, 0, 0], [0.5, 0, 0], [0.52, 0, 0.06], [0.1, 0, 0.05], [0.12, 0.05, 0.1], [0.6, 0.1, 0.12]]; // biome-ignore format: one line
+const LOOP: Place[] = [[0.3, 0, 0], [0.02, 0.03, 0.04], [-0.3, 0, 0], [0.01, 0, -0.05]]; // biome-ignore format: one line
+const LINES: Readonly<Record<string, CurveSet>> = {
+  wave: smooth(WAVE),
+  hairpins: smooth(HAIRPINS),
+  'tight loop': smooth(LOOP, true),
+  'small ring': circle(0.045, 24),
+  corners: singleCurve([0, 0, 0, 0.4, 0, 0, 0.4, 0, 0.3, 0.6, 0.2, 0.4, 0.62, 0.4, 0.1]),
+  'closed corners': singleCurve([0, 0, 0, 0.4, 0, 0, 0.4, 0, 0.3, 0.05, 0.02, 0.3], { closed: true }),
+  'corner in a bend': joinedAt(smooth(HAIRPINS), 9),
+  'all at once': joinCurves([smooth(WAVE), circle(0.2, 16), singleCurve([0, 1, 0, 0, 1.2, 0, 0.2, 1.2, 0]), smooth(LOOP, true), helix(0.1, 0.1, 1, 20).curve]),
+}; // biome-ignore format: a line each
+
+/** A line on which one point is a corner. */
+function joinedAt(line: CurveSet, p: number): CurveSet {
+  const corner = new Float32Array(pointCount(line));
+  corner[p] = 1;
+  return { ...line, pointData: { ...line.pointData, corner } };
+}
+
+const NUMBERS = { width: 1.4, sides: 12, points: 5, wall: 0.3, depth: 0.35, rounding: 0.2 };
+const sheetPath = { closed: false, points: [[0, 0], [1, 0.4], [2, 0]].map(([x, y]) => ({ x, y, corner: true })) }; // biome-ignore format: one line
+const SECTIONS: Readonly<Record<string, Section>> = {
+  round: roundSection(9),
+  box: formSection('box', { ...NUMBERS, rounding: 0 }),
+  gear: formSection('gear', NUMBERS, 0.5),
+  channel: formSection('channel', NUMBERS, 0.5),
+  tube: formSection('box-tube', NUMBERS, 0.5),
+  sheet: ownSection({ id: 'sheet', name: 'Sheet', paths: [sheetPath] }, 1, 0.5).section!,
+};
+const BECOMES: Readonly<Record<string, string>> = { round: 'box', box: 'round', gear: 'channel', channel: 'gear', tube: 'tube', sheet: 'sheet' }; // biome-ignore format: one line
+
+const ENDS: EndKind[] = ['flat', 'round', 'pointed', 'chamfered', 'plate', 'open'];
+const R = 0.05;
+const lane = (lines: CurveSet, at: (k: number) => number) =>
+  Float32Array.from({ length: pointCount(lines) }, (_, k) => at(k));
+/** Each option by itself, and some together. */
+const options = (lines: CurveSet, name: string): Record<string, SweepOptions> => {
+  const size = lane(lines, (k) => R * (1 + 0.4 * Math.sin(k / 3)));
+  const turned = lane(lines, (k) => 0.1 * k);
+  const shift = { x: lane(lines, (k) => 0.02 * Math.cos(k / 4)), y: lane(lines, (k) => 0.01 * (k % 5)) };
+  const blend = blendOf([SECTIONS[name], SECTIONS[BECOMES[name]]]);
+  const becomes = blend && { blend, share: lane(lines, (k) => (0.13 * k) % 1) };
+  return {
+    plain: { radius: R },
+    sized: { radius: size, limited: true },
+    turned: { radius: R, roll: turned, hardAngle: 0.2 },
+    'turned once': { radius: size, roll: 0.7, startDirection: [0.3, 0.2, 1] },
+    wide: { radius: R, width: lane(lines, (k) => R * (1.5 - 0.05 * (k % 20))), trueWidth: true },
+    aside: { radius: size, shift, limited: true },
+    limited: { radius: 1.6 * R, limited: true, hardAngle: Math.PI },
+    'thick and limited': { radius: 3 * R, limited: true, roll: turned },
+    becoming: { radius: R, becomes, limited: true },
+    'all of it': { radius: size, width: size, shift, roll: turned, becomes, trueWidth: true },
+    ...Object.fromEntries(
+      ENDS.map((start, k) => [start, { radius: k % 2 ? size : R, start, end: ENDS[(k + 2) % ENDS.length] }]),
+    ),
+  };
+};
+
+const remembered = new Remembered('sweeps');
+const figures = ({ position, index }: Mesh) => ({ vertices: position.length / 3, triangles: index.length / 3 });
+
+for (const [line, lines] of Object.entries(LINES))
+  it(`along ${line} they are as they were, and the same in the buffers of the one before`, () => {
+    for (const [name, section] of Object.entries(SECTIONS)) {
+      let into: Mesh | undefined;
+      for (const [option, one] of Object.entries(options(lines, name))) {
+        const swept = one.becomes?.blend.stages[0] ?? section;
+        const mesh = sweep(lines, swept, one);
+        remembered.expectSame(`${line}, ${name}, ${option}`, fingerprintOfAll(mesh, figures(mesh)));
+        into = sweep(lines, swept, { ...one, into });
+        expect(fingerprintOfAll(into)).toEqual(fingerprintOfAll(mesh));
+      }
+    }
+  });
+
+it('very many lines are as they were', () => {
+  const lines = joinCurves(
+    Array.from({ length: 600 }, (_, c) =>
+      singleCurve(
+        Float64Array.from({ length: 24 }, (_, i) => 0.1 * Math.sin(0.4 * i + c) + 0.05 * i),
+        { smooth: true },
+      ),
+    ),
+  );
+  for (const name of ['round', 'sheet', 'tube'])
+    for (const [option, one] of Object.entries(options(lines, name))) {
+      const open: SweepOptions = { start: 'open', end: 'open', ...one, becomes: undefined };
+      const mesh = sweep(lines, SECTIONS[name], open);
+      remembered.expectSame(`many, ${name}, ${option}`, fingerprintOfAll(mesh, figures(mesh)));
+      // what turns goes the way of few
+      expect(figures(sweep(lines, SECTIONS[name], { ...open, roll: one.roll ?? 1e-9 }))).toEqual(figures(mesh));
+    }
+});
+
+it('each vertex is told as it was, once', () => {
+  for (const [line, lines] of Object.entries(LINES))
+    for (const [k, start] of ENDS.entries()) {
+      const said: number[] = [];
+      const skins = { section: SECTIONS.gear, start, end: ENDS[(k + 3) % ENDS.length] };
+      eachVertex(lines, skins, (v, c, point, column = -1) => said.push(v, c, point, column));
+      remembered.expectSame(`vertices, ${line}, ${start}`, fingerprintOfAll(said));
+      if (lines.pointData[POINT.corner]) continue;
+      const { vertices } = figures(sweep(lines, skins.section, { radius: R, ...skins }));
+      const told = said.filter((_, i) => i % 4 === 0).sort((a, b) => a - b);
+      expect(told).toEqual(Array.from({ length: vertices }, (_, v) => v));
+    }
+});
+
+if (ANEW) it('remembered', () => remembered.keep());
