@@ -18,6 +18,8 @@ const OWN: Readonly<Record<string, readonly string[]>> = {
   bridge: ['bent', 'drawn', 'several'],
   fill: ['rings', 'ring', 'square', 'bent', 'eight'],
 };
+/** Lines on which a unit is tried, but not with all it has. */
+const ALSO: Readonly<Record<string, readonly string[]>> = { belt: ['ring', 'several'] };
 /** Lines that only these units make something of. */
 const SELDOM: readonly string[] = ['rings', 'eight'];
 /** Parts that are placed, by word: which, how often in a row, how large. */
@@ -61,7 +63,7 @@ export function casesOf(unit: Unit<'make'>): Case[] {
   const lines = OWN[unit.id] ?? Object.keys(LINES).filter((line) => !LINES[line].path && !SELDOM.includes(line));
   const presets = unit.presets.map(({ id }) => ({ id, parameters: presetParameters(unit, id) }));
   // all on the first line, and in turn on the others: of many presets not each on each
-  const onLines = lines.flatMap((line, l) =>
+  const onLines = [...lines, ...(ALSO[unit.id] ?? [])].flatMap((line, l) =>
     presets
       .filter((_, p) => l === 0 || presets.length <= 3 || (l + p) % 3 === 0)
       .map(({ id, parameters }) => ({
