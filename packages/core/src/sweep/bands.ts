@@ -22,19 +22,18 @@ const sameNumbers = (a: Uint32Array, b: Uint32Array) => a.length === b.length &&
 
 /** Two triangles a face between neighbouring rings of one curve. */
 export function writeBands(
-  { start, side, point, corners }: Pick<Rings, 'start' | 'corners' | 'side' | 'point'>,
+  { start, side, corners }: Pick<Rings, 'start' | 'corners' | 'side'>,
   portion: PortionWriter,
   columns: number,
   index: Uint32Array,
 ): void {
-  // the second ring of a hard edge stands where the first does: no band between them
-  const isEdge = (ring: number) => side[ring] < 0 && side[ring + 1] > 0 && point[ring] === point[ring + 1];
   let i = 0;
   for (let c = 0; c + 1 < start.length; c++) {
     const last = start[c + 1] - 1;
     for (let ring = start[c]; ring < last; ) {
       let end = last;
-      if (corners.size > 0) for (end = ring; end < last && !isEdge(end); ) end++;
+      // the second ring of a hard edge stands where the first does: no band between them
+      if (corners.size > 0) for (end = ring; end < last && side[end] >= 0; ) end++;
       i = portion.addBands(ring * columns, end - ring, index, i);
       ring = end < last ? end + 1 : last;
     }

@@ -119,7 +119,7 @@ const isPlain = (
 
 /** Skins of lines whose rings are their points, with their faces. */
 function finished(mesh: Mesh, curves: CurveSet, section: Section, { trueWidth }: SweepOptions): Mesh {
-  const rings = { start: curves.start, corners: new Map(), side: new Int8Array(0), point: new Uint32Array(0) };
+  const rings = { start: curves.start, corners: new Map(), side: new Int8Array(0) };
   if (trueWidth) layTrueWidth(mesh, pointCount(curves), section);
   if (!holdsBands(mesh.index, rings, section))
     writeBands(rings, new PortionWriter(section), section.x.length, mesh.index);

@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
+import { measureEdges, writeLengths } from '../../src/curve/arc-length.js';
 import { joinCurves } from '../../src/curve/carry.js';
-import { POINT, pointCount } from '../../src/curve/curve-set.js';
+import { CURVE, curveCount, POINT, pointCount } from '../../src/curve/curve-set.js';
 import { type CurveSet, type Mesh, resample, singleCurve } from '../../src/index.js';
 import { blendOf } from '../../src/section/blend/blend.js';
 import { formSection } from '../../src/section/forms.js';
@@ -29,7 +30,7 @@ const LINES: Readonly<Record<string, CurveSet>> = {
   corners: singleCurve([0, 0, 0, 0.4, 0, 0, 0.4, 0, 0.3, 0.6, 0.2, 0.4, 0.62, 0.4, 0.1]),
   'closed corners': singleCurve([0, 0, 0, 0.4, 0, 0, 0.4, 0, 0.3, 0.05, 0.02, 0.3], { closed: true }),
   'corner in a bend': joinedAt(smooth(HAIRPINS), 9),
-  'all at once': joinCurves([smooth(WAVE), circle(0.2, 16), singleCurve([0, 1, 0, 0, 1.2, 0, 0.2, 1.2, 0]), smooth(LOOP, true), helix(0.1, 0.1, 1, 20).curve]),
+  'all at once': joinCurves([smooth(WAVE), circle(0.2, 16), singleCurve([0, 1, 0, 0, 1.2, 0, 0.2, 1.2, 0]), smooth(LOOP, true), singleCurve([0, 2, 0, 0, 2.2, 0, 0.2, 2.2, 0, 0.2, 2, 0.1], { closed: true }), helix(0.1, 0.1, 1, 20).curve]),
 }; // biome-ignore format: a line each
 
 /** A line on which one point is a corner. */
@@ -37,6 +38,14 @@ function joinedAt(line: CurveSet, p: number): CurveSet {
   const corner = new Float32Array(pointCount(line));
   corner[p] = 1;
   return { ...line, pointData: { ...line.pointData, corner } };
+}
+
+/** With its lengths, as a piece has it. */
+function measured(lines: CurveSet): CurveSet {
+  const pointData = { ...lines.pointData, [POINT.along]: new Float32Array(pointCount(lines)) };
+  const out = { ...lines, pointData, curveData: { [CURVE.length]: new Float32Array(curveCount(lines)) } };
+  writeLengths(out, measureEdges(out).length);
+  return out;
 }
 
 const NUMBERS = { width: 1.4, sides: 12, points: 5, wall: 0.3, depth: 0.35, rounding: 0.2 };
@@ -96,24 +105,35 @@ for (const [line, lines] of Object.entries(LINES))
     }
   });
 
+const POINTS = [0, 1, 2, 3, 4, 5, 6, 7];
 it('very many lines are as they were', () => {
-  const lines = joinCurves(
-    Array.from({ length: 600 }, (_, c) =>
-      singleCurve(
-        Float64Array.from({ length: 24 }, (_, i) => 0.1 * Math.sin(0.4 * i + c) + 0.05 * i),
-        { smooth: true },
-      ),
-    ),
-  );
-  for (const name of ['round', 'sheet', 'tube'])
-    for (const [option, one] of Object.entries(options(lines, name))) {
+  const many = (more: readonly CurveSet[]) =>
+    measured(
+      joinCurves([
+        ...more,
+        ...Array.from({ length: 600 }, (_, c) =>
+          singleCurve(POINTS.flatMap((k) => [0.05 * k, 0.03 * Math.sin(0.5 * k + c), 0.02 * Math.cos(0.7 * k - c)]), { smooth: true }),
+        ),
+      ]),
+    );
+  const lines = many([]);
+  const also = { 'fine': roundSection(20), 'of 16': roundSection(15), ...SECTIONS };
+  for (const name of ['round', 'sheet', 'tube', 'fine', 'of 16'] as const) {
+    const tried = name === 'round' ? options(lines, name) : { plain: { radius: R }, wide: { radius: R, trueWidth: true } };
+    for (const [option, one] of Object.entries(tried)) {
       const open: SweepOptions = { start: 'open', end: 'open', ...one, becomes: undefined };
-      const mesh = sweep(lines, SECTIONS[name], open);
+      const mesh = sweep(lines, also[name], open);
       remembered.expectSame(`many, ${name}, ${option}`, fingerprintOfAll(mesh, figures(mesh)));
-      // what turns goes the way of few
-      expect(figures(sweep(lines, SECTIONS[name], { ...open, roll: one.roll ?? 1e-9 }))).toEqual(figures(mesh));
+      expect(fingerprintOfAll(sweep(lines, also[name], { ...open, into: mesh }))).toEqual(fingerprintOfAll(mesh));
     }
-});
+  }
+  // what bends sharply or closes goes the way of few, and with it all others
+  const open: SweepOptions = { radius: R, start: 'open', end: 'open' };
+  for (const [name, one] of [['sharp', LINES['corners']], ['closed', LINES['small ring']]] as const) {
+    const mesh = sweep(many([one]), SECTIONS['round'], open);
+    remembered.expectSame(`many, and one ${name}`, fingerprintOfAll(mesh, figures(mesh)));
+  }
+}); // biome-ignore format: its longer calls in one line
 
 it('each vertex is told as it was, once', () => {
   for (const [line, lines] of Object.entries(LINES))
