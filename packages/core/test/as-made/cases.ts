@@ -24,6 +24,8 @@ const ALSO: Readonly<Record<string, readonly string[]>> = { belt: ['ring', 'seve
 const SELDOM: readonly string[] = ['rings', 'eight'];
 /** Parts that are placed, by word: which, how often in a row, how large. */
 const parts = (...all: [part: string, times: number, size: number][]) => all.map(([part, times, size]) => ({ part, times, size })); // biome-ignore format: one line
+/** Levels of a rope, from the whole inwards. */
+const levels = (...all: [count: number, filling: string, hand: string, lay: number][]) => all.map(([count, filling, hand, lay]) => ({ count, filling, hand, lay, by: 'thickness' })); // biome-ignore format: one line
 const MIXED_PARTS = { parts: parts(['prop-1', 2, 1], ['stud', 1, 0.7], ['prop-2', 1, 0.5]), props: ['near', 'far'] };
 /** What takes several settings at once: sections with corners that become others, parts that are props, too much and nothing. */
 const TOGETHER: Readonly<Record<string, readonly ParameterValues[]>> = {
@@ -40,6 +42,14 @@ const TOGETHER: Readonly<Record<string, readonly ParameterValues[]>> = {
     { first: 0.5, by: 'count', count: 4, even: false, last: 0.2 },
     { first: 9 },
     { spacing: 0 },
+  ],
+  laid: [
+    { shown: 'hull', levels: levels([2, 'hollow', 's', 5]), scale: 0.8, places: 5 },
+    { shown: 'hull', levels: levels([7, 'filled', 'z', 4], [3, 'hollow', 's', 4]), places: 60 },
+    { shown: 'hull', levels: levels([6, 'cored', 'z', 2]), fit: 'least' },
+    { shown: 'hull', levels: levels([1, 'filled', 'z', 4]) },
+    { levels: levels([300, 'filled', 'z', 9], [300, 'filled', 's', 6]), start: 'whipped', end: 'sealed' },
+    { levels: levels([4, 'hollow', 'z', 0.6]), places: 6, start: 'sealed', end: 'whipped' },
   ],
   belt: [
     { riders: 'some', ...MIXED_PARTS, size: 0.02, apart: 0.1, run: 3 },
