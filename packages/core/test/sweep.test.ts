@@ -4,7 +4,7 @@ import Module from 'manifold-3d';
 import { Vector3 } from 'three';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { joinCurves } from '../src/curve/carry.js';
-import { allocateCurves, POINT } from '../src/curve/curve-set.js';
+import { allocateCurves, type CurveSet, POINT } from '../src/curve/curve-set.js';
 import {
   curveCount,
   type Mesh,
@@ -288,6 +288,53 @@ describe('the compiled inner loops', () => {
       { numRuns: 60 },
     );
   });
+});
+
+describe('what is spared', () => {
+  it('faces in the buffers of an earlier result stay where its divisions are the same, and are written anew where they are not', () => {
+    const points = (count: number) => singleCurve(Float64Array.from({ length: 3 * count }, (_, i) => Math.floor(i / 3) * [1, 0.1, 0.2][i % 3]), { smooth: true }); // biome-ignore format: one line
+    const early = joinCurves([points(5), points(7)]);
+    const late = joinCurves([points(7), points(5)]);
+    const corner = singleCurve([0, 0, 0, 1, 0, 0, 2, 0, 0, 2, 0, 1]);
+    const straight = points(4);
+    const [box, round] = [roundedBoxSection(1, 0, 1), roundSection(4)];
+    const swept = (lines: CurveSet, section: Section, into?: Mesh) => sweep(lines, section, { radius: 0.1, start: 'open', end: 'open', into }); // biome-ignore format: one line
+    let last = swept(early, box);
+    // what is written there stays
+    last.index[0] = 77;
+    last = swept(early, box, last);
+    expect(last.index[0]).toBe(77);
+    for (const [lines, section] of [[late, box], [late, round], [early, round], [straight, round], [corner, round], [straight, round], [corner, box], [corner, box]] as const) {
+      const before = last.index;
+      last = swept(lines, section, last);
+      expect(last.index).toEqual(swept(lines, section).index);
+      if (before.length === last.index.length) expect(last.index).toBe(before);
+      last.index.fill(77, 0, lines === corner ? undefined : 0);
+    }
+  }); // biome-ignore format: the pairs on one line
+
+  it('very many lines go the quick way, at single precision, where they are open, measured and gently bent, and the section is simple', () => {
+    const along = (k: number, c: number) => [0.05 * k, 0.03 * Math.sin(0.5 * k + c), 0.02 * Math.cos(0.7 * k - c)];
+    const line = (c: number) => singleCurve([0, 1, 2, 3, 4, 5, 6, 7].flatMap((k) => along(k, c)), { smooth: true });
+    const many = Array.from({ length: 600 }, (_, c) => line(c));
+    const measured = (all: readonly CurveSet[]) => resample(joinCurves(all), { steps: 7 });
+    const lines = measured(many);
+    const isQuick = (lines: CurveSet, sides: number, change: Partial<SweepOptions> = {}) => {
+      const options = { radius: 0.01, start: 'open', end: 'open', ...change } as const;
+      const mesh = sweep(lines, roundSection(sides), options);
+      // limited to what never folds: nothing changes, but it is no longer plain
+      const slow = sweep(lines, roundSection(sides), { ...options, limited: true });
+      return !mesh.position.every((value, i) => value === slow.position[i]);
+    };
+    expect(isQuick(lines, 15)).toBe(true);
+    expect(isQuick(lines, 16)).toBe(false);
+    for (const change of [{ roll: 1e-3 }, { startDirection: [0, 0, 1] }, { end: 'flat' }, { start: 'flat' }, { radius: new Float32Array(pointCount(lines)).fill(0.01) }] as const)
+      expect(isQuick(lines, 9, change)).toBe(false);
+    expect(isQuick({ ...lines, pointData: {} }, 9)).toBe(false);
+    expect(isQuick(measured([...many, circle(1, 60)]), 9)).toBe(false);
+    expect(isQuick(measured([...many, singleCurve([0, 0, 0, 1, 0, 0, 1, 1, 0])]), 9)).toBe(false);
+    expect(isQuick(measured(many.slice(0, 400)), 9)).toBe(false);
+  }); // biome-ignore format: the changes on one line
 });
 
 it('texture of ends: a flat one as if cut from a sheet, a round one along the meridians by true length', () => {

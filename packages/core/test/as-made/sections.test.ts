@@ -1,5 +1,6 @@
 import { it } from 'vitest';
 import type { Profile } from '../../src/index.js';
+import { outlineOf, roundOutline } from '../../src/make/bundle/hull.js';
 import { blendedAt, blendOf, crossesBetween, legAt } from '../../src/section/blend/blend.js';
 import { drawnPath } from '../../src/section/drawn-paths.js';
 import { formPaths } from '../../src/section/form-paths.js';
@@ -104,5 +105,21 @@ it('what is between sections is as it was', () => {
     blended(`${name}, ${forms[k % forms.length]}`, [section, at(forms[k % forms.length], k)]);
   });
 });
+
+it('the outlines of bundles are as they were', () => {
+  for (const count of [1, 2, 3, 5, 7, 12])
+    for (const [name, wide, off] of [['apart', 0.9, 0], ['touching', 1, 0], ['lapping', 1.1, 0], ['uneven', 1.05, 0.2]] as const) {
+      const angle = Array.from({ length: count }, (_, k) => (2 * Math.PI * k) / count + 0.3);
+      const far = angle.map((_, k) => 1 - off * (k % 2));
+      const size = Float64Array.from(angle, (_, k) => wide * Math.sin(Math.PI / Math.max(2, count)) * (1 + off * ((k % 3) - 1)));
+      const [x, y] = [Float64Array.from(angle, (a, k) => far[k] * Math.cos(a)), Float64Array.from(angle, (a, k) => far[k] * Math.sin(a))];
+      const slanted = outlineOf({ x, y, size, slant: size.map((_, k) => 1.1 + 0.05 * (k % 2)) });
+      const now = [outlineOf({ x, y, size }), slanted, roundOutline(count)];
+      remembered.expectSame(`bundle of ${count}, ${name}`, fingerprintOfAll(now, { vertices: slanted.section.x.length }));
+    }
+  // one within another, and one that stands at the middle
+  const [x, y] = [Float64Array.of(0, 0.5, 0.1), Float64Array.of(0, 0.2, 0)];
+  remembered.expectSame('bundle about its middle', fingerprintOfAll(outlineOf({ x, y, size: Float64Array.of(0.3, 0.4, 0.1) })));
+}); // biome-ignore format: what is given on one line each
 
 if (ANEW) it('remembered', () => remembered.keep());
