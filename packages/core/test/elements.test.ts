@@ -16,13 +16,14 @@ import {
   topologyOf,
   World,
 } from '../src/index.js';
+import { crowdedLinks } from '../src/make/chain/hooks.js';
 import { CHAIN_KINDS, chainKind } from '../src/make/chain/kinds.js';
 import { linkLine, linkMesh } from '../src/make/chain/link.js';
 import { rollerLinks } from '../src/make/chain/rollers.js';
 import { chordLine, jointsAlong, jointsToEnd } from '../src/make/elements/chords.js';
 import { framedLines } from '../src/make/elements/framed-lines.js';
 import { laidAlong } from '../src/make/elements/prop-element.js';
-import { stationsAlong } from '../src/make/elements/stations.js';
+import { type Stations, stationsAlong } from '../src/make/elements/stations.js';
 import { chosenParts } from '../src/make/place/chosen-parts.js';
 import { builtInMesh } from '../src/make/place/parts.js';
 import { MOST_PLACED, type PlaceChoice, placingOf } from '../src/make/place/placing.js';
@@ -424,6 +425,31 @@ it('a part with very many faces is told with its figure, and placed all the same
   expect(codes(bent)).toEqual(['part-heavy', 'too-many-elements']);
   expect(bent.parts[0].kind === 'mesh' && bent.parts[0].mesh.position.length / 3).toBe(19 * (side + 1) ** 2);
 }); // biome-ignore format: one expectation a line
+
+it('links are as near as the middle lines of their wires, looked at very closely', () => {
+  const place = fc.tuple(evenly(-1, 1), evenly(-1, 1), evenly(-1, 1));
+  const wires = fc.array(place, { minLength: 3, maxLength: 6 });
+  fc.assert(
+    fc.property(wires, place, evenly(-3, 3), (wire, aside, turn) => {
+      const [cos, sin] = [0.5 * Math.cos(turn), 0.5 * Math.sin(turn)];
+      const axes = [[0.5, 0, 0, 0, 0.5, 0, 0, 0, 0.5, 0, 0, 0], [cos, sin, 0, -sin, cos, 0, 0, 0, 0.5, ...aside]].map((one) => Float64Array.from(one));
+      const stations = { curve: [0, 0], tangent: new Float64Array(6), id: [1, 2] } as unknown as Stations;
+      const { gap } = crowdedLinks(stations, (link) => axes[link], Float64Array.from(wire.flat()))!;
+      // many places on each edge of both
+      const [here, there] = axes.map((m) => wire.flatMap((from, k) => Array.from({ length: 60 }, (_, i) => {
+        const to = wire[(k + 1) % wire.length];
+        const at = from.map((value, n) => value + (i / 60) * (to[n] - value));
+        return [0, 1, 2].map((n) => m[9 + n] + at[0] * m[n] + at[1] * m[3 + n] + at[2] * m[6 + n]);
+      })));
+      const least = here.reduce((all, a) => there.reduce((far, b) => Math.min(far, apart(a, b)), all), Infinity);
+      // the size of a link is its first axis, its wire as thick as twice that
+      const size = Math.hypot(...axes[0].subarray(0, 3));
+      expect(2 * size * gap).toBeLessThanOrEqual(least + 1e-9);
+      expect(2 * size * gap).toBeGreaterThan(least - 0.06);
+    }),
+    { numRuns: 25 },
+  );
+}); // biome-ignore format: the axes on one line
 
 it('a prop laid along a line is not mirrored, whichever of its sides is its longest', () => {
   const peg = builtInMesh('peg', 12);
