@@ -40,8 +40,19 @@ const TOGETHER: Readonly<Record<string, readonly ParameterValues[]>> = {
     { ...MIXED_PARTS, bent: 'bent', by: 'count', count: 3, facing: '-y', held: 'middle' },
     { ...MIXED_PARTS, props: ['gone'], by: 'count', count: 2, held: 'top', rise: 0.5 },
     { first: 0.5, by: 'count', count: 4, even: false, last: 0.2 },
+    { by: 'count', count: 1, even: false, size: 0.2, facing: 'y' },
     { first: 9 },
     { spacing: 0 },
+  ],
+  pipe: [
+    { size: 'free', radius: 0.01, brackets: 0.07, reach: 6, stock: 0.15, atEnds: 'flange', atBends: 'sleeve' },
+    { size: 'free', radius: 0.004, brackets: 0.03, reach: 4, stock: 0.05, between: 'bead', bends: 'elbow' },
+    { size: 'free', radius: 0.002, brackets: 0.002, stock: 0.001 },
+  ],
+  stitch: [
+    { kind: 'back', rows: 2, rowGap: 9, plies: '2', seam: 8, creases: 5, hole: 1.2 },
+    { kind: 'whip', lift: 0.5, arch: 0.4, reach: 200, hole: 1 },
+    { kind: 'cross', radius: 0.002, length: 2, gap: 1, breadth: 3 },
   ],
   laid: [
     { shown: 'hull', levels: levels([2, 'hollow', 's', 5]), scale: 0.8, places: 5 },

@@ -12,8 +12,24 @@ export interface Fingerprint {
 
 /** Words for people may be put better without anything being made otherwise. */
 const WORDS = new Set(['label', 'name', 'message', 'help']);
-/** What stands for itself; all other numbers are taken together. */
-const KINDS = ['position', 'normal', 'uv', 'index', 'matrix', 'along', 'curve', 'id', 'width'];
+/** What stands for itself; all other numbers are taken together, the small ones beside the large. */
+const KINDS = [
+  'position',
+  'normal',
+  'uv',
+  'index',
+  'matrix',
+  'along',
+  'curve',
+  'id',
+  'width',
+  'thick',
+  'broad',
+  'cost',
+  'value',
+  'limit',
+  'radius',
+];
 
 export function fingerprintOf(build: ReturnType<typeof builtOn>): Fingerprint {
   const { parts, made, marks, rims, tables, motion, findings, measures, materials, said } = build;
