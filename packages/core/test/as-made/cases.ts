@@ -27,8 +27,10 @@ const parts = (...all: [part: string, times: number, size: number][]) => all.map
 /** Levels of a rope, from the whole inwards. */
 const levels = (...all: [count: number, filling: string, hand: string, lay: number][]) => all.map(([count, filling, hand, lay]) => ({ count, filling, hand, lay, by: 'thickness' })); // biome-ignore format: one line
 const MIXED_PARTS = { parts: parts(['prop-1', 2, 1], ['stud', 1, 0.7], ['prop-2', 1, 0.5]), props: ['near', 'far'] };
+/** Settings on a line of their choice. */
+type Placed = readonly [line: string, parameters: ParameterValues];
 /** What takes several settings at once: sections with corners that become others, parts that are props, too much and nothing. */
-const TOGETHER: Readonly<Record<string, readonly ParameterValues[]>> = {
+const TOGETHER: Readonly<Record<string, readonly (ParameterValues | Placed)[]>> = {
   sweep: SECTIONS.map(({ value: form }, k) => {
     const after = (steps: number) => SECTIONS[(k + steps) % SECTIONS.length].value;
     return { form, profile: 'lug', becomes: after(1), thenBecomes: after(3), later: 'lug', thenProfile: 'lug' };
@@ -54,6 +56,15 @@ const TOGETHER: Readonly<Record<string, readonly ParameterValues[]>> = {
     { kind: 'whip', lift: 0.5, arch: 0.4, reach: 200, hole: 1 },
     { kind: 'cross', radius: 0.002, length: 2, gap: 1, breadth: 3 },
   ],
+  truss: [
+    ['several', { ties: 'braced', tieEvery: 2, form: 'square', webs: 'k' }],
+    ['several', { ties: 'ties', tieEvery: 1, tieProfile: 'angle', webs: 'crossed', every: 2 }],
+    ['ring', { webs: 'crossed', form: 'square', every: 1, topWebs: 'k' }],
+    ['square', { webs: 'k', form: 'more', chords: 5, ends: 'braced', joint: 'plate' }],
+    ['several', { ties: 'braced', ends: 'open', form: 'flat', depth: 0.3, joint: 'ball', closed: 'caps' }],
+    ['cornered', { webs: 'zigzag', endCut: 'prop', cutBy: 'cloth', ends: 'braced', chord: 0.2, web: 0.15 }],
+    ['bent', { bay: 0.02, chord: 0.4, web: 0.3, frame: 0.3, depth: 0.1, every: 1 }],
+  ],
   laid: [
     { shown: 'hull', levels: levels([2, 'hollow', 's', 5]), scale: 0.8, places: 5 },
     { shown: 'hull', levels: levels([7, 'filled', 'z', 4], [3, 'hollow', 's', 4]), places: 60 },
@@ -71,6 +82,7 @@ const TOGETHER: Readonly<Record<string, readonly ParameterValues[]>> = {
     { kind: 'vee', run: 7, wheel: 'spokes', spokes: 3, panel: 'inside' },
   ],
 }; // biome-ignore format: a case a line
+const isPlaced = (one: ParameterValues | Placed): one is Placed => Array.isArray(one);
 /** These take longest and show nothing that others do not. */
 const SLOW =
   /^(flat-nine|wire-6x19, (ring|several|square)|cable-laid, (square|several)|across 6|flat-three, across 6|coil-zip, several|hair-cards, (cornered|ring|square|several))/;
@@ -105,12 +117,10 @@ export function casesOf(unit: Unit<'make'>): Case[] {
       parameters: { ...shown, [name]: value },
     }));
   });
-  const together = (TOGETHER[unit.id] ?? []).map((set, k) => ({
-    name: `together ${k}`,
-    group: 'together',
-    line: lines[k % lines.length],
-    parameters: { ...presets[0].parameters, ...set },
-  }));
+  const together = (TOGETHER[unit.id] ?? []).map((one, k) => {
+    const [line, set] = isPlaced(one) ? one : [lines[k % lines.length], one];
+    return { name: `together ${k}`, group: 'together', line, parameters: { ...presets[0].parameters, ...set } };
+  });
   const mixed = Array.from({ length: MIXES }, (_, k) => {
     const chance = (word: string) => randomAt(k, hashText(unit.id), hashText(word));
     const pick = <T>(list: readonly T[], word: string): T => list[Math.floor(chance(word) * list.length)];
