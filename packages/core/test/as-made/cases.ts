@@ -31,10 +31,15 @@ const MIXED_PARTS = { parts: parts(['prop-1', 2, 1], ['stud', 1, 0.7], ['prop-2'
 type Placed = readonly [line: string, parameters: ParameterValues];
 /** What takes several settings at once: sections with corners that become others, parts that are props, too much and nothing. */
 const TOGETHER: Readonly<Record<string, readonly (ParameterValues | Placed)[]>> = {
-  sweep: SECTIONS.map(({ value: form }, k) => {
-    const after = (steps: number) => SECTIONS[(k + steps) % SECTIONS.length].value;
-    return { form, profile: 'lug', becomes: after(1), thenBecomes: after(3), later: 'lug', thenProfile: 'lug' };
-  }),
+  sweep: [
+    ...SECTIONS.map(({ value: form }, k) => {
+      const after = (steps: number) => SECTIONS[(k + steps) % SECTIONS.length].value;
+      return { form, profile: 'lug', becomes: after(1), thenBecomes: after(3), later: 'lug', thenProfile: 'lug' };
+    }),
+    ['cornered', { corners: 'cuts', cornerCuts: 4, bendRadius: 3 }],
+    ['square', { corners: 'cuts', cornerCuts: 3, bendRadius: 60, form: 'box' }],
+    ['cornered', { corners: 'arc', bendRadius: 80, form: 'gear' }],
+  ],
   place: [
     { ...MIXED_PARTS, spacing: 0.3 },
     { ...MIXED_PARTS, propSize: 'asked', order: 'chance', size: 0.05, spacing: 0.3, upright: false },
