@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { type CurveSet, newUse, type Profile, Surroundings, signedVolume, singleCurve } from '../src/index.js';
+import { neighbours } from '../src/make/truss/between.js';
 import { meetingBoxes } from '../src/make/truss/boxes.js';
 import { layoutOf } from '../src/make/truss/layout.js';
 import { ownProfile } from '../src/make/truss/profiles.js';
@@ -199,3 +200,21 @@ it('of boxes those that touch another are found, as by looking at every pair; of
   const heap = row.map((): [number, number, number, number[]] => [0, 0, 0, [1, 1, 1]]);
   expect([...meetingBoxes(flat([...heap, [0.5, 2, 2, [1, 1, 1]], [3, 0, 0, [1, 1, 1]]]), 62)]).toEqual([...new Array(61).fill(1), 0]);
 }); // biome-ignore format: its longer lines in one
+
+it('stations are tied to those beside them, whichever way the next line runs and however many it has; a ring to none', () => {
+  const count = fc.integer({ min: 2, max: 12 });
+  fc.assert(
+    fc.property(count, count, fc.boolean(), (few, many, back) => {
+      const x = (k: number, of: number) => k / (of - 1);
+      const one = Array.from({ length: few }, (_, k) => [x(k, few), 0, 0]);
+      const two = Array.from({ length: many }, (_, k) => [back ? 1 - x(k, many) : x(k, many), 0, 0.3]);
+      const at = [...one, ...two].flat();
+      const run = (first: number, count: number, closed = false) => ({ first, count, closed, line: 0 });
+      const [pairing, ...more] = neighbours([run(0, few), run(few, many), run(0, few, true)], at);
+      expect([pairing.a, pairing.b, more.length, pairing.stations.length]).toEqual([0, 1, 0, few]);
+      // no station of the other line is nearer than half a bay of it
+      for (const [s, t] of pairing.stations)
+        expect(Math.abs(at[3 * s] - at[3 * t])).toBeLessThanOrEqual(0.5 / (many - 1) + 1e-9);
+    }),
+  );
+});
