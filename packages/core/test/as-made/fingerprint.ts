@@ -29,6 +29,10 @@ const KINDS = [
   'value',
   'limit',
   'radius',
+  'uv2',
+  'colour',
+  'strand',
+  'level',
 ];
 
 export function fingerprintOf(build: ReturnType<typeof builtOn>): Fingerprint {
