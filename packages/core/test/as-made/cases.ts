@@ -68,6 +68,8 @@ const TOGETHER: Readonly<Record<string, readonly (ParameterValues | Placed)[]>> 
     ['square', { webs: 'k', form: 'more', chords: 5, ends: 'braced', joint: 'plate' }],
     ['several', { ties: 'braced', ends: 'open', form: 'flat', depth: 0.3, joint: 'ball', closed: 'caps' }],
     ['cornered', { webs: 'zigzag', endCut: 'prop', cutBy: 'cloth', ends: 'braced', chord: 0.2, web: 0.15 }],
+    ['several', { depth: 1, frame: 0.9, chord: 0.3, bay: 0.3, endCut: 'level' }],
+    ['upright', { upright: 'plumb', form: 'square', by: 'count', bays: 3, joint: 'ball', ball: 4 }],
     ['bent', { bay: 0.02, chord: 0.4, web: 0.3, frame: 0.3, depth: 0.1, every: 1 }],
   ],
   laid: [
