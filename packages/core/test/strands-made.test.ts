@@ -50,6 +50,15 @@ describe('strands', () => {
     expect(guard.width.every((value) => Math.abs(value - 0.004) < 1e-9)).toBe(true);
   });
 
+  it('have a guide of their own lines, of very many the first 400', () => {
+    for (const [count, guides] of [[400, 400], [401, 400]] as const) {
+      const input = grown(count);
+      expect(input.id.length).toBe(count);
+      const { guide } = made('strands', {}, { input });
+      expect([...guide.id]).toEqual([...input.id.subarray(0, guides)]);
+    }
+  }); // biome-ignore format: one line each
+
   it('say how many there are of each layer that has any, and how long all are', () => {
     const one = { width: 1, length: 1, frizz: 0, colour: '#ffffff' };
     const layered = build('shape', 'layers', { others: [{ ...one, layer: 'guard', share: 0.3 }, { ...one, layer: 'white', share: 0.1 }] }, { input: grown(400) });
