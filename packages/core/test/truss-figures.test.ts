@@ -1,15 +1,27 @@
 import fc from 'fast-check';
 import { Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { type CurveSet, newUse, type Profile, Surroundings, signedVolume, singleCurve } from '../src/index.js';
+import { joinCurves } from '../src/curve/carry.js';
+import { nearestOnSegments } from '../src/curve/segment-grid.js';
+import {
+  type CurveSet,
+  newUse,
+  type Profile,
+  resample,
+  Surroundings,
+  signedVolume,
+  singleCurve,
+} from '../src/index.js';
 import { neighbours } from '../src/make/truss/between.js';
 import { meetingBoxes } from '../src/make/truss/boxes.js';
+import { clashes } from '../src/make/truss/clashes.js';
 import { layoutOf } from '../src/make/truss/layout.js';
 import { ownProfile } from '../src/make/truss/profiles.js';
 import { topologyOf } from '../src/mesh/weld.js';
 import { realMesh } from '../src/part/part.js';
 import type { Made, PlacedPart, StrandsPart } from '../src/unit/carriers.js';
 import type { Finding } from '../src/unit/finding.js';
+import { evenly } from './helpers.js';
 import { arc, figure, many, members, part, ring, straight, truss } from './trusses.js';
 import { made } from './units.js';
 
@@ -218,3 +230,39 @@ it('stations are tied to those beside them, whichever way the next line runs and
     }),
   );
 });
+
+it('members that run through each other are found, as by looking at every pair of bays that are not beside each other', () => {
+  const place = fc.tuple(evenly(-2, 2), evenly(-0.3, 0.3), evenly(-2, 2));
+  const line = fc.record({ points: fc.array(place, { minLength: 2, maxLength: 5 }), closed: fc.boolean() });
+  const sizes = [0.05, 0.02, 0.03, 0.02];
+  const near = { s: 0, t: 0, distance: 0 };
+  fc.assert(
+    fc.property(fc.array(line, { minLength: 1, maxLength: 4 }), evenly(0.8, 3), (drawn, bay) => {
+      const lines = drawn.map(({ points, closed }, k) => singleCurve(points.flat(), { id: k + 1, closed: closed && points.length > 2 }));
+      const p = { ...newUse('make', 'truss').parameters, form: 'square', depth: 0.2, bay };
+      const { lattice, stations, runs } = layoutOf(resample(joinCurves(lines), { spacing: 0.1 }), p as never, { density: 1, surroundings: new Surroundings(new Map()) });
+      const { joint, from, to, kind, station, members } = lattice;
+      const runOf = Array.from(stations.id, (_, n) => runs.find(({ first, count }) => n >= first && n < first + count)!);
+      let worst = 0;
+      const cut = new Set<number>();
+      for (let a = 0; a < members; a++)
+        for (let b = 0; b < members; b++) {
+          const s = station[a];
+          const apart = s - station[b];
+          if (apart <= 0) continue;
+          const one = runOf[s];
+          if (one === runOf[station[b]] && (apart < 2 || (one.closed && one.count - apart < 2))) continue;
+          nearestOnSegments(joint, 3 * from[a], 3 * to[a], 3 * from[b], 3 * to[b], near);
+          const depth = sizes[kind[a]] + sizes[kind[b]] - near.distance;
+          // what laps by a twentieth of the thinner one touches
+          if (depth <= 0.05 * Math.min(sizes[kind[a]], sizes[kind[b]])) continue;
+          worst = Math.max(worst, depth);
+          cut.add(s);
+        }
+      const [told] = clashes(lattice, stations, runs, sizes);
+      expect(told?.size?.value ?? 0).toBe(worst);
+      expect(Number(told?.message.match(/in ([\d,]+) bays/)?.[1] ?? Math.min(1, cut.size))).toBe(cut.size);
+    }),
+    { numRuns: 25 },
+  );
+}); // biome-ignore format: its longer lines in one
