@@ -1,5 +1,5 @@
 // npm run mutation -- FILES: changes the core a little, one place at a time, and asks its tests whether they notice.
-// FILES are paths below packages/core/src, folders or patterns: `make`, `curve/frames.ts`, `make/cable.ts:100-150`.
+// FILES are paths below packages/core/src, folders or patterns: `make`, `curve/frames.ts`, `make/cable/cable.ts:100-150`.
 // --share 0.1: of each file only about a tenth of its lines, always the same ones; --tests a,b:truss+zip: by these
 // tests alone, of b only by those whose name begins with "truss" or "zip".
 import { createHash } from 'node:crypto';
