@@ -428,7 +428,10 @@ it('a part with very many faces is told with its figure, and placed all the same
 
 it('links are as near as the middle lines of their wires, looked at very closely', () => {
   const place = fc.tuple(evenly(-1, 1), evenly(-1, 1), evenly(-1, 1));
-  const wires = fc.array(place, { minLength: 3, maxLength: 6 });
+  // as a wire has them, no two places on end are one
+  const wires = fc
+    .array(place, { minLength: 3, maxLength: 6 })
+    .filter((wire) => wire.every((one, k) => apart(one, wire[(k + 1) % wire.length]) > 0.05));
   fc.assert(
     fc.property(wires, place, evenly(-3, 3), (wire, aside, turn) => {
       const [cos, sin] = [0.5 * Math.cos(turn), 0.5 * Math.sin(turn)];
@@ -444,7 +447,7 @@ it('links are as near as the middle lines of their wires, looked at very closely
       const least = here.reduce((all, a) => there.reduce((far, b) => Math.min(far, apart(a, b)), all), Infinity);
       // the size of a link is its first axis, its wire as thick as twice that
       const size = Math.hypot(...axes[0].subarray(0, 3));
-      expect(2 * size * gap).toBeLessThanOrEqual(least + 1e-9);
+      expect(2 * size * gap).toBeLessThanOrEqual(least + 1e-6);
       expect(2 * size * gap).toBeGreaterThan(least - 0.06);
     }),
     { numRuns: 25 },
