@@ -426,6 +426,12 @@ it('a part with very many faces is told with its figure, and placed all the same
   expect(bent.parts[0].kind === 'mesh' && bent.parts[0].mesh.position.length / 3).toBe(19 * (side + 1) ** 2);
 }); // biome-ignore format: one expectation a line
 
+it('a prop that is missing on a belt is told once, though what it comes to is reckoned before it is built', () => {
+  const ring = [...Array(24).keys()].map((k): Place => [0.5 * Math.cos((2 * Math.PI * k) / 24), 0, 0.5 * Math.sin((2 * Math.PI * k) / 24)]);
+  const belt = made('belt', { riders: 'some', parts: [{ part: 'prop-1', times: 1, size: 1 }], props: ['gone'] }, ring, undefined, nowhere, true);
+  expect(codes(belt).filter((code) => code === 'part-missing')).toEqual(['part-missing']);
+}); // biome-ignore format: one line each
+
 it('links are as near as the middle lines of their wires, looked at very closely', () => {
   const place = fc.tuple(evenly(-1, 1), evenly(-1, 1), evenly(-1, 1));
   // as a wire has them, no two places on end are one

@@ -37,23 +37,26 @@ const KINDS = [
 
 export function fingerprintOf(build: ReturnType<typeof builtOn>): Fingerprint {
   const { parts, made, marks, rims, tables, motion, findings, measures, materials, said } = build;
-  const sums = new Map([...KINDS, 'other', 'said', 'findings'].map((kind) => [kind, new Sum()]));
   const { bodies, guide } = made;
-  gather({ parts, marks, rims, tables, motion, materials, bodies, guide, findings, said: [said, measures] }, 'other', sums); // biome-ignore format: one line
+  const all = { parts, marks, rims, tables, motion, materials, bodies, guide, findings, said: [said, measures] };
   const counts = parts.map(partCounts);
   return {
     vertices: counts.reduce((sum, one) => sum + one.vertices, 0),
     triangles: counts.reduce((sum, one) => sum + one.triangles, 0),
     findings: findings.map(({ code }) => code).join(' '),
-    means: [...sums.values()].flatMap((sum) => sum.means()),
+    means: meansOf(all, [...KINDS, 'other', 'said', 'findings']),
   };
-} // biome-ignore format: its head in one line
+}
 
 /** What anything with numbers comes to; how many `vertices` and `triangles` it has is told by who knows. */
 export function fingerprintOfAll(value: unknown, { vertices = 0, triangles = 0 } = {}): Fingerprint {
-  const sums = new Map(['position', 'normal', 'uv', 'index', 'other'].map((kind) => [kind, new Sum()]));
+  return { vertices, triangles, findings: '', means: meansOf(value, ['position', 'normal', 'uv', 'index', 'other']) };
+}
+
+function meansOf(value: unknown, kinds: readonly string[]): number[] {
+  const sums = new Map(kinds.map((kind) => [kind, new Sum()]));
   gather(value, 'other', sums);
-  return { vertices, triangles, findings: '', means: [...sums.values()].flatMap((sum) => sum.means()) };
+  return [...sums.values()].flatMap((sum) => sum.means());
 }
 
 class Sum {
