@@ -12,7 +12,7 @@ const PATTERNED = {
   pattern: {
     kind: 'choice',
     label: 'Pattern',
-    help: 'What stands up from the skin, in light and shade.',
+    help: 'Relief pattern on the surface, seen in light and shade.',
     default: 'braid',
     options: [
       { value: 'ribs', label: 'Ribs' },
@@ -28,14 +28,14 @@ const PATTERNED = {
   repeat: {
     ...SKIN.repeat,
     label: 'Tile length',
-    help: 'Length that one tile of the pattern or picture covers.',
+    help: 'Length that one tile of the pattern or image covers.',
     default: 0.02,
   },
   around: {
     kind: 'count',
-    label: 'Around',
-    help: 'So many tiles go once round the section, or across it.',
-    unmeasured: 'It is counted on the skin.',
+    label: 'Tiles around',
+    help: 'Number of tiles once around the section, or across a flat one.',
+    unmeasured: 'Counted on the surface.',
     default: 4,
     min: 1,
     max: 1000,
@@ -44,9 +44,9 @@ const PATTERNED = {
   },
   relief: {
     kind: 'ratio',
-    of: 'the length of a tile',
-    label: 'Relief',
-    help: 'How high the pattern stands.',
+    of: 'tile length',
+    label: 'Relief height',
+    help: 'Height of the pattern; 0 is flat.',
     unmeasured: SEEN,
     default: 0.12,
     min: 0,
@@ -57,9 +57,9 @@ const PATTERNED = {
   },
   tone: {
     kind: 'ratio',
-    of: 'black',
+    of: 'full darkness',
     label: 'Dark grooves',
-    help: 'How dark its grooves are.',
+    help: 'Darkness of the grooves; 0 keeps the colour, 1 is black.',
     unmeasured: SEEN,
     default: 0.5,
     min: 0,
@@ -70,8 +70,8 @@ const PATTERNED = {
   },
   picture: {
     kind: 'picture',
-    label: 'Picture',
-    help: 'A picture of the project that is laid over the colour, a tile each.',
+    label: 'Image',
+    help: 'Project image laid over the colour, one per tile.',
     default: '',
     group: PATTERN,
   },
@@ -81,7 +81,7 @@ export const patterned = defineUnit({
   stage: 'dress',
   id: 'patterned',
   label: 'Patterned',
-  purpose: 'A material with a pattern that stands up from it, or a picture over it: braided, woven, ribbed, knurled.',
+  purpose: 'A material with a raised pattern or an image: braided, woven, ribbed, knurled.',
   parameters: PATTERNED,
   presets: [
     { id: 'braided-sleeve', label: 'Braided sleeve', parameters: { colour: '#2f3936', roughness: 0.7 } },

@@ -9,13 +9,13 @@ const TEXTURE = 'Texture';
 
 /** What every material of skins has. */
 export const SKIN = {
-  colour: { kind: 'colour', label: 'Colour', help: 'Colour of the skin.', default: '#3d4a46' },
+  colour: { kind: 'colour', label: 'Colour', help: 'Base colour of the surface.', default: '#3d4a46' },
   roughness: {
     unmeasured: SHINE,
     kind: 'ratio',
-    of: 'fully rough',
+    of: 'maximum',
     label: 'Roughness',
-    help: '0 a mirror, 1 chalk.',
+    help: '0 is a mirror, 1 is chalk.',
     default: 0.55,
     min: 0,
     max: 1,
@@ -24,9 +24,9 @@ export const SKIN = {
   metalness: {
     unmeasured: SHINE,
     kind: 'ratio',
-    of: 'bare metal',
+    of: 'maximum',
     label: 'Metalness',
-    help: '0 rubber, cloth or paint, 1 bare metal.',
+    help: '0 for rubber, cloth or paint, 1 for bare metal.',
     default: 0,
     min: 0,
     max: 1,
@@ -35,9 +35,9 @@ export const SKIN = {
   glow: {
     unmeasured: 'A share of the material: watch the light.',
     kind: 'ratio',
-    of: 'its colour',
+    of: 'colour',
     label: 'Glow',
-    help: 'How much light of its own colour it gives off.',
+    help: 'Light emitted in its own colour; 0 is none.',
     default: 0,
     min: 0,
     max: 1,
@@ -46,7 +46,7 @@ export const SKIN = {
   repeat: {
     kind: 'length',
     label: 'Texture length',
-    help: 'Length that one repeat of a texture covers; stays put when divisions change.',
+    help: 'Length that one repeat of the texture covers, independent of divisions.',
     default: 1,
     min: 1e-4,
     max: 10_000,
@@ -55,8 +55,8 @@ export const SKIN = {
   },
   fit: {
     kind: 'choice',
-    label: 'Along the length',
-    help: 'Repeats keep their length; are evened so that whole ones fill it, and a ring has no break; or one covers all.',
+    label: 'Texture fit',
+    help: 'True length keeps repeats at their length; Whole repeats adjusts them to fit without a break; Once stretches one repeat over all.',
     default: 'true',
     options: [
       { value: 'true', label: 'True length' },
@@ -68,11 +68,11 @@ export const SKIN = {
   colourBy: {
     kind: 'choice',
     label: 'Colour by',
-    help: 'Whether all of it has the colour, or some of it the second one.',
+    help: 'Use one colour, a random one per element, or a gradient along the length.',
     default: 'one',
     options: [
       { value: 'one', label: 'One colour' },
-      { value: 'each', label: 'Each its own' },
+      { value: 'each', label: 'Per element' },
       { value: 'length', label: 'Along the length' },
     ],
     group: COLOURS,
@@ -80,16 +80,16 @@ export const SKIN = {
   second: {
     kind: 'colour',
     label: 'Second colour',
-    help: 'What the colour changes to: at the far end, or from one strand or element to the next.',
+    help: 'Colour at the far end, or the other end of the random range.',
     default: '#d9a441',
     when: { parameter: 'colourBy', is: ['each', 'length'] },
     group: COLOURS,
   },
   shades: {
-    unmeasured: 'It is seen by the colours.',
+    unmeasured: 'Shown by the colours.',
     kind: 'count',
-    label: 'Shades',
-    help: 'So many colours from the one to the other, of which each strand or element has one.',
+    label: 'Colour steps',
+    help: 'Number of colours between the first and the second.',
     default: 2,
     min: 2,
     max: 64,
@@ -99,9 +99,9 @@ export const SKIN = {
   },
   colourSeed: {
     kind: 'seed',
-    label: 'Colours drawn',
-    help: 'Another number deals the colours out another way.',
-    unmeasured: 'It is seen by the colours.',
+    label: 'Colour seed',
+    help: 'Change for a different distribution of colours.',
+    unmeasured: 'Shown by the colours.',
     default: 1,
     min: 0,
     max: 1_000_000,

@@ -22,7 +22,7 @@ export function cornerFix(
   if (!curve || !source || !corner || !world.curve(curve)) return undefined;
   for (let q = rails.start[c]; q < rails.start[c + 1]; q++)
     if (corner[q] && source[q] >= 0 && Math.abs(along[q] - along[p]) <= 2 * reach)
-      return { label: 'Make the corner smooth', kind: 'smooth-point', curve, point: source[q] };
+      return { label: 'Smooth the corner', kind: 'smooth-point', curve, point: source[q] };
   return undefined;
 }
 

@@ -192,7 +192,7 @@ function cutAt(piece: Piece, place: Finding['place'], along: number, depth: numb
     along,
     size: { value: depth, limit, kind: 'length' },
     fix: lies
-      ? { label: 'Lift it off', kind: 'set-shape', index: last, parameter: 'gap', value: gap + depth }
+      ? { label: 'Move it off the prop', kind: 'set-shape', index: last, parameter: 'gap', value: gap + depth }
       : { label: 'Lay it on the surface', kind: 'add-shape', unit: 'cling', parameters: { reach: depth * 4 } },
   };
 }

@@ -55,7 +55,7 @@ function clearance({ guide }: Made): Measure[] {
   let least = Infinity;
   for (const one of guide.curveData[LINK.clear] ?? []) least = Math.min(least, one);
   return Number.isFinite(least)
-    ? [{ id: 'clear', label: 'Clear by', quantity: 'length', value: Math.max(0, least) }]
+    ? [{ id: 'clear', label: 'Clearance', quantity: 'length', value: Math.max(0, least) }]
     : [];
 }
 

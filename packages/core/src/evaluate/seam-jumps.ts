@@ -36,7 +36,7 @@ export function seamJumps(piece: Piece, { guide }: Made): Finding[] {
           ? { size: { value: step, limit: seen, kind: turns ? ('angle' as const) : ('length' as const) } }
           : {}),
         fix: {
-          label: 'End as it begins',
+          label: 'Match the end to the start',
           kind: 'set',
           stage: 'make',
           parameter: id,

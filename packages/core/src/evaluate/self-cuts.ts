@@ -14,7 +14,7 @@ const BETWEEN_STRANDS = { code: 'strands-cut', message: 'Two of its strands run 
 const THROUGH_ITSELF = {
   code: 'cuts-itself',
   message: 'The piece runs through itself here.',
-  fix: { label: 'Keep it apart', kind: 'add-shape', unit: 'keep-apart', parameters: {} },
+  fix: { label: 'Add Keep apart', kind: 'add-shape', unit: 'keep-apart', parameters: {} },
 } as const;
 
 /** Places where a body runs through itself, or two of its lines through each other: one for each stretch, at its deepest. */

@@ -12,7 +12,7 @@ export const CORNERS = {
   corners: {
     kind: 'choice',
     label: 'Corners',
-    help: 'Mitred, bent round an arc, or in several even mitres.',
+    help: 'Mitre the corner, bend it around an arc, or step it in several mitres.',
     default: 'mitre',
     options: [
       { value: 'mitre', label: 'Mitred' },
@@ -23,9 +23,9 @@ export const CORNERS = {
   },
   bendRadius: {
     kind: 'ratio',
-    of: 'height',
+    of: 'section height',
     label: 'Bend radius',
-    help: 'Of the middle line, in heights of the section.',
+    help: 'Radius of the centre line, relative to the section height.',
     default: 1.5,
     min: 0.01,
     max: 1000,
@@ -36,8 +36,8 @@ export const CORNERS = {
   },
   cornerCuts: {
     kind: 'count',
-    label: 'Mitres',
-    help: 'Even mitres that a corner is stepped in.',
+    label: 'Mitre count',
+    help: 'Number of equal mitres in a stepped corner.',
     default: 3,
     min: 2,
     max: 64,

@@ -17,7 +17,7 @@ export function foldFixes(finding: Finding, radius: AlongValue, folds: string, l
   return [
     ...(thin ? [thin] : []),
     ...(limits
-      ? [{ label: 'Crease its inner side', kind: 'set', stage: 'make', parameter: 'folds', value: LIMITED } as const]
+      ? [{ label: 'Crease the inner side', kind: 'set', stage: 'make', parameter: 'folds', value: LIMITED } as const]
       : []),
   ];
 }

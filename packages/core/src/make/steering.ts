@@ -51,9 +51,9 @@ const MOST_CLOSER = 16;
 export const STEERING = {
   cuts: {
     kind: 'rate',
-    of: 'cuts',
-    label: 'Cross-cuts',
-    help: 'Rings for each metre of length, on straight stretches too.',
+    of: 'segments',
+    label: 'Segments per metre',
+    help: 'Number of segments per metre, including straight parts.',
     default: 12,
     min: 0,
     max: 100_000,
@@ -62,8 +62,8 @@ export const STEERING = {
   },
   bendStep: {
     kind: 'angle',
-    label: 'Bend step',
-    help: 'Greatest turn from ring to ring; a 90° bend gets about 20 rings at 4.5°.',
+    label: 'Max angle per segment',
+    help: 'Largest turn between two segments; 4.5° gives 20 in a 90° bend.',
     default: Math.PI / 30,
     min: 0.005,
     max: 1,
@@ -73,7 +73,7 @@ export const STEERING = {
   roll: {
     kind: 'angle',
     label: 'Roll',
-    help: 'Turns the section about the line.',
+    help: 'Rotates the section around the line.',
     default: 0,
     min: -1000,
     max: 1000,
@@ -85,7 +85,7 @@ export const STEERING = {
     kind: 'rate',
     of: 'turns',
     label: 'Twist',
-    help: 'Turns of the section for each metre; below 0 the other way. On a closed curve, whole turns in all.',
+    help: 'Turns of the section per metre; below 0 reverses. On a closed curve, whole turns in total.',
     default: 0,
     min: -10_000,
     max: 10_000,
@@ -95,19 +95,19 @@ export const STEERING = {
   },
   folds: {
     kind: 'choice',
-    label: 'Folds',
-    help: 'Where a bend is tighter than the section: its inner side meets in a crease, or runs through itself.',
+    label: 'Tight bends',
+    help: 'Crease the inner side of bends tighter than the section, or let it intersect itself.',
     default: LIMITED,
     options: [
-      { value: LIMITED, label: 'Creased' },
-      { value: 'through', label: 'As is' },
+      { value: LIMITED, label: 'Crease' },
+      { value: 'through', label: 'Leave' },
     ],
   },
   leastBend: {
     kind: 'ratio',
-    of: 'reach',
-    label: 'Least bend',
-    help: 'Bends tighter than so many times what it reaches inwards are reported. Below 1 the inner side folds.',
+    of: 'inner radius',
+    label: 'Min bend radius',
+    help: 'Report bends tighter than this; below 1 the inner side folds.',
     default: 1,
     min: 1,
     max: 100,
@@ -115,8 +115,8 @@ export const STEERING = {
     gauge: 'tightest',
     group: 'Checks',
   },
-  start: { kind: 'choice', label: 'Start', help: 'How the start is closed.', default: 'round', options: ENDS },
-  end: { kind: 'choice', label: 'End', help: 'How the end is closed.', default: 'round', options: ENDS },
+  start: { kind: 'choice', label: 'Start cap', help: 'Shape of the start.', default: 'round', options: ENDS },
+  end: { kind: 'choice', label: 'End cap', help: 'Shape of the end.', default: 'round', options: ENDS },
 } as const satisfies ParameterSet;
 
 /** What these parameters hold. */
@@ -169,7 +169,7 @@ export interface Steered {
 
 export const finerBends = ({ code }: Finding): Fix[] =>
   code === 'coarse'
-    ? [{ label: 'Set a finer bend step', kind: 'set', stage: 'make', parameter: 'bendStep', value: Math.PI / 30 }]
+    ? [{ label: 'Use a smaller angle per segment', kind: 'set', stage: 'make', parameter: 'bendStep', value: Math.PI / 30 }]
     : [];
 
 /** What sweeping it comes to. */

@@ -6,8 +6,8 @@ export const TAPER = {
   root: {
     kind: 'ratio',
     of: 'width',
-    label: 'At the root',
-    help: 'Width where it begins, as a share.',
+    label: 'Root width',
+    help: 'Width at the start, relative to the full width.',
     default: 1,
     min: 0,
     max: 10,
@@ -17,8 +17,8 @@ export const TAPER = {
   tip: {
     kind: 'ratio',
     of: 'width',
-    label: 'At the tip',
-    help: 'Width where it ends, as a share.',
+    label: 'Tip width',
+    help: 'Width at the end, relative to the full width.',
     default: 1,
     min: 0,
     max: 10,
@@ -28,8 +28,8 @@ export const TAPER = {
   taper: {
     kind: 'ratio',
     of: 'length',
-    label: 'Taper over',
-    help: 'From each end so far in it grows to its full width.',
+    label: 'Taper length',
+    help: 'Length from each end over which it grows to full width.',
     default: 0.4,
     min: 0,
     max: 1,

@@ -10,10 +10,10 @@ export const drawn = defineUnit({
   stage: 'path',
   id: 'drawn',
   label: 'Drawn',
-  purpose: 'Curves drawn in the view, point by point or in one stroke.',
+  purpose: 'Curves drawn in the view, by points or freehand.',
   byHand: true,
   parameters: {
-    curves: { kind: 'curves', label: 'Curves', help: 'The drawn curves this piece runs along.', default: [] },
+    curves: { kind: 'curves', label: 'Curves', help: 'Drawn curves that this piece runs along.', default: [] },
   },
   presets: [{ id: 'drawn', label: 'Drawn', parameters: {} }],
   describe: ({ curves }) =>

@@ -12,14 +12,14 @@ export const edges = defineUnit({
   stage: 'path',
   id: 'edges',
   label: 'Edges',
-  purpose: 'The edges of a prop: its rims and openings, or every sharp edge.',
+  purpose: 'Edges of a prop: its open rims, or every sharp edge.',
   sample: { parameters: { prop: 'bar' }, bar: true },
   parameters: {
-    prop: { kind: 'prop', label: 'Of', help: 'The prop whose edges are taken.', default: '' },
+    prop: { kind: 'prop', label: 'Prop', help: 'Prop to take edges from.', default: '' },
     which: {
       kind: 'choice',
-      label: 'Which',
-      help: 'Rims: edges with a face on one side only. Sharp: edges at which the surface turns.',
+      label: 'Edge type',
+      help: 'Sharp takes edges where the surface turns; Rims takes edges of openings.',
       default: 'sharp',
       options: [
         { value: 'sharp', label: 'Sharp' },
@@ -29,8 +29,8 @@ export const edges = defineUnit({
     angle: {
       gauge: 'figure',
       kind: 'angle',
-      label: 'Sharp above',
-      help: 'Least turn of the surface at an edge.',
+      label: 'Min angle',
+      help: 'Smallest angle between faces at a sharp edge.',
       default: Math.PI / 4,
       min: 0.01,
       max: Math.PI,
@@ -40,8 +40,8 @@ export const edges = defineUnit({
     shortest: {
       gauge: 'shortest',
       kind: 'length',
-      label: 'Shortest',
-      help: 'Curves shorter than this are left out.',
+      label: 'Min length',
+      help: 'Ignore curves shorter than this.',
       default: 0,
       min: 0,
       max: 10_000,
@@ -50,8 +50,8 @@ export const edges = defineUnit({
     chosen: {
       gauge: 'curves',
       kind: 'count',
-      label: 'Only number',
-      help: '0 takes all curves; 1 only the longest, 2 the second longest, and so on.',
+      label: 'Curve number',
+      help: 'Uses only one curve, 1 being the longest; 0 uses all.',
       default: 0,
       min: 0,
       max: 100_000,
@@ -60,8 +60,8 @@ export const edges = defineUnit({
     lift: {
       gauge: 'distance',
       kind: 'length',
-      label: 'Lift',
-      help: 'How far the line stands off the surface.',
+      label: 'Surface offset',
+      help: 'Distance of the line from the surface.',
       default: 0,
       min: -10,
       max: 100,

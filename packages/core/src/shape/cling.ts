@@ -50,24 +50,24 @@ export const cling = defineUnit({
   version: 2,
   // lines that lay on something before kept the roll they had
   upgrades: [{ from: 1, upgrade: (parameters) => ({ ...parameters, roll: 'line' }) }],
-  purpose: 'Lays the line on a prop: every place at one distance from the surface.',
+  purpose: 'Lays the line on a prop at an even distance from the surface.',
   sample: { lines: ['over'], bar: true },
   parameters: {
     mode: {
       kind: 'choice',
-      label: 'How',
-      help: 'Lie on: every place at one distance. Keep off: only what is too near moves away.',
+      label: 'Mode',
+      help: 'Lie on keeps every point at one distance; Keep off only moves points that are too close.',
       default: 'on',
       options: [
         { value: 'on', label: 'Lie on' },
         { value: 'off', label: 'Keep off' },
       ],
     },
-    target: { kind: 'prop', label: 'On', help: 'The prop to lie on; empty takes whichever is nearest.', default: '' },
+    target: { kind: 'prop', label: 'Target prop', help: 'Prop to lie on; empty uses the nearest.', default: '' },
     gap: {
       kind: 'length',
       label: 'Gap',
-      help: 'Air between the surface and the skin of the thing. Below 0 it is pressed in.',
+      help: 'Distance from the surface to the outside of the thing; below 0 presses it in.',
       default: 0,
       min: -10,
       max: 100,
@@ -77,8 +77,8 @@ export const cling = defineUnit({
     reach: {
       gauge: 'figure',
       kind: 'length',
-      label: 'Reach',
-      help: 'Places further than this from the surface are left where they are.',
+      label: 'Max distance',
+      help: 'Points further than this from the surface stay where they are.',
       default: 100,
       min: 0,
       max: 10_000,
@@ -89,8 +89,8 @@ export const cling = defineUnit({
       gauge: 'spacing',
       kind: 'ratio',
       of: 'thickness',
-      label: 'Ease',
-      help: 'Length over which the line eases across edges and facets; longer where it would fold into itself.',
+      label: 'Smoothing length',
+      help: 'Length over which the line smooths edges and facets; longer where it would fold.',
       default: 1.5,
       min: 0,
       max: 100,
@@ -99,7 +99,7 @@ export const cling = defineUnit({
     roll: {
       kind: 'choice',
       label: 'Roll',
-      help: 'From the surface: what is flat lies flat on it. From the line: it keeps the roll it has.',
+      help: 'Surface turns flat things to lie on it; Line keeps the roll of the line.',
       default: 'surface',
       options: [
         { value: 'surface', label: 'Surface' },
@@ -109,8 +109,8 @@ export const cling = defineUnit({
     },
   },
   presets: [
-    { id: 'lying', label: 'Lying on it', parameters: {} },
-    { id: 'clear', label: 'Keeping clear', parameters: { mode: 'off' } },
+    { id: 'lying', label: 'Lie on', parameters: {} },
+    { id: 'clear', label: 'Keep off', parameters: { mode: 'off' } },
   ],
   describe: ({ mode, gap }, length) =>
     `${mode === 'on' ? 'Cling' : 'Keep off'}${gap === 0 ? '' : `, gap ${length(gap)}`}`,

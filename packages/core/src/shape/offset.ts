@@ -13,12 +13,12 @@ export const offset = defineUnit({
   stage: 'shape',
   id: 'offset',
   label: 'Offset',
-  purpose: 'Moves the line sideways from itself, or off the nearest surface.',
+  purpose: 'Moves the line sideways, or away from the nearest surface.',
   parameters: {
     way: {
       kind: 'choice',
-      label: 'Way',
-      help: 'To one side of the line, or away from the nearest prop.',
+      label: 'Direction',
+      help: 'Sideways moves to one side of the line; Off the surface moves away from the nearest prop.',
       default: 'side',
       options: [
         { value: 'side', label: 'Sideways' },
@@ -28,7 +28,7 @@ export const offset = defineUnit({
     distance: {
       kind: 'length',
       label: 'Distance',
-      help: 'How far it moves; below 0 the other way.',
+      help: 'Offset distance; below 0 reverses it.',
       default: 0.05,
       min: -100,
       max: 100,
@@ -39,8 +39,8 @@ export const offset = defineUnit({
     side: {
       gauge: 'turn',
       kind: 'angle',
-      label: 'Side',
-      help: 'About the line: 0° up, 90° to the left seen along it.',
+      label: 'Side angle',
+      help: 'Direction around the line; 0° is up, 90° is left when looking along it.',
       default: Math.PI / 2,
       min: -1000,
       max: 1000,
@@ -50,7 +50,7 @@ export const offset = defineUnit({
   },
   presets: [
     { id: 'beside', label: 'Beside', parameters: {} },
-    { id: 'lifted', label: 'Lifted off', parameters: { way: 'surface' } },
+    { id: 'lifted', label: 'Surface offset', parameters: { way: 'surface' } },
   ],
   describe: ({ distance }, length) => `Offset ${length(greatest(distance))}`,
   build(input, { way, distance, side }, context) {

@@ -10,13 +10,13 @@ export const sag = defineUnit({
   stage: 'shape',
   id: 'sag',
   label: 'Sag',
-  purpose: 'Hangs the line between its held points, in the true curve of a chain.',
+  purpose: 'Hangs the line between its pinned points as a catenary.',
   sample: { lines: ['posts'], parameters: { by: 'drop', drop: 0.09 } },
   parameters: {
     by: {
       kind: 'choice',
-      label: 'Set by',
-      help: 'Whether the extra length or the drop is given.',
+      label: 'Mode',
+      help: 'Set the extra length, or the drop.',
       default: 'slack',
       options: [
         { value: 'slack', label: 'Slack' },
@@ -27,7 +27,7 @@ export const sag = defineUnit({
       kind: 'ratio',
       of: 'straight length',
       label: 'Slack',
-      help: 'Extra length over the straight distance between two held points.',
+      help: 'Extra length over the straight distance between two pinned points; 0 is taut.',
       default: 0.04,
       min: 0,
       max: 20,
@@ -38,7 +38,7 @@ export const sag = defineUnit({
     drop: {
       kind: 'length',
       label: 'Drop',
-      help: 'How far the line hangs below the straight connection, halfway across.',
+      help: 'Drop below the straight line at the middle of the span.',
       default: 0.2,
       min: 0,
       max: 1000,
@@ -50,7 +50,7 @@ export const sag = defineUnit({
       gauge: 'turn',
       kind: 'angle',
       label: 'Swing',
-      help: 'Swings the bow to a side about the straight connection, as wind or a hook would.',
+      help: 'Swings the bow sideways around the straight line; 0° hangs down, 90° is level.',
       default: 0,
       min: -2 * Math.PI,
       max: 2 * Math.PI,
@@ -58,8 +58,8 @@ export const sag = defineUnit({
     },
     held: {
       kind: 'choice',
-      label: 'Held at',
-      help: 'The points that keep their place.',
+      label: 'Pinned',
+      help: 'Points that keep their position.',
       default: 'points',
       options: [
         { value: 'points', label: 'Every point' },
@@ -68,7 +68,7 @@ export const sag = defineUnit({
     },
   },
   presets: [
-    { id: 'easy', label: 'Easy', parameters: {} },
+    { id: 'easy', label: 'Relaxed', parameters: {} },
     { id: 'taut', label: 'Nearly taut', parameters: { slack: 0.005 } },
     { id: 'deep', label: 'Deep', parameters: { slack: 0.25 } },
   ],

@@ -7,14 +7,14 @@ export const smooth = defineUnit({
   stage: 'shape',
   id: 'smooth',
   label: 'Smooth',
-  purpose: 'Takes the wobble and the tight bends out of a line.',
+  purpose: 'Removes wobble and tight bends from a line.',
   sample: { lines: ['zigzag'], parameters: { over: 8 } },
   parameters: {
     over: {
       kind: 'ratio',
       of: 'thickness',
-      label: 'Over',
-      help: 'Length over which bends are evened out; it grows with the thing.',
+      label: 'Smoothing length',
+      help: 'Length over which bends are evened out, relative to the thickness.',
       default: 6,
       min: 0,
       max: 10_000,
@@ -23,8 +23,8 @@ export const smooth = defineUnit({
     },
     held: {
       kind: 'choice',
-      label: 'Held at',
-      help: 'The points that keep their place.',
+      label: 'Pinned',
+      help: 'Points that keep their position.',
       default: 'ends',
       options: [
         { value: 'ends', label: 'Both ends' },

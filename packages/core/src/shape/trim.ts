@@ -9,13 +9,13 @@ export const trim = defineUnit({
   stage: 'shape',
   id: 'trim',
   label: 'Trim',
-  purpose: 'Keeps a stretch of each line and cuts the rest away.',
+  purpose: 'Keeps a section of each line and removes the rest.',
   sample: { parameters: { by: 'length', offStart: 0.08, offEnd: 0.05 } },
   parameters: {
     by: {
       kind: 'choice',
-      label: 'Set by',
-      help: 'Where to cut: in shares of the length or in lengths.',
+      label: 'Mode',
+      help: 'Set the cuts as shares of the length or as lengths.',
       default: 'share',
       options: [
         { value: 'share', label: 'Share' },
@@ -25,8 +25,8 @@ export const trim = defineUnit({
     from: {
       kind: 'ratio',
       of: 'length',
-      label: 'From',
-      help: 'Where the kept stretch begins.',
+      label: 'Start',
+      help: 'Start of the kept section; 0 is the start of the line.',
       default: 0,
       min: 0,
       max: 1,
@@ -37,8 +37,8 @@ export const trim = defineUnit({
     to: {
       kind: 'ratio',
       of: 'length',
-      label: 'To',
-      help: 'Where the kept stretch ends.',
+      label: 'End',
+      help: 'End of the kept section; 1 is the end of the line.',
       default: 1,
       min: 0,
       max: 1,
@@ -48,8 +48,8 @@ export const trim = defineUnit({
     },
     offStart: {
       kind: 'length',
-      label: 'Off the start',
-      help: 'How much is cut away at the start.',
+      label: 'Trim start',
+      help: 'Length removed at the start.',
       default: 0.1,
       min: 0,
       max: 10_000,
@@ -59,8 +59,8 @@ export const trim = defineUnit({
     },
     offEnd: {
       kind: 'length',
-      label: 'Off the end',
-      help: 'How much is cut away at the end.',
+      label: 'Trim end',
+      help: 'Length removed at the end.',
       default: 0,
       min: 0,
       max: 10_000,

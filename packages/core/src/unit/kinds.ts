@@ -54,12 +54,12 @@ export const KINDS: { [K in Parameter['kind']]: Kind } = {
   rate: number((parameter) => `${'of' in parameter ? parameter.of : ''}/m`),
   toggle: {
     unit: nothing,
-    unmeasured: 'On or off: the view shows what it does.',
+    unmeasured: 'On or off: the view shows the effect.',
     schema: () => yup.boolean().required(),
   },
   choice: {
     unit: nothing,
-    unmeasured: 'A choice: the view shows what it does.',
+    unmeasured: 'A choice: the view shows the effect.',
     schema: ({ options }: ChoiceParameter) =>
       yup
         .string()
@@ -91,55 +91,55 @@ export const KINDS: { [K in Parameter['kind']]: Kind } = {
   } satisfies KindOf<'direction'>,
   prop: {
     unit: nothing,
-    unmeasured: 'A prop is chosen, not measured.',
+    unmeasured: 'A prop is picked, not measured.',
     schema: id,
     references: (value: string, out) => void (value && out.props.push(value)),
   },
   piece: {
     unit: nothing,
-    unmeasured: 'A piece is chosen, not measured.',
+    unmeasured: 'A piece is picked, not measured.',
     schema: id,
     references: (value: string, out) => void (value && out.pieces.push(value)),
   },
   curves: {
     unit: nothing,
-    unmeasured: 'Lines are chosen, not measured.',
+    unmeasured: 'Lines are picked, not measured.',
     schema: ids,
     references: (value: readonly string[], out) => void out.curves.push(...value),
   },
   props: {
     unit: nothing,
-    unmeasured: 'Props are chosen, not measured.',
+    unmeasured: 'Props are picked, not measured.',
     schema: ids,
     references: (value: readonly string[], out) => void out.props.push(...value),
   },
   pieces: {
     unit: nothing,
-    unmeasured: 'Pieces are chosen, not measured.',
+    unmeasured: 'Pieces are picked, not measured.',
     schema: ids,
     references: (value: readonly string[], out) => void out.pieces.push(...value),
   },
   profile: {
     unit: nothing,
-    unmeasured: 'A profile is chosen, not measured.',
+    unmeasured: 'A profile is picked, not measured.',
     schema: id,
     references: (value: string, out) => void (value && out.profiles.push(value)),
   },
   region: {
     unit: nothing,
-    unmeasured: 'A region is chosen, not measured.',
+    unmeasured: 'A region is picked, not measured.',
     schema: id,
     references: (value: string, out) => void (value && out.regions.push(value)),
   },
   picture: {
     unit: nothing,
-    unmeasured: 'A picture is chosen, not measured.',
+    unmeasured: 'An image is picked, not measured.',
     schema: id,
     references: (value: string, out) => void (value && out.pictures.push(value)),
   },
   anchors: {
     unit: nothing,
-    unmeasured: 'What it is fastened to is chosen, not measured.',
+    unmeasured: 'Anchors are picked, not measured.',
     schema: anchorsSchema,
     references: (value: readonly AnchorPick[], out) => {
       for (const pick of value) {
@@ -150,7 +150,7 @@ export const KINDS: { [K in Parameter['kind']]: Kind } = {
   } satisfies KindOf<'anchors'>,
   wheels: {
     unit: nothing,
-    unmeasured: 'Wheels are taken hold of in the view.',
+    unmeasured: 'Wheels are dragged in the view.',
     schema: wheelsSchema,
     references: (value: readonly WheelPick[], out) => {
       for (const { prop, anchor } of value) for (const id of [prop, anchor?.prop]) if (id) out.props.push(id);
@@ -158,12 +158,12 @@ export const KINDS: { [K in Parameter['kind']]: Kind } = {
   } satisfies KindOf<'wheels'>,
   links: {
     unit: nothing,
-    unmeasured: 'Single connections: the view shows where each runs.',
+    unmeasured: 'Single connections are shown in the view.',
     schema: () => yup.array(linkSchema().required()).max(MOST_NAMED).required(),
   },
   levels: {
     unit: nothing,
-    unmeasured: 'A list: each of its numbers shows in the view.',
+    unmeasured: 'A list: each of its numbers is shown in the view.',
     schema: levelsSchema,
   } satisfies KindOf<'levels'>,
 } as { [K in Parameter['kind']]: Kind };

@@ -59,8 +59,8 @@ interface StageTypes {
 /** Shelves of the locker, in their order: what stands on each, in words. */
 export const SHELVES = {
   swept: { label: 'Swept', words: 'one section along the line' },
-  strands: { label: 'Strands', words: 'many that touch' },
-  elements: { label: 'Elements', words: 'one after the other' },
+  strands: { label: 'Strands', words: 'bundles of touching strands' },
+  elements: { label: 'Elements', words: 'parts along the line' },
   frames: { label: 'Frames and fur', words: 'lattices, hair, bristle' },
 } as const;
 export type Shelf = keyof typeof SHELVES;

@@ -20,7 +20,7 @@ export const hair = defineUnit({
   stage: 'dress',
   id: 'hair',
   label: 'Hair',
-  purpose: 'Colours of strands from root to tip, unlike from one to the next, and light that runs along them.',
+  purpose: 'Strand colours from root to tip with random variation, and highlights that run along the strands.',
   sample: { path: ['grown', { prop: 'bar', count: 2500, length: 0.06 }], make: ['strands', {}], bar: true },
   forStrands: true,
   parameters: HAIR,

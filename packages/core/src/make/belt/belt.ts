@@ -20,7 +20,7 @@ export const belt = defineUnit({
   stage: 'make',
   id: 'belt',
   label: 'Belt',
-  purpose: 'Belts, chains, tracks and conveyors round wheels: they run with the clock, with what rides on them.',
+  purpose: 'Belts, chains, tracks and conveyors that run around wheels, with parts that ride on them.',
   shelf: 'elements',
   outfits: [
     { id: 'conveyor', label: 'Conveyor', wears: { main: { unit: 'patterned', preset: 'grained-rubber' }, wheels: { unit: 'patterned', preset: 'brushed-steel' }, panel: { unit: 'plain', preset: 'green-paint' } } },
@@ -40,7 +40,7 @@ export const belt = defineUnit({
     { id: 'wheels', label: 'Wheels', wears: { unit: 'plain', preset: 'steel' } },
     { id: 'slats', label: 'Slats', wears: { unit: 'plain', preset: 'timber' } },
     { id: 'panel', label: 'Panel', wears: { unit: 'plain', preset: 'green-paint' } },
-    { id: 'riders', label: 'On the belt' },
+    { id: 'riders', label: 'Riders' },
   ],
   sample: {
     path: ['wheels', { wheels: [{ id: 'a', position: [-0.1, 0.06, 0] }, { id: 'b', position: [0.1, 0.06, 0], radius: 0.035 }], radius: 0.055 }],

@@ -18,9 +18,9 @@ export function figuresOf(rails: readonly BeltRail[], steps: readonly BeltSteps[
   if (isStepped(p.kind)) {
     const [first] = steps;
     measures.push({ id: 'steps', label: 'Pitches', quantity: 'count', value: sum(({ count }) => count) });
-    if (first) measures.push({ id: 'pitch', label: 'Pitch as drawn out', quantity: 'length', value: first.length / first.count });
+    if (first) measures.push({ id: 'pitch', label: 'Fitted pitch', quantity: 'length', value: first.length / first.count });
   }
-  if (p.riders === 'some') measures.push({ id: 'riders', label: 'On the belt', quantity: 'count', value: sum(({ riders }) => riders) });
+  if (p.riders === 'some') measures.push({ id: 'riders', label: 'Riders', quantity: 'count', value: sum(({ riders }) => riders) });
   const rows = rails.flatMap((rail, c) =>
     rail.arcs.map((arc): (string | number)[] => [
       `Wheel ${arc.number + 1}`,
@@ -40,11 +40,11 @@ export function figuresOf(rails: readonly BeltRail[], steps: readonly BeltSteps[
         label: 'Wheels',
         columns: [
           { label: 'Wheel', quantity: 'text' },
-          { label: 'Radius to the belt’s middle', quantity: 'length' },
+          { label: 'Radius to belt centre', quantity: 'length' },
           { label: 'Teeth', quantity: 'count' },
           { label: 'Pitch ⌀', quantity: 'length' },
-          { label: 'Led round', quantity: 'angle' },
-          { label: 'Turns a loop', quantity: 'share' },
+          { label: 'Wrap angle', quantity: 'angle' },
+          { label: 'Turns per loop', quantity: 'share' },
         ],
         rows,
       },

@@ -38,7 +38,7 @@ export function reportExact(steps: readonly BeltSteps[], p: BeltChoice, { report
           severity: 'warning',
           message: `It would have ${Math.round(wanted).toLocaleString('en')} ${words}; ${made.toLocaleString('en')} are made, further apart. Make them longer.`,
           size: { value: Math.round(wanted), limit: MOST_STEPS, kind: 'count' },
-          fix: { label: 'As made', kind: 'set', stage: 'make', parameter, value: (CLEAR * length) / made },
+          fix: { label: 'Use the natural pitch', kind: 'set', stage: 'make', parameter, value: (CLEAR * length) / made },
         });
       else if (p.exact && made > 0 && Math.abs(wanted - made) > FITS)
         report({
@@ -46,7 +46,7 @@ export function reportExact(steps: readonly BeltSteps[], p: BeltChoice, { report
           severity: 'warning',
           message: `The line is ${wanted.toFixed(2)} ${words} long: they are drawn ${wanted > made ? 'out' : 'in'} so that ${made.toLocaleString('en')} go round. Give another length, or take what fits.`,
           size: { value: Math.abs(wanted - made) * (length / wanted), limit: 0, kind: 'length' },
-          fix: { label: 'What fits', kind: 'set', stage: 'make', parameter, value: length / made },
+          fix: { label: 'Use the number that fits', kind: 'set', stage: 'make', parameter, value: length / made },
         });
     }
   }
@@ -72,7 +72,7 @@ export function reportTeeth(rails: readonly BeltRail[], steps: readonly BeltStep
     message: `Wheel ${worst.wheel} has room for ${worst.teeth.toFixed(2)} teeth: they miss the belt’s by ${worst.off.toFixed(2)} of a pitch where it leaves. Let sizes go to whole teeth.`,
     place: worst.place,
     size: { value: worst.off * p.pitch, limit: MISS * p.pitch, kind: 'length' },
-    fix: { label: 'Whole teeth', kind: 'set', stage: 'path', parameter: 'pitch', value: p.pitch },
+    fix: { label: 'Round to whole teeth', kind: 'set', stage: 'path', parameter: 'pitch', value: p.pitch },
   });
 } // biome-ignore format: its longer lines in one
 
@@ -100,8 +100,8 @@ export function reportJumps(rails: readonly BeltRail[], steps: readonly BeltStep
     message: `${now.length > 3 ? `${now.length} wheels` : now.join(', ')} ${now.length > 1 ? 'do' : 'does'} not end the loop as ${now.length > 1 ? 'they' : 'it'} began: at its end there is a jump. ${fits ? 'Let it run on by what fits' : 'Give wheels discs, which look the same all round'}.`,
     size: { value: now.length, limit: 0, kind: 'count' },
     fix: fits
-      ? { label: `Run on by ${sign * fits}`, kind: 'set', stage: 'make', parameter: 'run', value: sign * fits }
-      : { label: 'Discs', kind: 'set', stage: 'make', parameter: 'wheel', value: 'disc' },
+      ? { label: `Set the travel to ${sign * fits}`, kind: 'set', stage: 'make', parameter: 'run', value: sign * fits }
+      : { label: 'Use discs', kind: 'set', stage: 'make', parameter: 'wheel', value: 'disc' },
   });
 } // biome-ignore format: its longer lines in one
 
@@ -117,7 +117,7 @@ export function reportMet(rails: readonly BeltRail[], p: BeltChoice, { report }:
     message: `What rides on the belt runs into ${names}, which ${met.length > 1 ? 'press' : 'presses'} on its outer face. Lead the belt past on the other side, or let nothing ride on it.`,
     place: [...met[0].centre],
     size: { value: met.length, limit: 0, kind: 'count' },
-    fix: { label: 'Nothing on it', kind: 'set', stage: 'make', parameter: 'riders', value: 'none' },
+    fix: { label: 'Remove the riders', kind: 'set', stage: 'make', parameter: 'riders', value: 'none' },
   });
 } // biome-ignore format: its longer lines in one
 

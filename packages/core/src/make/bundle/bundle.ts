@@ -155,9 +155,9 @@ export function measuresOf(
   const line = curveLengths(course.rails).reduce((a, b) => a + b, 0);
   return [
     { id: 'strands', label: 'Strands', quantity: 'count', value: curveCount(lines) },
-    { id: 'strand-length', label: 'Length of strands', quantity: 'length', value: all },
-    { id: 'strand-share', label: 'Strand for each metre of line', quantity: 'length', value: line > 0 ? all / curveCount(lines) / (line / curveCount(course.rails)) : 0 },
-    { id: 'filled', label: 'Share filled', quantity: 'share', value: whole > 0 ? volume / whole : 0 },
+    { id: 'strand-length', label: 'Strand length', quantity: 'length', value: all },
+    { id: 'strand-share', label: 'Strand per metre of line', quantity: 'length', value: line > 0 ? all / curveCount(lines) / (line / curveCount(course.rails)) : 0 },
+    { id: 'filled', label: 'Fill share', quantity: 'share', value: whole > 0 ? volume / whole : 0 },
     { id: 'mass', label: 'Mass', quantity: 'mass', value: volume * density * WATER },
   ]; // biome-ignore format: a line each
 }

@@ -39,7 +39,7 @@ export function courseOf(rails: CurveSet, radius: AlongValue, drawn: boolean, li
 export const BUNDLE_RADIUS = {
   kind: 'length',
   label: 'Radius',
-  help: 'From the line to the outside of the bundle.',
+  help: 'Distance from the line to the outside of the bundle.',
   default: 0.02,
   min: 1e-6,
   max: 100,

@@ -11,10 +11,10 @@ export function bundleFixes(finding: Finding, p: { scale: number; wander: number
   const thinner = p.scale * ENOUGH * (1 - size.value / (size.limit / CONTACT));
   const fixes: Fix[] = [];
   if (p.wander > 0)
-    fixes.push({ label: 'Let them wander less', kind: 'set', stage: 'make', parameter: 'wander', value: p.wander / 2 });
+    fixes.push({ label: 'Reduce the noise', kind: 'set', stage: 'make', parameter: 'wander', value: p.wander / 2 });
   if (p.wanderLength > 0)
-    fixes.push({ label: 'Let them wander less', kind: 'set', stage: 'make', parameter: 'wanderLength', value: p.wanderLength / 2 });
+    fixes.push({ label: 'Reduce the noise', kind: 'set', stage: 'make', parameter: 'wanderLength', value: p.wanderLength / 2 });
   if (thinner >= 0.01)
-    fixes.push({ label: 'Make strands thinner', kind: 'set', stage: 'make', parameter: 'scale', value: thinner });
+    fixes.push({ label: 'Make the strands thinner', kind: 'set', stage: 'make', parameter: 'scale', value: thinner });
   return fixes;
 } // biome-ignore format: one fix a line

@@ -33,7 +33,7 @@ export const cable = defineUnit({
   stage: 'make',
   id: 'cable',
   label: 'Cable',
-  purpose: 'Cables, hoses, straps and bundles of them: jackets, cores, plugs, ties, clips.',
+  purpose: 'Cables, hoses, straps and bundles, with jackets, cores, plugs, ties and clips.',
   parameters: CABLE,
   slots: [
     { id: 'cores', label: 'Cores', wears: { unit: 'plain', preset: 'orange-jacket' } },

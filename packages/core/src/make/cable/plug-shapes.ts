@@ -54,7 +54,7 @@ const block = (high: number, wide: number, from: number, to: number, rounding = 
 export const PLUGS = {
   none: { label: 'None', length: 0, lamp: [0, 0] },
   round: {
-    label: 'Round, pins',
+    label: 'Round with pins',
     length: 8.4,
     lamp: [3.4, 1.98],
     build: (sides) => {
@@ -116,7 +116,7 @@ export const PLUGS = {
       ]),
     }),
   },
-  own: { label: 'A prop', length: 0, lamp: [0, 0] },
+  own: { label: 'Prop', length: 0, lamp: [0, 0] },
 } as const satisfies Record<string, Plug>;
 export type PlugKind = keyof typeof PLUGS;
 

@@ -27,7 +27,7 @@ export const chain = defineUnit({
   stage: 'make',
   id: 'chain',
   label: 'Chain',
-  purpose: 'Links that hook into each other and keep their shape: as many as the line is long.',
+  purpose: 'Interlocking links that keep their shape; their number follows the length.',
   shelf: 'elements',
   outfits: [
     { id: 'galvanised', label: 'Galvanised', wears: { main: { unit: 'plain', preset: 'steel' } } },
@@ -289,7 +289,7 @@ function figuresOf({ lines }: FramedLines, links: Links, kind: ChainKind, radius
   return {
     measures: [
       { id: 'links', label: 'Links', quantity: 'count', value: stations.id.length },
-      { id: 'chain-length', label: 'Chain, pulled straight', quantity: 'length', value: rows.reduce((sum, row) => sum + row[3], 0) },
+      { id: 'chain-length', label: 'Chain length, taut', quantity: 'length', value: rows.reduce((sum, row) => sum + row[3], 0) },
       ...(volume > 0 ? [{ id: 'mass', label: 'Mass in steel', quantity: 'mass' as const, value: STEEL * volume }] : []),
     ],
     tables: [

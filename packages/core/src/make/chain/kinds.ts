@@ -30,7 +30,7 @@ export const CHAIN_KINDS: readonly ChainKind[] = [
   { value: 'curb', label: 'Curb', form: 'curb', pitch: 2.9, width: 3.5 },
   { value: 'beads', label: 'Beads', form: 'beads', pitch: 1.3, width: 1 },
   { value: 'roller', label: 'Roller chain', form: 'roller', pitch: 1.49, width: 0.91 },
-  { value: 'own', label: 'A prop', form: 'own', pitch: 1, width: 1 },
+  { value: 'own', label: 'Prop', form: 'own', pitch: 1, width: 1 },
   millimetres('din766-6', 'Short link 6 × 18.5', 'link', [6, 18.5, 20.4]),
   millimetres('din766-8', 'Short link 8 × 24', 'link', [8, 24, 27.2]),
   millimetres('din766-10', 'Short link 10 × 28', 'link', [10, 28, 34]),

@@ -36,7 +36,7 @@ export function mergedPart(limbs: Limbs, { cell, blend, unit }: SkinSize, contex
       severity: 'warning',
       message: `So fine a cell would take more memory than there is for it: it is made ${(plan.cell / wanted).toFixed(1)} times as coarse. Make the cell larger, or the strands fewer or thicker.`,
       size: { value: wanted, limit: plan.cell, kind: 'length' },
-      fix: { label: 'Set this cell', kind: 'set', stage: 'make', parameter: 'cell', value: Math.min(20, (plan.cell * context.density) / unit) },
+      fix: { label: 'Set this cell size', kind: 'set', stage: 'make', parameter: 'cell', value: Math.min(20, (plan.cell * context.density) / unit) },
     });
   const mesh = mergedSkin(limbs, plan, context);
   return mesh.index.length > 0 ? [{ kind: 'mesh', id: 'skin', name: 'Skin', slot: 'main', mesh }] : [];

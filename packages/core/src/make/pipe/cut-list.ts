@@ -45,7 +45,7 @@ export function cutList(
       },
     ], // biome-ignore format: a line each
     measures: [
-      { id: 'pipe', label: 'Pipe', quantity: 'length', value: total },
+      { id: 'pipe', label: 'Pipe length', quantity: 'length', value: total },
       { id: 'bends', label: 'Bends', quantity: 'count', value: bends.length },
       { id: 'joints', label: 'Joints', quantity: 'count', value: joints },
     ],

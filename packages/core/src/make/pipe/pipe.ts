@@ -13,7 +13,7 @@ import { type PipeRun, pipeRun } from './run.js';
 import { PIPE_SIZES, pipeSize } from './sizes.js';
 import { alongLegs, atBends, atEnds, brackets, type Station } from './stations.js';
 
-const NONE = { value: 'none', label: 'Nothing' };
+const NONE = { value: 'none', label: 'None' };
 const JOINTS = [NONE, ...Object.entries(FITTINGS).map(([value, { label }]) => ({ value, label }))];
 /** Joints along the legs of one piece at most, and brackets: asked for closer, they stand further apart. */
 const MOST_STANDS = 5000;
@@ -26,19 +26,19 @@ export const pipe = defineUnit({
   stage: 'make',
   id: 'pipe',
   label: 'Pipe',
-  purpose: 'Straight lengths and true bends with flanges, sleeves and brackets, and a list to cut them by.',
+  purpose: 'Straight lengths and true bends with flanges, sleeves and brackets, and a cut list.',
   parameters: {
     size: {
       kind: 'choice',
       label: 'Size',
-      help: 'A nominal size with its outside diameter, wall and elbow by the published tables, or any.',
+      help: 'Nominal size with outside diameter, wall and elbow from the published tables, or a custom size.',
       default: 'free',
-      options: [{ value: 'free', label: 'Any' }, ...PIPE_SIZES.map(({ value, label }) => ({ value, label }))],
+      options: [{ value: 'free', label: 'Custom' }, ...PIPE_SIZES.map(({ value, label }) => ({ value, label }))],
     },
     radius: {
       kind: 'length',
       label: 'Radius',
-      help: 'From the middle to the outside.',
+      help: 'Distance from the middle to the outside.',
       default: 0.024,
       min: 1e-4,
       max: 100,
@@ -50,8 +50,8 @@ export const pipe = defineUnit({
     wall: {
       kind: 'ratio',
       of: 'radius',
-      label: 'Wall',
-      help: 'Thickness of its wall.',
+      label: 'Wall thickness',
+      help: 'Thickness of the pipe wall.',
       default: 0.14,
       min: 0.01,
       max: 0.95,
@@ -61,8 +61,8 @@ export const pipe = defineUnit({
     },
     bends: {
       kind: 'choice',
-      label: 'Bends',
-      help: 'By the table’s long-radius elbow, where the size has one, or by a radius.',
+      label: 'Bend type',
+      help: 'Use the table’s long-radius elbows where the size has one, or a set radius.',
       default: 'radius',
       options: [
         { value: 'elbow', label: 'Elbows' },
@@ -73,7 +73,7 @@ export const pipe = defineUnit({
       kind: 'ratio',
       of: 'diameter',
       label: 'Bend radius',
-      help: 'Of the middle line, in outside diameters.',
+      help: 'Radius of the centre line, relative to the outside diameter.',
       default: 1.5,
       min: 0.5,
       max: 1000,
@@ -83,20 +83,20 @@ export const pipe = defineUnit({
     },
     legs: {
       kind: 'choice',
-      label: 'Legs',
-      help: 'Straight from point to point of the line, or as it is drawn with bends at its corners alone.',
+      label: 'Leg type',
+      help: 'Straight from point to point, or as drawn with bends only at corners.',
       default: 'points',
       options: [
         { value: 'points', label: 'Straight' },
         { value: 'line', label: 'As drawn' },
       ],
     },
-    atEnds: { kind: 'choice', label: 'At the ends', help: 'What stands at open ends.', default: 'none', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
-    atBends: { kind: 'choice', label: 'At bends', help: 'What joins bends to straight lengths.', default: 'none', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
+    atEnds: { kind: 'choice', label: 'End fittings', help: 'Fitting at open ends.', default: 'none', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
+    atBends: { kind: 'choice', label: 'Bend fittings', help: 'Fitting between bends and straight lengths.', default: 'none', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
     stock: {
       kind: 'length',
-      label: 'Length',
-      help: 'Longest straight length there is: longer legs are joined from several. 0 for any.',
+      label: 'Stock length',
+      help: 'Longest straight length available; longer legs are joined. 0 is unlimited.',
       default: 0,
       min: 0,
       max: 1000,
@@ -104,11 +104,11 @@ export const pipe = defineUnit({
       gauge: 'spacing',
       group: 'Joints',
     },
-    between: { kind: 'choice', label: 'Between them', help: 'What joins straight lengths.', default: 'sleeve', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
+    between: { kind: 'choice', label: 'Length fittings', help: 'Fitting between straight lengths.', default: 'sleeve', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
     brackets: {
       kind: 'length',
-      label: 'Brackets every',
-      help: 'Greatest distance between brackets on a straight leg; 0 for none.',
+      label: 'Bracket spacing',
+      help: 'Largest distance between brackets on a straight leg; 0 is none.',
       default: 0,
       min: 0,
       max: 1000,
@@ -119,8 +119,8 @@ export const pipe = defineUnit({
     reach: {
       kind: 'ratio',
       of: 'radius',
-      label: 'Reach',
-      help: 'How far from the pipe’s middle a bracket looks for a prop to stand on.',
+      label: 'Bracket reach',
+      help: 'Distance from the pipe’s middle within which a bracket finds a prop.',
       default: 8,
       min: 1,
       max: 1000,
@@ -131,15 +131,15 @@ export const pipe = defineUnit({
     sides: {
       kind: 'count',
       label: 'Sides',
-      help: 'Faces all the way round.',
+      help: 'Number of segments around the pipe.',
       default: 32,
       min: 6,
       max: 256,
       comfortable: [16, 64],
       gauge: 'corners',
-      group: 'Divisions',
+      group: 'Resolution',
     },
-    bendStep: { ...STEERING.bendStep, default: Math.PI / 40, group: 'Divisions' },
+    bendStep: { ...STEERING.bendStep, default: Math.PI / 40, group: 'Resolution' },
   },
   presets: [
     { id: 'plain-pipe', label: 'Plain pipe', parameters: {} },

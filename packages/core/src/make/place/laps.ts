@@ -55,7 +55,7 @@ export function lapsOf({ framed, stations, shown, parts, which, scale }: Placing
     size: { value: worst.apart, limit: worst.needed, kind: 'length' },
     fix:
       !single && p.by === 'spacing'
-        ? { label: 'Set them apart', kind: 'set', stage: 'make', parameter: 'spacing', value: worst.needed }
+        ? { label: 'Increase the spacing', kind: 'set', stage: 'make', parameter: 'spacing', value: worst.needed }
         : undefined,
   };
 }

@@ -19,8 +19,8 @@ const VERTEX_BYTES = 56;
 export const place = defineUnit({
   stage: 'make',
   id: 'place',
-  label: 'Place',
-  purpose: 'Things along the line or over a surface: what is built in, or any prop, each with its own place.',
+  label: 'Placed parts',
+  purpose: 'Parts along the line or over a surface: built-in ones or any prop.',
   shelf: 'elements',
   outfits: [
     { id: 'metal', label: 'Metal', wears: { main: { unit: 'patterned', preset: 'brushed-steel' }, second: { unit: 'plain', preset: 'brass' } } },
@@ -66,7 +66,7 @@ export const place = defineUnit({
     return madeOf(framed.lines, {
       parts: made,
       marks: elementMarks('Elements', shown.length === stations.id.length ? stations : shownOnly(stations, shown)),
-      measures: [{ id: 'elements', label: 'Elements', quantity: 'count', value: shown.length }],
+      measures: [{ id: 'elements', label: 'Parts', quantity: 'count', value: shown.length }],
     });
   },
 });

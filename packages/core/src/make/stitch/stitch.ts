@@ -36,7 +36,7 @@ export const stitch = defineUnit({
   stage: 'make',
   id: 'stitch',
   label: 'Stitch',
-  purpose: 'Thread sewn through what the line lies on: each stitch goes down its holes and lies on the cloth between.',
+  purpose: 'Thread sewn through the surface under the line, from hole to hole.',
   shelf: 'elements',
   outfits: [
     { id: 'sail', label: 'Sail', wears: { main: { unit: 'plain', preset: 'linen' }, cloth: { unit: 'plain', preset: 'white-jacket' } } },
@@ -57,7 +57,7 @@ export const stitch = defineUnit({
   ], // biome-ignore format: a line each
   slots: [
     { id: 'holes', label: 'Holes' },
-    { id: 'cloth', label: 'Seam, creases', wears: { unit: 'plain', preset: 'linen' } },
+    { id: 'cloth', label: 'Seam and creases', wears: { unit: 'plain', preset: 'linen' } },
   ],
   sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]], parameters: { radius: 0.004 } },
   // as far as a thread goes down; over an edge it comes back on the other side

@@ -16,7 +16,7 @@ export const strands = defineUnit({
   stage: 'make',
   id: 'strands',
   label: 'Strands',
-  purpose: 'Very many thin strands: hair, fur, bristle, grass. Lines in the view, tubes, flat strips or lines when baked.',
+  purpose: 'Very many thin strands: hair, fur, bristle, grass; lines in the view, tubes, strips or lines when baked.',
   shelf: 'frames',
   outfits: [
     { id: 'pelt', label: 'Pelt', wears: { main: { unit: 'hair', preset: 'seal-grey' } } },
@@ -28,7 +28,7 @@ export const strands = defineUnit({
     radius: {
       kind: 'length',
       label: 'Half width',
-      help: 'Half as wide as a strand is where it is widest; a hair has 0.025 to 0.05 mm.',
+      help: 'Half the width of a strand at its widest; hair is 0.025–0.05 mm.',
       default: 0.0004,
       min: 1e-7,
       max: 10,
@@ -42,8 +42,8 @@ export const strands = defineUnit({
     taper: { ...TAPER.taper, default: 0.7 },
     bakedAs: {
       kind: 'choice',
-      label: 'Baked as',
-      help: 'Round tubes, flat strips that lie off the skin, or lines with a width for programs that draw hair themselves.',
+      label: 'Bake as',
+      help: 'Round tubes, flat strips, or lines with a width for programs that render hair.',
       default: 'round',
       options: [
         { value: 'round', label: 'Tubes' },
@@ -54,7 +54,7 @@ export const strands = defineUnit({
     sides: {
       kind: 'count',
       label: 'Sides',
-      help: 'Corners round a baked tube.',
+      help: 'Number of segments around a baked tube.',
       default: 3,
       min: 3,
       max: 32,
@@ -139,7 +139,7 @@ function measuresOf(curves: CurveSet): Measure[] {
   if (layer) for (const one of layer) each[one]++;
   return [
     { id: 'all-lines', label: 'Strands', quantity: 'count', value: count },
-    { id: 'all-length', label: 'Strands, length', quantity: 'length', value: chordsOf(curves).sum },
+    { id: 'all-length', label: 'Strand length', quantity: 'length', value: chordsOf(curves).sum },
     ...LAYERS.flatMap((name, k): Measure[] =>
       layer && each[k] > 0 ? [{ id: `layer-${name}`, label: `Layer, ${name}`, quantity: 'count', value: each[k] }] : [],
     ),

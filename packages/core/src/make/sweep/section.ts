@@ -25,7 +25,7 @@ const TOLD_APART: Record<string, Partial<FormNumbers>> = {
 };
 
 /** What a section is chosen from, and what it becomes. */
-export const SECTIONS = [...FORMS, { value: OWN, label: 'Own profile' }] as const;
+export const SECTIONS = [...FORMS, { value: OWN, label: 'Custom profile' }] as const;
 
 export interface SweptSection extends Omit<FormNumbers, 'width'> {
   form: string;

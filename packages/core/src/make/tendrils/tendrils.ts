@@ -49,7 +49,7 @@ export const tendrils = defineUnit({
   id: 'tendrils',
   label: 'Tendrils',
   purpose:
-    'Strands that thin from thick roots, with drips and links hanging off them; each its own, or grown into one skin.',
+    'Strands that thin from thick roots, with hanging drips and links; separate, or merged into one surface.',
   shelf: 'swept',
   outfits: [
     { id: 'growth', label: 'Growth', wears: { main: { unit: 'plain', preset: 'green-paint' }, drips: { unit: 'plain', preset: 'lamp' }, links: { unit: 'plain', preset: 'linen' } } },
@@ -65,7 +65,7 @@ export const tendrils = defineUnit({
   sample: { path: ['strung', STRETCHED] },
   presets: [
     { id: 'slime', label: 'Slime', parameters: {} },
-    { id: 'slime-skin', label: 'One skin', parameters: { skin: MERGED, drips: 4 } },
+    { id: 'slime-skin', label: 'Merged growth', parameters: { skin: MERGED, drips: 4 } },
     {
       id: 'kelp-growth',
       label: 'Weed growth',
@@ -111,7 +111,7 @@ export const tendrils = defineUnit({
         code: 'all-left-out',
         severity: 'warning',
         message: 'All its strands are left out. Lower "Left out".',
-        fix: { label: 'Leave none out', kind: 'set', stage: 'make', parameter: 'leftOut', value: 0 },
+        fix: { label: 'Keep all strands', kind: 'set', stage: 'make', parameter: 'leftOut', value: 0 },
       });
     const strands = clearOf(growStrands(lines, p, size, density), p, context);
     const grown = grow(strands, p, size, context);

@@ -72,21 +72,21 @@ export function figuresOf(
   const spare = own - (chords === 2 ? 2 * stationOf.length - 3 * lines : 3 * stationOf.length - 6 * lines);
   measures.push(
     { id: 'mass', label: 'Mass', quantity: 'mass', value: mass },
-    { id: 'paint', label: 'To paint', quantity: 'area', value: paint },
-    { id: 'spare', label: 'Bars to spare', quantity: 'count', value: spare },
+    { id: 'paint', label: 'Paint area', quantity: 'area', value: paint },
+    { id: 'spare', label: 'Redundant members', quantity: 'count', value: spare },
   );
   return {
     measures,
     tables: [
       {
         id: 'cut-list',
-        label: 'To cut',
+        label: 'Cut list',
         columns: [
           { label: 'Members', quantity: 'text' },
           { label: 'Profile', quantity: 'text' },
           { label: 'Length', quantity: 'length' },
           { label: 'Pieces', quantity: 'count' },
-          { label: 'Together', quantity: 'length' },
+          { label: 'Total length', quantity: 'length' },
           { label: 'Mass', quantity: 'mass' },
         ],
         rows,

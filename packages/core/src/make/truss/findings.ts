@@ -27,7 +27,7 @@ export function reportBays(stations: Stations & { asked: number }, framed: Frame
       severity: 'warning',
       message: `It would have ${stations.asked.toLocaleString('en')} joints along its lines: it ends after ${most.toLocaleString('en')}. Make the bays longer.`,
       size: { value: stations.asked, limit: most, kind: 'count' },
-      fix: { label: 'Longer bays', kind: 'set', stage: 'make', parameter: p.by === 'count' ? 'bays' : 'bay', value: p.by === 'count' ? Math.max(1, Math.floor((p.bays * most) / stations.asked) - 1) : Math.min(100, (p.bay * stations.asked) / most) },
+      fix: { label: 'Use longer bays', kind: 'set', stage: 'make', parameter: p.by === 'count' ? 'bays' : 'bay', value: p.by === 'count' ? Math.max(1, Math.floor((p.bays * most) / stations.asked) - 1) : Math.min(100, (p.bay * stations.asked) / most) },
     });
   const short = Array.from(framed.lengths).findIndex((length) => length > 0 && p.by === 'length' && length < 0.5 * bay);
   if (short >= 0) {
@@ -39,7 +39,7 @@ export function reportBays(stations: Stations & { asked: number }, framed: Frame
       message: 'A line is shorter than half a bay: it gets a single one. Make bays shorter, or the line longer.',
       place: [x, y, z],
       size: { value: framed.lengths[short], limit: bay, kind: 'length' },
-      fix: { label: 'Shorter bays', kind: 'set', stage: 'make', parameter: 'bay', value: Math.max(0.02, framed.lengths[short] / greatest(p.depth) / 2) },
+      fix: { label: 'Use shorter bays', kind: 'set', stage: 'make', parameter: 'bay', value: Math.max(0.02, framed.lengths[short] / greatest(p.depth) / 2) },
     });
   }
 } // biome-ignore format: findings in one line each
@@ -54,7 +54,7 @@ export function reportLoose(measures: readonly Measure[], { joint }: Lattice, p:
     message: `With joints that turn it has ${-spare} bars too few to be stiff (Maxwell’s count). Give it diagonals, or braced ends.`,
     place: [joint[0], joint[1], joint[2]],
     size: { value: -spare, limit: 0, kind: 'count' },
-    fix: p.webs === 'none' ? { label: 'Diagonals', kind: 'set', stage: 'make', parameter: 'webs', value: 'one-way' } : { label: 'Braced ends', kind: 'set', stage: 'make', parameter: 'ends', value: 'braced' },
+    fix: p.webs === 'none' ? { label: 'Add diagonals', kind: 'set', stage: 'make', parameter: 'webs', value: 'one-way' } : { label: 'Brace the ends', kind: 'set', stage: 'make', parameter: 'ends', value: 'braced' },
   });
 } // biome-ignore format: its fixes in one line
 
@@ -68,7 +68,7 @@ export function reportUncut({ uncut, framed }: Layout, p: TrussChoice, context: 
     message: `${uncut === 1 ? 'An end of a chord stays' : `${uncut} ends of chords stay`} square: ${p.endCut === 'prop' ? 'the prop does not lie before it within a few bays, or cuts its last bay away. Choose another one, or lead the line up to it' : 'the cut runs along it, or would cut its last bay away. Choose the other way, or make the line longer'}.`,
     place: [x, y, z],
     size: { value: uncut, limit: 0, kind: 'count' },
-    fix: { label: 'Square ends', kind: 'set', stage: 'make', parameter: 'endCut', value: 'square' },
+    fix: { label: 'Cut the ends square', kind: 'set', stage: 'make', parameter: 'endCut', value: 'square' },
   });
 } // biome-ignore format: its message in one line
 
@@ -110,7 +110,7 @@ export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussC
         message: `A ${WORDS[kind].one} is thicker than it is long. Make it thinner, or bays and depth larger.`,
         place: placeOf(least.joint),
         size: { value: 2 * radius, limit: least.length, kind: 'length' },
-        fix: { label: 'Thinner', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.max(0.001, (p[thick[kind]] * least.length) / (4 * radius)) },
+        fix: { label: 'Make members thinner', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.max(0.001, (p[thick[kind]] * least.length) / (4 * radius)) },
       });
     const slender = longest.length / (profile.gyration(wall) * radius);
     if (slender > SLENDER && (kind !== CHORD || p.curved === 'straight'))
@@ -120,7 +120,7 @@ export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussC
         message: `${WORDS[kind].all} are ${Math.round(slender)} times as long as their radius of gyration: they would buckle. Make them thicker, or bays shorter.`,
         place: placeOf(longest.joint),
         size: { value: Math.round(slender), limit: SLENDER, kind: 'count' },
-        fix: { label: 'Thicker', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.min(1, (CLEAR_OF_IT * p[thick[kind]] * slender) / SLENDER) },
+        fix: { label: 'Make members thicker', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.min(1, (CLEAR_OF_IT * p[thick[kind]] * slender) / SLENDER) },
       });
   }
 } // biome-ignore format: findings in one line each

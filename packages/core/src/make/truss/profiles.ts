@@ -80,7 +80,7 @@ export const PROFILES: readonly MemberProfile[] = [
 export const OWN = 'own';
 export const PROFILE_OPTIONS = [
   ...PROFILES.map(({ value, label }) => ({ value, label })),
-  { value: OWN, label: 'Own profile' },
+  { value: OWN, label: 'Custom profile' },
 ];
 export const profileOf = (value: string): MemberProfile => PROFILES.find((one) => one.value === value) ?? PROFILES[0];
 

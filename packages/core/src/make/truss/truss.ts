@@ -37,7 +37,7 @@ export const truss = defineUnit({
   stage: 'make',
   id: 'truss',
   label: 'Truss',
-  purpose: 'Chords side by side along the line, held together by diagonals and frames: girders, ladders, towers, rails.',
+  purpose: 'Chords joined by diagonals and frames: girders, ladders, towers, rails.',
   shelf: 'frames',
   outfits: [
     { id: 'galvanised-truss', label: 'Galvanised', wears: { main: { unit: 'plain', preset: 'steel' } } },
@@ -60,7 +60,7 @@ export const truss = defineUnit({
   sample: { parameters: { depth: 0.07 } },
   slots: [
     { id: 'webs', label: 'Diagonals', wears: { unit: 'plain', preset: 'steel' } },
-    { id: 'frames', label: 'Frames, ties', wears: { unit: 'plain', preset: 'steel' } },
+    { id: 'frames', label: 'Frames and ties', wears: { unit: 'plain', preset: 'steel' } },
     { id: 'joints', label: 'Joints', wears: { unit: 'plain', preset: 'steel' } },
   ],
   needsLevelSets: ({ joint }) => joint === WELDED,

@@ -27,7 +27,7 @@ export const zip = defineUnit({
   stage: 'make',
   id: 'zip',
   label: 'Zip',
-  purpose: 'Two tapes with teeth that meet, a slider where they part, stops: it lies on the cloth, closed or open.',
+  purpose: 'Two tapes with interlocking teeth, sliders and stops, lying on the cloth, closed or open.',
   shelf: 'elements',
   outfits: [
     { id: 'brass-zip', label: 'Brass on linen', wears: { main: { unit: 'plain', preset: 'linen' }, teeth: { unit: 'plain', preset: 'brass' }, slider: { unit: 'plain', preset: 'brass' } } },
@@ -44,7 +44,7 @@ export const zip = defineUnit({
   ], // biome-ignore format: a line each
   slots: [
     { id: 'teeth', label: 'Teeth', wears: { unit: 'plain', preset: 'brass' } },
-    { id: 'slider', label: 'Slider, stops', wears: { unit: 'plain', preset: 'steel' } },
+    { id: 'slider', label: 'Slider and stops', wears: { unit: 'plain', preset: 'steel' } },
   ],
   sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]], parameters: { size: 'free', radius: 0.009 } },
   thickness: (p) => halfOf(p) * p.thickness,
@@ -110,7 +110,7 @@ function foldFinding(framed: FramedLines, p: ZipChoice): Finding | undefined {
       place: cloth.planned(c, worst, 0).at,
       along: worst,
       size: { value: widest, limit: low * widest, kind: 'length' },
-      fix: { label: 'Open it as far as it goes', kind: 'set', stage: 'make', parameter: 'opening', value: mapAlong(p.opening, (value) => low * value) },
+      fix: { label: 'Set the widest opening that fits', kind: 'set', stage: 'make', parameter: 'opening', value: mapAlong(p.opening, (value) => low * value) },
     };
   }
   return undefined;

@@ -25,7 +25,7 @@ export const across = defineUnit({
   stage: 'path',
   id: 'across',
   label: 'Across shells',
-  purpose: 'Strands over guide shapes: from the root edge of each open shell across it to its far edge.',
+  purpose: 'Strands over guide shapes, from the root edge of each open shell to its far edge.',
   sample: { parameters: { shells: ['bar'], strands: 60 }, make: ['strands', { radius: 0.0015 }], bar: 'shell' },
   begins: { make: 'strands', dress: 'hair' },
   parameters: ACROSS,

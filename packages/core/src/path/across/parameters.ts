@@ -2,22 +2,22 @@ import type { ParameterSet } from '../../unit/parameters.js';
 import { SHOWN } from '../roots/how-many.js';
 
 const SPACING = [
-  { value: 'filled', label: 'Filled in' },
+  { value: 'filled', label: 'Sequential' },
   { value: 'even', label: 'Even' },
-  { value: 'random', label: 'By chance' },
+  { value: 'random', label: 'Random' },
 ] as const;
 
 export const ACROSS = {
   shells: {
     kind: 'props',
     label: 'Shells',
-    help: 'Open props whose surface strands run over; they may be hidden in the view.',
+    help: 'Open props that strands run over; they may be hidden in the view.',
     default: [],
   },
   strands: {
     kind: 'count',
     label: 'Strands',
-    help: 'So many over each shell.',
+    help: 'Number of strands per shell.',
     default: 120,
     min: 1,
     max: 1_000_000,
@@ -27,8 +27,8 @@ export const ACROSS = {
   height: {
     kind: 'pair',
     each: 'length',
-    label: 'Height',
-    help: 'The lowest and the highest strand over its shell.',
+    label: 'Height range',
+    help: 'Lowest and highest strand above its shell.',
     default: { least: 0, most: 0.004 },
     min: -10,
     max: 10,
@@ -37,8 +37,8 @@ export const ACROSS = {
   },
   points: {
     kind: 'count',
-    label: 'Points',
-    help: 'Places along each strand.',
+    label: 'Points per strand',
+    help: 'Number of points along each strand.',
     default: 16,
     min: 2,
     max: 200,
@@ -48,14 +48,14 @@ export const ACROSS = {
   spacing: {
     kind: 'choice',
     label: 'Spacing',
-    help: 'Filled in: more strands come between those that are there. Even: as far from each other. Or by chance.',
+    help: 'Sequential adds strands between existing ones, Even spaces them equally, Random scatters them.',
     default: 'filled',
     options: SPACING,
   },
   marked: {
     kind: 'choice',
     label: 'Root edge',
-    help: 'Where strands begin: at the upper edge of each shell, or where a drawn line runs beside its rim.',
+    help: 'Upper edge starts strands at the top of each shell; Marked starts them at the rim beside a drawn line.',
     default: 'upper',
     options: [
       { value: 'upper', label: 'Upper edge' },
@@ -65,8 +65,8 @@ export const ACROSS = {
   },
   roots: {
     kind: 'curves',
-    label: 'Marks',
-    help: 'Lines drawn along the rims where strands begin.',
+    label: 'Root marks',
+    help: 'Lines drawn along the rims where strands start.',
     default: [],
     when: { parameter: 'marked', is: ['line'] },
     group: 'Root edge',
@@ -74,8 +74,8 @@ export const ACROSS = {
   from: {
     kind: 'ratio',
     of: 'the way across',
-    label: 'From',
-    help: 'Where on the way from the root edge to the far edge strands begin.',
+    label: 'Start',
+    help: 'Position between root edge and far edge where strands start; 0 is the root edge.',
     default: 0,
     min: 0,
     max: 0.95,
@@ -86,8 +86,8 @@ export const ACROSS = {
   to: {
     kind: 'ratio',
     of: 'the way across',
-    label: 'To',
-    help: 'And where they end.',
+    label: 'End',
+    help: 'Position where strands end; 1 is the far edge.',
     default: 1,
     min: 0.01,
     max: 1,
@@ -97,24 +97,24 @@ export const ACROSS = {
   },
   own: {
     kind: 'levels',
-    label: 'Single shells',
-    help: 'What is other for one of the shells, by its number in the list.',
+    label: 'Shell overrides',
+    help: 'Settings for single shells, by their number in the list.',
     least: 0,
     most: 32,
     fields: {
-      shell: { kind: 'count', label: 'Shell', help: 'Its number in the list, from 1.', default: 1, min: 1, max: 1000, comfortable: [1, 12], unmeasured: 'It is a number in a list.' },
-      strands: { kind: 'count', label: 'Strands', help: 'So many over it.', default: 120, min: 1, max: 1_000_000, comfortable: [10, 2000], unmeasured: 'It shows in the view.' },
-      points: { kind: 'count', label: 'Points', help: 'Places along each.', default: 16, min: 2, max: 200, comfortable: [4, 40], unmeasured: 'It shows in the view.' },
-      spacing: { kind: 'choice', label: 'Spacing', help: 'How they are spread.', default: 'filled', options: SPACING },
+      shell: { kind: 'count', label: 'Shell number', help: 'Number in the list, from 1.', default: 1, min: 1, max: 1000, comfortable: [1, 12], unmeasured: 'A number in a list.' },
+      strands: { kind: 'count', label: 'Strands', help: 'Number of strands on this shell.', default: 120, min: 1, max: 1_000_000, comfortable: [10, 2000], unmeasured: 'Shown in the view.' },
+      points: { kind: 'count', label: 'Points per strand', help: 'Number of points along each strand.', default: 16, min: 2, max: 200, comfortable: [4, 40], unmeasured: 'Shown in the view.' },
+      spacing: { kind: 'choice', label: 'Spacing', help: 'Distribution of the strands.', default: 'filled', options: SPACING },
     },
     default: [],
-    group: 'Single shells',
+    group: 'Shell overrides',
   },
   shown: SHOWN,
   seed: {
     kind: 'seed',
-    label: 'Seed',
-    help: 'Another number, other roots and heights.',
+    label: 'Random seed',
+    help: 'Change for different roots and heights.',
     default: 1,
     min: 0,
     max: 1_000_000,

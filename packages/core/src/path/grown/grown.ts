@@ -24,7 +24,7 @@ export const grown = defineUnit({
   stage: 'path',
   id: 'grown',
   label: 'Grown',
-  purpose: 'Strands that grow on a prop: each is mixed from the guides near its root, or stands off the skin.',
+  purpose: 'Strands that grow on a prop, interpolated from nearby guides or straight off the skin.',
   sample: { parameters: { prop: 'bar', count: 900, length: 0.06 }, make: ['strands', {}], bar: true },
   begins: { make: 'strands', dress: 'hair' },
   parameters: GROWN,

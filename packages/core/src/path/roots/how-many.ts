@@ -4,9 +4,9 @@ import type { BuildContext } from '../../unit/unit.js';
 /** What share of its strands a path makes for the view. */
 export const SHOWN = {
   kind: 'ratio',
-  of: 'all',
-  label: 'Shown',
-  help: 'So many of them are made for the view; a bake makes all.',
+  of: 'all strands',
+  label: 'Viewport share',
+  help: 'Share of strands shown in the viewport; a bake includes all.',
   default: 1,
   min: 0.001,
   max: 1,

@@ -30,7 +30,7 @@ export const strung = defineUnit({
   stage: 'path',
   id: 'strung',
   label: 'Strung',
-  purpose: 'Hangs lines between things: posts, hulls, ends of other lines, or places all over them.',
+  purpose: 'Hangs lines between posts, hulls, line ends or points all over props.',
   together: true,
   sample: {
     parameters: {
@@ -287,7 +287,7 @@ function report({ together, stretched, worst, share }: Faults, p: Strung, connec
       severity: 'warning',
       message: `${stretched === 1 ? 'One line is' : `${stretched} lines are`} too short for where the things are now: stretched by up to ${(100 * share).toFixed(0)} %. Move them nearer, give more slack, or let more line be paid out.`,
       size: { value: worst, limit: 0, kind: 'length' },
-      fix: { label: 'Pay out', kind: 'set', stage: 'path', parameter: 'moves', value: 'paid' },
+      fix: { label: 'Lengthen the line', kind: 'set', stage: 'path', parameter: 'moves', value: 'paid' },
     });
   if (p.by === 'pull' && !(p.weight > 0) && connections > 0)
     tell({

@@ -66,7 +66,7 @@ export function reportStuck({ a, b }: { a: number; b: number }, places: readonly
       : `${capital(nameOf(places[a], p))} and ${nameOf(places[b], p)} lie one within the other: ${nameOf(places[b], p)} is left out. Move them apart, or make them alike.`,
     place: between(places[a].at, places[b].at),
     size: { value: far, limit: need, kind: 'length' },
-    fix: crosses ? smaller(places[a], places[b], far - 2 * reach, p) : { label: 'Take it out', kind: 'set', stage: 'path', parameter: 'wheels', value: p.wheels.filter((pick) => pick !== places[b].pick) },
+    fix: crosses ? smaller(places[a], places[b], far - 2 * reach, p) : { label: 'Remove the wheel', kind: 'set', stage: 'path', parameter: 'wheels', value: p.wheels.filter((pick) => pick !== places[b].pick) },
   });
 } // biome-ignore format: its longer ones in one line each
 
@@ -78,7 +78,7 @@ function smaller(a: WheelPlace, b: WheelPlace, far: number, p: WheelsChoice): Fi
   const value = p.wheels.map((pick) =>
     pick === a.pick ? { ...pick, radius: by * one } : pick === b.pick ? { ...pick, radius: by * two } : pick,
   );
-  return { label: 'Make both smaller', kind: 'set', stage: 'path', parameter: 'wheels', value };
+  return { label: 'Reduce both radii', kind: 'set', stage: 'path', parameter: 'wheels', value };
 }
 
 export function reportUntouched(untouched: readonly number[], places: readonly WheelPlace[], p: WheelsChoice, { report }: BuildContext): void {
@@ -88,8 +88,8 @@ export function reportUntouched(untouched: readonly number[], places: readonly W
       severity: 'warning',
       message: `The belt does not touch ${nameOf(places[i], p)}. Lead it past on the other side, move the wheel, or take it out.`,
       place: [...places[i].at],
-      fix: { label: 'Other side', kind: 'set', stage: 'path', parameter: 'wheels', value: changed(places[i], { outside: !places[i].pick.outside }, p) },
-      others: [{ label: 'Take it out', kind: 'set', stage: 'path', parameter: 'wheels', value: p.wheels.filter((pick) => pick !== places[i].pick) }],
+      fix: { label: 'Switch side', kind: 'set', stage: 'path', parameter: 'wheels', value: changed(places[i], { outside: !places[i].pick.outside }, p) },
+      others: [{ label: 'Remove the wheel', kind: 'set', stage: 'path', parameter: 'wheels', value: p.wheels.filter((pick) => pick !== places[i].pick) }],
     });
 } // biome-ignore format: its longer ones in one line each
 
@@ -100,7 +100,7 @@ export function reportTension(led: number, by: WheelPlace, p: WheelsChoice, { re
     severity: 'error',
     message: `No place of ${nameOf(by, p)} gives a belt of that length: it stays as it is led. Give another length, or let another wheel take up.`,
     size: { value: p.length, limit: led, kind: 'length' },
-    fix: { label: 'As it is led', kind: 'set', stage: 'path', parameter: 'length', value: led },
+    fix: { label: 'Use the drawn length', kind: 'set', stage: 'path', parameter: 'length', value: led },
   });
 }
 

@@ -23,7 +23,7 @@ export const wheels = defineUnit({
   stage: 'path',
   id: 'wheels',
   label: 'Wheels',
-  purpose: 'A closed line led tightly round wheels: for belts, chains, tracks and conveyors that run.',
+  purpose: 'A closed line routed tightly around wheels, for belts, chains, tracks and conveyors.',
   together: true,
   begins: { make: 'belt', dress: 'plain' },
   sample: {

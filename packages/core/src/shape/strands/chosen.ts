@@ -11,25 +11,25 @@ import type { BuildContext } from '../../unit/unit.js';
 export const CHOSEN = {
   layers: {
     kind: 'choice',
-    label: 'For',
-    help: 'Strands of which layer it is for.',
+    label: 'Layer',
+    help: 'Layer of strands that this affects.',
     default: 'all',
     options: [{ value: 'all', label: 'All' }, ...LAYER_OPTIONS],
-    group: 'For which',
+    group: 'Affects',
   },
   within: {
     kind: 'region',
     label: 'Region',
-    help: 'Strands whose root is inside it; less towards its soft edge.',
+    help: 'Affects strands whose root is inside the region, fading over its soft edge.',
     default: '',
-    group: 'For which',
+    group: 'Affects',
   },
   mask: {
     kind: 'picture',
-    label: 'Picture',
-    help: 'A picture seen through onto the roots: full where it is light, nothing where it is dark or beside it.',
+    label: 'Mask image',
+    help: 'Image projected onto the roots; full effect where it is light, none where it is dark or outside.',
     default: '',
-    group: 'For which',
+    group: 'Affects',
   },
 } as const satisfies ParameterSet;
 

@@ -12,7 +12,7 @@ export const clear = defineUnit({
   stage: 'shape',
   id: 'clear',
   label: 'Keep out',
-  purpose: 'Keeps strands out of their skin and of other props: what would run into one lies on it, as long as it was.',
+  purpose: 'Keeps strands out of their skin and other props; intersecting strands lie on the surface and keep their length.',
   sample: {
     path: ['grown', { prop: 'bar', count: 300, length: 0.1 }],
     make: ['strands', {}],
@@ -20,12 +20,12 @@ export const clear = defineUnit({
     bar: true,
   },
   parameters: {
-    prop: { kind: 'prop', label: 'Of', help: 'The prop to keep out of; all where none is named.', default: '' },
+    prop: { kind: 'prop', label: 'Prop', help: 'Prop to keep out of; empty uses all props.', default: '' },
     lift: {
       kind: 'ratio',
-      of: 'thickness',
-      label: 'Off',
-      help: 'How far the middle of a strand keeps off, in its own half width.',
+      of: 'half width',
+      label: 'Surface offset',
+      help: 'Distance of the strand’s centre from the surface, relative to its half width.',
       default: 1,
       min: 0,
       max: 10_000,
@@ -36,7 +36,7 @@ export const clear = defineUnit({
   },
   presets: [
     { id: 'kept-out', label: 'Kept out', parameters: {} },
-    { id: 'kept-off', label: 'Kept well off', parameters: { lift: 6 } },
+    { id: 'kept-off', label: 'Clear of the skin', parameters: { lift: 6 } },
   ],
   describe: () => 'Out of props',
   build(input, p, context) {

@@ -1,36 +1,36 @@
 import type { ParameterSet } from '../../../unit/parameters.js';
 
-const GROUP = { group: 'Life' } as const;
+const GROUP = { group: 'Irregularity' } as const;
 
 /** What keeps a bundle from looking drawn with a ruler. All of it hangs on stable ids. */
 export const LIFE = {
   lifeBy: {
     kind: 'choice',
-    label: 'Measured',
-    help: 'Wandering and stray fibres as shares of the thickness, or as lengths that stay when it changes.',
+    label: 'Units',
+    help: 'Set noise and fuzz relative to the thickness, or as lengths.',
     default: 'share',
     options: [
-      { value: 'share', label: 'By thickness' },
-      { value: 'length', label: 'By length' },
+      { value: 'share', label: 'Relative' },
+      { value: 'length', label: 'Lengths' },
     ],
     ...GROUP,
   },
   held: {
     kind: 'choice',
-    label: 'Held',
-    help: 'Unevenness belongs to the strands, or stands in space: it then ripples when the line slides through it.',
+    label: 'Noise space',
+    help: 'Along strands moves the noise with the line; Fixed in space makes it ripple when the line slides.',
     default: 'strand',
     options: [
-      { value: 'strand', label: 'On strands' },
-      { value: 'space', label: 'In space' },
+      { value: 'strand', label: 'Along strands' },
+      { value: 'space', label: 'Fixed in space' },
     ],
     ...GROUP,
   },
   swell: {
     kind: 'ratio',
     of: 'thickness',
-    label: 'Swell',
-    help: 'How much thicker and thinner the whole grows on its way; strands follow and go on touching.',
+    label: 'Thickness noise',
+    help: 'Random change of the overall thickness; strands follow and stay in contact.',
     default: 0,
     min: 0,
     max: 0.9,
@@ -40,9 +40,9 @@ export const LIFE = {
   },
   wander: {
     kind: 'ratio',
-    of: 'strand',
-    label: 'Wander',
-    help: 'How far strands leave their places, in their own thicknesses. Above 0 some may cut: the checks tell.',
+    of: 'strand thickness',
+    label: 'Noise amount',
+    help: 'Random strand deviation, relative to strand thickness; above 0 strands may intersect.',
     default: 0,
     min: 0,
     max: 20,
@@ -53,8 +53,8 @@ export const LIFE = {
   },
   wanderLength: {
     kind: 'length',
-    label: 'Wander',
-    help: 'How far strands leave their places.',
+    label: 'Noise amount',
+    help: 'Random strand deviation, as a length.',
     default: 0,
     min: 0,
     max: 10,
@@ -66,8 +66,8 @@ export const LIFE = {
   wave: {
     kind: 'ratio',
     of: 'thickness',
-    label: 'Wave length',
-    help: 'From one swelling or wandering to the next.',
+    label: 'Wavelength',
+    help: 'Length of one wave of thickness noise or strand noise.',
     default: 5,
     min: 0.2,
     max: 10_000,
@@ -77,9 +77,9 @@ export const LIFE = {
   },
   fuzz: {
     kind: 'ratio',
-    of: 'fibres a thickness',
-    label: 'Fuzz',
-    help: 'Stray fibres of each strand on a length of one thickness of the bundle.',
+    of: 'fibres per thickness',
+    label: 'Fuzz density',
+    help: 'Stray fibres per strand on a length equal to the bundle’s thickness.',
     default: 0,
     min: 0,
     max: 40,
@@ -89,12 +89,12 @@ export const LIFE = {
   },
   fuzzOn: {
     kind: 'choice',
-    label: 'Fuzz on',
-    help: 'The strands that are seen, or all.',
+    label: 'Fuzz location',
+    help: 'Add fuzz to the visible strands only, or to all.',
     default: 'outer',
     options: [
       { value: 'outer', label: 'Surface' },
-      { value: 'all', label: 'All' },
+      { value: 'all', label: 'All strands' },
     ],
     ...GROUP,
   },
@@ -102,7 +102,7 @@ export const LIFE = {
     kind: 'ratio',
     of: 'thickness',
     label: 'Fuzz length',
-    help: 'How long stray fibres are.',
+    help: 'Length of stray fibres, relative to the thickness.',
     default: 0.35,
     min: 0.01,
     max: 50,
@@ -114,7 +114,7 @@ export const LIFE = {
   fuzzLength: {
     kind: 'length',
     label: 'Fuzz length',
-    help: 'How long stray fibres are.',
+    help: 'Length of stray fibres.',
     default: 0.005,
     min: 1e-6,
     max: 10,
@@ -126,8 +126,8 @@ export const LIFE = {
   flyaways: {
     kind: 'ratio',
     of: 'stray fibres',
-    label: 'Flyaways',
-    help: 'How many of them stand far off.',
+    label: 'Flyaway share',
+    help: 'Share of stray fibres that stand far off.',
     default: 0.08,
     min: 0,
     max: 1,
@@ -138,8 +138,8 @@ export const LIFE = {
   loops: {
     kind: 'ratio',
     of: 'stray fibres',
-    label: 'Loops',
-    help: 'How many of them come back to their strand.',
+    label: 'Loop share',
+    help: 'Share of stray fibres that return to their strand.',
     default: 0.2,
     min: 0,
     max: 1,
