@@ -38,14 +38,38 @@ function hull(points: [number, number][]): [number, number][] {
 /** A belt against the hull of its wheels; what rides on one, at the rate of a display. */
 export async function beltBench(): Promise<Result[]> {
   const all = wheels(WHEELS);
-  const circles = () => all.flatMap(({ x, y, radius }) => Array.from({ length: ROUND }, (_, k): [number, number] => [x + radius * Math.cos((2 * Math.PI * k) / ROUND), y + radius * Math.sin((2 * Math.PI * k) / ROUND)]));
-  const [solved, hulled] = fastestPair(() => { for (let k = 0; k < 20; k++) beltLine(all); }, () => { for (let k = 0; k < 20; k++) hull(circles()); });
-  const picks = all.map(({ x, y, radius, sense }, k) => ({ id: String(k), position: [x, y, 0], radius, ...(sense < 0 ? { outside: true } : {}) }));
+  const circles = () =>
+    all.flatMap(({ x, y, radius }) =>
+      Array.from({ length: ROUND }, (_, k): [number, number] => [
+        x + radius * Math.cos((2 * Math.PI * k) / ROUND),
+        y + radius * Math.sin((2 * Math.PI * k) / ROUND),
+      ]),
+    );
+  const [solved, hulled] = fastestPair(
+    () => {
+      for (let k = 0; k < 20; k++) beltLine(all);
+    },
+    () => {
+      for (let k = 0; k < 20; k++) hull(circles());
+    },
+  );
+  const picks = all.map(({ x, y, radius, sense }, k) => ({
+    id: String(k),
+    position: [x, y, 0],
+    radius,
+    ...(sense < 0 ? { outside: true } : {}),
+  }));
   const context = bareContext(0.003);
   const build = <T>(stage: 'path' | 'make', id: string, input: unknown, parameters: object) =>
-    (unitOf(stage, id) as unknown as { build(...given: unknown[]): T }).build(input, { ...newUse(stage, id).parameters, ...parameters }, context);
+    (unitOf(stage, id) as unknown as { build(...given: unknown[]): T }).build(
+      input,
+      { ...newUse(stage, id).parameters, ...parameters },
+      context,
+    );
   const line = () => build('path', 'wheels', undefined, { wheels: picks });
-  const led = fastest(() => { for (let k = 0; k < 20; k++) line(); });
+  const led = fastest(() => {
+    for (let k = 0; k < 20; k++) line();
+  });
   const made = build<Made>('make', 'belt', line(), { kind: 'shoes', width: 0.05, pitch: 0.003, run: 1 });
   const [track] = made.motion.filter((one): one is RideTrack & { part: string } => one.kind === 'ride');
   const out = new Float32Array(track.local.length);
@@ -56,8 +80,18 @@ export async function beltBench(): Promise<Result[]> {
   };
   const frame = fastest(step) * (2000 / track.first.length);
   return [
-    { name: `a belt round ${WHEELS} wheels solved, over the hull of their circles`, value: solved / hulled, goal: 50, better: 'less' },
+    {
+      name: `a belt round ${WHEELS} wheels solved, over the hull of their circles`,
+      value: solved / hulled,
+      goal: 50,
+      better: 'less',
+    },
     { name: 'the same with all its points', value: led / hulled, goal: 50, better: 'less' },
-    { name: `milliseconds a frame for 2,000 that ride on it (measured with ${track.first.length.toLocaleString('en')})`, value: frame, goal: 4, better: 'less' },
+    {
+      name: `milliseconds a frame for 2,000 that ride on it (measured with ${track.first.length.toLocaleString('en')})`,
+      value: frame,
+      goal: 4,
+      better: 'less',
+    },
   ];
-} // biome-ignore format: one line each
+}

@@ -52,10 +52,20 @@ export function bundleBench(): Result[] {
     5,
   );
   const rails = line(SAMPLES);
-  const solving = { lines: rails, frames: rotationMinimizingFrames(rails), radius: new Float32Array(SAMPLES).fill(RADIUS) }; // biome-ignore format: one line
+  const solving = {
+    lines: rails,
+    frames: rotationMinimizingFrames(rails),
+    radius: new Float32Array(SAMPLES).fill(RADIUS),
+  };
   const solve = fastest(() => solveLevel(solving, LEVEL, 'least', () => 1 / (2 * LEVEL.lay * RADIUS)), 8);
   const unit = unitOf('make', 'laid');
-  const parameters = { ...Object.fromEntries(Object.entries(unit.parameters).map(([name, one]) => [name, one.default])), radius: RADIUS, levels: [LEVEL], sides: 6, places: 120 }; // biome-ignore format: one line
+  const parameters = {
+    ...Object.fromEntries(Object.entries(unit.parameters).map(([name, one]) => [name, one.default])),
+    radius: RADIUS,
+    levels: [LEVEL],
+    sides: 6,
+    places: 120,
+  };
   const shown = (how: string) => () => unit.build(rails, { ...parameters, shown: how }, bareContext(RADIUS));
   const hull = fastest(shown('hull'), 8);
   const whole = fastest(shown('strands'), 2);
@@ -64,7 +74,11 @@ export function bundleBench(): Result[] {
   return [
     row(`1,000 strands of 500 points to lines (${toLines.toFixed(0)} ms) over copying them`, toLines / copiedLines, 10),
     row(`on to a mesh of 6 sides (${toMesh.toFixed(0)} ms) over copying it`, toMesh / copiedMesh, 4),
-    row(`the solve of their thickness (${solve.toFixed(1)} ms) over building the bundle (${whole.toFixed(0)} ms)`, solve / whole, 0.2), // biome-ignore format: one line
+    row(
+      `the solve of their thickness (${solve.toFixed(1)} ms) over building the bundle (${whole.toFixed(0)} ms)`,
+      solve / whole,
+      0.2,
+    ),
     row(`their hull (${hull.toFixed(1)} ms) over building the bundle`, hull / whole, 0.01),
     row('growth of 8 times as many strands and points: exponent', Math.log(many / few) / Math.log(8), 1.05),
   ];

@@ -46,7 +46,11 @@ export function elementsBench(): Result[] {
   return [
     row(`100,000 elements along a line (${many.toFixed(0)} ms) over copying their matrices`, many / copied, 10),
     row('10,000 elements after a spacing was dragged, milliseconds to buffers', dragged, 16),
-    row(`5,000 stitches on a prop of 70,000 faces (${sewing.toFixed(0)} ms) over their ${calls.toLocaleString('en')} bare questions`, sewing / bare, 2), // biome-ignore format: one line
+    row(
+      `5,000 stitches on a prop of 70,000 faces (${sewing.toFixed(0)} ms) over their ${calls.toLocaleString('en')} bare questions`,
+      sewing / bare,
+      2,
+    ),
     row('10,000 links of a chain, milliseconds', links, 400),
   ];
 }

@@ -81,10 +81,22 @@ try {
   await new Promise((after) => setTimeout(after, 10_000));
   const late = told();
   const results = [
-    { name: 'memory at the end, as a share of that after a tenth of the time', value: late.memory / early.memory, goal: GROWTH },
-    { name: 'files and sockets open at the end, beyond those after a tenth of the time', value: Math.max(0, late.handles - early.handles), goal: 0 },
-  ]; // biome-ignore format: one a line
-  console.log(`${minutes} minutes: ${Object.entries(done).map(([what, count]) => `${count} ${what}`).join(', ')}; ${late.memory.toFixed(0)} MB, ${late.handles} handles`); // biome-ignore format: one line
+    {
+      name: 'memory at the end, as a share of that after a tenth of the time',
+      value: late.memory / early.memory,
+      goal: GROWTH,
+    },
+    {
+      name: 'files and sockets open at the end, beyond those after a tenth of the time',
+      value: Math.max(0, late.handles - early.handles),
+      goal: 0,
+    },
+  ];
+  console.log(
+    `${minutes} minutes: ${Object.entries(done)
+      .map(([what, count]) => `${count} ${what}`)
+      .join(', ')}; ${late.memory.toFixed(0)} MB, ${late.handles} handles`,
+  );
   for (const { name, value, goal } of results)
     console.log(`${value <= goal ? 'ok  ' : 'MISS'} ${value.toFixed(2).padStart(8)}  (at most ${goal})  ${name}`);
   const out = join(root, 'bench', 'out');

@@ -25,7 +25,11 @@ export function strungBench(): Result[] {
   };
   const [hung, copied] = fastestPair(hang, () => room.slice(), 8);
   const [tested, bare, calls] = spansOverBall();
-  const anchors = Array.from({ length: 2001 }, (_, k) => ({ on: 'place', id: `p${k}`, position: [k, Math.sin(k), Math.cos(3 * k)] })); // biome-ignore format: one line
+  const anchors = Array.from({ length: 2001 }, (_, k) => ({
+    on: 'place',
+    id: `p${k}`,
+    position: [k, Math.sin(k), Math.cos(3 * k)],
+  }));
   const unit = unitOf('path', 'strung');
   let slack = 0.02;
   const slide = () => {
@@ -35,7 +39,11 @@ export function strungBench(): Result[] {
   };
   return [
     row(`10,000 catenaries of 32 points (${hung.toFixed(0)} ms) over copying them`, hung / copied, 40),
-    row(`1,000 spans over a prop of 70,000 faces (${tested.toFixed(1)} ms) over their ${calls.toLocaleString('en')} bare questions`, tested / bare, 2), // biome-ignore format: one line
+    row(
+      `1,000 spans over a prop of 70,000 faces (${tested.toFixed(1)} ms) over their ${calls.toLocaleString('en')} bare questions`,
+      tested / bare,
+      2,
+    ),
     row('2,000 strung cables after a slider was moved, milliseconds', fastest(slide, 6), 50),
   ];
 }

@@ -28,7 +28,8 @@ export async function tendrilsBench(): Promise<Result[]> {
   const own = (count: number): [number, number] => {
     const made = tendrils(count, {});
     const meshes = made.parts.map((part) => (part as MeshPart).mesh);
-    const copy = () => meshes.map(({ position, normal, uv, index }) => [position, normal, uv, index].map((array) => array.slice()));
+    const copy = () =>
+      meshes.map(({ position, normal, uv, index }) => [position, normal, uv, index].map((array) => array.slice()));
     return fastestPair(() => tendrils(count, {}), copy, 6);
   };
   const [some, copied] = own(100);
@@ -46,6 +47,10 @@ export async function tendrilsBench(): Promise<Result[]> {
   return [
     row(`100 strands with drips and links (${some.toFixed(0)} ms) over copying their skins`, some / copied, 40),
     row(`1,000 of them (${many.toFixed(0)} ms) over copying theirs`, many / manyCopied, 40),
-    row(`one skin of 40 strands as a draft (${(meshBytes(skin) / 2 ** 20).toFixed(1)} MB, ${all.toFixed(0)} ms): milliseconds to its first word`, first, 200),
+    row(
+      `one skin of 40 strands as a draft (${(meshBytes(skin) / 2 ** 20).toFixed(1)} MB, ${all.toFixed(0)} ms): milliseconds to its first word`,
+      first,
+      200,
+    ),
   ];
-} // biome-ignore format: one line each
+}

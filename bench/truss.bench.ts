@@ -12,20 +12,26 @@ const BAYS = 40;
 const lines = (count: number): CurveSet =>
   joinCurves(
     Array.from({ length: count }, (_, k) =>
-      singleCurve(
-        Array.from({ length: 24 }, (_point, i) => [i, 0.4 * Math.sin(i / 4 + k), 2 * k]).flat(),
-        { id: k + 1, smooth: true },
-      ),
+      singleCurve(Array.from({ length: 24 }, (_point, i) => [i, 0.4 * Math.sin(i / 4 + k), 2 * k]).flat(), {
+        id: k + 1,
+        smooth: true,
+      }),
     ),
-  ); // biome-ignore format: one line each
+  );
 
 /** Trusses by the hundred: to instances against copying their matrices, baked against copying what is baked. */
 export async function trussBench(): Promise<Result[]> {
-  const truss = unitOf('make', 'truss') as unknown as { build(input: CurveSet, parameters: object, context: object): Made };
+  const truss = unitOf('make', 'truss') as unknown as {
+    build(input: CurveSet, parameters: object, context: object): Made;
+  };
   // what was made last is made again in its memory, as an evaluation does it
   let spare: Made['parts'] = [];
   const make = (input: CurveSet, set: object = {}) => {
-    const made = truss.build(input, { ...newUse('make', 'truss', 'ball-lattice').parameters, by: 'count', bays: BAYS, depth: 0.5, ...set }, { ...bareContext(0.25, new Surroundings(new Map())), spare });
+    const made = truss.build(
+      input,
+      { ...newUse('make', 'truss', 'ball-lattice').parameters, by: 'count', bays: BAYS, depth: 0.5, ...set },
+      { ...bareContext(0.25, new Surroundings(new Map())), spare },
+    );
     spare = made.parts;
     return made;
   };
@@ -38,16 +44,49 @@ export async function trussBench(): Promise<Result[]> {
   const anew = () => make(input, { turn: 1e-9 * ++turn });
   const [built, copied] = fastestPair(anew, () => matrices.map((matrix) => matrix.slice()), 24);
   // lines of their own each time: all is laid out anew
-  const [thinner, first] = fastestPair(() => make(input, { web: 0.05 + 1e-9 * ++turn }), () => make({ ...input }), 8);
+  const [thinner, first] = fastestPair(
+    () => make(input, { web: 0.05 + 1e-9 * ++turn }),
+    () => make({ ...input }),
+    8,
+  );
   const meshes = placed.map((part) => realMesh(part));
   const arrays = meshes.flatMap(({ position, normal, uv, index }) => [position, normal, uv, index]);
-  const [baked, bytes] = fastestPair(() => placed.map((part) => realMesh(part)), () => arrays.map((array) => array.slice()), 5);
-  const time = (many: number) => fastestPair(() => make(lines(many)), () => 0, 6)[0];
+  const [baked, bytes] = fastestPair(
+    () => placed.map((part) => realMesh(part)),
+    () => arrays.map((array) => array.slice()),
+    5,
+  );
+  const time = (many: number) =>
+    fastestPair(
+      () => make(lines(many)),
+      () => 0,
+      6,
+    )[0];
   const [few, lot] = [time(20), time(400)];
   return [
-    { name: `${TRUSSES} trusses of ${BAYS} bays, ${count.toLocaleString('en')} members and balls (${built.toFixed(0)} ms) over copying their matrices`, value: built / copied, goal: 12, better: 'less' },
-    { name: `after a diagonal was made thinner (${thinner.toFixed(0)} ms) over laying out new lines (${first.toFixed(0)} ms)`, value: thinner / first, goal: 0.7, better: 'less' },
-    { name: `the same baked (${baked.toFixed(0)} ms) over copying their bytes`, value: baked / bytes, goal: 4, better: 'less' },
-    { name: `from 20 to 400 trusses (${few.toFixed(0)} to ${lot.toFixed(0)} ms): exponent`, value: Math.log(lot / few) / Math.log(20), goal: 1.1, better: 'less' },
+    {
+      name: `${TRUSSES} trusses of ${BAYS} bays, ${count.toLocaleString('en')} members and balls (${built.toFixed(0)} ms) over copying their matrices`,
+      value: built / copied,
+      goal: 12,
+      better: 'less',
+    },
+    {
+      name: `after a diagonal was made thinner (${thinner.toFixed(0)} ms) over laying out new lines (${first.toFixed(0)} ms)`,
+      value: thinner / first,
+      goal: 0.7,
+      better: 'less',
+    },
+    {
+      name: `the same baked (${baked.toFixed(0)} ms) over copying their bytes`,
+      value: baked / bytes,
+      goal: 4,
+      better: 'less',
+    },
+    {
+      name: `from 20 to 400 trusses (${few.toFixed(0)} to ${lot.toFixed(0)} ms): exponent`,
+      value: Math.log(lot / few) / Math.log(20),
+      goal: 1.1,
+      better: 'less',
+    },
   ];
-} // biome-ignore format: one line each
+}

@@ -111,10 +111,13 @@ test('files that are broken, or far too much, are told with a reason; meanwhile 
   };
   // a thousand bytes that claim two hundred million places
   const json = JSON.stringify({
-    asset: { version: '2.0' }, scene: 0, scenes: [{ nodes: [0] }], nodes: [{ mesh: 0 }],
+    asset: { version: '2.0' },
+    scene: 0,
+    scenes: [{ nodes: [0] }],
+    nodes: [{ mesh: 0 }],
     meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }],
     accessors: [{ componentType: 5126, type: 'VEC3', count: 2e8 }],
-  }).padEnd(1000); // biome-ignore format: two lines
+  }).padEnd(1000);
   const head = Buffer.alloc(20);
   for (const [k, value] of [0x46546c67, 2, 1020, 1000, 0x4e4f534a].entries()) head.writeUInt32LE(value, 4 * k);
   for (const [name, buffer, words] of [

@@ -45,7 +45,9 @@ test('ropes are set by hand: how they end, what is shown, how they live; a braid
   // its hull is light, its line lighter
   const many = Number((await triangles.textContent())?.match(/([\d,]+) tri/)?.[1].replace(',', ''));
   await page.getByRole('button', { name: 'Hull', exact: true }).click();
-  await expect.poll(async () => Number((await triangles.textContent())?.match(/([\d,]+) tri/)?.[1].replace(',', ''))).toBeLessThan(many / 2); // biome-ignore format: one line
+  await expect
+    .poll(async () => Number((await triangles.textContent())?.match(/([\d,]+) tri/)?.[1].replace(',', '')))
+    .toBeLessThan(many / 2);
 
   // a braid of another weave
   await bench.piece('Longline').click();
@@ -80,5 +82,14 @@ test('ropes are set by hand: how they end, what is shown, how they live; a braid
 
   const objects = await bench.baked();
   const names = objects.map(({ name }) => name);
-  for (const name of ['Mooring rope', 'Hank of thread', 'Wire stay', 'Cable-laid rope', 'Longline', 'Cleat rope', 'Coiled rope']) expect(names.some((one) => one.startsWith(name))).toBe(true); // biome-ignore format: one line
+  for (const name of [
+    'Mooring rope',
+    'Hank of thread',
+    'Wire stay',
+    'Cable-laid rope',
+    'Longline',
+    'Cleat rope',
+    'Coiled rope',
+  ])
+    expect(names.some((one) => one.startsWith(name))).toBe(true);
 });

@@ -38,7 +38,10 @@ test.describe('over the landing of the demo', () => {
     // pilings drift: the strands are stretched, none is lost
     const length = bench.lengthOf('Kelp strands');
     const long = (await length.textContent()) ?? '';
-    await page.getByRole('region', { name: 'Props' }).getByRole('button', { name: /^Pilings/ }).click();
+    await page
+      .getByRole('region', { name: 'Props' })
+      .getByRole('button', { name: /^Pilings/ })
+      .click();
     await bench.type('Place Y', '40');
     await expect(length).toHaveText(long);
 
@@ -56,5 +59,5 @@ test.describe('over the landing of the demo', () => {
         .toSorted(),
     ).toEqual(['holders', 'lamps', 'main', 'metal', 'plugs']);
     expect(of('Hose bundle').length).toBeGreaterThan(2);
-  }); // biome-ignore format: one line each
+  });
 });

@@ -7,7 +7,10 @@ import { readArchive, readModel, recipeIn } from '../packages/formats/src/index.
 import { CLI, test } from './kelp-server.js';
 import { Workbench } from './workbench.js';
 
-test('a piece is dressed in a pattern and baked lighter, with its project and by frames; the file dropped on an empty project brings the live piece back', async ({ page, kelp }) => {
+test('a piece is dressed in a pattern and baked lighter, with its project and by frames; the file dropped on an empty project brings the live piece back', async ({
+  page,
+  kelp,
+}) => {
   const bench = new Workbench(page);
   await bench.newProject(kelp.url, 'Slipway');
   await bench.importScan();
@@ -39,7 +42,9 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
     await page.getByRole('option', { name: option, exact: true }).click();
   };
   await choose('Format', 'OBJ');
-  await expect(page.getByRole('list', { name: 'What the format does not carry' })).toContainText('Patterns and pictures');
+  await expect(page.getByRole('list', { name: 'What the format does not carry' })).toContainText(
+    'Patterns and pictures',
+  );
   await choose('Format', 'GLB');
   await expect(page.getByRole('list', { name: 'What the format does not carry' })).toBeHidden();
 
@@ -67,9 +72,12 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   await bench.type('Most error', '0.5');
   await bake(2);
   const lean = await download();
-  const triangles = async ({ bytes }: typeof lean) => (await readModel('x.glb', bytes)).objects[0].mesh.index.length / 3;
+  const triangles = async ({ bytes }: typeof lean) =>
+    (await readModel('x.glb', bytes)).objects[0].mesh.index.length / 3;
   expect(await triangles(lean)).toBeLessThan(await triangles(full));
-  expect(readArchive('x', recipeIn('x.glb', lean.bytes) ?? new Uint8Array()).document.pieces.map(({ name }) => name)).toEqual(['Cable']);
+  expect(
+    readArchive('x', recipeIn('x.glb', lean.bytes) ?? new Uint8Array()).document.pieces.map(({ name }) => name),
+  ).toEqual(['Cable']);
   // the same document, baked by the command line with the same settings, is the same to the byte
   const folder = mkdtempSync(join(tmpdir(), 'kelp-same-'));
   writeFileSync(join(folder, 'live.kelp'), recipeIn('x.glb', lean.bytes) ?? new Uint8Array());
@@ -77,7 +85,11 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   // from the project with the settings said, and from the file alone
   for (const words of [['live.kelp', '--within', '0.5', '--recipe', '--compress'], ['lean.glb']]) {
     const [from, ...flags] = words;
-    const { status, stderr } = spawnSync(process.execPath, [CLI, 'bake', join(folder, from), ...flags, '--out', join(folder, 'same.glb')], { encoding: 'utf8' });
+    const { status, stderr } = spawnSync(
+      process.execPath,
+      [CLI, 'bake', join(folder, from), ...flags, '--out', join(folder, 'same.glb')],
+      { encoding: 'utf8' },
+    );
     expect([status, stderr]).toEqual([0, '']);
     expect(Buffer.compare(readFileSync(join(folder, 'same.glb')), lean.bytes)).toBe(0);
   }
@@ -102,11 +114,14 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   expect([...new Set(entries)]).toEqual(['Slipway.0000.glb', 'Slipway.0001.glb', 'Slipway.0002.glb']);
 
   await bench.newProject(kelp.url, 'Empty');
-  const dropped = await page.evaluateHandle((bytes) => {
-    const made = new DataTransfer();
-    made.items.add(new File([Uint8Array.from(bytes)], 'slipway.glb'));
-    return made;
-  }, [...lean.bytes]);
+  const dropped = await page.evaluateHandle(
+    (bytes) => {
+      const made = new DataTransfer();
+      made.items.add(new File([Uint8Array.from(bytes)], 'slipway.glb'));
+      return made;
+    },
+    [...lean.bytes],
+  );
   const view = page.getByRole('region', { name: 'View' });
   await view.dispatchEvent('dragover', { dataTransfer: dropped });
   await view.dispatchEvent('drop', { dataTransfer: dropped });
@@ -118,4 +133,4 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   await expect(skin.getByRole('textbox', { name: 'Tile length value' })).toHaveValue('10');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(bench.piece('Cable')).toHaveCount(0);
-}); // biome-ignore format: its head and its longer lines
+});

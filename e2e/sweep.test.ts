@@ -78,7 +78,13 @@ test('a profile drawn on the board, point by point and by numbers; baked as larg
   await click(0.2, 0.74);
   await dialog.getByRole('button', { name: 'Delete outline' }).click();
   await dialog.getByRole('button', { name: 'Draw an outline' }).click();
-  for (const [x, y] of [[0.25, 0.75], [0.75, 0.75], [0.5, 0.25], [0.25, 0.75]]) await click(x, y); // biome-ignore format: one line
+  for (const [x, y] of [
+    [0.25, 0.75],
+    [0.75, 0.75],
+    [0.5, 0.25],
+    [0.25, 0.75],
+  ])
+    await click(x, y);
   await expect(dialog.getByText('Point 3 of 3')).toBeVisible();
   // the way back is the board's own
   await page.keyboard.press('Control+z');
@@ -158,12 +164,18 @@ test('a bridge from one cut of the open scanned mesh to another joins both rims,
 }) => {
   // both ears cut off: two openings of 16 and 15 places
   const cut = scanFile((y) => y < 8.5);
-  const ears = [[-3.33, 8.37, -2.4], [-1.1, 8.37, -0.38]].map((ear) => ear.map((value) => 10 * value)); // biome-ignore format: one line
+  const ears = [
+    [-3.33, 8.37, -2.4],
+    [-1.1, 8.37, -0.38],
+  ].map((ear) => ear.map((value) => 10 * value));
   const bench = new Workbench(page);
   await bench.newProject(kelp.url, 'Cut');
   await bench.importScan(cut);
   await page.keyboard.press('f');
-  const clicked: [number, number][] = [[0.45, 0.5], [0.6, 0.7]]; // biome-ignore format: one line
+  const clicked: [number, number][] = [
+    [0.45, 0.5],
+    [0.6, 0.7],
+  ];
   await page.keyboard.press('t');
   await page.mouse.move(...(await bench.at(...clicked[0])));
   await page.mouse.down();
@@ -193,7 +205,9 @@ test('a bridge from one cut of the open scanned mesh to another joins both rims,
   expect(topologyOf(mesh)).toEqual({ openEdges: 31, euler: 0, shells: 1 });
   const near = (place: readonly number[]) => place.map((value) => Math.round(value * 1e6)).join();
   const scanned = new Set(cut.positions.map((place) => near(place.map((value) => 0.01 * value))));
-  const places = Array.from({ length: mesh.position.length / 3 }, (_, v) => near([...mesh.position.slice(3 * v, 3 * v + 3)])); // biome-ignore format: one line
+  const places = Array.from({ length: mesh.position.length / 3 }, (_, v) =>
+    near([...mesh.position.slice(3 * v, 3 * v + 3)]),
+  );
   expect(new Set(places.filter((place) => scanned.has(place))).size).toBe(31);
 });
 

@@ -28,7 +28,9 @@ test.describe('in the yard of the demo', () => {
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(length).toHaveText(before);
     // a size of its own is set once: that of all others does not multiply it
-    await expect(page.getByRole('group', { name: 'Wheel 1' }).getByRole('button', { name: 'Own size' })).toHaveAttribute('aria-pressed', 'true');
+    await expect(
+      page.getByRole('group', { name: 'Wheel 1' }).getByRole('button', { name: 'Own size' }),
+    ).toHaveAttribute('aria-pressed', 'true');
 
     const clock = page.getByRole('group', { name: 'Clock' });
     await clock.getByRole('button', { name: 'Let the clock run' }).click();
@@ -38,7 +40,10 @@ test.describe('in the yard of the demo', () => {
     const bytes = await bench.bakedFile();
     // it makes addresses of pictures by this; that they cannot be shown here is no matter of movement
     Object.assign(globalThis, { self: globalThis });
-    const gltf = await new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer, '');
+    const gltf = await new GLTFLoader().parseAsync(
+      bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer,
+      '',
+    );
     const mixer = new AnimationMixer(gltf.scene);
     mixer.clipAction(gltf.animations[0]).play();
     const time = page.getByRole('slider', { name: 'Time' });
@@ -57,14 +62,18 @@ test.describe('in the yard of the demo', () => {
         expect(apart(new Matrix4().fromArray(matrix), root('Track Shoes').children[n].matrixWorld)).toBeLessThan(5e-4);
       });
       // wheels are turned about their middles, which their nodes stand at
-      const wheels = shown.filter(({ turned }) => turned).map(({ turned }) => new Matrix4().fromArray(turned as number[]));
+      const wheels = shown
+        .filter(({ turned }) => turned)
+        .map(({ turned }) => new Matrix4().fromArray(turned as number[]));
       expect(wheels.length).toBe(6);
       wheels.forEach((matrix, k) => {
         const node = root(`Track Wheel ${k + 1}`);
-        expect(apart(matrix.multiply(new Matrix4().makeTranslation(node.position)), node.matrixWorld)).toBeLessThan(1e-4);
+        expect(apart(matrix.multiply(new Matrix4().makeTranslation(node.position)), node.matrixWorld)).toBeLessThan(
+          1e-4,
+        );
       });
     }
-  }); // biome-ignore format: its longer lines in one
+  });
 
   test('a number is led by the clock: what is made follows it, there and back', async ({ page, kelp }) => {
     const bench = new Workbench(page);
@@ -138,7 +147,9 @@ test('wheels are clicked in an empty room: a belt runs round them; a rim sizes a
 
 /** Farthest that two matrices carry the corners of a cube of 10 cm apart. */
 function apart(a: Matrix4, b: Matrix4): number {
-  const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((k) => new Vector3(k & 1 ? 0.05 : -0.05, k & 2 ? 0.05 : -0.05, k & 4 ? 0.05 : -0.05)); // biome-ignore format: one line
+  const corners = [0, 1, 2, 3, 4, 5, 6, 7].map(
+    (k) => new Vector3(k & 1 ? 0.05 : -0.05, k & 2 ? 0.05 : -0.05, k & 4 ? 0.05 : -0.05),
+  );
   return Math.max(
     ...corners.map((corner) => corner.clone().applyMatrix4(a).distanceTo(corner.clone().applyMatrix4(b))),
   );
@@ -156,15 +167,20 @@ const watchScene = (page: Page) =>
     const kept = { scene: undefined, camera: undefined } as Record<string, unknown>;
     Object.assign(window, { __THREE_DEVTOOLS__: tell, watched: kept });
     tell.addEventListener('observe', (event) => {
-      const made = (event as CustomEvent).detail as { isWebGLRenderer?: boolean; domElement?: HTMLElement; render?: unknown };
+      const made = (event as CustomEvent).detail as {
+        isWebGLRenderer?: boolean;
+        domElement?: HTMLElement;
+        render?: unknown;
+      };
       if (typeof made.render !== 'function') return;
       const draw = made.render as (scene: { isScene?: boolean }, camera: { isPerspectiveCamera?: boolean }) => void;
       made.render = (scene: { isScene?: boolean }, camera: { isPerspectiveCamera?: boolean }) => {
-        if (scene.isScene && camera.isPerspectiveCamera && made.domElement?.isConnected) Object.assign(kept, { scene, camera });
+        if (scene.isScene && camera.isPerspectiveCamera && made.domElement?.isConnected)
+          Object.assign(kept, { scene, camera });
         draw.call(made, scene, camera);
       };
     });
-  }); // biome-ignore format: its longer lines in one
+  });
 
 /** Where a place of the world is on the page. */
 async function onPage(page: Page, at: [number, number, number]): Promise<[number, number]> {
@@ -188,7 +204,11 @@ const inView = (page: Page, piece: string) =>
     scene?.traverse((object) => {
       if (object.userData['piece'] !== id) return;
       for (const part of object.children) {
-        const placed = part as Object3D & { isInstancedMesh?: boolean; count: number; instanceMatrix: { array: Float32Array } };
+        const placed = part as Object3D & {
+          isInstancedMesh?: boolean;
+          count: number;
+          instanceMatrix: { array: Float32Array };
+        };
         if (placed.isInstancedMesh) {
           const { array } = placed.instanceMatrix;
           found.push({ places: Array.from({ length: placed.count }, (_, n) => [...array.slice(16 * n, 16 * n + 16)]) });
@@ -196,4 +216,4 @@ const inView = (page: Page, piece: string) =>
       }
     });
     return found;
-  }, piece); // biome-ignore format: its longer lines in one
+  }, piece);

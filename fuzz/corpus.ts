@@ -38,9 +38,36 @@ const MATERIAL = { name: 'a', colour: '#ffffff', roughness: 1, metalness: 0 };
 /** A mesh by itself, and in two places; and a line. */
 const BAKED = {
   meshes: [{ name: 'a', mesh: TETRAHEDRON, material: MATERIAL }],
-  placed: [{ name: 'b', mesh: TETRAHEDRON, material: MATERIAL, places: { id: Uint32Array.of(1, 2), matrix: Float32Array.from([1, 2].flatMap((x) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, 0, 0, 1])), along: new Float32Array(2), curve: new Uint32Array(2) } }],
-  strands: [{ name: 'c', material: MATERIAL, strands: { kind: 'strands', id: 'c', name: 'C', slot: 'main', curves: singleCurve([0, 0, 0, 1, 0, 0, 1, 1, 0]), width: new Float32Array(3).fill(0.1), sides: 3, shape: 'lines' } as const }],
-}; // biome-ignore format: a line each
+  placed: [
+    {
+      name: 'b',
+      mesh: TETRAHEDRON,
+      material: MATERIAL,
+      places: {
+        id: Uint32Array.of(1, 2),
+        matrix: Float32Array.from([1, 2].flatMap((x) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, 0, 0, 1])),
+        along: new Float32Array(2),
+        curve: new Uint32Array(2),
+      },
+    },
+  ],
+  strands: [
+    {
+      name: 'c',
+      material: MATERIAL,
+      strands: {
+        kind: 'strands',
+        id: 'c',
+        name: 'C',
+        slot: 'main',
+        curves: singleCurve([0, 0, 0, 1, 0, 0, 1, 1, 0]),
+        width: new Float32Array(3).fill(0.1),
+        sides: 3,
+        shape: 'lines',
+      } as const,
+    },
+  ],
+};
 
 export async function seeds(): Promise<Seed[]> {
   await encoderReady();
@@ -50,15 +77,69 @@ export async function seeds(): Promise<Seed[]> {
     { kind: 'archive', name: 'a.kelp', bytes: writeArchive({ document: smallDocument(), props: new Map() }) },
     { kind: 'GLB', name: 'a.glb', bytes: glb },
     { kind: 'glTF', name: 'a.gltf', bytes: asGltf(glb) },
-    { kind: 'OBJ', name: 'a.obj', bytes: text('o a', 'v 0 0 0', 'v 1 0 0', 'v 0 1 0', 'v 0 0 1', 'vn 0 0 1', 'vt 0 0', 'f 1/1/1 2/1/1 3/1/1', 'f 1 2 -1', 'l 1 2 3') }, // biome-ignore format: one line
+    {
+      kind: 'OBJ',
+      name: 'a.obj',
+      bytes: text(
+        'o a',
+        'v 0 0 0',
+        'v 1 0 0',
+        'v 0 1 0',
+        'v 0 0 1',
+        'vn 0 0 1',
+        'vt 0 0',
+        'f 1/1/1 2/1/1 3/1/1',
+        'f 1 2 -1',
+        'l 1 2 3',
+      ),
+    },
     { kind: 'USDA', name: 'a.usda', bytes: writeBaked('usda', BAKED, 'a') },
     { kind: 'GLB packed', name: 'b.glb', bytes: writeBaked('glb', BAKED, 'a', { compress: true }) },
-    { kind: 'STL text', name: 'a.stl', bytes: text('solid a', 'facet normal 0 0 1', 'outer loop', 'vertex 0 0 0', 'vertex 1 0 0', 'vertex 0 1 0', 'endloop', 'endfacet', 'endsolid a') }, // biome-ignore format: one line
+    {
+      kind: 'STL text',
+      name: 'a.stl',
+      bytes: text(
+        'solid a',
+        'facet normal 0 0 1',
+        'outer loop',
+        'vertex 0 0 0',
+        'vertex 1 0 0',
+        'vertex 0 1 0',
+        'endloop',
+        'endfacet',
+        'endsolid a',
+      ),
+    },
     { kind: 'STL', name: 'b.stl', bytes: binaryStl(2) },
-    { kind: 'PLY text', name: 'a.ply', bytes: text('ply', 'format ascii 1.0', 'element vertex 3', 'property float x', 'property float y', 'property float z', 'element face 1', 'property list uchar int vertex_indices', 'end_header', '0 0 0', '1 0 0', '0 1 0', '3 0 1 2', '') }, // biome-ignore format: one line
+    {
+      kind: 'PLY text',
+      name: 'a.ply',
+      bytes: text(
+        'ply',
+        'format ascii 1.0',
+        'element vertex 3',
+        'property float x',
+        'property float y',
+        'property float z',
+        'element face 1',
+        'property list uchar int vertex_indices',
+        'end_header',
+        '0 0 0',
+        '1 0 0',
+        '0 1 0',
+        '3 0 1 2',
+        '',
+      ),
+    },
     { kind: 'PLY', name: 'b.ply', bytes: binaryPly() },
-    { kind: 'SVG', name: 'a.svg', bytes: text('<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><g transform="rotate(20) scale(2)"><path d="M0 0 C1 2 3 4 5 6 A 2 3 20 0 1 8 8 Z"/></g><circle r="3"/><polyline points="0,0 1,1 2,0"/></svg>') }, // biome-ignore format: one line
-    { kind: 'CSV', name: 'a.csv', bytes: text('x;y;z;curve', '0;0;0;a', '1,5;0;0;a', '2;1;0;a', '0;0;1;b', '1;0;1;b') }, // biome-ignore format: one line
+    {
+      kind: 'SVG',
+      name: 'a.svg',
+      bytes: text(
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><g transform="rotate(20) scale(2)"><path d="M0 0 C1 2 3 4 5 6 A 2 3 20 0 1 8 8 Z"/></g><circle r="3"/><polyline points="0,0 1,1 2,0"/></svg>',
+      ),
+    },
+    { kind: 'CSV', name: 'a.csv', bytes: text('x;y;z;curve', '0;0;0;a', '1,5;0;0;a', '2;1;0;a', '0;0;1;b', '1;0;1;b') },
     { kind: 'PNG', name: 'a.png', bytes: PNG },
     { kind: 'JPEG', name: 'a.jpg', bytes: JPEG },
   ];
@@ -90,7 +171,18 @@ function binaryStl(faces: number): Uint8Array {
 }
 
 function binaryPly(): Uint8Array {
-  const head = text('ply', 'format binary_little_endian 1.0', 'element vertex 3', 'property float x', 'property float y', 'property float z', 'element face 1', 'property list uchar int vertex_indices', 'end_header', ''); // biome-ignore format: one line
+  const head = text(
+    'ply',
+    'format binary_little_endian 1.0',
+    'element vertex 3',
+    'property float x',
+    'property float y',
+    'property float z',
+    'element face 1',
+    'property list uchar int vertex_indices',
+    'end_header',
+    '',
+  );
   const view = new DataView(new ArrayBuffer(36 + 13));
   [0, 0, 0, 1, 0, 0, 0, 1, 0].forEach((value, k) => {
     view.setFloat32(4 * k, value, true);

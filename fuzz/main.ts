@@ -17,7 +17,7 @@ if (!(runs >= 1 && Number.isSafeInteger(seed))) throw new Error('Ask for --runs 
 /** Requests take longer than files. */
 const ROUTES_SHARE = 0.2;
 /** Memory that either process may ever have, MB. */
-const MOST_MEMORY = 1024;
+const MAX_MEMORY = 1024;
 
 // loaders tell the console what they meet: here that is the rule
 const print = console.log;
@@ -28,11 +28,14 @@ const readers = await fuzzReaders(Math.ceil(runs * (1 - ROUTES_SHARE)), seed);
 const own = mostMemory(process.pid);
 const routes = values.server ? await fuzzRoutes(values.server, Math.ceil(runs * ROUTES_SHARE), seed) : [];
 const faults = [...readers, ...routes].flatMap((tally) => tally.faults);
-for (const [who, memory] of [['The readers', own], ['The server', mostMemory(Number(values.pid))]] as const)
+for (const [who, memory] of [
+  ['The readers', own],
+  ['The server', mostMemory(Number(values.pid))],
+] as const)
   if (memory !== undefined) {
     print(`${who} had ${Math.round(memory)} MB at most.`);
-    if (memory > MOST_MEMORY) faults.push(`${who} had ${Math.round(memory)} MB`);
-  } // biome-ignore format: one thing
+    if (memory > MAX_MEMORY) faults.push(`${who} had ${Math.round(memory)} MB`);
+  }
 for (const tally of [...readers, ...routes]) print(String(tally));
 for (const fault of faults.slice(0, 20)) print(`FAULT ${fault}`);
 const cases = [...readers, ...routes].reduce((sum, { taken, refused }) => sum + taken + refused, 0) + faults.length;

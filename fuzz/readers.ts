@@ -1,5 +1,15 @@
 import { KelpError } from '@kelp/core';
-import { decodeProp, encodeProp, pictureInfo, propMesh, readArchive, readCurves, readModel, readProjectText, readShades } from '@kelp/formats'; // biome-ignore format: one line
+import {
+  decodeProp,
+  encodeProp,
+  pictureInfo,
+  propMesh,
+  readArchive,
+  readCurves,
+  readModel,
+  readProjectText,
+  readShades,
+} from '@kelp/formats';
 import { type Seed, seeds } from './corpus.js';
 import { eachOf, spoilt } from './spoil.js';
 import { Tally } from './tally.js';

@@ -67,7 +67,11 @@ export async function fuzzRoutes(url: string, runs: number, seed: number): Promi
     await eachOf(requestTo(path, body, name, known), Math.ceil(runs / all.length), seed, async (request, how) => {
       const began = performance.now();
       try {
-        const answer = await fetch(`${url}/api${request.path}`, { method, headers: request.headers, body: request.body as BodyInit }); // biome-ignore format: one line
+        const answer = await fetch(`${url}/api${request.path}`, {
+          method,
+          headers: request.headers,
+          body: request.body as BodyInit,
+        });
         await answer.arrayBuffer();
         const { status } = answer;
         const fault = status >= 500 && status !== 503 ? { fault: `answered ${status}` } : undefined;
@@ -89,10 +93,28 @@ function requestTo(
   name: string | undefined,
   known: Record<string, string>,
 ): fc.Arbitrary<Request> {
-  const query = fc.constantFrom('', '', '', '?name=%00', '?name=..%2f..%2fx.kelp', '?revision=1e9', '?a[]=1&a[b]=2', `?q=${'x'.repeat(5000)}`); // biome-ignore format: one line
+  const query = fc.constantFrom(
+    '',
+    '',
+    '',
+    '?name=%00',
+    '?name=..%2f..%2fx.kelp',
+    '?revision=1e9',
+    '?a[]=1&a[b]=2',
+    `?q=${'x'.repeat(5000)}`,
+  );
   const id = fc.oneof({ weight: 4, arbitrary: fc.constant(undefined) }, fc.constantFrom(...AWKWARD_IDS));
-  const type = fc.constantFrom('application/json', 'application/json', 'application/octet-stream', 'text/plain', 'application/json; charset=utf-16', 'nonsense'); // biome-ignore format: one line
-  const bodies = body ? fc.oneof({ weight: 6, arbitrary: spoilt(body) }, fc.constantFrom(body, new Uint8Array(0))) : fc.constant(undefined); // biome-ignore format: one line
+  const type = fc.constantFrom(
+    'application/json',
+    'application/json',
+    'application/octet-stream',
+    'text/plain',
+    'application/json; charset=utf-16',
+    'nonsense',
+  );
+  const bodies = body
+    ? fc.oneof({ weight: 6, arbitrary: spoilt(body) }, fc.constantFrom(body, new Uint8Array(0)))
+    : fc.constant(undefined);
   return fc.tuple(id, query, type, bodies).map(([other, asked, contentType, sent]): Request => {
     let to = path;
     const hash = sent ? createHash('sha256').update(sent).digest('hex') : 'a'.repeat(64);

@@ -1,10 +1,51 @@
 import fc from 'fast-check';
 
 /** Numbers and words at which readers break. */
-const AWKWARD = ['', '-1', '0', '1e999', '-1e-999', '4294967296', '2147483648', '9007199254740993', 'NaN', 'null', '1,5', '[[[[', '{"a":', '"', '\u0000', '\ud800', '\u202e', '<!--', '&lol;', '%', '../../x']; // biome-ignore format: one line
+const AWKWARD = [
+  '',
+  '-1',
+  '0',
+  '1e999',
+  '-1e-999',
+  '4294967296',
+  '2147483648',
+  '9007199254740993',
+  'NaN',
+  'null',
+  '1,5',
+  '[[[[',
+  '{"a":',
+  '"',
+  '\u0000',
+  '\ud800',
+  '\u202e',
+  '<!--',
+  '&lol;',
+  '%',
+  '../../x',
+];
 /** Values that are JSON, and seldom what is asked for. */
-const VALUES = ['null', '-1', '0', '1', '3.5', '1e308', '-1e-300', '4294967295', 'true', '""', '"__proto__"', '[]', '[[]]', '{}', '{"length":1e9}', '[null]', '"line"', `"${'a'.repeat(500)}"`]; // biome-ignore format: one line
-const MOST_COPIES = 400;
+const VALUES = [
+  'null',
+  '-1',
+  '0',
+  '1',
+  '3.5',
+  '1e308',
+  '-1e-300',
+  '4294967295',
+  'true',
+  '""',
+  '"__proto__"',
+  '[]',
+  '[[]]',
+  '{}',
+  '{"length":1e9}',
+  '[null]',
+  '"line"',
+  `"${'a'.repeat(500)}"`,
+];
+const MAX_COPIES = 400;
 
 type Spoiling = (bytes: Uint8Array) => Uint8Array;
 
@@ -21,16 +62,18 @@ const spoiling: fc.Arbitrary<Spoiling> = fc.oneof(
     return out;
   }),
   // a whole number that is another
-  fc.tuple(share, fc.constantFrom(0, 1, 0xff, 0x7fffffff, 0x80000000, 0xffffffff)).map(([at, value]) => (bytes: Uint8Array) => {
-    if (bytes.length < 4) return bytes;
-    const out = bytes.slice();
-    new DataView(out.buffer).setUint32(Math.floor(at * (out.length - 3)), value, true);
-    return out;
-  }), // biome-ignore format: one line
+  fc
+    .tuple(share, fc.constantFrom(0, 1, 0xff, 0x7fffffff, 0x80000000, 0xffffffff))
+    .map(([at, value]) => (bytes: Uint8Array) => {
+      if (bytes.length < 4) return bytes;
+      const out = bytes.slice();
+      new DataView(out.buffer).setUint32(Math.floor(at * (out.length - 3)), value, true);
+      return out;
+    }),
   // cut off
   share.map((at) => (bytes: Uint8Array) => bytes.slice(0, Math.floor(at * bytes.length))),
   // a part left out, or many times over
-  fc.tuple(share, share, fc.nat(MOST_COPIES)).map(([from, to, copies]) => (bytes: Uint8Array) => {
+  fc.tuple(share, share, fc.nat(MAX_COPIES)).map(([from, to, copies]) => (bytes: Uint8Array) => {
     const [a, b] = [from, to].map((at) => Math.floor(at * bytes.length)).sort((x, y) => x - y);
     const part = bytes.subarray(a, Math.min(b, a + 4000));
     return joined(bytes.subarray(0, a), ...Array<Uint8Array>(copies).fill(part), bytes.subarray(a + part.length));

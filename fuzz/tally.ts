@@ -14,7 +14,7 @@ export class Tally {
     if (came === 'taken') this.taken++;
     else if (came === 'refused') this.refused++;
     else this.faults.push(`${this.kind}, ${how}: ${came.fault}`);
-    if (ms > MOST_MS) this.faults.push(`${this.kind}, ${how}: took ${Math.round(ms)} ms`);
+    if (ms > MAX_MS) this.faults.push(`${this.kind}, ${how}: took ${Math.round(ms)} ms`);
   }
 
   toString(): string {
@@ -24,4 +24,4 @@ export class Tally {
 }
 
 /** No case may take longer, milliseconds. */
-const MOST_MS = 2000;
+const MAX_MS = 2000;

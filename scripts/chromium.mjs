@@ -17,7 +17,7 @@ export function ensureChromium() {
   installPackages(['chromium']);
   if (findChromium()) return;
   console.error(
-    'The browser tests need Chromium. On Debian: sudo apt-get install chromium. Elsewhere install it and set KELP_CHROMIUM to its path.',
+    'The browser tests need Chromium. On Debian: sudo apt-get install chromium. Elsewhere, install it and set KELP_CHROMIUM to its path.',
   );
   process.exit(1);
 }

@@ -19,6 +19,6 @@ export function ensureReaders() {
   installPackages(missing());
   if (missing().length > 0)
     console.warn(
-      `Without ${missing().join(' and ')} no other program reads what was baked. On Debian: apt-get install ${missing().join(' ')}`,
+      `${missing().join(' and ')} not found: baked files are not checked by other programs. On Debian: apt-get install ${missing().join(' ')}`,
     );
 }

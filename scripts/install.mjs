@@ -30,7 +30,7 @@ export function ensureInstalled() {
     .update(readFileSync(join(root, 'package-lock.json')))
     .digest('hex');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === wanted) return;
-  console.log('Installing packages; the database compiles for about two minutes the first time.');
+  console.log('Installing packages; the database takes about two minutes to compile the first time.');
   run('npm', ['ci', '--no-audit', '--no-fund']);
   writeFileSync(mark, wanted);
 }

@@ -13,7 +13,7 @@ let failed = 0;
 await Promise.all(Array.from({ length: availableParallelism() }, checkNext));
 console.log(
   failed === 0
-    ? `Types: ${projects.length} projects are sound.`
+    ? `Types: ${projects.length} projects pass.`
     : `Types: ${failed} of ${projects.length} projects have errors.`,
 );
 process.exit(failed === 0 ? 0 : 1);

@@ -19,7 +19,7 @@ const { values: options, positionals: asked } = parseArgs({
 });
 const share = Number(options.share);
 if (asked.length === 0 || !(share > 0 && share <= 1)) {
-  console.error(`Say what to change: npm run mutation -- make curve/frames.ts (below ${source}).`);
+  console.error(`Name what to mutate: npm run mutation -- make curve/frames.ts (below ${source}).`);
   process.exit(2);
 }
 
@@ -69,7 +69,7 @@ const TESTS = {
 const rooms = [...new Set(asked.map((path) => path.split('/')[0]))];
 const unknown = rooms.find((room) => !(room in TESTS));
 if (unknown !== undefined) {
-  console.error(`No tests are named for the room "${unknown}"; there are: ${Object.keys(TESTS).join(', ')}.`);
+  console.error(`No tests are listed for the folder "${unknown}"; available: ${Object.keys(TESTS).join(', ')}.`);
   process.exit(2);
 }
 

@@ -14,7 +14,7 @@ const TESTS = 'packages/core/test';
 const SKIP = /100,000|thousand|million|compiled|faster/;
 /** A test that takes so many times as long as without a change, and so many milliseconds, has met a loop without an end. */
 const [SLOWER, GRACE] = [6, 2000];
-const MOST_MEGABYTES = 1500;
+const MAX_MEGABYTES = 1500;
 /** How long each test takes, milliseconds: of several processes one makes the first run, and leaves it here for all. */
 const USUAL = 'usual-times.json';
 
@@ -77,7 +77,7 @@ class Runner {
     return new Promise((done) => {
       const worker = new Worker(here('./worker.mjs'), {
         workerData: { files, namespace: INSTRUMENTER_CONSTANTS.NAMESPACE, active, only, hitLimit, skip: SKIP, usual },
-        resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
+        resourceLimits: { maxOldGenerationSizeMb: MAX_MEGABYTES },
       });
       let timer;
       const end = (result) => {

@@ -1,4 +1,4 @@
-import { BAKE_FIELDS, type BakeSettings, MERGES, MOST_FRAMES, PIVOTS, TARGET_UNITS } from '@kelp/core';
+import { BAKE_FIELDS, type BakeSettings, MAX_FRAMES, MERGES, PIVOTS, TARGET_UNITS } from '@kelp/core';
 import { BAKE_FORMATS, type BakeFormat } from '@kelp/formats';
 import { type Command, InvalidArgumentError, Option } from 'commander';
 import { memoryOption } from './memory.js';
@@ -23,24 +23,50 @@ export interface BakeFlags {
 /** Gives a command the options by which a bake is told what to make and how. */
 export const withBakeOptions = (command: Command): Command =>
   command
-    .option('--piece <name>', 'bake this piece alone; may be said again', several)
-    .option('--slot <name>', 'and only what wears this slot of material; may be said again', several)
+    .option('--piece <name>', 'bake only this piece; repeatable', several)
+    .option('--slot <name>', 'bake only this material slot; repeatable', several)
     .option('--density <n>', 'factor on all divisions, 0.05 to 20', density, 1)
-    .option('--within <mm>', 'lighter: as coarse as it may be without being further off than this', within)
-    .option('--triangles <n>', 'lighter: no more than so many triangles in all', triangles)
-    .addOption(new Option('--merge <how>', 'one mesh a piece and slot, a part, a material, or one of all').choices(MERGES).default('slot'))
-    .option('--instances', 'what stands many times stays one mesh with its places (GLB, USDA)')
-    .addOption(new Option('--unit <unit>', 'length of 1 in the file; a GLB is in metres').choices(TARGET_UNITS).default('m'))
-    .addOption(new Option('--up <axis>', 'the axis that points up; in a GLB it is y').choices(['y', 'z']).default('y'))
-    .addOption(new Option('--hand <side>', 'handedness of its axes; a GLB is right-handed').choices(['right', 'left']).default('right'))
-    .addOption(new Option('--pivot <place>', 'origin of each piece (GLB, USDA)').choices(PIVOTS).default('world'))
-    .option('--recipe', 'the file holds its project too (GLB)')
-    .option('--compress', 'meshes are compressed without loss (GLB: EXT_meshopt_compression)')
-    .addOption(memoryOption()); // biome-ignore format: a line each
+    .option('--within <mm>', 'max error: coarsest mesh within this distance of the full surface', within)
+    .option('--triangles <n>', 'triangle limit for the whole bake', triangles)
+    .addOption(
+      new Option('--merge <how>', 'group meshes by slot, part or material, or as a single mesh')
+        .choices(MERGES)
+        .default('slot'),
+    )
+    .option('--instances', 'keep instances (GLB, USDA)')
+    .addOption(
+      new Option('--unit <unit>', 'length unit of the file; a GLB is always in metres')
+        .choices(TARGET_UNITS)
+        .default('m'),
+    )
+    .addOption(new Option('--up <axis>', 'up axis of the file; always y in a GLB').choices(['y', 'z']).default('y'))
+    .addOption(
+      new Option('--hand <side>', 'handedness of the axes; a GLB is always right-handed')
+        .choices(['right', 'left'])
+        .default('right'),
+    )
+    .addOption(new Option('--pivot <place>', 'pivot of each piece (GLB, USDA)').choices(PIVOTS).default('world'))
+    .option('--recipe', 'include the editable project (GLB)')
+    .option('--compress', 'compress meshes without loss (GLB: EXT_meshopt_compression)')
+    .addOption(memoryOption());
 
 const several = (value: string, before: string[] = []): string[] => [...before, value];
 
-export const settingsOf = ({ piece, slot, density, within, triangles, merge, instances, unit, up, hand, pivot, recipe, compress }: BakeFlags): BakeSettings => ({
+export const settingsOf = ({
+  piece,
+  slot,
+  density,
+  within,
+  triangles,
+  merge,
+  instances,
+  unit,
+  up,
+  hand,
+  pivot,
+  recipe,
+  compress,
+}: BakeFlags): BakeSettings => ({
   density,
   ...(piece ? { pieces: piece } : {}),
   ...(slot ? { slots: slot } : {}),
@@ -54,17 +80,19 @@ export const settingsOf = ({ piece, slot, density, within, triangles, merge, ins
   pivot,
   recipe: recipe === true,
   compress: compress === true,
-}); // biome-ignore format: its head in one line
+});
 
 /** Of these settings only those whose options were said. */
 export function saidOf(flags: BakeFlags, command: Command): Partial<BakeSettings> {
   const option = { pieces: 'piece', slots: 'slot' } as Record<string, string>;
-  const said = Object.entries(settingsOf(flags)).filter(([name]) => command.getOptionValueSource(option[name] ?? name) === 'cli');
+  const said = Object.entries(settingsOf(flags)).filter(
+    ([name]) => command.getOptionValueSource(option[name] ?? name) === 'cli',
+  );
   return Object.fromEntries(said);
-} // biome-ignore format: its longest line
+}
 
 export const formatOption = (): Option =>
-  new Option('--format <format>', 'format of the files in the folder --out').choices(BAKE_FORMATS);
+  new Option('--format <format>', 'file format in the folder --out').choices(BAKE_FORMATS);
 
 export const ENDINGS = BAKE_FORMATS.map((format) => `.${format}`);
 export type { BakeFormat };
@@ -78,17 +106,19 @@ export interface Frames {
 export function frames(text: string): Frames {
   const [, first, last] = /^(\d{1,6})-(\d{1,6})$/.exec(text) ?? [];
   const range = { first: Number(first), last: Number(last) };
-  if (!(range.last >= range.first)) throw new InvalidArgumentError('It must be two frames, the first one first: 0-23.');
-  if (range.last - range.first >= MOST_FRAMES) throw new InvalidArgumentError(`At most ${MOST_FRAMES} frames at once.`);
+  if (!(range.last >= range.first)) throw new InvalidArgumentError('Must be two frames in order, such as 0-23.');
+  if (range.last - range.first >= MAX_FRAMES) throw new InvalidArgumentError(`At most ${MAX_FRAMES} frames at once.`);
   return range;
 }
 
 /** Reads a number of an option. @param isFine what it may be, said by `words` */
-const number = (isFine: (value: number) => boolean, words: string) => (text: string): number => {
-  const value = Number(text);
-  if (text.trim() === '' || !isFine(value)) throw new InvalidArgumentError(`It must be ${words}.`);
-  return value;
-}; // biome-ignore format: its head in one line
+const number =
+  (isFine: (value: number) => boolean, words: string) =>
+  (text: string): number => {
+    const value = Number(text);
+    if (text.trim() === '' || !isFine(value)) throw new InvalidArgumentError(`Must be ${words}.`);
+    return value;
+  };
 
 export const rate = number((value) => value >= 1 && value <= 240, 'a number from 1 to 240');
 export const jobs = number(

@@ -34,9 +34,9 @@ function told(error: unknown): Told {
   const { code = 'FAILED', message, path } = error as NodeJS.ErrnoException;
   const words: Record<string, string> = {
     ENOENT: `there is no file ${path}`,
-    EISDIR: `${path ?? 'what was given'} is a folder, not a file`,
-    EACCES: `${path} cannot be read: this user may not`,
-    EADDRINUSE: 'the port is taken. Choose another one with --port.',
+    EISDIR: `${path ?? 'the path'} is a folder, not a file`,
+    EACCES: `${path} cannot be read: permission denied`,
+    EADDRINUSE: 'the port is in use. Choose another one with --port.',
   };
   return { code, message: words[code] ?? message, issues: [], exit: EXIT.failed };
 }

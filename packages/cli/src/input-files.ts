@@ -20,6 +20,6 @@ function filesFor(name: string): string[] {
         .filter((one) => pattern.test(one))
         .sort()
     : [];
-  if (found.length === 0) throw new UsageError(`No file is called like ${name}.`);
+  if (found.length === 0) throw new UsageError(`No file matches ${name}.`);
   return found.map((one) => join(folder, one));
 }

@@ -32,9 +32,12 @@ export function loadProject(file: string): Project {
 function archiveIn(name: string, bytes: Uint8Array): Uint8Array {
   const held = recipeIn(name, bytes);
   if (!held && /\.glb$/i.test(name))
-    throw new KelpError('BAD_FILE', `${name} holds no project: it was baked without it. Take the .kelp archive, and say --recipe to have it held.`);
+    throw new KelpError(
+      'BAD_FILE',
+      `${name} does not include its project. Use the .kelp archive, or bake with --recipe.`,
+    );
   return held ?? bytes;
-} // biome-ignore format: its longest line
+}
 
 /** The meshes of its props and the pictures it reads, ready to be asked. */
 export async function surfacesOf({ document, props }: Project): Promise<SurfaceStore> {
@@ -50,7 +53,7 @@ function beside(file: string, { document, notes }: OpenedDocument): Project {
     if (!existsSync(path))
       throw new KelpError(
         'MISSING_PROP',
-        `The mesh of prop "${name}" is not at ${path}. Use the .kelp archive, which holds everything.`,
+        `The mesh of prop "${name}" is missing at ${path}. Use the .kelp archive, which includes all meshes.`,
       );
     props.set(mesh, readFileSync(path));
   }

@@ -16,7 +16,7 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.
 const program = new Command('kelp')
   .description('Sweep profiles along curves: cables, pipes, ropes and other long thin things, baked to clean meshes.')
   .version('0.1.0')
-  .showHelpAfterError('Run with --help to see how it is used.')
+  .showHelpAfterError('Run with --help for usage.')
   .exitOverride();
 for (const command of [
   serveCommand(),

@@ -5,12 +5,12 @@ const MB = 2 ** 20;
 
 /** `--memory`: what baking may take, told in MB, given on in bytes. */
 export const memoryOption = (): Option =>
-  new Option('--memory <mb>', 'memory that baking may take, MB; what needs more is made coarser, and told')
+  new Option('--memory <mb>', 'memory limit for bakes, MB; larger ones are made coarser and reported')
     .argParser(megabytes)
-    .default(machineMemory(), 'half of what the machine has');
+    .default(machineMemory(), 'half of the machine’s memory');
 
 function megabytes(text: string): number {
   const value = Number(text);
-  if (!(value >= 1 && value <= 1e7)) throw new InvalidArgumentError('It must be a number of MB from 1 to 10000000.');
+  if (!(value >= 1 && value <= 1e7)) throw new InvalidArgumentError('Must be a number of MB from 1 to 10000000.');
   return value * MB;
 }

@@ -22,22 +22,20 @@ import { UsageError } from './exit.js';
  */
 export function checkOut(out: string, formats: readonly string[], input?: string): void {
   if (!formats.includes(extname(out).toLowerCase()))
-    throw new UsageError(
-      `--out ${out}: this command writes ${formats.join(', ')}. Give the file one of these endings.`,
-    );
+    throw new UsageError(`--out ${out}: this command writes ${formats.join(', ')}. Use one of these extensions.`);
   if (input !== undefined && isSameFile(out, input))
-    throw new UsageError(`--out ${out} is the file that is read. Choose another name.`);
+    throw new UsageError(`--out ${out} is the input file. Choose another name.`);
   const folder = dirname(resolve(out));
   const stat = statSync(folder, { throwIfNoEntry: false });
   if (!stat?.isDirectory())
-    throw new KelpError('BAD_FILE', `${folder} is no folder. Make it first, or choose another one.`);
+    throw new KelpError('BAD_FILE', `${folder} is not a folder. Create it first, or choose another one.`);
   if (statSync(out, { throwIfNoEntry: false })?.isDirectory())
-    throw new KelpError('BAD_FILE', `${out} is a folder. Give the file a name.`);
+    throw new KelpError('BAD_FILE', `${out} is a folder. Add a file name.`);
   try {
     accessSync(folder, constants.W_OK);
     if (existsSync(out)) accessSync(out, constants.W_OK);
   } catch {
-    throw new KelpError('BAD_FILE', `${out} cannot be written: this user may not.`);
+    throw new KelpError('BAD_FILE', `${out} cannot be written: permission denied`);
   }
 }
 
@@ -69,7 +67,10 @@ export function writeWhole(out: string, bytes: Uint8Array): void {
   } catch (error) {
     rmSync(beside, { force: true });
     if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
-      throw new KelpError('BAD_FILE', `The disk is full: ${out} was not written, and what was there is as it was.`);
+      throw new KelpError(
+        'BAD_FILE',
+        `The disk is full: ${out} was not written and its previous content is unchanged.`,
+      );
     throw error;
   } finally {
     for (const signal of ['SIGINT', 'SIGTERM'] as const) process.off(signal, stopped);

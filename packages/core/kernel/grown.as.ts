@@ -3,8 +3,8 @@
 // are bytes in the module's one memory, laid out by its caller (path/grown/over-skin.ts, where each step is explained).
 
 /** Guides that have a say at one place at most; the one that comes after them tells where the last one's say ends. */
-const MOST_NEAR: u32 = 4;
-export const EACH: u32 = MOST_NEAR + 1;
+const MAX_NEAR: u32 = 4;
+export const EACH: u32 = MAX_NEAR + 1;
 /** Ways along edges are longer than straight ones by no more than this, however the edges lie. */
 export const DETOUR: f64 = 1.5;
 
@@ -191,7 +191,7 @@ export function setGuides(
 
 /** How far the first guide without a say is, of so many. */
 function after(count: u32): f64 {
-  if (count <= MOST_NEAR) return Infinity;
+  if (count <= MAX_NEAR) return Infinity;
   let a = Infinity;
   let b = Infinity;
   let c = Infinity;

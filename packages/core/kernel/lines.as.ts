@@ -6,9 +6,9 @@
 /** cos 20°: a sharper bend at one point is a corner. */
 const MITRE: f32 = 0.93969262;
 /** Of longer lines the sum of the steps is no longer good enough at single precision. */
-const MOST_POINTS: u32 = 2000;
+const MAX_POINTS: u32 = 2000;
 /** What is further apart than this, metres, is endless. */
-const MOST_STEP: f32 = 1e18;
+const MAX_STEP: f32 = 1e18;
 /** Bytes of one step of four lines: its direction, xyz, and how long it is. Tangents and normals take three quarters of that. */
 const STEP: usize = 64;
 const TANGENT: usize = 48;
@@ -54,7 +54,7 @@ export function measure(
 ): i32 {
   for (let c = 0; c < lines; c += taken) {
     take(c, lines, start);
-    if (points < 2 || points > MOST_POINTS) return 1;
+    if (points < 2 || points > MAX_POINTS) return 1;
     if (!writeSteps(position, steps)) return 1;
     writeTangents(steps, tangents);
     const sum = writeAlong(steps, tangents, along);
@@ -80,7 +80,7 @@ function writeSteps(position: usize, steps: usize): bool {
     const y = four(difference(a, 8), difference(b, 8), difference(c, 8), difference(d, 8));
     const z = four(difference(a, 16), difference(b, 16), difference(c, 16), difference(d, 16));
     const size = f32x4.sqrt(dot(x, y, z, x, y, z));
-    if (!v128.all_true<i32>(v128.and(f32x4.gt(size, f32x4.splat(0)), f32x4.lt(size, f32x4.splat(MOST_STEP)))))
+    if (!v128.all_true<i32>(v128.and(f32x4.gt(size, f32x4.splat(0)), f32x4.lt(size, f32x4.splat(MAX_STEP)))))
       return false;
     const scale = f32x4.div(f32x4.splat(1), size);
     v128.store(steps, f32x4.mul(x, scale));
@@ -227,7 +227,7 @@ export function frames(
 ): i32 {
   for (let c = 0; c < lines; c += taken) {
     take(c, lines, start);
-    if (points < 2 || points > MOST_POINTS) return 1;
+    if (points < 2 || points > MAX_POINTS) return 1;
     if (!writeSteps(position, steps)) return 1;
     if (!writeTangents(steps, tangents)) return 1;
     writeNormals(steps, tangents, normals);
@@ -262,7 +262,7 @@ export function rings(
 ): i32 {
   for (let c = 0; c < lines; c += taken) {
     take(c, lines, start);
-    if (points < 2 || points > MOST_POINTS) return 1;
+    if (points < 2 || points > MAX_POINTS) return 1;
     if (!writeSteps(position, steps)) return 1;
     if (!writeTangents(steps, tangents)) return 1;
     writeNormals(steps, tangents, normals);

@@ -7,7 +7,7 @@
 declare function keeps(x: f64, y: f64, z: f64, number: i32): i32;
 
 /** Draws for one place: after these it is put where one fell. */
-const MOST_DRAWS: i32 = 32;
+const MAX_DRAW_CALLS: i32 = 32;
 /** Distance that full evenness keeps between places, as a share of √(area / count so far). */
 const APART: f64 = 0.57;
 
@@ -224,9 +224,9 @@ export function spread(numbers: i32, most: u32, last: i32, asks: i32): u32 {
   for (let tried = 0; tried < numbers && number < last && count < most; tried++, number++) {
     let found = -1;
     let drawn = 0;
-    for (let k = 0; k < MOST_DRAWS; k++) {
+    for (let k = 0; k < MAX_DRAW_CALLS; k++) {
       drawn = k;
-      draw(number * MOST_DRAWS + k);
+      draw(number * MAX_DRAW_CALLS + k);
       if (asks && !keeps(x, y, z, number)) {
         // what falls where nothing stands is not made up for by the same number: the density stays what it is
         if (k === 0) break;
@@ -237,7 +237,7 @@ export function spread(numbers: i32, most: u32, last: i32, asks: i32): u32 {
     }
     if (found < 0) continue;
     // none was free: the last one that something may stand on
-    if (found !== drawn) draw(number * MOST_DRAWS + found);
+    if (found !== drawn) draw(number * MAX_DRAW_CALLS + found);
     add();
     const at = count - 1;
     store<u32>(outNumber + 4 * <usize>at, number);

@@ -9,7 +9,7 @@ const COLUMN: usize = 32;
 /** Bytes from one ring to the next: centre, axis A, axis B, tangent (xyz and one unused each), then twelve numbers. */
 const RING: usize = 112;
 /** The inner side folds where κ·p passes 1; there no normal is right, and this keeps it finite. */
-const MOST_SHRINK: f32 = 0.9;
+const MAX_SHRINK: f32 = 0.9;
 
 /** Rings of a body that is even along its length: P = C + r·(x A + y B), N = nx A + ny B. Writes 4 bytes past each output. */
 export function evenRings(rings: i32, columns: i32, section: usize, ring: usize, p: usize, n: usize, uv: usize): void {
@@ -82,7 +82,7 @@ export function leaningRings(
       const nx = load<f32>(column, 8);
       const ny = load<f32>(column, 12);
       v128.store(p, f32x4.add(centre, f32x4.add(f32x4.mul(a, f32x4.splat(x)), f32x4.mul(b, f32x4.splat(y)))));
-      const shrink: f32 = 1 - min(MOST_SHRINK, bendA * x + bendB * y);
+      const shrink: f32 = 1 - min(MAX_SHRINK, bendA * x + bendB * y);
       const lean = (grow * (x * nx + y * ny) + twist * (x * ny - y * nx)) / shrink;
       const size: f32 = 1 / sqrt<f32>(1 + lean * lean);
       const level = f32x4.add(f32x4.mul(a, f32x4.splat(nx * size)), f32x4.mul(b, f32x4.splat(ny * size)));
@@ -128,7 +128,7 @@ export function freeRings(rings: i32, columns: i32, section: usize, ring: usize,
       nx = level > 0 ? nx / level : load<f32>(column, 8);
       ny = level > 0 ? ny / level : load<f32>(column, 12);
       v128.store(p, f32x4.add(centre, f32x4.add(f32x4.mul(a, f32x4.splat(x)), f32x4.mul(b, f32x4.splat(y)))));
-      const shrink: f32 = 1 - min(MOST_SHRINK, bendA * x + bendB * y);
+      const shrink: f32 = 1 - min(MAX_SHRINK, bendA * x + bendB * y);
       const dx = cx * grow + load<f32>(column, 20) * radius + driftA;
       const dy = cy * widen + load<f32>(column, 24) * width + driftB;
       const lean = (nx * (dx - twist * y) + ny * (dy + twist * x)) / shrink;

@@ -16,9 +16,9 @@ export {
   BAKE_FIELDS,
   type BakeSettings,
   isBakeSettings,
+  MAX_FRAMES,
   MERGES,
   type Merge,
-  MOST_FRAMES,
   PER_METRE,
   PIVOTS,
   PLAIN_SETTINGS,
@@ -64,7 +64,7 @@ export {
   type KelpDocument,
   type KeyedNumber,
   type LibraryMaterial,
-  MOST_BULGE,
+  MAX_BULGE,
   PICTURE_PLANES,
   type Picture,
   type Piece,
@@ -211,7 +211,7 @@ export type {
 } from './unit/carriers.js';
 export { madeOf } from './unit/carriers.js';
 export type { Finding, Fix, Severity } from './unit/finding.js';
-export { FARTHEST, parameterSchema, unitOfMeasure, whyUnmeasured } from './unit/kinds.js';
+export { MAX_COORDINATE, parameterSchema, unitOfMeasure, whyUnmeasured } from './unit/kinds.js';
 export {
   type AnchorPick,
   acts,

@@ -33,7 +33,11 @@ const point = ({ position, start }: CurveSet, c: number, k: number): Place => {
 const apart = (a: Place, b: Place) => Math.hypot(...a.map((value, n) => value - b[n]));
 
 describe('strands across a shell', () => {
-  it.each([['curtain', curtain()], ['ball', ball], ['tongue', tongue]] as const)('of a %s lie on it, begin at its upper edge, end at its far one, and cross nowhere', (_name, shell) => {
+  it.each([
+    ['curtain', curtain()],
+    ['ball', ball],
+    ['tongue', tongue],
+  ] as const)('of a %s lie on it, begin at its upper edge, end at its far one, and cross nowhere', (_name, shell) => {
     const out = over({ strands: 24, points: 12, spacing: 'even' }, { shell });
     const hit = createHit();
     const top = Math.max(...Array.from(shell.mesh.position).filter((_, i) => i % 3 === 1));
@@ -56,22 +60,39 @@ describe('strands across a shell', () => {
     const turns = new Set<number>();
     for (let i = 0; i < corner.length; i += 3) {
       const [a, b, c] = [corner[i], corner[i + 1], corner[i + 2]];
-      turns.add(Math.sign((flat.u[b] - flat.u[a]) * (flat.v[c] - flat.v[a]) - (flat.u[c] - flat.u[a]) * (flat.v[b] - flat.v[a])));
+      turns.add(
+        Math.sign(
+          (flat.u[b] - flat.u[a]) * (flat.v[c] - flat.v[a]) - (flat.u[c] - flat.u[a]) * (flat.v[b] - flat.v[a]),
+        ),
+      );
     }
     turns.delete(0);
     expect(turns.size).toBe(1);
   });
 
   it('begin where a line marks its rim, from side to side, over part of the way, as high as asked; hidden shells do', () => {
-    const side = controls([[0, 1, 0], [0, 0.5, 0], [0, 0, 0]]);
-    const marked = over({ strands: 10, marked: 'line', roots: ['side'] }, { shell: curtain() }, { curves: new Map([['side', side]]) });
+    const side = controls([
+      [0, 1, 0],
+      [0, 0.5, 0],
+      [0, 0, 0],
+    ]);
+    const marked = over(
+      { strands: 10, marked: 'line', roots: ['side'] },
+      { shell: curtain() },
+      { curves: new Map([['side', side]]) },
+    );
     for (let c = 0; c < 10; c++) {
       expect(point(marked, c, 0)[0]).toBeCloseTo(0, 2);
       expect(point(marked, c, -1)[0]).toBeCloseTo(1, 2);
     }
     const part = over({ strands: 10, from: 0.25, to: 0.5 }, { shell: curtain() });
-    for (let c = 0; c < 10; c++) expect([point(part, c, 0)[1], point(part, c, -1)[1]]).toEqual([expect.closeTo(0.75, 1), expect.closeTo(0.5, 1)]);
-    const high = over({ strands: 40, height: { least: 0.02, most: 0.05 } }, { shell: ball }, { surroundings: world({ shell: ball }, true) });
+    for (let c = 0; c < 10; c++)
+      expect([point(part, c, 0)[1], point(part, c, -1)[1]]).toEqual([expect.closeTo(0.75, 1), expect.closeTo(0.5, 1)]);
+    const high = over(
+      { strands: 40, height: { least: 0.02, most: 0.05 } },
+      { shell: ball },
+      { surroundings: world({ shell: ball }, true) },
+    );
     for (let c = 0; c < 40; c++) {
       const far = Math.hypot(...point(high, c, 8)) - 1;
       expect(far).toBeGreaterThan(0.012);
@@ -93,12 +114,19 @@ describe('strands across a shell', () => {
     const gaps = xs.slice(1).map((x, k) => x - xs[k]);
     expect(Math.max(...gaps) / Math.min(...gaps)).toBeLessThan(3.2);
   });
-}); // biome-ignore format: its longer lines
+});
 
 it('tells which shell it cannot use, and why', () => {
-  const closed = Surface.of({ position: Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1), index: Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2) });
+  const closed = Surface.of({
+    position: Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1),
+    index: Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2),
+  });
   const empty = Surface.of({ position: new Float32Array(0), index: new Uint32Array(0) });
-  const said = (set: Record<string, unknown>, shells: Record<string, Surface>, more: Parameters<typeof build>[3] = {}) => {
+  const said = (
+    set: Record<string, unknown>,
+    shells: Record<string, Surface>,
+    more: Parameters<typeof build>[3] = {},
+  ) => {
     const told: string[] = [];
     const out = over(set, shells, { told, ...more });
     return [told, out.id.length];
@@ -106,9 +134,26 @@ it('tells which shell it cannot use, and why', () => {
   expect(said({}, {})).toEqual([['no-shells'], 0]);
   expect(said({}, { closed, empty })).toEqual([['shell-closed', 'no-area'], 0]);
   expect(said({ shells: ['gone'] }, {})).toEqual([['prop-missing'], 0]);
-  expect(said({ strands: 7, marked: 'line' }, { curtain: curtain(), ball })).toEqual([['no-root-edge', 'no-root-edge'], 0]);
-  const far = new Map([['far', controls([[0, 9, 0], [1, 9, 0]])]]);
-  expect(said({ strands: 7, marked: 'line', roots: ['far'] }, { curtain: curtain() }, { curves: far })).toEqual([['no-root-edge'], 0]);
+  expect(said({ strands: 7, marked: 'line' }, { curtain: curtain(), ball })).toEqual([
+    ['no-root-edge', 'no-root-edge'],
+    0,
+  ]);
+  const far = new Map([
+    [
+      'far',
+      controls([
+        [0, 9, 0],
+        [1, 9, 0],
+      ]),
+    ],
+  ]);
+  expect(said({ strands: 7, marked: 'line', roots: ['far'] }, { curtain: curtain() }, { curves: far })).toEqual([
+    ['no-root-edge'],
+    0,
+  ]);
   expect(said({}, { fine: curtain(6000) })).toEqual([['shell-too-fine'], 0]);
-  expect(said({ strands: 1_000_000, points: 200, shown: 0.001 }, { curtain: curtain() }, { forView: true })).toEqual([['too-many-strands'], 80]);
-}); // biome-ignore format: its longer lines
+  expect(said({ strands: 1_000_000, points: 200, shown: 0.001 }, { curtain: curtain() }, { forView: true })).toEqual([
+    ['too-many-strands'],
+    80,
+  ]);
+});

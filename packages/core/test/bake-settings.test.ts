@@ -154,7 +154,10 @@ describe('baked again', () => {
     const next = baked(many(1), { kept });
     expect(next).toEqual(baked(many(1)));
     const sameMesh = ({ meshes, placed }: typeof first, other: typeof first) =>
-      [...meshes, ...placed].map(({ piece, mesh }) => [piece, [...other.meshes, ...other.placed].some((one) => one.mesh === mesh)]);
+      [...meshes, ...placed].map(({ piece, mesh }) => [
+        piece,
+        [...other.meshes, ...other.placed].some((one) => one.mesh === mesh),
+      ]);
     expect(sameMesh(next, first).every(([piece, same]) => same === (piece !== 'Cable'))).toBe(true);
     expect(sameMesh(baked(many(1), { kept, unit: 'cm' }), next).some(([, same]) => same)).toBe(false);
     // a moved point moves all that runs along its line
@@ -166,7 +169,7 @@ describe('baked again', () => {
     expect(sameMesh(again, once).some(([, same]) => same)).toBe(false);
     expect(again).toEqual(once);
   });
-}); // biome-ignore format: its longer lines
+});
 
 describe('lighter', () => {
   it.each([0.0005, 0.002])('with an error of %f m all is coarser, and no place is further off than that', (within) => {
@@ -216,15 +219,36 @@ describe('lighter', () => {
 });
 
 describe('lighter strands', () => {
-  const curve = fc.array(fc.tuple(fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: 0.001, max: 0.05, noNaN: true })), { minLength: 2, maxLength: 30 });
+  const curve = fc.array(
+    fc.tuple(
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.double({ min: 0.001, max: 0.05, noNaN: true }),
+    ),
+    { minLength: 2, maxLength: 30 },
+  );
   const strandsOf = (points: readonly (readonly number[])[], closed: boolean): StrandsPart => ({
-    kind: 'strands', id: 's', name: 'S', slot: 'main', sides: 8, shape: 'round',
-    curves: { ...singleCurve(points.flatMap(([x, y], k) => [x, y, 0.1 * k]), { id: 1 }), closed: Uint8Array.of(closed ? 1 : 0) },
+    kind: 'strands',
+    id: 's',
+    name: 'S',
+    slot: 'main',
+    sides: 8,
+    shape: 'round',
+    curves: {
+      ...singleCurve(
+        points.flatMap(([x, y], k) => [x, y, 0.1 * k]),
+        { id: 1 },
+      ),
+      closed: Uint8Array.of(closed ? 1 : 0),
+    },
     width: Float32Array.from(points, ([, , width]) => width),
   });
   /** How far the points of one line are off another line, half the difference of their widths counted in. */
   const off = (fine: StrandsPart, coarse: StrandsPart): number => {
-    const at = (part: StrandsPart, k: number) => [...part.curves.position.subarray(3 * k, 3 * k + 3), part.width[k] / 2];
+    const at = (part: StrandsPart, k: number) => [
+      ...part.curves.position.subarray(3 * k, 3 * k + 3),
+      part.width[k] / 2,
+    ];
     let most = 0;
     for (let k = 0; k < fine.width.length; k++) {
       const p = at(fine, k);
@@ -234,7 +258,8 @@ describe('lighter strands', () => {
         const [a, b] = [at(coarse, e), at(coarse, (e + 1) % count)];
         const way = b.map((value, n) => value - a[n]);
         const long = way.reduce((sum, value) => sum + value * value, 0);
-        const t = long > 0 ? Math.max(0, Math.min(1, way.reduce((sum, value, n) => sum + value * (p[n] - a[n]), 0) / long)) : 0;
+        const t =
+          long > 0 ? Math.max(0, Math.min(1, way.reduce((sum, value, n) => sum + value * (p[n] - a[n]), 0) / long)) : 0;
         const gap = p.map((value, n) => value - a[n] - t * way[n]);
         least = Math.min(least, Math.hypot(gap[0], gap[1], gap[2]) + Math.abs(gap[3]));
       }
@@ -257,17 +282,23 @@ describe('lighter strands', () => {
       }),
     );
     // a straight one is its two ends
-    const straight = strandsOf([0, 1, 2, 3].map((k) => [k, 0, 0.02]), false);
+    const straight = strandsOf(
+      [0, 1, 2, 3].map((k) => [k, 0, 0.02]),
+      false,
+    );
     expect(leanStrands(straight, 0.001).part.width).toHaveLength(2);
   });
 
   it('keep to a number of triangles', () => {
-    const full = strandsOf(Array.from({ length: 40 }, (_, k) => [Math.sin(k), Math.cos(k / 3), 0.02]), false);
+    const full = strandsOf(
+      Array.from({ length: 40 }, (_, k) => [Math.sin(k), Math.cos(k / 3), 0.02]),
+      false,
+    );
     const count = (part: StrandsPart) => partCounts(part).triangles;
     const { part, off: told } = strandsOfTriangles(full, 200);
     expect([count(part) <= 200, told > 0, count(full) > 400]).toEqual([true, true, true]);
   });
-}); // biome-ignore format: its longer lines
+});
 
 describe('targets', () => {
   it('turn the world over: unit, way up, front and handedness, as the test cube shows them', () => {
@@ -342,10 +373,17 @@ describe('taken in again', () => {
     expect(mergedDocument(mine, theirs, newId)).toEqual({ document: mine, pieces: [] });
     theirs.curves[0].points[2].position = [2, 5, 0];
     const { document, pieces } = mergedDocument(mine, theirs, newId);
-    expect(document.curves.map(({ id, name }) => [id, name])).toEqual([['c', 'C'], ['new-1', 'C 2']]);
+    expect(document.curves.map(({ id, name }) => [id, name])).toEqual([
+      ['c', 'C'],
+      ['new-1', 'C 2'],
+    ]);
     // they are the same to the letter but for the line they run along
     expect(pieces).toEqual(['new-2', 'new-3', 'new-4']);
-    expect(document.pieces.slice(3)).toMatchObject([{ name: 'Cable 2', path: { parameters: { curves: ['new-1'] } } }, { name: 'Chain 2' }, { name: 'Bared 2' }]);
+    expect(document.pieces.slice(3)).toMatchObject([
+      { name: 'Cable 2', path: { parameters: { curves: ['new-1'] } } },
+      { name: 'Chain 2' },
+      { name: 'Bared 2' },
+    ]);
     expect(document.pieces.slice(0, 3)).toEqual(mine.pieces);
   });
-}); // biome-ignore format: its tables
+});

@@ -39,15 +39,25 @@ const has = (preset: string, set: Record<string, unknown>) => ({
 });
 
 /** A belt round wheels, and how far its line keeps off them. */
-function belt(preset: string, set: Record<string, unknown> = {}, path: Record<string, unknown> = {}, told: Finding[] = []): { made: Made; half: number } {
+function belt(
+  preset: string,
+  set: Record<string, unknown> = {},
+  path: Record<string, unknown> = {},
+  told: Finding[] = [],
+): { made: Made; half: number } {
   const parameters = has(preset, set);
   const half = greatest(unit.thickness!(parameters as never));
   const stepped = parameters['kind'] === 'toothed' || parameters['kind'] === 'roller';
-  const input = build('path', 'wheels', { radius: 0.2, wheels: THREE, pitch: stepped ? parameters['pitch'] : 0, ...path }, { thickness: half });
+  const input = build(
+    'path',
+    'wheels',
+    { radius: 0.2, wheels: THREE, pitch: stepped ? parameters['pitch'] : 0, ...path },
+    { thickness: half },
+  );
   const made_ = made('belt', parameters, { input, report: (one) => told.push(one) });
   // of a toothed one half its band, the rest is teeth
   return { made: made_, half: parameters['kind'] === 'toothed' ? (parameters['thickness'] as number) / 4 : half };
-} // biome-ignore format: its longer lines in one
+}
 
 const rides = ({ motion }: Made) => motion.filter((track) => track.kind === 'ride') as (RideTrack & { part: string })[];
 const turns = ({ motion }: Made) => motion.filter((track) => track.kind === 'turn') as (TurnTrack & { part: string })[];
@@ -60,22 +70,25 @@ const nearestTo = (position: Float32Array, x: number, y: number): number =>
 const PRESETS = unit.presets.map(({ id }) => id);
 
 describe('belts', () => {
-  it.each(PRESETS)('%s: every body is closed and the right way out; the band lies on its wheels and cuts none', (preset) => {
-    const { made: all, half } = belt(preset);
-    for (const part of all.parts) {
-      const { mesh } = part as MeshPart;
-      expect([part.id, topologyOf(mesh).openEdges]).toEqual([part.id, 0]);
-      expect(signedVolume(mesh)).toBeGreaterThan(0);
-    }
-    const band = all.parts.find(({ id }) => id === 'band') as MeshPart | undefined;
-    const [{ rows }] = all.tables;
-    THREE.forEach(({ position: [x, y] }, k) => {
-      const radius = Number(rows.find(([name]) => name === `Wheel ${k + 1}`)![1]);
-      // the one that slides for whole teeth has another place
-      if (!band || (preset === 'toothed-belt' && k === 3)) return;
-      expect(nearestTo(band.mesh.position, x, y)).toBeCloseTo(radius - half, 3);
-    });
-  }); // biome-ignore format: its longer lines in one
+  it.each(PRESETS)(
+    '%s: every body is closed and the right way out; the band lies on its wheels and cuts none',
+    (preset) => {
+      const { made: all, half } = belt(preset);
+      for (const part of all.parts) {
+        const { mesh } = part as MeshPart;
+        expect([part.id, topologyOf(mesh).openEdges]).toEqual([part.id, 0]);
+        expect(signedVolume(mesh)).toBeGreaterThan(0);
+      }
+      const band = all.parts.find(({ id }) => id === 'band') as MeshPart | undefined;
+      const [{ rows }] = all.tables;
+      THREE.forEach(({ position: [x, y] }, k) => {
+        const radius = Number(rows.find(([name]) => name === `Wheel ${k + 1}`)![1]);
+        // the one that slides for whole teeth has another place
+        if (!band || (preset === 'toothed-belt' && k === 3)) return;
+        expect(nearestTo(band.mesh.position, x, y)).toBeCloseTo(radius - half, 3);
+      });
+    },
+  );
 
   it.each(PRESETS)(
     '%s runs without slip: each wheel turns by what the belt travels, those outside the other way',
@@ -119,42 +132,52 @@ describe('belts', () => {
     for (const phase of [0, 0.37]) {
       const ends = [inner, outer].map((track) => {
         const matrices = riddenTo(track, phase, new Float32Array(track.local.length));
-        return Array.from(track.first, (_, n) => [-1, 1].map((way) => new Vector3(0, 0, (way * pitch) / 2).applyMatrix4(new Matrix4().fromArray(matrices, 16 * n))));
+        return Array.from(track.first, (_, n) =>
+          [-1, 1].map((way) =>
+            new Vector3(0, 0, (way * pitch) / 2).applyMatrix4(new Matrix4().fromArray(matrices, 16 * n)),
+          ),
+        );
       });
       ends[0].forEach(([, end], n) => {
         expect(end.distanceTo(ends[1][n][0])).toBeLessThan(1e-6);
       });
     }
-  }); // biome-ignore format: its longer lines in one
+  });
 
-  it.each(['toothed-belt', 'roller-drive'])('%s: teeth stand in the gaps of their wheels, now and later; none on a wheel outside', (preset) => {
-    const { made: all } = belt(preset, { run: 5 });
-    const [{ rows }] = all.tables;
-    const pitch = all.measures.find(({ id }) => id === 'pitch')!.value;
-    expect(rows.find(([name]) => name === 'Wheel 3')![2]).toBe(0);
-    for (const track of turns(all).filter(({ part }) => part !== 'wheel-3')) {
-      const { part } = track;
-      const row = rows.find(([name]) => name === `Wheel ${part.slice(6)}`)!;
-      const [radius, teeth] = [Number(row[1]), Number(row[2])];
-      expect((teeth * pitch) / (2 * Math.PI)).toBeCloseTo(radius, 5);
-      const mesh = all.parts.find(({ id }) => id === part) as MeshPart;
-      for (const phase of [0, 0.3]) {
-        const outline = outlineOf(movedPart(mesh, track, phase) as MeshPart, track.at, radius - 0.6 * pitch);
-        for (const ride of rides(all)) {
-          const places = riddenTo(ride, phase, new Float32Array(ride.local.length));
-          // on the wheel's circle; a chain's pins are half a pitch on
-          const pins = preset === 'roller-drive';
-          const reach = pins ? radius * Math.cos(pitch / 2 / radius) : radius;
-          const on = Array.from(ride.first.keys(), (n) => [places[16 * n + 12] - track.at[0], places[16 * n + 13] - track.at[1]]).filter(([x, y]) => Math.abs(Math.hypot(x, y) - reach) < 1e-4);
-          expect(on.length).toBeGreaterThan(3);
-          for (const [x, y] of on.slice(0, 8)) {
-            const angle = Math.atan2(y, x) + (pins ? (track.axis[2] * pitch) / 2 / radius : 0);
-            expect(outline(angle)).toBeLessThan(outline(angle + Math.PI / teeth) - 0.1 * pitch);
+  it.each(['toothed-belt', 'roller-drive'])(
+    '%s: teeth stand in the gaps of their wheels, now and later; none on a wheel outside',
+    (preset) => {
+      const { made: all } = belt(preset, { run: 5 });
+      const [{ rows }] = all.tables;
+      const pitch = all.measures.find(({ id }) => id === 'pitch')!.value;
+      expect(rows.find(([name]) => name === 'Wheel 3')![2]).toBe(0);
+      for (const track of turns(all).filter(({ part }) => part !== 'wheel-3')) {
+        const { part } = track;
+        const row = rows.find(([name]) => name === `Wheel ${part.slice(6)}`)!;
+        const [radius, teeth] = [Number(row[1]), Number(row[2])];
+        expect((teeth * pitch) / (2 * Math.PI)).toBeCloseTo(radius, 5);
+        const mesh = all.parts.find(({ id }) => id === part) as MeshPart;
+        for (const phase of [0, 0.3]) {
+          const outline = outlineOf(movedPart(mesh, track, phase) as MeshPart, track.at, radius - 0.6 * pitch);
+          for (const ride of rides(all)) {
+            const places = riddenTo(ride, phase, new Float32Array(ride.local.length));
+            // on the wheel's circle; a chain's pins are half a pitch on
+            const pins = preset === 'roller-drive';
+            const reach = pins ? radius * Math.cos(pitch / 2 / radius) : radius;
+            const on = Array.from(ride.first.keys(), (n) => [
+              places[16 * n + 12] - track.at[0],
+              places[16 * n + 13] - track.at[1],
+            ]).filter(([x, y]) => Math.abs(Math.hypot(x, y) - reach) < 1e-4);
+            expect(on.length).toBeGreaterThan(3);
+            for (const [x, y] of on.slice(0, 8)) {
+              const angle = Math.atan2(y, x) + (pins ? (track.axis[2] * pitch) / 2 / radius : 0);
+              expect(outline(angle)).toBeLessThan(outline(angle + Math.PI / teeth) - 0.1 * pitch);
+            }
           }
         }
       }
-    }
-  }); // biome-ignore format: its longer lines in one
+    },
+  );
 
   it('wheels are called by the diameters of ISO 606 and ISO 5296', () => {
     // 08B, 19 teeth: 77.16 mm; 06B, 15 teeth: 45.81 mm (ISO 606 tables, from memory); XL, 20 teeth: 32.34 mm (ISO 5296, from memory)
@@ -174,12 +197,22 @@ describe('belts', () => {
     // nor nearer to the belt's own middle than its half and the gap
     const band = inside.made.parts.find(({ id }) => id === 'band') as MeshPart;
     const edge = Math.min(...plate.mesh.position.filter((_value, i) => i % 3 === 1));
-    expect(edge - Math.min(...band.mesh.position.filter((_value, i) => i % 3 === 1))).toBeGreaterThanOrEqual(2 * inside.half + gap - 1e-6);
+    expect(edge - Math.min(...band.mesh.position.filter((_value, i) => i % 3 === 1))).toBeGreaterThanOrEqual(
+      2 * inside.half + gap - 1e-6,
+    );
     const { position: line } = inside.made.guide;
     for (let k = 0; k < line.length; k += 3)
       expect(nearestTo(plate.mesh.position, line[k], line[k + 1])).toBeGreaterThanOrEqual(inside.half + gap - 1e-6);
     expect(belt('flat-belt', { panel: 'guards' }).made.parts.filter(({ slot }) => slot === 'panel')).toHaveLength(2);
-    const set = { riders: 'some', apart: 0.2, run: 1, parts: [{ part: 'block', times: 1, size: 1 }, { part: 'ball', times: 2, size: 1 }] };
+    const set = {
+      riders: 'some',
+      apart: 0.2,
+      run: 1,
+      parts: [
+        { part: 'block', times: 1, size: 1 },
+        { part: 'ball', times: 2, size: 1 },
+      ],
+    };
     const all = belt('flat-belt', set).made;
     const count = all.measures.find(({ id }) => id === 'riders')!.value;
     const parts = all.parts.filter(({ slot }) => slot === 'riders') as PlacedPart[];
@@ -188,8 +221,12 @@ describe('belts', () => {
     const carried = belt('flat-belt', { ...set, carried: true }).made;
     const some = carried.parts.filter(({ slot }) => slot === 'riders') as PlacedPart[];
     expect(some.reduce((sum, { places }) => sum + places.id.length, 0)).toBeLessThan(0.7 * count);
-    for (const { places } of some) for (let i = 0; i < places.matrix.length; i += 16) expect(places.matrix[i + 5] / Math.hypot(places.matrix[i + 4], places.matrix[i + 5], places.matrix[i + 6])).toBeGreaterThan(0.7);
-  }); // biome-ignore format: its longer lines in one
+    for (const { places } of some)
+      for (let i = 0; i < places.matrix.length; i += 16)
+        expect(
+          places.matrix[i + 5] / Math.hypot(places.matrix[i + 4], places.matrix[i + 5], places.matrix[i + 6]),
+        ).toBeGreaterThan(0.7);
+  });
 
   const cases: [code: string, preset: string, set: Record<string, unknown>, path?: Record<string, unknown>][] = [
     ['steps-uneven', 'track', { exact: true }],
@@ -223,9 +260,14 @@ describe('belts', () => {
     if (fix?.kind !== 'set') throw new Error(`${code} is not told, or has no fix`);
     const after: Finding[] = [];
     const change = { [fix.parameter]: fix.value };
-    belt(preset, fix.stage === 'make' ? { ...set, ...change } : set, fix.stage === 'path' ? { ...path, ...change } : path, after);
+    belt(
+      preset,
+      fix.stage === 'make' ? { ...set, ...change } : set,
+      fix.stage === 'path' ? { ...path, ...change } : path,
+      after,
+    );
     expect(after.map((one) => one.code)).not.toContain(code);
-  }); // biome-ignore format: its longer lines in one
+  });
 
   it('wheels that the belt only touches, or passes, stand where they were put; those it passes stand still', () => {
     const wheels = [
@@ -303,9 +345,13 @@ describe('belts', () => {
 
 /** How far out the outline of a wheel about z reaches at an angle: there, of its places further out than `from`. */
 function outlineOf({ mesh }: MeshPart, [x, y]: readonly number[], from: number): (angle: number) => number {
-  const places = Array.from({ length: mesh.position.length / 3 }, (_, v) => [mesh.position[3 * v] - x, mesh.position[3 * v + 1] - y])
+  const places = Array.from({ length: mesh.position.length / 3 }, (_, v) => [
+    mesh.position[3 * v] - x,
+    mesh.position[3 * v + 1] - y,
+  ])
     .map(([u, v]) => ({ far: Math.hypot(u, v), angle: Math.atan2(v, u) }))
     .filter(({ far }) => far > from);
-  const off = (place: { angle: number }, angle: number) => Math.abs(Math.atan2(Math.sin(place.angle - angle), Math.cos(place.angle - angle)));
+  const off = (place: { angle: number }, angle: number) =>
+    Math.abs(Math.atan2(Math.sin(place.angle - angle), Math.cos(place.angle - angle)));
   return (angle) => places.reduce((best, place) => (off(place, angle) < off(best, angle) ? place : best)).far;
-} // biome-ignore format: its longer lines in one
+}

@@ -7,17 +7,47 @@ import { FORMS, type Form, formSection } from '../src/section/forms.js';
 import { alongPoints } from './projects.js';
 
 type Place = [number, number, number];
-const STRAIGHT: Place[] = [[0, 0, 0], [0.5, 0, 0], [1, 0, 0]]; // biome-ignore format: one line
+const STRAIGHT: Place[] = [
+  [0, 0, 0],
+  [0.5, 0, 0],
+  [1, 0, 0],
+];
 const LINES: Record<string, { points: Place[]; closed?: boolean; corners?: boolean }> = {
   straight: { points: STRAIGHT },
-  bent: { points: [[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0.3], [1.4, 0.4, 0]] },
-  cornered: { points: [[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0.3], [1.4, 0.4, 0]], corners: true },
-  closed: { points: [[0, 0, 0], [1, 0, 0.1], [1, 0.2, 1], [0, 0, 1]], closed: true },
-}; // biome-ignore format: a line each
+  bent: {
+    points: [
+      [0, 0, 0],
+      [0.5, 0.1, 0],
+      [1, 0, 0.3],
+      [1.4, 0.4, 0],
+    ],
+  },
+  cornered: {
+    points: [
+      [0, 0, 0],
+      [0.5, 0.1, 0],
+      [1, 0, 0.3],
+      [1.4, 0.4, 0],
+    ],
+    corners: true,
+  },
+  closed: {
+    points: [
+      [0, 0, 0],
+      [1, 0, 0.1],
+      [1, 0.2, 1],
+      [0, 0, 1],
+    ],
+    closed: true,
+  },
+};
 const forms = FORMS.map(({ value }) => value);
 const HOLLOW: readonly Form[] = ['tube', 'box-tube'];
 const NUMBERS = { width: 1.4, sides: 20, points: 6, wall: 0.25, depth: 0.3, rounding: 0.3 };
-const lane = (...values: number[]) => ({ knots: values.map((value, k) => ({ at: k / (values.length - 1), value })), ease: 'straight' }); // biome-ignore format: one line
+const lane = (...values: number[]) => ({
+  knots: values.map((value, k) => ({ at: k / (values.length - 1), value })),
+  ease: 'straight',
+});
 
 function built(line: keyof typeof LINES, make: object) {
   const { points, closed = false, corners = false } = LINES[line];
@@ -84,7 +114,9 @@ describe('one section that becomes another', () => {
   it('is one after the other along its way, corner on corner', () => {
     const corners = (form: Form) => formSection(form, { ...NUMBERS, rounding: 0 });
     const likes = [forms.filter((form) => HOLLOW.includes(form)), forms.filter((form) => !HOLLOW.includes(form))];
-    const way = fc.constantFrom(...likes).chain((like) => fc.array(fc.constantFrom(...like), { minLength: 2, maxLength: 4 }));
+    const way = fc
+      .constantFrom(...likes)
+      .chain((like) => fc.array(fc.constantFrom(...like), { minLength: 2, maxLength: 4 }));
     fc.assert(
       fc.property(way, (stages) => {
         const [form, becomes, thenBecomes = 'same', lastBecomes = 'same'] = stages;
@@ -102,7 +134,7 @@ describe('one section that becomes another', () => {
       }),
       { numRuns: 60 },
     );
-  }); // biome-ignore format: the pairs on one line
+  });
 
   it('tells where the outline on its way crosses itself, and not where it does not', () => {
     const codes = (form: Form, becomes: Form) => built('straight', { form, becomes }).findings.map(({ code }) => code);
@@ -118,7 +150,12 @@ describe('one section that becomes another', () => {
     const middle = Array.from({ length: count }, (_, i): [number, number] => {
       const s = (4 * i) / count;
       const [leg, t] = [Math.floor(s), 2 * (s - Math.floor(s)) - 1];
-      const square = [[1, t], [-t, 1], [-1, -t], [t, -1]][leg]; // biome-ignore format: one line
+      const square = [
+        [1, t],
+        [-t, 1],
+        [-1, -t],
+        [t, -1],
+      ][leg];
       const angle = (2 * Math.PI * i) / count - Math.PI / 4;
       return [(square[0] + Math.cos(angle)) / 2, (square[1] + Math.sin(angle)) / 2];
     });
@@ -149,8 +186,25 @@ describe('one section that becomes another', () => {
   });
 
   it('has the normals of its faces as they become small, on round and on flat sides', () => {
-    for (const [form, becomes, thenBecomes = 'same'] of [['box', 'round'], ['round', 'half-round'], ['polygon', 'box'], ['round', 'polygon'], ['round', 'half-round', 'round']]) {
-      const make = { form, becomes, thenBecomes, radius: [form, becomes].includes('polygon') ? 0.02 : 0.3, rounding: 0, width: 1, sides: 200, cuts: 400, start: 'open', end: 'open' };
+    for (const [form, becomes, thenBecomes = 'same'] of [
+      ['box', 'round'],
+      ['round', 'half-round'],
+      ['polygon', 'box'],
+      ['round', 'polygon'],
+      ['round', 'half-round', 'round'],
+    ]) {
+      const make = {
+        form,
+        becomes,
+        thenBecomes,
+        radius: [form, becomes].includes('polygon') ? 0.02 : 0.3,
+        rounding: 0,
+        width: 1,
+        sides: 200,
+        cuts: 400,
+        start: 'open',
+        end: 'open',
+      };
       const { position, normal, index } = built('straight', make).mesh;
       let worst = 1;
       for (let f = 0; f < index.length; f += 3) {
@@ -165,7 +219,7 @@ describe('one section that becomes another', () => {
       }
       expect(worst, `${form} ${becomes}`).toBeGreaterThan(Math.cos(0.06));
     }
-  }); // biome-ignore format: the pairs on one line
+  });
 
   it('turns no further than it must: what lies one way goes to what lies the same way', () => {
     fc.assert(

@@ -147,13 +147,17 @@ describe('a bridge', () => {
     const half = Math.SQRT1_2;
     // the second tube lies along −x and opens at x = 0.5
     const lying = { position: [1.5, 1.5, 0], rotation: [0, 0, half, half] } as Partial<Placement>;
-    const { build, codes } = bridged([{ mesh: tube(20, 0.1) }, { mesh: tube(20, 0.1), at: lying }], [0, 1, 0], [0.5, 1.5, 0]);
+    const { build, codes } = bridged(
+      [{ mesh: tube(20, 0.1) }, { mesh: tube(20, 0.1), at: lying }],
+      [0, 1, 0],
+      [0.5, 1.5, 0],
+    );
     expect(codes).toEqual([]);
     for (let i = 0; i < build.guide.position.length; i += 3) {
       const [x, y] = build.guide.position.subarray(i, i + 2);
       expect(Math.abs(Math.hypot(x - 0.5, y - 1) - 0.5)).toBeLessThan(0.5 * 0.0004);
     }
-  }); // biome-ignore format: one line
+  });
 
   it.each([{ middle: 1 }, { middle: 0.4 }, { middle: 2, fullness: 1.6 }, { turns: 1 }])(
     'leaves both openings square: %o',
@@ -177,7 +181,10 @@ describe('a bridge', () => {
     // a tube that opens out like a funnel
     const funnel = tube(24, 0.1);
     for (let k = 0; k < 24; k++) for (const n of [0, 2]) funnel.position[3 * (24 + k) + n] *= 1.8;
-    const ends = [{ mesh: funnel }, { mesh: tube(24, 0.18), at: { position: [0, 3, 0], rotation: [1, 0, 0, 0] } as Partial<Placement> }];
+    const ends = [
+      { mesh: funnel },
+      { mesh: tube(24, 0.18), at: { position: [0, 3, 0], rotation: [1, 0, 0, 0] } as Partial<Placement> },
+    ];
     const slope = (leave: string) => {
       const { mesh } = bridged(ends, [0, 1, 0], [0, 2, 0], { leave, rings: 200 });
       const { position, normal } = needed(mesh);
@@ -187,7 +194,7 @@ describe('a bridge', () => {
     expect(slope('square')).toBeCloseTo(0, 5);
     // walls that go out by 0.08 in 1: of a funnel of 24 sides, nearly
     expect(slope('walls')).toBeCloseTo(0.08, 2);
-  }); // biome-ignore format: one line
+  });
 
   it('twists least, and meets other corners where it is told', () => {
     const props = [{ mesh: tube(4, 0.1) }, { mesh: tube(4, 0.1), at: { position: right } }];
@@ -207,27 +214,53 @@ describe('a bridge', () => {
   });
 
   it('is the same whatever scale and turn its props carry', () => {
-    const plain = bridged([{ mesh: tube(16, 0.1) }, { mesh: tube(16, 0.1), at: { position: right } }], [0, 1, 0], [1, 1, 0]);
+    const plain = bridged(
+      [{ mesh: tube(16, 0.1) }, { mesh: tube(16, 0.1), at: { position: right } }],
+      [0, 1, 0],
+      [1, 1, 0],
+    );
     const small = { ...tube(16, 0.1), position: tube(16, 0.1).position.map((v) => v / 4) };
-    const scaled = bridged([{ mesh: tube(16, 0.1) }, { mesh: small, at: { position: right, scale: 4, rotation: [0, 1, 0, 0] } }], [0, 1, 0], [1, 1, 0]);
+    const scaled = bridged(
+      [{ mesh: tube(16, 0.1) }, { mesh: small, at: { position: right, scale: 4, rotation: [0, 1, 0, 0] } }],
+      [0, 1, 0],
+      [1, 1, 0],
+    );
     const [a, b] = [plain, scaled].map((one) => realMesh(one.build.parts[0]));
     // turned by half a turn about its axis the rim's places are the same ones
-    a.position.forEach((value, i) => { expect(b.position[i]).toBeCloseTo(value, 5); }); // biome-ignore format: one line
-  }); // biome-ignore format: one line
+    a.position.forEach((value, i) => {
+      expect(b.position[i]).toBeCloseTo(value, 5);
+    });
+  });
 
   it('meets the ends of other pieces, where they are named: open ones and flat ones', () => {
     for (const end of ['open', 'flat']) {
-      const { document, piece } = alongPoints([[0, 1, 0], [1, 1, 0]], (one) => {
-        one.make = newUse('make', 'bridge');
-        one.make.parameters['pieces'] = ['cable', 'other'];
-      }); // biome-ignore format: one line
+      const { document, piece } = alongPoints(
+        [
+          [0, 1, 0],
+          [1, 1, 0],
+        ],
+        (one) => {
+          one.make = newUse('make', 'bridge');
+          one.make.parameters['pieces'] = ['cable', 'other'];
+        },
+      );
       const [line] = document.curves;
-      for (const [id, x] of [['cable', 0], ['other', 1]] as const) {
-        document.curves.push({ ...line, id, points: [[x, 0, 0], [x, 1, 0]].map((position) => ({ ...line.points[0], position: position as [number, number, number] })) });
+      for (const [id, x] of [
+        ['cable', 0],
+        ['other', 1],
+      ] as const) {
+        document.curves.push({
+          ...line,
+          id,
+          points: [
+            [x, 0, 0],
+            [x, 1, 0],
+          ].map((position) => ({ ...line.points[0], position: position as [number, number, number] })),
+        });
         const cable = newPiece(id, id, [id], false);
         Object.assign(cable.make.parameters, { radius: 0.05, sides: 12, start: 'flat', end });
         document.pieces.push(cable);
-      } // biome-ignore format: one line
+      }
       const world = new World(document, new Surroundings(new Map()));
       const build = evaluatePiece(world, piece);
       expect(build.findings.map(({ code }) => code)).not.toContain('no-opening');
@@ -278,5 +311,5 @@ describe('a bridge', () => {
       }),
       { numRuns: 100 },
     );
-  }); // biome-ignore format: one line
+  });
 });

@@ -16,8 +16,7 @@ const BUNDLE = 0.01;
 const STRAND = 0.002;
 /** A bundle along x; its strands lie above it, so far out each. */
 function bundle(offs: readonly number[], points = POINTS) {
-  const line = (off: number) =>
-    Array.from({ length: points }, (_, k) => [(LONG * k) / (points - 1), off, 0]).flat();
+  const line = (off: number) => Array.from({ length: points }, (_, k) => [(LONG * k) / (points - 1), off, 0]).flat();
   const rails = withChordLengths(singleCurve(line(0), { id: 5 }));
   const lines: CurveSet = {
     ...rails,
@@ -28,9 +27,16 @@ function bundle(offs: readonly number[], points = POINTS) {
     pointData: {},
     curveData: {},
   };
-  const course = { rails, frames: rotationMinimizingFrames(rails, { startDirection: [0, 1, 0] }), radius: new Float32Array(points).fill(BUNDLE) };
-  return { course, strands: { lines, radius: new Float32Array(points * offs.length).fill(STRAND), each: offs.length, inOuter: 1 } };
-} // biome-ignore format: its longer calls in one line each
+  const course = {
+    rails,
+    frames: rotationMinimizingFrames(rails, { startDirection: [0, 1, 0] }),
+    radius: new Float32Array(points).fill(BUNDLE),
+  };
+  return {
+    course,
+    strands: { lines, radius: new Float32Array(points * offs.length).fill(STRAND), each: offs.length, inOuter: 1 },
+  };
+}
 
 const LIFE = { swell: 0.3, lifeBy: 'share', wander: 0.5, wanderLength: 0.004, wave: 3, held: 'line', seed: 4 };
 
@@ -41,13 +47,20 @@ describe('what wanders', () => {
     swellCourse(course, LIFE, BUNDLE);
     const noise = new LineNoise(4, hashText('swell'));
     noise.onLine(5, 0);
-    for (let p = 0; p < POINTS; p++) expect(course.radius[p] / BUNDLE).toBeCloseTo(1 + 0.3 * noise.at((LONG * p) / (POINTS - 1) / size), 5);
+    for (let p = 0; p < POINTS; p++)
+      expect(course.radius[p] / BUNDLE).toBeCloseTo(1 + 0.3 * noise.at((LONG * p) / (POINTS - 1) / size), 5);
     const held = bundle([0]).course;
     swellCourse(held, { ...LIFE, held: 'space' }, BUNDLE);
     const inSpace = spaceNoise(4, hashText('swell'));
-    for (let p = 0; p < POINTS; p++) expect(held.radius[p] / BUNDLE).toBeCloseTo(1 + 0.3 * inSpace((LONG * p) / (POINTS - 1) / size, 0, 0), 5);
+    for (let p = 0; p < POINTS; p++)
+      expect(held.radius[p] / BUNDLE).toBeCloseTo(1 + 0.3 * inSpace((LONG * p) / (POINTS - 1) / size, 0, 0), 5);
     const turn = (k: number) => (2 * Math.PI * k) / 400;
-    const ring = withChordLengths(singleCurve(Array.from({ length: 400 }, (_, k) => [Math.cos(turn(k)), 0, Math.sin(turn(k))]).flat(), { closed: true, id: 5 }));
+    const ring = withChordLengths(
+      singleCurve(Array.from({ length: 400 }, (_, k) => [Math.cos(turn(k)), 0, Math.sin(turn(k))]).flat(), {
+        closed: true,
+        id: 5,
+      }),
+    );
     const round = { rails: ring, frames: rotationMinimizingFrames(ring), radius: new Float32Array(400).fill(BUNDLE) };
     swellCourse(round, LIFE, BUNDLE);
     const steps = Array.from({ length: 400 }, (_, p) => Math.abs(round.radius[(p + 1) % 400] - round.radius[p]));
@@ -59,11 +72,17 @@ describe('what wanders', () => {
   });
 
   it('moves strands square to their line, by a share of their thickness or by a length', () => {
-    for (const [change, amount] of [[{}, 0.5 * 2 * STRAND], [{ lifeBy: 'length' }, 0.004]] as const) {
+    for (const [change, amount] of [
+      [{}, 0.5 * 2 * STRAND],
+      [{ lifeBy: 'length' }, 0.004],
+    ] as const) {
       const { course, strands } = bundle([0.004, 0.008]);
       const before = strands.lines.position.slice();
       wanderStrands(course, strands, { ...LIFE, ...change }, BUNDLE);
-      for (const [strand, id] of [[0, 100], [1, 101]]) {
+      for (const [strand, id] of [
+        [0, 100],
+        [1, 101],
+      ]) {
         const [up, aside] = ['wander up', 'wander aside'].map((name) => new LineNoise(4, hashText(name)));
         for (const noise of [up, aside]) noise.onLine(id, 0);
         for (let k = 0; k < POINTS; k++) {
@@ -82,10 +101,19 @@ describe('what wanders', () => {
     wanderStrands(course, strands, { ...LIFE, wander: 0 }, BUNDLE);
     expect([...strands.lines.position]).toEqual([...before]);
   });
-}); // biome-ignore format: its longer calls in one line each
+});
 
 describe('stray fibres', () => {
-  const FUZZ: Fuzz = { fuzz: 12, fuzzOn: 'all', lifeBy: 'share', fuzzReach: 1.5, fuzzLength: 0.02, flyaways: 0.25, loops: 0.4, seed: 3 };
+  const FUZZ: Fuzz = {
+    fuzz: 12,
+    fuzzOn: 'all',
+    lifeBy: 'share',
+    fuzzReach: 1.5,
+    fuzzLength: 0.02,
+    flyaways: 0.25,
+    loops: 0.4,
+    seed: 3,
+  };
   const whole = 1.5 * 2 * BUNDLE;
   /** Each as its root, its points from there, its size and how it stands. */
   const fibres = (change: Partial<Fuzz> = {}, offs: readonly number[] = [0.008], points?: number) => {
@@ -100,7 +128,15 @@ describe('stray fibres', () => {
       const out = [at[1] - offs[0], at[2]].map((value) => value / (0.9 * STRAND));
       const across = far.map(([, y, z]) => [y * out[0] + z * out[1], z * out[0] - y * out[1]]);
       const isLoop = Math.hypot(...across[7]) < 1e-7;
-      return { at, far, out, across, isLoop, width: Array.from(part.width.subarray(8 * n, 8 * n + 8)), size: isLoop ? Math.abs(far[7][0]) / 0.56 : across[7][0] / 0.55 };
+      return {
+        at,
+        far,
+        out,
+        across,
+        isLoop,
+        width: Array.from(part.width.subarray(8 * n, 8 * n + 8)),
+        size: isLoop ? Math.abs(far[7][0]) / 0.56 : across[7][0] / 0.55,
+      };
     });
   };
 
@@ -118,8 +154,11 @@ describe('stray fibres', () => {
         expect(at[0]).toBeGreaterThanOrEqual(0);
         expect(at[0]).toBeLessThanOrEqual(LONG);
       }
-      for (const one of quarters) expect(Math.abs(one - all.length / 4)).toBeLessThan(4 * Math.sqrt((all.length * 3) / 16));
-      expect(Math.abs(all.filter(({ out }) => out[1] > 0).length - all.length / 2)).toBeLessThan(4 * Math.sqrt(all.length / 4));
+      for (const one of quarters)
+        expect(Math.abs(one - all.length / 4)).toBeLessThan(4 * Math.sqrt((all.length * 3) / 16));
+      expect(Math.abs(all.filter(({ out }) => out[1] > 0).length - all.length / 2)).toBeLessThan(
+        4 * Math.sqrt(all.length / 4),
+      );
     }
     // about the middle of the bundle there is no way out: all round
     expect(fibres({}, [0]).filter(({ out }) => out[0] < 0).length).toBeGreaterThan(300);
@@ -137,21 +176,40 @@ describe('stray fibres', () => {
         const t = k / 7;
         expect(far[k][0] * forth).toBeCloseTo(size * (isLoop ? 0.28 * (1 - Math.cos(Math.PI * t)) : 0.75 * t * t), 6);
         expect(across[k][0]).toBeCloseTo(size * (isLoop ? 0.45 * Math.sin(Math.PI * t) : t * (1 - 0.45 * t)), 6);
-        expect(Math.abs(across[k][1])).toBeLessThan(size * (isLoop ? 0.2 * Math.sin(Math.PI * t) ** 2 : 0.5 * t * t) + 1e-7);
+        expect(Math.abs(across[k][1])).toBeLessThan(
+          size * (isLoop ? 0.2 * Math.sin(Math.PI * t) ** 2 : 0.5 * t * t) + 1e-7,
+        );
         // 12 % of the strand, no more than 2 % of the bundle; tips thin out
-        expect(width[k]).toBeCloseTo(2 * Math.min(0.12 * STRAND, 0.02 * 2 * BUNDLE) * (isLoop ? 1 : 1 - 0.8 * t * t), 8);
+        expect(width[k]).toBeCloseTo(
+          2 * Math.min(0.12 * STRAND, 0.02 * 2 * BUNDLE) * (isLoop ? 1 : 1 - 0.8 * t * t),
+          8,
+        );
       }
       expect(size).toBeGreaterThan(0.35 * whole * 0.999);
       expect(size).toBeLessThan(3 * whole);
     }
-    within(count(({ far }) => far[7][0] > 0), 0.5, all.length);
-    within(count(({ isLoop }) => isLoop), 0.75 * 0.4, all.length);
+    within(
+      count(({ far }) => far[7][0] > 0),
+      0.5,
+      all.length,
+    );
+    within(
+      count(({ isLoop }) => isLoop),
+      0.75 * 0.4,
+      all.length,
+    );
     // of flyaways those at more than a third of their way: 1.05 to 3 times the others' longest
-    within(count(({ size }) => size > whole), 0.25, all.length);
+    within(
+      count(({ size }) => size > whole),
+      0.25,
+      all.length,
+    );
     expect(fibres({ flyaways: 0 }).some(({ size }) => size > whole * 1.001)).toBe(false);
     expect(fibres({ flyaways: 1 }).some(({ isLoop }) => isLoop)).toBe(false);
     const asides = all.filter(({ isLoop }) => !isLoop).map(({ across, size }) => across[7][1] / size);
-    expect(Math.abs(asides.reduce((sum, one) => sum + one, 0) / asides.length)).toBeLessThan(4 * (0.5 / Math.sqrt(3)) / Math.sqrt(asides.length));
+    expect(Math.abs(asides.reduce((sum, one) => sum + one, 0) / asides.length)).toBeLessThan(
+      (4 * (0.5 / Math.sqrt(3))) / Math.sqrt(asides.length),
+    );
     const long = fibres({ lifeBy: 'length', flyaways: 0, loops: 0 });
     for (const { size } of long) expect(size).toBeLessThan(0.02001);
     expect(Math.max(...long.map(({ size }) => size))).toBeGreaterThan(0.019);
@@ -161,4 +219,4 @@ describe('stray fibres', () => {
     expect(fibres({ fuzzOn: 'outer' }, [0.0061]).length).toBe(fibres({}, [0.0061]).length);
     expect(fibres({ fuzzOn: 'outer' }, [0.0059])).toEqual([]);
   });
-}); // biome-ignore format: its longer calls in one line each
+});

@@ -29,7 +29,16 @@ it('noise in space lies between the values at the eight corners by Perlin’s fa
     fc.property(cell, cell, cell, share, share, share, (i, j, k, u, v, w) => {
       const corners: number[] = [];
       let sum = 0;
-      for (const [a, b, c] of [[0, 0, 0], [1, 0, 0], [0, 1, 0], [1, 1, 0], [0, 0, 1], [1, 0, 1], [0, 1, 1], [1, 1, 1]]) {
+      for (const [a, b, c] of [
+        [0, 0, 0],
+        [1, 0, 0],
+        [0, 1, 0],
+        [1, 1, 0],
+        [0, 0, 1],
+        [1, 0, 1],
+        [0, 1, 1],
+        [1, 1, 1],
+      ]) {
         const value = noise(i + a, j + b, k + c);
         corners.push(value);
         sum += value * (a ? fade(u) : 1 - fade(u)) * (b ? fade(v) : 1 - fade(v)) * (c ? fade(w) : 1 - fade(w));
@@ -42,17 +51,32 @@ it('noise in space lies between the values at the eight corners by Perlin’s fa
   const values = Array.from({ length: 4000 }, (_, n) => noise(n, 3 * n, -n));
   expect(Math.abs(values.reduce((sum, value) => sum + value, 0) / 4000)).toBeLessThan(3 * Math.sqrt(1 / 3 / 4000));
   expect(spaceNoise(6, 9)(1, 2, 3)).not.toBe(noise(1, 2, 3));
-}); // biome-ignore format: its corners in one line
+});
 
 it('a stretch of a line has even points from one place to the other, forth or back, as thick as the bundle is there', () => {
   const line = withChordLengths(singleCurve([9, 9, 9, 0, 0, 0, 1, 0, 0, 1, 0, 3, 1, 2, 3]));
   // a second line of the set: the first point is another one's
-  const rails = { ...line, start: Uint32Array.of(0, 1, 5), id: Uint32Array.of(7, 8), closed: new Uint8Array(2), pointData: { along: Float32Array.of(0, 0, 1, 4, 6) }, curveData: {} };
+  const rails = {
+    ...line,
+    start: Uint32Array.of(0, 1, 5),
+    id: Uint32Array.of(7, 8),
+    closed: new Uint8Array(2),
+    pointData: { along: Float32Array.of(0, 0, 1, 4, 6) },
+    curveData: {},
+  };
   const radius = Float32Array.of(5, 0.1, 0.2, 0.5, 0.3);
   const course = { rails, radius } as never;
   const at = (far: number) => (far <= 1 ? [far, 0, 0] : far <= 4 ? [1, 0, far - 1] : [1, far - 4, 3]);
-  const thick = (far: number) => (far <= 1 ? 0.1 + 0.1 * far : far <= 4 ? 0.2 + 0.1 * (far - 1) : 0.5 - 0.1 * (far - 4));
-  for (const [from, to] of [[0, 6], [0.5, 5.5], [5.5, 0.5], [6, 0], [2, 2.5], [4, 1]]) {
+  const thick = (far: number) =>
+    far <= 1 ? 0.1 + 0.1 * far : far <= 4 ? 0.2 + 0.1 * (far - 1) : 0.5 - 0.1 * (far - 4);
+  for (const [from, to] of [
+    [0, 6],
+    [0.5, 5.5],
+    [5.5, 0.5],
+    [6, 0],
+    [2, 2.5],
+    [4, 1],
+  ]) {
     const { rails: out, radius: wide } = stretchOf(course, 1, from, to, 11, 3);
     expect([...out.id]).toEqual([childId(8, 3)]);
     for (let k = 0; k <= 10; k++) {
@@ -60,44 +84,66 @@ it('a stretch of a line has even points from one place to the other, forth or ba
       expect([...out.position.subarray(3 * k, 3 * k + 3)]).toEqual(at(far).map((value) => expect.closeTo(value, 6)));
       expect(wide[k]).toBeCloseTo(thick(far), 6);
     }
-    const chords = Array.from({ length: 10 }, (_, k) => Math.hypot(...[0, 1, 2].map((n) => out.position[3 * k + 3 + n] - out.position[3 * k + n])));
+    const chords = Array.from({ length: 10 }, (_, k) =>
+      Math.hypot(...[0, 1, 2].map((n) => out.position[3 * k + 3 + n] - out.position[3 * k + n])),
+    );
     // as long as its chords at least, and little longer where its points stand about a corner
     expect(out.curveData[CURVE.length][0]).toBeGreaterThan(chords.reduce((sum, one) => sum + one, 0) - 1e-5);
     expect(out.curveData[CURVE.length][0]).toBeLessThan(1.02 * Math.abs(to - from));
   }
-}); // biome-ignore format: its longer calls in one line each
+});
 
 it('strands that cut are mended by less wandering first, then by less thickness; a bend that is coarse by finer steps', () => {
-  const cut = (value: number, limit: number) => ({ code: 'strands-cut', severity: 'warning', message: '', size: { value, limit, kind: 'length' } }) as const;
+  const cut = (value: number, limit: number) =>
+    ({ code: 'strands-cut', severity: 'warning', message: '', size: { value, limit, kind: 'length' } }) as const;
   const p = { scale: 0.9, wander: 0.4, wanderLength: 0.06 };
   const told = (finding: object, set: Partial<typeof p> = {}) =>
-    bundleFixes(finding as never, { ...p, ...set }).map((fix) => ('parameter' in fix ? [fix.parameter, 'value' in fix ? fix.value : 0] : []));
+    bundleFixes(finding as never, { ...p, ...set }).map((fix) =>
+      'parameter' in fix ? [fix.parameter, 'value' in fix ? fix.value : 0] : [],
+    );
   // what may touch is limit / CONTACT thick: as much thinner as is missing, and 3 % more
   const thinner = 0.9 * 0.97 * (1 - 0.001 / (0.0008 / CONTACT));
-  expect(told(cut(0.001, 0.0008))).toEqual([['wander', 0.2], ['wanderLength', 0.03], ['scale', expect.closeTo(thinner, 12)]]);
-  expect(told(cut(0.001, 0.0008), { wander: 0 })).toEqual([['wanderLength', 0.03], ['scale', expect.closeTo(thinner, 12)]]);
-  expect(told(cut(0.001, 0.0008), { wanderLength: 0 })).toEqual([['wander', 0.2], ['scale', expect.closeTo(thinner, 12)]]);
+  expect(told(cut(0.001, 0.0008))).toEqual([
+    ['wander', 0.2],
+    ['wanderLength', 0.03],
+    ['scale', expect.closeTo(thinner, 12)],
+  ]);
+  expect(told(cut(0.001, 0.0008), { wander: 0 })).toEqual([
+    ['wanderLength', 0.03],
+    ['scale', expect.closeTo(thinner, 12)],
+  ]);
+  expect(told(cut(0.001, 0.0008), { wanderLength: 0 })).toEqual([
+    ['wander', 0.2],
+    ['scale', expect.closeTo(thinner, 12)],
+  ]);
   expect(told(cut(0.02, 0.0008), { wander: 0, wanderLength: 0 })).toEqual([]);
   expect(told({ code: 'strands-cut', size: undefined })).toEqual([]);
   expect(told({ code: 'coarse' })).toHaveLength(1);
   expect(told({ code: 'pinch' })).toEqual([]);
-}); // biome-ignore format: its longer calls in one line each
+});
 
 describe('strands that touch', () => {
   it('two helices of one pitch are as far apart as brute force finds', () => {
     const size = fc.double({ min: 0.05, max: 1, noNaN: true });
     fc.assert(
-      fc.property(size, size, fc.double({ min: -Math.PI, max: Math.PI, noNaN: true }), fc.double({ min: 0.3, max: 30, noNaN: true }), fc.boolean(), (a, b, apart, pitch, own) => {
-        const rise = pitch / (2 * Math.PI);
-        const [other, turn] = own ? [a, 0] : [b, apart];
-        let least = Infinity;
-        // a helix and itself: from half a turn on it may be its next turn
-        for (let k = own ? 4000 : -24_000; k <= 24_000; k++) {
-          const t = (k * Math.PI) / 8000;
-          least = Math.min(least, a * a + other * other - 2 * a * other * Math.cos(t + turn) + (rise * t) ** 2);
-        }
-        expect(helixDistance(a, other, turn, pitch, own)).toBeCloseTo(Math.sqrt(Math.max(0, least)), 4);
-      }),
+      fc.property(
+        size,
+        size,
+        fc.double({ min: -Math.PI, max: Math.PI, noNaN: true }),
+        fc.double({ min: 0.3, max: 30, noNaN: true }),
+        fc.boolean(),
+        (a, b, apart, pitch, own) => {
+          const rise = pitch / (2 * Math.PI);
+          const [other, turn] = own ? [a, 0] : [b, apart];
+          let least = Infinity;
+          // a helix and itself: from half a turn on it may be its next turn
+          for (let k = own ? 4000 : -24_000; k <= 24_000; k++) {
+            const t = (k * Math.PI) / 8000;
+            least = Math.min(least, a * a + other * other - 2 * a * other * Math.cos(t + turn) + (rise * t) ** 2);
+          }
+          expect(helixDistance(a, other, turn, pitch, own)).toBeCloseTo(Math.sqrt(Math.max(0, least)), 4);
+        },
+      ),
       { numRuns: 120 },
     );
   });
@@ -108,7 +154,9 @@ describe('strands that touch', () => {
     expect(pairs.a.length).toBe((7 * 8) / 2);
     const straight = touching(packing, pairs, Infinity, 'least');
     for (const radius of straight.radius) expect(radius).toBeCloseTo(1 / 3, 6);
-    const [least, mean, most, own] = (['least', 'mean', 'most', 'own'] as const).map((fit) => touching(packing, pairs, 4, fit));
+    const [least, mean, most, own] = (['least', 'mean', 'most', 'own'] as const).map((fit) =>
+      touching(packing, pairs, 4, fit),
+    );
     expect(least.radius[0]).toBeLessThan(1 / 3);
     expect(mean.radius[0]).toBeCloseTo(least.gap.reduce((sum, gap) => sum + gap, 0) / 7, 9);
     expect(most.radius[0]).toBeCloseTo(Math.max(...least.gap), 9);
@@ -117,7 +165,9 @@ describe('strands that touch', () => {
     const ring = Array.from(packing.x, (x, i) => Math.hypot(x, packing.y[i]) * own.spread);
     const turn = Array.from(packing.x, (x, i) => Math.atan2(packing.y[i], x));
     for (let i = 0; i < 7; i++) {
-      const rooms = Array.from({ length: 7 }, (_, j) => (i === j ? Infinity : helixDistance(ring[i], ring[j], turn[j] - turn[i], 4) - own.radius[i] - own.radius[j]));
+      const rooms = Array.from({ length: 7 }, (_, j) =>
+        i === j ? Infinity : helixDistance(ring[i], ring[j], turn[j] - turn[i], 4) - own.radius[i] - own.radius[j],
+      );
       expect(Math.min(...rooms)).toBeGreaterThan(-1e-6);
       expect(Math.min(...rooms)).toBeLessThan(1e-3);
       expect(own.radius[i]).toBeGreaterThanOrEqual(least.radius[i] - 1e-9);
@@ -125,4 +175,4 @@ describe('strands that touch', () => {
     // the outermost end at 1
     expect(Math.max(...ring) + least.radius[0]).toBeCloseTo(1, 6);
   });
-}); // biome-ignore format: its longer calls in one line each
+});

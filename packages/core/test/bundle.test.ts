@@ -26,11 +26,26 @@ import { alongPoints } from './projects.js';
 
 type Place = [number, number, number];
 const R = 0.01;
-const STRAIGHT: Place[] = [[0, 0, 0], [0.1, 0, 0], [0.2, 0, 0]]; // biome-ignore format: one line
-const BENT: Place[] = [[0, 0, 0], [0.07, 0.02, 0.01], [0.14, 0.01, -0.02], [0.2, 0, 0]]; // biome-ignore format: one line
+const STRAIGHT: Place[] = [
+  [0, 0, 0],
+  [0.1, 0, 0],
+  [0.2, 0, 0],
+];
+const BENT: Place[] = [
+  [0, 0, 0],
+  [0.07, 0.02, 0.01],
+  [0.14, 0.01, -0.02],
+  [0.2, 0, 0],
+];
 const THREE = [{ count: 3, filling: 'hollow', hand: 'z', lay: 3.5, by: 'thickness' }];
 
-function made(unit: string, points: readonly Place[], change: ParameterValues, regions: Region[] = [], more?: (document: KelpDocument, piece: Piece) => void) {
+function made(
+  unit: string,
+  points: readonly Place[],
+  change: ParameterValues,
+  regions: Region[] = [],
+  more?: (document: KelpDocument, piece: Piece) => void,
+) {
   const { document, piece } = alongPoints(points, (one) => {
     one.make = newUse('make', unit);
     Object.assign(one.make.parameters, { radius: R, ...(unit === 'laid' ? { levels: THREE } : {}), ...change });
@@ -39,15 +54,16 @@ function made(unit: string, points: readonly Place[], change: ParameterValues, r
   more?.(document, piece);
   const built = evaluatePiece(new World(document, new Surroundings(new Map())), piece);
   const [body] = built.made.bodies;
-  const mesh = (id: string) => built.parts.flatMap((part) => (part.kind === 'mesh' && part.id.startsWith(id) ? [part.mesh] : []))[0] as Mesh;
+  const mesh = (id: string) =>
+    built.parts.flatMap((part) => (part.kind === 'mesh' && part.id.startsWith(id) ? [part.mesh] : []))[0] as Mesh;
   const codes = built.findings.map(({ code }) => code);
   return { ...built, curves: body?.curves, radius: body?.section.radius, mesh, codes };
-} // biome-ignore format: one line each
+}
 type Bundle = ReturnType<typeof made>;
 
 const at = (curves: { position: ArrayLike<number> }, p: number): Place =>
   [0, 1, 2].map((n) => curves.position[3 * p + n]) as Place;
-const apart = (a: Place, b: Place) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]); // biome-ignore format: one line
+const apart = (a: Place, b: Place) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
 /** Least distance of two strands over the sum of their radii, by trying every point of one against every step of the other beside it. */
 function nearest({ curves, radius }: Bundle, a: number, b: number, window = 60): number {
@@ -79,7 +95,15 @@ describe('a braid', () => {
     ['flat, of 4', { form: 'flat', across: 4, lay: 3 }],
     ['flat, of 7', { form: 'flat', across: 7, lay: 3.2 }],
   ])('%s: crossing strands touch, and no two cut, by trying all of their points', (_name, change) => {
-    const braid = made('braid', [[0, 0, 0], [0.05, 0, 0], [0.1, 0, 0]], { ...change, core: 'hollow', places: 12 }); // biome-ignore format: one line
+    const braid = made(
+      'braid',
+      [
+        [0, 0, 0],
+        [0.05, 0, 0],
+        [0.1, 0, 0],
+      ],
+      { ...change, core: 'hollow', places: 12 },
+    );
     const count = braid.curves.closed.length;
     const tube = !('form' in change);
     for (let b = 1; b < count; b++) {
@@ -96,7 +120,6 @@ describe('a braid', () => {
       ['one', 1],
       ['two', 2],
     ] as const) {
-      // biome-ignore format: one line
       const braid = made('braid', STRAIGHT, { carriers: 8, over, lay: 3, core: 'hollow', places: 10 });
       const { start } = braid.curves;
       // at each crossing of strand 0 with one that goes the other way: is it farther out?
@@ -106,33 +129,58 @@ describe('a braid', () => {
           const turn = (p: number) => Math.atan2(braid.curves.position[3 * p + 2], braid.curves.position[3 * p + 1]);
           const gap = (n: number) => Math.sin(turn(n) - turn(start[b] + n));
           const near = Math.cos(turn(k) - turn(start[b] + k)) > 0;
-          if (near && gap(k - 1) * gap(k) < 0) signs.push({ x: at(braid.curves, k)[0], up: Math.hypot(...at(braid.curves, k).slice(1)) > Math.hypot(...at(braid.curves, start[b] + k).slice(1)) }); // biome-ignore format: one line
+          if (near && gap(k - 1) * gap(k) < 0)
+            signs.push({
+              x: at(braid.curves, k)[0],
+              up: Math.hypot(...at(braid.curves, k).slice(1)) > Math.hypot(...at(braid.curves, start[b] + k).slice(1)),
+            });
         }
       const ups = signs.sort((a, b) => a.x - b.x).map(({ up }) => up);
-      const runs = ups.join().match(/true(,true)*|false(,false)*/g)?.slice(1, -1).map((all) => all.split(',').length); // biome-ignore format: one line
+      const runs = ups
+        .join()
+        .match(/true(,true)*|false(,false)*/g)
+        ?.slice(1, -1)
+        .map((all) => all.split(',').length);
       expect(runs?.length).toBeGreaterThan(5);
       expect(new Set(runs)).toEqual(new Set([run]));
     }
   });
 
   it('cuts nowhere on bends and over a core that grows; its core touches it', () => {
-    const radius = { ease: 'smooth' as const, knots: [{ at: 0, value: 0.006 }, { at: 1, value: 0.01 }] }; // biome-ignore format: one line
+    const radius = {
+      ease: 'smooth' as const,
+      knots: [
+        { at: 0, value: 0.006 },
+        { at: 1, value: 0.01 },
+      ],
+    };
     const braid = made('braid', BENT, { radius, carriers: 8, over: 'two', lay: 3, core: 'core' });
     expect(braid.codes).not.toContain('strands-cut');
     expect(Math.abs(nearest(braid, 0, 8) - 1)).toBeLessThan(0.04);
   });
 
   it('of a closed line closes, in every weave', () => {
-    const ring: Place[] = [[0, 0, 0], [0.1, 0, 0], [0.1, 0, 0.1], [0, 0, 0.1]]; // biome-ignore format: one line
-    for (const change of [{ carriers: 6, over: 'one' }, { carriers: 8, over: 'two' }, { form: 'flat', across: 5 }] as ParameterValues[]) {
+    const ring: Place[] = [
+      [0, 0, 0],
+      [0.1, 0, 0],
+      [0.1, 0, 0.1],
+      [0, 0, 0.1],
+    ];
+    for (const change of [
+      { carriers: 6, over: 'one' },
+      { carriers: 8, over: 'two' },
+      { form: 'flat', across: 5 },
+    ] as ParameterValues[]) {
       const { curves } = made('braid', ring, change, [], (document) => {
         document.curves[0].closed = true;
       });
       for (let c = 0; c < curves.closed.length; c++) {
         const [first, last] = [curves.start[c], curves.start[c + 1] - 1];
-        expect(apart(at(curves, last), at(curves, first)) / apart(at(curves, first), at(curves, first + 1))).toBeLessThan(1.6);
+        expect(
+          apart(at(curves, last), at(curves, first)) / apart(at(curves, first), at(curves, first + 1)),
+        ).toBeLessThan(1.6);
       }
-    } // biome-ignore format: one line each
+    }
   });
 });
 
@@ -143,7 +191,6 @@ describe('strands that touch', () => {
       [3, 42.8],
       [4, 43.8],
     ]) {
-      // biome-ignore format: one line
       const packing = ringOf(count);
       let [best, most] = [0, 0];
       for (let pitch = 2; pitch < 12; pitch *= 1.002) {
@@ -173,7 +220,6 @@ describe('strands that touch', () => {
       [7, 3],
       [19, 4.8637],
     ]) {
-      // biome-ignore format: one line
       const levels = [{ count, filling: 'filled', hand: 'z', lay: 200, by: 'thickness' }];
       expect(R / made('laid', STRAIGHT, { levels }).radius[0]).toBeCloseTo(share, 2);
     }
@@ -184,24 +230,29 @@ describe('strands that touch', () => {
     const thick = 2 * Math.sqrt((tex * 1e-6) / (Math.PI * density * 1000));
     const one = made('laid', STRAIGHT, { radius: thick / 2, levels: [{ ...THREE[0], count: 1 }], density });
     const mass = one.made.measures.find(({ id }) => id === 'mass')?.value ?? 0;
-    expect((mass * 1000) / 0.2 * 1000).toBeCloseTo(tex, 1);
-    expect((mass * 1000) / 0.2 * 9000).toBeCloseTo(9 * tex, 0);
-  }); // biome-ignore format: as one says it
+    expect(((mass * 1000) / 0.2) * 1000).toBeCloseTo(tex, 1);
+    expect(((mass * 1000) / 0.2) * 9000).toBeCloseTo(9 * tex, 0);
+  });
 
   it('fill of their bundle what areas say: seven ninths of a wire of seven', () => {
     const levels = [{ count: 7, filling: 'filled', hand: 'z', lay: 200, by: 'thickness' }];
-    expect(made('laid', STRAIGHT, { levels }).made.measures.find(({ id }) => id === 'filled')?.value).toBeCloseTo(7 / 9, 2);
-  }); // biome-ignore format: one line
+    expect(made('laid', STRAIGHT, { levels }).made.measures.find(({ id }) => id === 'filled')?.value).toBeCloseTo(
+      7 / 9,
+      2,
+    );
+  });
 
   it('are counted as turns in all, as turns a metre, and grow no thicker by what is drawn unless asked', () => {
     const inAll = made('laid', STRAIGHT, { levels: [{ ...THREE[0], lay: 4, by: 'turns' }] });
     const lay = made('laid', STRAIGHT, { levels: [{ ...THREE[0], lay: 2.5 }] });
     expect(inAll.radius[0]).toBeCloseTo(lay.radius[0], 5);
-    const twisted = (twist: number, twistBy: string) => made('laid', STRAIGHT, { levels: [{ ...THREE[0], lay: 9000 }], twist, twistBy }); // biome-ignore format: one line
+    const twisted = (twist: number, twistBy: string) =>
+      made('laid', STRAIGHT, { levels: [{ ...THREE[0], lay: 9000 }], twist, twistBy });
     expect(twisted(2, 'whole').radius[0]).toBeCloseTo(twisted(10, 'metre').radius[0], 5);
-    const thicker = (fit: string) => made('laid', STRAIGHT, { fit }, [], (document) => {
-      document.curves[0].points[2].radius = 0.5;
-    }); // biome-ignore format: one line
+    const thicker = (fit: string) =>
+      made('laid', STRAIGHT, { fit }, [], (document) => {
+        document.curves[0].points[2].radius = 0.5;
+      });
     const [bundle, own] = [thicker('least'), thicker('drawn')];
     const last = bundle.curves.start[1] - 1;
     expect(bundle.radius[last] / bundle.radius[0]).toBeCloseTo(0.5, 2);
@@ -224,15 +275,18 @@ describe('ends', () => {
     for (let v = 0; v < cut.position.length / 3; v++) {
       const moved = Math.hypot(...[0, 1, 2].map((n) => cut.position[3 * v + n] - loose.position[3 * v + n]));
       // it is held until four bundle radii before its end
-      if (cut.position[3 * v] < 0.2 - 4.3 * R && loose.position[3 * v] < 0.2 - 4.3 * R) expect(moved).toBeLessThan(1e-4);
+      if (cut.position[3 * v] < 0.2 - 4.3 * R && loose.position[3 * v] < 0.2 - 4.3 * R)
+        expect(moved).toBeLessThan(1e-4);
       else changed++;
       far = Math.max(far, Math.hypot(loose.position[3 * v + 1], loose.position[3 * v + 2]));
     }
     expect(changed).toBeGreaterThan(100);
     expect(far).toBeGreaterThan(1.5 * R);
     // what the checks look at ends where it comes loose
-    expect(Math.max(...Array.from({ length: loose.kept.position.length / 3 }, (_, p) => loose.kept.position[3 * p]))).toBeLessThan(0.2 - 3.9 * R);
-  }); // biome-ignore format: a condition a line
+    expect(
+      Math.max(...Array.from({ length: loose.kept.position.length / 3 }, (_, p) => loose.kept.position[3 * p])),
+    ).toBeLessThan(0.2 - 3.9 * R);
+  });
 
   it('curl by the angle that is asked, and are cut unevenly', () => {
     const direction = (endCurl: number) => {
@@ -328,46 +382,62 @@ describe('life', () => {
       const { curves } = made('laid', points, { swell: 0.3, held, wave: 2 });
       return Array.from({ length: 40 }, (_, k) => Math.hypot(...at(curves, 3 * k).slice(1)));
     };
-    const differ = (held: string) => Math.max(...profile(held, 0).map((value, k) => Math.abs(value - profile(held, 0.013)[k])));
+    const differ = (held: string) =>
+      Math.max(...profile(held, 0).map((value, k) => Math.abs(value - profile(held, 0.013)[k])));
     expect(differ('strand')).toBeLessThan(1e-6);
     expect(differ('space')).toBeGreaterThan(0.03 * R);
-  }); // biome-ignore format: one line
+  });
 });
 
 describe('views', () => {
-  it.each([['laid', {}], ['laid', { scale: 0.9 }], ['laid', { levels: [{ ...THREE[0], count: 19, filling: 'filled' }] }], ['braid', { carriers: 8, core: 'hollow' }]] as [string, ParameterValues][])('a hull lies on the strands it stands for, and looks where they look: %s', (unit, change) => {
-    const [full, hull] = ['strands', 'hull'].map((shown) => made(unit, STRAIGHT, { ...change, shown, places: unit === 'laid' ? 72 : 12 }));
-    const mesh = hull.mesh('hull');
-    const { curves, radius } = full;
-    let [off, turned, seen] = [0, 0, 0];
-    for (let v = 0; v < mesh.position.length / 3; v += 11) {
-      const here = at(mesh, v);
-      if (here[0] < 0.05 || here[0] > 0.15) continue;
-      // the nearest strand's skin, and its way out
-      const skins = Array.from(radius, (thick, p) => apart(here, at(curves, p)) - thick);
-      const near = Math.min(...skins);
-      seen++;
-      off = Math.max(off, Math.abs(near) / R);
-      // where it bridges a hole it looks outwards, and in a groove as either side does
-      if (Math.abs(near) > 0.05 * R) continue;
-      const looks = skins.some((d, p) => {
-        if (d > near + 0.03 * R) return false;
-        const way = here.map((value, n) => value - curves.position[3 * p + n]);
-        return way.reduce((sum, value, n) => sum + value * mesh.normal[3 * v + n], 0) > 0.8 * Math.hypot(...way);
-      });
-      if (!looks) turned++;
-    }
-    expect(seen).toBeGreaterThan(100);
-    expect(off).toBeLessThan(unit === 'laid' ? 0.1 : 0.25);
-    expect(turned / seen, `${unit} ${curves.closed.length}`).toBeLessThan(0.08);
-    if (curves.closed.length > 10) expect(mesh.index.length).toBeLessThan(0.5 * full.mesh('strands').index.length);
-  }); // biome-ignore format: a row a line
+  it.each([
+    ['laid', {}],
+    ['laid', { scale: 0.9 }],
+    ['laid', { levels: [{ ...THREE[0], count: 19, filling: 'filled' }] }],
+    ['braid', { carriers: 8, core: 'hollow' }],
+  ] as [string, ParameterValues][])(
+    'a hull lies on the strands it stands for, and looks where they look: %s',
+    (unit, change) => {
+      const [full, hull] = ['strands', 'hull'].map((shown) =>
+        made(unit, STRAIGHT, { ...change, shown, places: unit === 'laid' ? 72 : 12 }),
+      );
+      const mesh = hull.mesh('hull');
+      const { curves, radius } = full;
+      let [off, turned, seen] = [0, 0, 0];
+      for (let v = 0; v < mesh.position.length / 3; v += 11) {
+        const here = at(mesh, v);
+        if (here[0] < 0.05 || here[0] > 0.15) continue;
+        // the nearest strand's skin, and its way out
+        const skins = Array.from(radius, (thick, p) => apart(here, at(curves, p)) - thick);
+        const near = Math.min(...skins);
+        seen++;
+        off = Math.max(off, Math.abs(near) / R);
+        // where it bridges a hole it looks outwards, and in a groove as either side does
+        if (Math.abs(near) > 0.05 * R) continue;
+        const looks = skins.some((d, p) => {
+          if (d > near + 0.03 * R) return false;
+          const way = here.map((value, n) => value - curves.position[3 * p + n]);
+          return way.reduce((sum, value, n) => sum + value * mesh.normal[3 * v + n], 0) > 0.8 * Math.hypot(...way);
+        });
+        if (!looks) turned++;
+      }
+      expect(seen).toBeGreaterThan(100);
+      expect(off).toBeLessThan(unit === 'laid' ? 0.1 : 0.25);
+      expect(turned / seen, `${unit} ${curves.closed.length}`).toBeLessThan(0.08);
+      if (curves.closed.length > 10) expect(mesh.index.length).toBeLessThan(0.5 * full.mesh('strands').index.length);
+    },
+  );
 
-  it.each([['laid', {}], ['laid', { levels: [{ ...THREE[0], count: 19, filling: 'filled' }], scale: 0.7 }], ['braid', { carriers: 8, core: 'hollow' }], ['braid', { form: 'flat' }]] as [string, ParameterValues][])('a hull is closed, its faces outwards: %s %o', (unit, change) => {
+  it.each([
+    ['laid', {}],
+    ['laid', { levels: [{ ...THREE[0], count: 19, filling: 'filled' }], scale: 0.7 }],
+    ['braid', { carriers: 8, core: 'hollow' }],
+    ['braid', { form: 'flat' }],
+  ] as [string, ParameterValues][])('a hull is closed, its faces outwards: %s %o', (unit, change) => {
     const mesh = made(unit, BENT, { ...change, shown: 'hull' }).mesh('hull');
     expect(topologyOf(mesh)).toMatchObject({ openEdges: 0, shells: 1 });
     expect(signedVolume(mesh)).toBeGreaterThan(0);
-  }); // biome-ignore format: a row a line
+  });
 
   it('the line alone is one line, as thick as the bundle', () => {
     const { parts } = made('laid', STRAIGHT, { shown: 'line' });
@@ -377,32 +447,68 @@ describe('views', () => {
 });
 
 describe('regions', () => {
-  const region = (change: Partial<Region> = {}): Region => ({ id: 'here', name: 'Here', form: 'ball', position: [0.1, 0, 0], size: [0.02, 0.02, 0.02], rotation: [0, 0, 0, 1], edge: 0.01, ...change }); // biome-ignore format: one line
-  const driven = (from: number, into: number) => ({ ease: 'smooth' as const, region: 'here', knots: [{ at: 0, value: from }, { at: 1, value: into }] }); // biome-ignore format: one line
+  const region = (change: Partial<Region> = {}): Region => ({
+    id: 'here',
+    name: 'Here',
+    form: 'ball',
+    position: [0.1, 0, 0],
+    size: [0.02, 0.02, 0.02],
+    rotation: [0, 0, 0, 1],
+    edge: 0.01,
+    ...change,
+  });
+  const driven = (from: number, into: number) => ({
+    ease: 'smooth' as const,
+    region: 'here',
+    knots: [
+      { at: 0, value: from },
+      { at: 1, value: into },
+    ],
+  });
 
   it('weigh 1 inside, 0 beyond their edge, never more or less, and turn with their rotation', () => {
     fc.assert(
-      fc.property(fc.constantFrom('ball', 'box'), evenly(-1, 1), evenly(-1, 1), evenly(-1, 1), evenly(0, 0.5), (form, x, y, z, edge) => {
-        const one = region({ form: form as Region['form'], position: [0, 0, 0], size: [0.5, 0.2, 0.3], edge });
-        const w = weightIn(one, x, y, z);
-        const inside = form === 'ball' ? Math.hypot(x, y, z) <= 0.5 : Math.abs(x) <= 0.5 && Math.abs(y) <= 0.2 && Math.abs(z) <= 0.3;
-        expect(w >= 0 && w <= 1).toBe(true);
-        if (inside) expect(w).toBe(1);
-        if (edge < 0.2 && Math.hypot(x, y, z) > 1) expect(w).toBe(0);
-        // a quarter turn about z: what was x is y
-        const turned = { ...one, rotation: [0, 0, Math.SQRT1_2, Math.SQRT1_2] as Region['rotation'] };
-        expect(weightIn(turned, -y, x, z)).toBeCloseTo(w, 6);
-      }),
+      fc.property(
+        fc.constantFrom('ball', 'box'),
+        evenly(-1, 1),
+        evenly(-1, 1),
+        evenly(-1, 1),
+        evenly(0, 0.5),
+        (form, x, y, z, edge) => {
+          const one = region({ form: form as Region['form'], position: [0, 0, 0], size: [0.5, 0.2, 0.3], edge });
+          const w = weightIn(one, x, y, z);
+          const inside =
+            form === 'ball'
+              ? Math.hypot(x, y, z) <= 0.5
+              : Math.abs(x) <= 0.5 && Math.abs(y) <= 0.2 && Math.abs(z) <= 0.3;
+          expect(w >= 0 && w <= 1).toBe(true);
+          if (inside) expect(w).toBe(1);
+          if (edge < 0.2 && Math.hypot(x, y, z) > 1) expect(w).toBe(0);
+          // a quarter turn about z: what was x is y
+          const turned = { ...one, rotation: [0, 0, Math.SQRT1_2, Math.SQRT1_2] as Region['rotation'] };
+          expect(weightIn(turned, -y, x, z)).toBeCloseTo(w, 6);
+        },
+      ),
       { numRuns: 200 },
     );
-  }); // biome-ignore format: one line each
+  });
 
   it('twist a rope only where they are, whichever of several lines comes through them', () => {
-    const both = made('laid', STRAIGHT, { levels: [{ ...THREE[0], lay: 9000 }], twist: driven(0, 30) }, [region()], (document, piece) => {
-      const [line] = document.curves;
-      document.curves.push({ ...line, id: 'far', points: line.points.map((point) => ({ ...point, position: [point.position[0] + 0.08, 0, 0.3] })) });
-      piece.path = { ...piece.path, parameters: { curves: ['line', 'far'] } };
-    });
+    const both = made(
+      'laid',
+      STRAIGHT,
+      { levels: [{ ...THREE[0], lay: 9000 }], twist: driven(0, 30) },
+      [region()],
+      (document, piece) => {
+        const [line] = document.curves;
+        document.curves.push({
+          ...line,
+          id: 'far',
+          points: line.points.map((point) => ({ ...point, position: [point.position[0] + 0.08, 0, 0.3] })),
+        });
+        piece.path = { ...piece.path, parameters: { curves: ['line', 'far'] } };
+      },
+    );
     const angles = (body: number) => {
       const { curves } = both.made.bodies[body];
       const [first, last] = [at(curves, 0), at(curves, curves.start[1] - 1)];
@@ -410,7 +516,10 @@ describe('regions', () => {
       let sum = 0;
       for (let p = 1; p < curves.start[1]; p++) {
         const off = body === 0 ? 0 : 0.3;
-        sum += Math.atan2(Math.sin(turn(at(curves, p), off) - turn(at(curves, p - 1), off)), Math.cos(turn(at(curves, p), off) - turn(at(curves, p - 1), off)));
+        sum += Math.atan2(
+          Math.sin(turn(at(curves, p), off) - turn(at(curves, p - 1), off)),
+          Math.cos(turn(at(curves, p), off) - turn(at(curves, p - 1), off)),
+        );
       }
       return { sum, first, last };
     };
@@ -420,8 +529,10 @@ describe('regions', () => {
     expect(angles(1).sum).toBeCloseTo(0, 1);
     // one that is not there is nowhere, and one far off changes nothing
     for (const regions of [[], [region({ position: [9, 9, 9] })]])
-      expect(made('laid', STRAIGHT, { twist: driven(0, 30) }, regions).parts[0]).toEqual(made('laid', STRAIGHT, { twist: 0 }, []).parts[0]);
-  }); // biome-ignore format: one line each
+      expect(made('laid', STRAIGHT, { twist: driven(0, 30) }, regions).parts[0]).toEqual(
+        made('laid', STRAIGHT, { twist: 0 }, []).parts[0],
+      );
+  });
 
   it('leave each of two lines a mesh of its own when they are built again', () => {
     const { document, piece } = alongPoints(STRAIGHT, (one) => {
@@ -429,64 +540,129 @@ describe('regions', () => {
       Object.assign(one.make.parameters, { radius: driven(0.002, 0.006) });
     });
     const [line] = document.curves;
-    document.curves.push({ ...line, id: 'far', points: line.points.map((point) => ({ ...point, position: [point.position[0], 0, 0.4] })) });
+    document.curves.push({
+      ...line,
+      id: 'far',
+      points: line.points.map((point) => ({ ...point, position: [point.position[0], 0, 0.4] })),
+    });
     piece.path = { ...piece.path, parameters: { curves: ['line', 'far'] } };
     document.regions.push(region());
     const cache = createCache();
     const meshes = [0.006, 0.007].map((into) => {
-      const changed = { ...piece, make: { ...piece.make, parameters: { ...piece.make.parameters, radius: driven(0.002, into) } } };
+      const changed = {
+        ...piece,
+        make: { ...piece.make, parameters: { ...piece.make.parameters, radius: driven(0.002, into) } },
+      };
       const world = new World({ ...document, pieces: [changed] }, new Surroundings(new Map()), cache);
-      return evaluatePiece(world, changed).parts.map((part) => (part.kind === 'mesh' ? Math.max(...part.mesh.position.filter((_, i) => i % 3 === 2)) : 0));
+      return evaluatePiece(world, changed).parts.map((part) =>
+        part.kind === 'mesh' ? Math.max(...part.mesh.position.filter((_, i) => i % 3 === 2)) : 0,
+      );
     });
     // the second line lies 0.4 m beside the first, where no region is
     for (const [first, second] of meshes) {
       expect(first).toBeLessThan(0.01);
       expect(second).toBeCloseTo(0.402, 4);
     }
-  }); // biome-ignore format: one line each
+  });
 
   it('drive lanes of any unit, shapes too', () => {
     const offset = made('cable', STRAIGHT, {}, [region()], (_document, piece) => {
-      piece.shape = [{ unit: 'offset', enabled: true, parameters: { ...newUse('shape', 'offset').parameters, distance: driven(0, 0.05) } }];
+      piece.shape = [
+        {
+          unit: 'offset',
+          enabled: true,
+          parameters: { ...newUse('shape', 'offset').parameters, distance: driven(0, 0.05) },
+        },
+      ];
     });
     const { guide } = offset.made;
-    const off = Array.from({ length: guide.start[1] }, (_, p) => ({ x: guide.position[3 * p], far: Math.hypot(...at(guide, p).slice(1)) }));
+    const off = Array.from({ length: guide.start[1] }, (_, p) => ({
+      x: guide.position[3 * p],
+      far: Math.hypot(...at(guide, p).slice(1)),
+    }));
     expect(Math.max(...off.filter(({ x }) => Math.abs(x - 0.1) > 0.036).map(({ far }) => far))).toBeLessThan(2e-3);
     expect(Math.max(...off.map(({ far }) => far))).toBeGreaterThan(0.03);
     const swollen = made('cable', STRAIGHT, { radius: driven(0.005, 0.02) }, [region()]);
     expect(Math.max(...swollen.radius)).toBeCloseTo(0.02, 3);
     expect(swollen.radius[0]).toBeCloseTo(0.005, 4);
-  }); // biome-ignore format: one line each
+  });
 });
 
 describe('what makes no sense', () => {
   it.each<[string, string, ParameterValues, string | undefined]>([
     ['one strand', 'laid', { levels: [{ ...THREE[0], count: 1 }] }, undefined],
-    ['thousands', 'laid', { levels: [{ ...THREE[0], count: 2000, filling: 'filled', lay: 40 }], sides: 3, places: 8 }, undefined],
+    [
+      'thousands',
+      'laid',
+      { levels: [{ ...THREE[0], count: 2000, filling: 'filled', lay: 40 }], sides: 3, places: 8 },
+      undefined,
+    ],
     ['a lay shorter than the thickness', 'laid', { levels: [{ ...THREE[0], lay: 0.3 }] }, 'lay-steep'],
     ['one strand in a ring about a core', 'laid', { levels: [{ ...THREE[0], count: 1, filling: 'cored' }] }, undefined],
-    ['no thickness in between', 'laid', { radius: { ease: 'straight', knots: [{ at: 0, value: R }, { at: 0.5, value: 1e-6 }, { at: 1, value: R }] } }, undefined],
-    ['levels so deep that memory would not do', 'laid', { levels: [1, 2, 3, 4].map(() => ({ ...THREE[0], count: 40, filling: 'filled' })) }, 'too-many-strands'],
+    [
+      'no thickness in between',
+      'laid',
+      {
+        radius: {
+          ease: 'straight',
+          knots: [
+            { at: 0, value: R },
+            { at: 0.5, value: 1e-6 },
+            { at: 1, value: R },
+          ],
+        },
+      },
+      undefined,
+    ],
+    [
+      'levels so deep that memory would not do',
+      'laid',
+      { levels: [1, 2, 3, 4].map(() => ({ ...THREE[0], count: 40, filling: 'filled' })) },
+      'too-many-strands',
+    ],
     ['too few places for its lay', 'laid', { places: 4 }, 'few-places'],
     ['too few places for its crossings', 'braid', { places: 2 }, 'few-places'],
     ['a line shorter than one lay', 'braid', { lay: 100 }, undefined],
     ['a braid as steep as it goes', 'braid', { lay: 0.5, carriers: 32, places: 3 }, undefined],
   ])('%s: is made, as far as it can be, or told', (_name, unit, change, code) => {
-    const built = made(unit, [[0, 0, 0], [0.02, 0.001, 0], [0.04, 0, 0]], change);
+    const built = made(
+      unit,
+      [
+        [0, 0, 0],
+        [0.02, 0.001, 0],
+        [0.04, 0, 0],
+      ],
+      change,
+    );
     if (code) expect(built.codes).toContain(code);
     expect(built.codes).not.toContain('unit-failed');
-    for (const part of built.parts) if (part.kind === 'mesh') expect(part.mesh.position.every(Number.isFinite)).toBe(true);
-  }); // biome-ignore format: a row a line
+    for (const part of built.parts)
+      if (part.kind === 'mesh') expect(part.mesh.position.every(Number.isFinite)).toBe(true);
+  });
 });
 
 describe('with shapes', () => {
   const across = (shape: string[]) =>
-    made('laid', [[-0.1, 0, 0], [0, 0, 0], [0.1, 0, 0]], { levels: [{ ...THREE[0] }] }, [], (document, piece) => {
-      const [line] = document.curves;
-      document.curves.push({ ...line, id: 'other', points: line.points.map((point, k) => ({ ...point, position: [0, 0.004, 0.1 * (k - 1)] })) });
-      piece.path = { ...piece.path, parameters: { curves: ['line', 'other'] } };
-      piece.shape = shape.map((unit) => ({ ...newUse('shape', unit), enabled: true }));
-    }); // biome-ignore format: one line each
+    made(
+      'laid',
+      [
+        [-0.1, 0, 0],
+        [0, 0, 0],
+        [0.1, 0, 0],
+      ],
+      { levels: [{ ...THREE[0] }] },
+      [],
+      (document, piece) => {
+        const [line] = document.curves;
+        document.curves.push({
+          ...line,
+          id: 'other',
+          points: line.points.map((point, k) => ({ ...point, position: [0, 0.004, 0.1 * (k - 1)] })),
+        });
+        piece.path = { ...piece.path, parameters: { curves: ['line', 'other'] } };
+        piece.shape = shape.map((unit) => ({ ...newUse('shape', unit), enabled: true }));
+      },
+    );
 
   it('ropes that lie across each other cut until they are kept apart', () => {
     expect(across([]).codes).toContain('strands-cut');
@@ -495,16 +671,30 @@ describe('with shapes', () => {
 
   it('a rope that slides along its line keeps its lay', () => {
     const slid = (from: number) =>
-      made('laid', [[0, 0, 0], [0.05, 0, 0], [0.1, 0, 0]], {}, [], (document, piece) => {
-        const other = newPiece('rail', 'Rail', ['long'], false);
-        document.curves.push({ ...document.curves[0], id: 'long', points: document.curves[0].points.map((point, k) => ({ ...point, position: [0.3 * k, 0.5, 0] })) });
-        document.pieces.push(other);
-        piece.shape = [{ ...newUse('shape', 'slide'), enabled: true }];
-        Object.assign(piece.shape[0].parameters, { along: 'rail', from });
-      }); // biome-ignore format: one line each
+      made(
+        'laid',
+        [
+          [0, 0, 0],
+          [0.05, 0, 0],
+          [0.1, 0, 0],
+        ],
+        {},
+        [],
+        (document, piece) => {
+          const other = newPiece('rail', 'Rail', ['long'], false);
+          document.curves.push({
+            ...document.curves[0],
+            id: 'long',
+            points: document.curves[0].points.map((point, k) => ({ ...point, position: [0.3 * k, 0.5, 0] })),
+          });
+          document.pieces.push(other);
+          piece.shape = [{ ...newUse('shape', 'slide'), enabled: true }];
+          Object.assign(piece.shape[0].parameters, { along: 'rail', from });
+        },
+      );
     const [a, b] = [slid(0.02), slid(0.3)];
     const turn = ({ curves }: Bundle) => Array.from({ length: 12 }, (_, k) => at(curves, k)[1]);
     expect(a.guide.position[0]).not.toBeCloseTo(b.guide.position[0], 3);
     turn(a).forEach((value, k) => void expect(value).toBeCloseTo(turn(b)[k], 5));
-  }); // biome-ignore format: one line
+  });
 });

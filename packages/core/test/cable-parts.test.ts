@@ -24,11 +24,20 @@ describe('a jacket', () => {
     expect(told({ section: 'box', width: 3 })).toEqual([3, 1, false, false, 0.01]);
     expect(told({ section: 'box', width: 0.25 })).toEqual([4, 0.25, false, false, 0.01]);
     // the middle of a face of a hexagon on a circle of 1
-    expect(told({ section: 'polygon', sides: 6 })).toEqual([1, Math.sqrt(3) / 2, false, false, 0.01].map((one) => (typeof one === 'number' ? expect.closeTo(one, 12) : one)));
+    expect(told({ section: 'polygon', sides: 6 })).toEqual(
+      [1, Math.sqrt(3) / 2, false, false, 0.01].map((one) => (typeof one === 'number' ? expect.closeTo(one, 12) : one)),
+    );
     expect(jacket({ sides: 15 }).steered.section.x.length).toBe(16);
-    for (const [density, places] of [[0.5, 8], [0.3, 4], [2, 30]]) expect(jacket({ sides: 15 }, density).steered.section.x.length).toBe(places + 1);
+    for (const [density, places] of [
+      [0.5, 8],
+      [0.3, 4],
+      [2, 30],
+    ])
+      expect(jacket({ sides: 15 }, density).steered.section.x.length).toBe(places + 1);
     // a box keeps its faces, and has finer corners
-    expect(jacket({ section: 'box', width: 2, rounding: 0.5 }, 2).steered.section.x.length).toBeGreaterThan(jacket({ section: 'box', width: 2, rounding: 0.5 }).steered.section.x.length);
+    expect(jacket({ section: 'box', width: 2, rounding: 0.5 }, 2).steered.section.x.length).toBeGreaterThan(
+      jacket({ section: 'box', width: 2, rounding: 0.5 }).steered.section.x.length,
+    );
   });
 
   it('has rings as waves along it, or one rib that winds once in each wave; none where they would be mush', () => {
@@ -42,13 +51,28 @@ describe('a jacket', () => {
     expect([Math.max(...far), Math.min(...far)]).toEqual([expect.closeTo(1, 9), expect.closeTo(0.8, 9)]);
     expect(far.length).toBeGreaterThanOrEqual(24);
     expect(jacket({ ...ribbed, ribs: 'screw', twist: 3, section: 'box' }).steering.twist).toBe(3);
-    const lane = { ease: 'straight' as const, knots: [{ at: 0, value: 0 }, { at: 1, value: 2 }] };
-    expect(jacket({ ...ribbed, ribs: 'screw', twist: lane }).steering.twist).toMatchObject({ knots: [{ value: 125 }, { value: 127 }] });
-    for (const [set, density, made] of [[{ ribs: 'rings', depth: 0.2 }, 0.44, 'none'], [{ ribs: 'rings', depth: 0.2 }, 0.45, 'rings'], [{ ribs: 'screw', depth: 0 }, 1, 'none']] as const)
+    const lane = {
+      ease: 'straight' as const,
+      knots: [
+        { at: 0, value: 0 },
+        { at: 1, value: 2 },
+      ],
+    };
+    expect(jacket({ ...ribbed, ribs: 'screw', twist: lane }).steering.twist).toMatchObject({
+      knots: [{ value: 125 }, { value: 127 }],
+    });
+    for (const [set, density, made] of [
+      [{ ribs: 'rings', depth: 0.2 }, 0.44, 'none'],
+      [{ ribs: 'rings', depth: 0.2 }, 0.45, 'rings'],
+      [{ ribs: 'screw', depth: 0 }, 1, 'none'],
+    ] as const)
       expect(ribsAt(set, density)).toBe(made);
     const told = (set: Partial<Cable>, density: number) => {
       const codes: string[] = [];
-      reportRibs(numbers({ depth: 0.2, ...set }), { density, report: ({ code }: Finding) => codes.push(code) } as never);
+      reportRibs(numbers({ depth: 0.2, ...set }), {
+        density,
+        report: ({ code }: Finding) => codes.push(code),
+      } as never);
       return codes;
     };
     expect(told({ ribs: 'rings' }, 1)).toEqual([]);
@@ -58,49 +82,57 @@ describe('a jacket', () => {
     expect(told({ ribs: 'screw', section: 'box' }, 1)).toEqual(['ribs-round']);
     expect(told({ ribs: 'rings', section: 'box' }, 1)).toEqual([]);
   });
-}); // biome-ignore format: its longer calls in one line each
+});
 
 describe('plugs', () => {
   const KINDS = ['round', 'flat', 'ring', 'gland'] as const;
-  it.each(KINDS)('%s: begins where the cable comes in, ends at its face, is shut and outside out, with a place on its skin for the lamp', (kind) => {
-    const { body, metal } = plugShape(kind, 16);
-    let [first, last, reach, up] = [Infinity, -Infinity, 0, 0];
-    const [at, far] = PLUGS[kind].lamp;
-    for (const mesh of [body, ...(metal ? [metal] : [])]) {
-      expect(topologyOf(mesh)).toMatchObject({ openEdges: 0 });
-      expect(signedVolume(mesh)).toBeGreaterThan(0);
-      for (let i = 0; i < mesh.position.length; i += 3) {
-        first = Math.min(first, mesh.position[i + 2]);
-        last = Math.max(last, mesh.position[i + 2]);
-        reach = Math.max(reach, Math.hypot(mesh.position[i], mesh.position[i + 1]));
+  it.each(KINDS)(
+    '%s: begins where the cable comes in, ends at its face, is shut and outside out, with a place on its skin for the lamp',
+    (kind) => {
+      const { body, metal } = plugShape(kind, 16);
+      let [first, last, reach, up] = [Infinity, -Infinity, 0, 0];
+      const [at, far] = PLUGS[kind].lamp;
+      for (const mesh of [body, ...(metal ? [metal] : [])]) {
+        expect(topologyOf(mesh)).toMatchObject({ openEdges: 0 });
+        expect(signedVolume(mesh)).toBeGreaterThan(0);
+        for (let i = 0; i < mesh.position.length; i += 3) {
+          first = Math.min(first, mesh.position[i + 2]);
+          last = Math.max(last, mesh.position[i + 2]);
+          reach = Math.max(reach, Math.hypot(mesh.position[i], mesh.position[i + 1]));
+        }
       }
-    }
-    // the skin at the lamp: the highest of what is on either side of it
-    const skin = (side: number) => {
-      let best = 0;
-      for (let i = 0; i < body.position.length; i += 3) if (side * (body.position[i + 2] - at) >= 0) best = Math.max(best, body.position[i]);
-      return best;
-    };
-    up = Math.min(skin(1), skin(-1));
-    expect(Math.abs(first)).toBeLessThan(0.02);
-    expect(Math.abs(last - PLUGS[kind].length)).toBeLessThan(0.21);
-    expect(reach).toBeLessThan(4);
-    expect(Math.abs(far - up)).toBeLessThan(0.4);
-    expect(plugShape(kind, 17)).toBe(plugShape(kind, 18));
-    expect(plugShape(kind, 3)).toBe(plugShape(kind, 8));
-    expect(plugVertices(kind, 16)).toBe((body.position.length + (metal?.position.length ?? 0)) / 3);
-    expect(plugVertices(kind, 32)).toBeGreaterThan(plugVertices(kind, 16));
-  });
+      // the skin at the lamp: the highest of what is on either side of it
+      const skin = (side: number) => {
+        let best = 0;
+        for (let i = 0; i < body.position.length; i += 3)
+          if (side * (body.position[i + 2] - at) >= 0) best = Math.max(best, body.position[i]);
+        return best;
+      };
+      up = Math.min(skin(1), skin(-1));
+      expect(Math.abs(first)).toBeLessThan(0.02);
+      expect(Math.abs(last - PLUGS[kind].length)).toBeLessThan(0.21);
+      expect(reach).toBeLessThan(4);
+      expect(Math.abs(far - up)).toBeLessThan(0.4);
+      expect(plugShape(kind, 17)).toBe(plugShape(kind, 18));
+      expect(plugShape(kind, 3)).toBe(plugShape(kind, 8));
+      expect(plugVertices(kind, 16)).toBe((body.position.length + (metal?.position.length ?? 0)) / 3);
+      expect(plugVertices(kind, 32)).toBeGreaterThan(plugVertices(kind, 16));
+    },
+  );
   it('none has nothing; a prop counts as much as a gland', () => {
     expect([plugVertices('none', 16), plugVertices('own', 16)]).toEqual([0, plugVertices('gland', 16)]);
   });
-}); // biome-ignore format: its longer calls in one line each
+});
 
 describe('what is bared', () => {
   const SIZE = 0.01;
   const line = singleCurve([0, 0, 0, 1, 0, 0], { id: 3 });
-  const bared = (set: Partial<Cable>) => baredEnds(line, numbers({ bared: 'both', cores: 3, coreLength: 8, coreSpread: 0.5, tips: 3, ...set }), SIZE);
-  const ends = ({ position, start }: ReturnType<typeof bared>['jackets']) => [position[3 * start[0]], position[3 * start[1] - 3]];
+  const bared = (set: Partial<Cable>) =>
+    baredEnds(line, numbers({ bared: 'both', cores: 3, coreLength: 8, coreSpread: 0.5, tips: 3, ...set }), SIZE);
+  const ends = ({ position, start }: ReturnType<typeof bared>['jackets']) => [
+    position[3 * start[0]],
+    position[3 * start[1] - 3],
+  ];
 
   it('is cut back at the ends that are asked for, by so many half thicknesses', () => {
     const wanted = { start: [0.08, 1], end: [0, 0.92], both: [0.08, 0.92] } as const;
@@ -120,7 +152,9 @@ describe('what is bared', () => {
     const one = (0.8 * SIZE) / (1 + 2 / Math.sqrt(3));
     for (let k = 0; k < 3; k++) {
       const { position, start } = cores.curves;
-      const points = Array.from({ length: start[k + 1] - start[k] }, (_, q) => Array.from(position.subarray(3 * (start[k] + q), 3 * (start[k] + q) + 3)));
+      const points = Array.from({ length: start[k + 1] - start[k] }, (_, q) =>
+        Array.from(position.subarray(3 * (start[k] + q), 3 * (start[k] + q) + 3)),
+      );
       expect(points[0][0]).toBeCloseTo(0.08 + 1.5 * SIZE, 6);
       for (const [x, y, z] of points) {
         const out = Math.max(0, 1 - x / 0.08);
@@ -131,8 +165,9 @@ describe('what is bared', () => {
       expect(tip.at(-3)).toBeCloseTo(0, 6);
       expect(tip[0]).toBeLessThan(0.05);
       expect(tip[0]).toBeGreaterThan(0.025);
-      for (let q = tips.curves.start[k]; q < tips.curves.start[k + 1]; q++) expect(tips.radius[q]).toBeCloseTo(0.6 * one, 4);
+      for (let q = tips.curves.start[k]; q < tips.curves.start[k + 1]; q++)
+        expect(tips.radius[q]).toBeCloseTo(0.6 * one, 4);
     }
     expect(bared({ tips: 0 }).tips.curves.closed.length).toBe(0);
   });
-}); // biome-ignore format: its longer calls in one line each
+});

@@ -22,22 +22,41 @@ function points({ lines }: ReturnType<typeof run>, k: number): { x: number; y: n
     const [x, y, z] = lines.position.subarray(3 * (lines.start[k] + i), 3 * (lines.start[k] + i) + 3);
     return { x, y, z };
   });
-} // biome-ignore format: one line each
+}
 
 it('rows: one alone in the middle, flat ones side by side, round ones as near as they can be', () => {
-  for (const [lay, count] of [['one', 5], ['flat', 1], ['round', 1]] as const)
+  for (const [lay, count] of [
+    ['one', 5],
+    ['flat', 1],
+    ['round', 1],
+  ] as const)
     expect(rowOf(lay, count)).toEqual({ x: Float64Array.of(0), y: Float64Array.of(0), high: 1, wide: 1 });
   expect([[...row.x], [...row.y], row.high, row.wide]).toEqual([[0, 0, 0], [-2.02, 0, 2.02], 1, 3.02]);
   // seven circles in one: three radii (Graham 1968)
   const seven = rowOf('round', 7);
   expect(seven.high).toBeCloseTo(3, 3);
-  for (let a = 0; a < 7; a++) for (let b = 0; b < a; b++) expect(Math.hypot(seven.x[a] - seven.x[b], seven.y[a] - seven.y[b])).toBeGreaterThan(2.019);
-}); // biome-ignore format: one line each
+  for (let a = 0; a < 7; a++)
+    for (let b = 0; b < a; b++)
+      expect(Math.hypot(seven.x[a] - seven.x[b], seven.y[a] - seven.y[b])).toBeGreaterThan(2.019);
+});
 
 describe('cables side by side', () => {
   it('keep their places, turned as the line is rolled, and are known by their line and number', () => {
-    const roll = { ease: 'straight' as const, knots: [{ at: 0, value: 0 }, { at: 1, value: 2 }] };
-    const turned = { ...straight, pointData: { ...straight.pointData, [POINT.roll]: Float32Array.of(0.5, 0.5), [POINT.radius]: Float32Array.of(1, 3) } };
+    const roll = {
+      ease: 'straight' as const,
+      knots: [
+        { at: 0, value: 0 },
+        { at: 1, value: 2 },
+      ],
+    };
+    const turned = {
+      ...straight,
+      pointData: {
+        ...straight.pointData,
+        [POINT.roll]: Float32Array.of(0.5, 0.5),
+        [POINT.radius]: Float32Array.of(1, 3),
+      },
+    };
     const out = run({ roll }, 0, turned);
     expect([...out.lines.id]).toEqual([0, 1, 2].map((k) => childId(straight.id[0], k)));
     for (let k = 0; k < 3; k++)
@@ -45,14 +64,20 @@ describe('cables side by side', () => {
         const t = x / LENGTH;
         const aside = 2.02 * (k - 1) * RADIUS * (1 + 2 * t);
         const angle = 2 * t + 0.5;
-        expect([y, z]).toEqual([expect.closeTo(-aside * Math.sin(angle), 6), expect.closeTo(aside * Math.cos(angle), 6)]);
+        expect([y, z]).toEqual([
+          expect.closeTo(-aside * Math.sin(angle), 6),
+          expect.closeTo(aside * Math.cos(angle), 6),
+        ]);
       }
     expect(strandsIn(straight, rowOf('one', 3), numbers({}), RADIUS, 0, RADIUS).lines.id).toEqual(straight.id);
   });
 
   it('lie together under ties, and between them as loose as is asked, some more, some less', () => {
     const loose = 0.4;
-    const apart = points(run({ ties: 20, loose }, 0.2), 2).map(({ x, y, z }) => ({ x, by: Math.hypot(y, z) / (2.02 * RADIUS) }));
+    const apart = points(run({ ties: 20, loose }, 0.2), 2).map(({ x, y, z }) => ({
+      x,
+      by: Math.hypot(y, z) / (2.02 * RADIUS),
+    }));
     const most = new Map<number, number>();
     for (const { x, by } of apart) {
       const span = Math.floor(x / 0.2);
@@ -69,7 +94,12 @@ describe('cables side by side', () => {
 
   it('fan out at the ends that are asked for, over as far as is asked', () => {
     const over = 16 * RADIUS;
-    for (const [fans, start, end] of [['start', 4, 1], ['end', 1, 4], ['both', 4, 4], ['none', 1, 1]] as const) {
+    for (const [fans, start, end] of [
+      ['start', 4, 1],
+      ['end', 1, 4],
+      ['both', 4, 4],
+      ['none', 1, 1],
+    ] as const) {
       const out = points(run({ fans, fan: 3, fanOver: 16 }), 0);
       const apart = out.map(({ z }) => -z / (2.02 * RADIUS));
       expect([apart[0], apart.at(-1)]).toEqual([expect.closeTo(start, 9), expect.closeTo(end, 9)]);
@@ -82,8 +112,12 @@ describe('cables side by side', () => {
     // a fan has ten steps at least, and what is tied loosely as many from tie to tie
     expect(strandSpacing(numbers({ fans: 'end', fanOver: 16 }), row, RADIUS)).toBeCloseTo(over / 10, 12);
     expect(strandSpacing(numbers({ fans: 'none', ties: 5, loose: 1 }), row, RADIUS)).toBeCloseTo((5 * RADIUS) / 10, 12);
-    expect(strandSpacing(numbers({ fans: 'start', fanOver: 2, ties: 5, loose: 1 }), row, RADIUS)).toBeCloseTo((2 * RADIUS) / 10, 12);
-    for (const set of [{}, { ties: 5, loose: 0 }, { ties: 0, loose: 1 }]) expect(strandSpacing(numbers({ ties: 0, loose: 0, ...set }), row, RADIUS)).toBeUndefined();
+    expect(strandSpacing(numbers({ fans: 'start', fanOver: 2, ties: 5, loose: 1 }), row, RADIUS)).toBeCloseTo(
+      (2 * RADIUS) / 10,
+      12,
+    );
+    for (const set of [{}, { ties: 5, loose: 0 }, { ties: 0, loose: 1 }])
+      expect(strandSpacing(numbers({ ties: 0, loose: 0, ...set }), row, RADIUS)).toBeUndefined();
   });
 
   it('end unevenly where they fan out: sooner on their own line, no more than asked, and elsewhere as they were', () => {
@@ -115,6 +149,10 @@ describe('cables side by side', () => {
     expect([...run({ uneven: 12 }).lines.position]).toEqual([...run({}).lines.position]);
     // no more than six tenths of the half of a short one is given
     const short = singleCurve([0, 0, 0, 0.05, 0, 0]);
-    for (let k = 0; k < 3; k++) expect(points(run({ fans: 'end', fan: 0, fanOver: 1, uneven: 100 }, 0, short), k).at(-1)!.x).toBeCloseTo(0.05 - 0.3 * 0.05, 6);
+    for (let k = 0; k < 3; k++)
+      expect(points(run({ fans: 'end', fan: 0, fanOver: 1, uneven: 100 }, 0, short), k).at(-1)!.x).toBeCloseTo(
+        0.05 - 0.3 * 0.05,
+        6,
+      );
   });
-}); // biome-ignore format: its longer calls in one line each
+});

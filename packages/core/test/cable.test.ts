@@ -16,11 +16,19 @@ import { alongPoints } from './projects.js';
 const cable = unitOf('make', 'cable');
 const with_ = (change: object) => ({ ...presetParameters(cable), ...change }) as never;
 const mm = (metres: number) => `${Math.round(metres * 1000)} mm`;
-const lane = (...values: number[]) => ({ ease: 'straight', knots: values.map((value, k) => ({ at: k / (values.length - 1), value })) }); // biome-ignore format: one line
+const lane = (...values: number[]) => ({
+  ease: 'straight',
+  knots: values.map((value, k) => ({ at: k / (values.length - 1), value })),
+});
 
 /** What is made along a gentle bend, and what the unit said beforehand of its cost. */
 function made(change: object, closed = false) {
-  const line = [[0, 0, 0], [1, 0.2, 0], [2, 0, 0.5], [1, 0, 1.5]] as const; // biome-ignore format: one line
+  const line = [
+    [0, 0, 0],
+    [1, 0.2, 0],
+    [2, 0, 0.5],
+    [1, 0, 1.5],
+  ] as const;
   const { document, piece } = alongPoints(line, ({ make }: Piece) => Object.assign(make.parameters, change));
   document.curves[0].closed = closed;
   const build = evaluatePiece(new World(document, new Surroundings(new Map())), piece);

@@ -3,7 +3,18 @@ import { describe, expect, it } from 'vitest';
 import { curveLengths } from '../src/curve/arc-length.js';
 import { joinCurves } from '../src/curve/carry.js';
 import { Walk } from '../src/curve/walk.js';
-import { type CurveSet, newUse, polygonSection, realMesh, Surface, Surroundings, singleCurve, sweep, topologyOf, unitOf } from '../src/index.js'; // biome-ignore format: one line
+import {
+  type CurveSet,
+  newUse,
+  polygonSection,
+  realMesh,
+  Surface,
+  Surroundings,
+  singleCurve,
+  sweep,
+  topologyOf,
+  unitOf,
+} from '../src/index.js';
 import { filledBy } from '../src/make/laid/packing.js';
 import type { Made, PlacedPart } from '../src/unit/carriers.js';
 import { circle, evenly } from './helpers.js';
@@ -25,20 +36,30 @@ const wall = Surface.of({
 const onWall = { surroundings: new Surroundings(new Map([['wall', wall]])) };
 
 describe('every preset of a cable', () => {
-  it.each(unitOf('make', 'cable').presets.map(({ id }) => id))('%s: closed and finite on lines of any kind', (preset) => {
-    const lines = [straight, bent, circle(0.4, 60), singleCurve([0, 0, 0, 0.5, 0, 0, 0.5, 0, 0.5, 1, 0, 0.5], { id: 2 }), joinCurves([straight, bent])];
-    for (const input of lines)
-      for (const density of [1, 0.5]) {
-        const one = made('cable', newUse('make', 'cable', preset).parameters, { input, density, ...onWall });
-        for (const each of one.parts) {
-          const mesh = realMesh(each);
-          for (const array of [mesh.position, mesh.normal, mesh.uv]) expect(array.every(Number.isFinite), each.id).toBe(true);
-          expect(topologyOf(mesh).openEdges, each.id).toBe(0);
-          if (mesh.attributes?.['colour']) expect(mesh.attributes['colour'].data.length).toBe(mesh.position.length);
+  it.each(unitOf('make', 'cable').presets.map(({ id }) => id))(
+    '%s: closed and finite on lines of any kind',
+    (preset) => {
+      const lines = [
+        straight,
+        bent,
+        circle(0.4, 60),
+        singleCurve([0, 0, 0, 0.5, 0, 0, 0.5, 0, 0.5, 1, 0, 0.5], { id: 2 }),
+        joinCurves([straight, bent]),
+      ];
+      for (const input of lines)
+        for (const density of [1, 0.5]) {
+          const one = made('cable', newUse('make', 'cable', preset).parameters, { input, density, ...onWall });
+          for (const each of one.parts) {
+            const mesh = realMesh(each);
+            for (const array of [mesh.position, mesh.normal, mesh.uv])
+              expect(array.every(Number.isFinite), each.id).toBe(true);
+            expect(topologyOf(mesh).openEdges, each.id).toBe(0);
+            if (mesh.attributes?.['colour']) expect(mesh.attributes['colour'].data.length).toBe(mesh.position.length);
+          }
         }
-      }
-  });
-}); // biome-ignore format: one line each
+    },
+  );
+});
 
 describe('ribs', () => {
   it('rings are as deep as asked and as far from each other, each with its own cross-cuts', () => {
@@ -67,11 +88,11 @@ describe('ribs', () => {
     const first = valleys.get(0)!.angle;
     for (const [x, { off, angle }] of valleys) {
       expect(off / R).toBeCloseTo(0.7, 3);
-      const turns = (Math.abs(angle - first) / (2 * Math.PI) - (x / (4 * R))) % 1;
-      const back = (-Math.abs(angle - first) / (2 * Math.PI) - (x / (4 * R))) % 1;
+      const turns = (Math.abs(angle - first) / (2 * Math.PI) - x / (4 * R)) % 1;
+      const back = (-Math.abs(angle - first) / (2 * Math.PI) - x / (4 * R)) % 1;
       expect(Math.min(...[turns, back].map((one) => Math.abs(one - Math.round(one))))).toBeLessThan(0.02);
     }
-  }); // biome-ignore format: one line each
+  });
 
   it('that could only be mush are left out, and told; one that winds round a box is told too', () => {
     const told: string[] = [];
@@ -96,17 +117,24 @@ describe('several cables', () => {
 
   it('touch and do not cut, in a bundle and in a row, wherever they run and however they fan out', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 2, max: 19 }), fc.constantFrom('round', 'flat'), fc.constantFrom('none', 'end', 'both'), evenly(0, 1), (count, lay, fans, loose) => {
-        const { bodies } = cable({ lay, count, fans, loose, ties: 12, end: 'flat', start: 'flat' });
-        const { curves } = bodies[0];
-        expect(curves.id.length).toBe(count);
-        for (const x of [0, 0.13, 0.4, 0.5, 0.7, 0.97, 1]) expect(Math.min(...gaps(curves, x))).toBeGreaterThan(2 * R * 0.99);
-        // in the middle of two ties they are as loose as they are, at a tie they touch
-        if (fans === 'none') expect(Math.min(...gaps(curves, 0))).toBeLessThan(2 * R * 1.03);
-      }),
+      fc.property(
+        fc.integer({ min: 2, max: 19 }),
+        fc.constantFrom('round', 'flat'),
+        fc.constantFrom('none', 'end', 'both'),
+        evenly(0, 1),
+        (count, lay, fans, loose) => {
+          const { bodies } = cable({ lay, count, fans, loose, ties: 12, end: 'flat', start: 'flat' });
+          const { curves } = bodies[0];
+          expect(curves.id.length).toBe(count);
+          for (const x of [0, 0.13, 0.4, 0.5, 0.7, 0.97, 1])
+            expect(Math.min(...gaps(curves, x))).toBeGreaterThan(2 * R * 0.99);
+          // in the middle of two ties they are as loose as they are, at a tie they touch
+          if (fans === 'none') expect(Math.min(...gaps(curves, 0))).toBeLessThan(2 * R * 1.03);
+        },
+      ),
       { numRuns: 40 },
     );
-  }); // biome-ignore format: its property in one line
+  });
 
   it('stand as the packing says, its first axis up, and keep their ids when there are more of them on several lines', () => {
     const { curves } = cable({ lay: 'round', count: 5 }).bodies[0];
@@ -125,7 +153,11 @@ describe('several cables', () => {
   it('keep their ids, places and colours when there are more; fan out as far as asked, and end unevenly', () => {
     const colours = (count: number) => {
       const mesh = meshOf(cable({ lay: 'flat', count, palette: 'signal' }), 'cable');
-      return new Set(Array.from({ length: mesh.position.length / 3 }, (_, v) => mesh.attributes!['colour'].data.slice(3 * v, 3 * v + 3).join()));
+      return new Set(
+        Array.from({ length: mesh.position.length / 3 }, (_, v) =>
+          mesh.attributes!['colour'].data.slice(3 * v, 3 * v + 3).join(),
+        ),
+      );
     };
     expect([...colours(3)].every((one) => colours(9).has(one))).toBe(true);
     expect(colours(9).size).toBeGreaterThan(2);
@@ -137,7 +169,7 @@ describe('several cables', () => {
     const lengths = curveLengths(uneven.bodies[0].curves);
     expect(Math.max(...lengths) - Math.min(...lengths)).toBeGreaterThan(R);
     expect(uneven.measures[0].value).toBe(5);
-  }); // biome-ignore format: one line each
+  });
 
   it('more of them than can be made are told with their figure, and as many as can be run', () => {
     const told: string[] = [];
@@ -173,47 +205,67 @@ describe('ends', () => {
     const jacket = one.bodies[0].curves;
     expect(curveLengths(jacket)[0]).toBeCloseTo(curveLengths(cable({}, bent).bodies[0].curves)[0] - 10 * R, 2);
     const tips = meshOf(one, 'tips');
-    const nearest = Math.min(...Array.from({ length: tips.position.length / 3 }, (_, v) => Math.hypot(...[0, 1, 2].map((n) => tips.position[3 * v + n] - end[n]))));
+    const nearest = Math.min(
+      ...Array.from({ length: tips.position.length / 3 }, (_, v) =>
+        Math.hypot(...[0, 1, 2].map((n) => tips.position[3 * v + n] - end[n])),
+      ),
+    );
     expect(nearest).toBeLessThan(2 * R);
-    expect([part(one, 'cores')?.slot, part(one, 'tips')?.slot, topologyOf(meshOf(one, 'cores')).shells]).toEqual(['cores', 'metal', 5]);
+    expect([part(one, 'cores')?.slot, part(one, 'tips')?.slot, topologyOf(meshOf(one, 'cores')).shells]).toEqual([
+      'cores',
+      'metal',
+      5,
+    ]);
     // on a straight cable: none reaches out of the jacket where that still is
     const straightened = cable({ bared: 'both', cores: 7, coreLength: 10 });
     const cores = meshOf(straightened, 'cores').position;
     for (let i = 0; i < cores.length; i += 3)
       if (cores[i] > 0.085 && cores[i] < 0.1) expect(Math.hypot(cores[i + 1], cores[i + 2])).toBeLessThan(0.9 * R);
-  }); // biome-ignore format: one line each
+  });
 
-  it.each(['round', 'flat', 'ring', 'gland'])('a plug %s has its face where the line ends, and the cable runs straight into it', (kind) => {
-    const up = singleCurve([0, 0, 0, 0.2, 0.1, 0, 0.3, 0.4, 0], { id: 4, smooth: true });
-    const one = cable({ startPlug: kind, endPlug: kind, lead: 6, lamp: true, end: 'round' }, up);
-    const { curves } = one.bodies[0];
-    const [points, x] = [curves.start[1], curves.position];
-    const end = [0.3, 0.4, 0];
-    const way = [0, 1, 2].map((n) => x[3 * points - 3 + n] - x[3 * points - 6 + n]);
-    const size = Math.hypot(...way);
-    const face = (offset: number) => {
-      const { position } = meshOf(cable({ endPlug: kind, lead: 6, plugOffset: offset }, up), 'plugs-end');
-      const metal = part(cable({ endPlug: kind, lead: 6, plugOffset: offset }, up), 'contacts-end');
-      const all = metal ? [...position, ...realMesh(metal).position] : [...position];
-      return Math.max(...Array.from({ length: all.length / 3 }, (_, v) => [0, 1, 2].reduce((sum, n) => sum + ((all[3 * v + n] - end[n]) * way[n]) / size, 0)));
-    };
-    expect(Math.abs(face(0))).toBeLessThan(0.05 * R);
-    expect(face(3) - face(0)).toBeCloseTo(3 * R, 4);
-    // straight for its lead and for what is in the plug
-    const far = (p: number) => Math.hypot(...[0, 1, 2].map((n) => x[3 * p + n] - end[n]));
-    for (let p = points - 2; p >= 0 && far(p) < 6 * R; p--)
-      for (let n = 0; n < 3; n++) expect(x[3 * p + n]).toBeCloseTo(end[n] - (far(p) * way[n]) / size, 5);
-    expect((part(one, 'lamps-end') as PlacedPart).places.id.length).toBe(1);
-    expect(one.parts.filter(({ id }) => id.startsWith('plugs')).length).toBe(2);
-  }); // biome-ignore format: one line each
+  it.each(['round', 'flat', 'ring', 'gland'])(
+    'a plug %s has its face where the line ends, and the cable runs straight into it',
+    (kind) => {
+      const up = singleCurve([0, 0, 0, 0.2, 0.1, 0, 0.3, 0.4, 0], { id: 4, smooth: true });
+      const one = cable({ startPlug: kind, endPlug: kind, lead: 6, lamp: true, end: 'round' }, up);
+      const { curves } = one.bodies[0];
+      const [points, x] = [curves.start[1], curves.position];
+      const end = [0.3, 0.4, 0];
+      const way = [0, 1, 2].map((n) => x[3 * points - 3 + n] - x[3 * points - 6 + n]);
+      const size = Math.hypot(...way);
+      const face = (offset: number) => {
+        const { position } = meshOf(cable({ endPlug: kind, lead: 6, plugOffset: offset }, up), 'plugs-end');
+        const metal = part(cable({ endPlug: kind, lead: 6, plugOffset: offset }, up), 'contacts-end');
+        const all = metal ? [...position, ...realMesh(metal).position] : [...position];
+        return Math.max(
+          ...Array.from({ length: all.length / 3 }, (_, v) =>
+            [0, 1, 2].reduce((sum, n) => sum + ((all[3 * v + n] - end[n]) * way[n]) / size, 0),
+          ),
+        );
+      };
+      expect(Math.abs(face(0))).toBeLessThan(0.05 * R);
+      expect(face(3) - face(0)).toBeCloseTo(3 * R, 4);
+      // straight for its lead and for what is in the plug
+      const far = (p: number) => Math.hypot(...[0, 1, 2].map((n) => x[3 * p + n] - end[n]));
+      for (let p = points - 2; p >= 0 && far(p) < 6 * R; p--)
+        for (let n = 0; n < 3; n++) expect(x[3 * p + n]).toBeCloseTo(end[n] - (far(p) * way[n]) / size, 5);
+      expect((part(one, 'lamps-end') as PlacedPart).places.id.length).toBe(1);
+      expect(one.parts.filter(({ id }) => id.startsWith('plugs')).length).toBe(2);
+    },
+  );
 
   it('its lamp looks off a wall beside it, else up', () => {
     const lamp = (context: Parameters<typeof made>[2]) => {
-      const { matrix } = (part(cable({ endPlug: 'flat', lamp: true, plugSize: 0.8 }, straight, context), 'lamps-end') as PlacedPart).places;
+      const { matrix } = (
+        part(cable({ endPlug: 'flat', lamp: true, plugSize: 0.8 }, straight, context), 'lamps-end') as PlacedPart
+      ).places;
       return [...matrix.subarray(0, 3)].map((value) => Math.round(value / (0.8 * R)) + 0);
     };
-    expect([lamp(onWall), lamp({})]).toEqual([[0, 0, 1], [0, 1, 0]]);
-  }); // biome-ignore format: one line each
+    expect([lamp(onWall), lamp({})]).toEqual([
+      [0, 0, 1],
+      [0, 1, 0],
+    ]);
+  });
 
   it('a prop can be the plug; without one it is told, and a gland stands for it', () => {
     const told: string[] = [];
@@ -251,7 +303,10 @@ describe('on a wall', () => {
     const hung = cable({ fixing: 'clip', fixEvery: 20, slack }, straight, onWall);
     // four spans of 0.2 m, each 2 % longer (a flat bow: to the next order of its depth)
     expect(curveLengths(hung.guide)[0] - 1).toBeCloseTo(0.8 * 0.02, 3);
-    expect(Math.min(...hung.guide.position.filter((_, i) => i % 3 === 1))).toBeCloseTo((-0.4 * Math.sqrt(0.02)) / Math.PI, 3);
+    expect(Math.min(...hung.guide.position.filter((_, i) => i % 3 === 1))).toBeCloseTo(
+      (-0.4 * Math.sqrt(0.02)) / Math.PI,
+      3,
+    );
     expect(Math.max(...hung.guide.position.filter((_, i) => i % 3 === 2).map(Math.abs))).toBeLessThan(1e-6);
     // the clips stay where they are, and the line runs through each
     const taut = part(cable({ fixing: 'clip', fixEvery: 20 }, straight, onWall), 'clips') as PlacedPart;
@@ -274,7 +329,7 @@ describe('on a wall', () => {
       }
     expect(nearest).toBeGreaterThan(2 * R * 0.99);
     expect(Math.min(...position.filter((_, i) => i % 3 === 2))).toBeGreaterThan(-0.02 * R);
-  }); // biome-ignore format: one line each
+  });
 });
 
 it('bends of fixed wiring: inside 3 diameters up to 10 mm, 4 up to 25 mm, 6 above and armoured (IET On-Site Guide, from memory)', () => {
@@ -283,7 +338,9 @@ it('bends of fixed wiring: inside 3 diameters up to 10 mm, 4 up to 25 mm, 6 abov
     // along its middle, in radii
     return (leastBend * diameter) / 2 / diameter - 0.5;
   };
-  expect([0.006, 0.01, 0.012, 0.025, 0.03].map((diameter) => inside(diameter, 'fixed'))).toEqual([3, 3, 4, 4, 6].map((one) => expect.closeTo(one, 9)));
+  expect([0.006, 0.01, 0.012, 0.025, 0.03].map((diameter) => inside(diameter, 'fixed'))).toEqual(
+    [3, 3, 4, 4, 6].map((one) => expect.closeTo(one, 9)),
+  );
   expect(inside(0.006, 'armoured')).toBeCloseTo(6, 9);
   expect(cable({ leastBend: 2 }).bodies[0].leastBend).toBe(2);
-}); // biome-ignore format: one line each
+});

@@ -20,7 +20,15 @@ const ROOTS = [0x0100_0001, 0xffff_fff1];
 
 /** A line and a ring that carry what units of recipes put there: one number, three and four a point, whole ones a curve. */
 function laden(): CurveSet {
-  const line = resample(drawn([[0, 0, 0], [1, 0.3, 0], [2, -0.2, 0.4], [3, 0.1, 0]]), { spacing: 0.05 }); // biome-ignore format: one line
+  const line = resample(
+    drawn([
+      [0, 0, 0],
+      [1, 0.3, 0],
+      [2, -0.2, 0.4],
+      [3, 0.1, 0],
+    ]),
+    { spacing: 0.05 },
+  );
   const ring = circle(0.5, 60);
   for (let p = 0; p < pointCount(ring); p++) ring.position[3 * p + 1] += 4;
   ring.id[0] = 2;
@@ -46,7 +54,10 @@ function expectAllCarried(out: CurveSet): void {
     expect([...out.curveData.anchor.subarray(3 * c, 3 * c + 3)]).toEqual([from + 0.25, from + 0.5, from + 0.75]);
     for (let p = out.start[c]; p < out.start[c + 1]; p++) {
       expect(out.pointData.strand[p]).toBeCloseTo(10 * (from + 1), 4);
-      for (const [name, size] of [['axis', 3], ['tint', 4]] as const) // biome-ignore format: one line
+      for (const [name, size] of [
+        ['axis', 3],
+        ['tint', 4],
+      ] as const)
         for (let n = 0; n < size; n++) expect(out.pointData[name][size * p + n]).toBeCloseTo(10 * (from + 1) + n, 4);
     }
   }

@@ -29,7 +29,11 @@ const { build } = await import('./units.js');
 
 // One example of each finding that no other test brings about. What is beside it is just not one.
 
-const LINE = [[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0]] as const; // biome-ignore format: one line
+const LINE = [
+  [0, 0, 0],
+  [0.5, 0.1, 0],
+  [1, 0, 0],
+] as const;
 const nowhere = new Surroundings(new Map());
 
 /** Findings of a straight piece with one operation of its shape. */
@@ -106,7 +110,12 @@ it('copies and slices stop where there would be too many, and say how many there
   const apart = build('path', 'helix', { turns: 100, height: 5 });
   build('shape', 'keep-apart', { passes: 2000 }, { input: apart, told });
   expect(told.at(-1)).toBe('too-many-passes');
-  const slices = build('path', 'contours', { spacing: 0.0001 }, { surroundings: new Surroundings(new Map([['ball', ball]])), told }); // biome-ignore format: one line
+  const slices = build(
+    'path',
+    'contours',
+    { spacing: 0.0001 },
+    { surroundings: new Surroundings(new Map([['ball', ball]])), told },
+  );
   expect(told.at(-1)).toBe('too-many-slices');
   expect(slices.start.length - 1).toBe(5000);
 });
@@ -120,7 +129,10 @@ it('a lane that ends elsewhere than it begins is told on a closed line, and mend
     const { findings } = evaluatePiece(new World(document, nowhere), piece);
     return { document, told: findings.filter(({ code }) => code === 'jumps-at-seam') };
   };
-  const lane = (...values: number[]) => ({ ease: 'smooth', knots: values.map((value, k) => ({ at: k / (values.length - 1), value })) }); // biome-ignore format: one line
+  const lane = (...values: number[]) => ({
+    ease: 'smooth',
+    knots: values.map((value, k) => ({ at: k / (values.length - 1), value })),
+  });
   const radius = lane(0.01, 0.02, 0.013);
   const { document, told } = of({ radius });
   expect(told).toHaveLength(1);
@@ -144,24 +156,46 @@ const onFloor = new Surroundings(new Map([['floor', floor]]));
 
 it.each([
   // a zigzag in the air; a line led over the edge of a block
-  ['Smooth it more', nowhere, Array.from({ length: 15 }, (_, k) => [0.04 * k, 1.02, k % 2 === 0 ? 0 : 0.1] as const), [newShape('smooth', { over: 0.5 })]],
-  ['Ease it over the surface', onFloor, [[1.2, 1.02, 0], [1.52, 1.02, 0], [1.52, 0.5, 0]] as const, [newShape('smooth', { over: 1 }), newShape('cling', { ease: 0.1 })]],
-])('what bends too tightly is mended by its own fix, taken as often as it is offered: %s', (label, on, points, shape) => {
-  let { document } = alongPoints(points, (one) => {
-    one.make.parameters['radius'] = 0.02;
-    one.shape = shape;
-  });
-  const pinchOf = () => evaluatePiece(new World(document, on), document.pieces[0]).findings.find(({ code }) => code === 'pinch'); // biome-ignore format: one line
-  const taken: string[] = [];
-  for (let pinch = pinchOf(); pinch; pinch = pinchOf()) {
-    taken.push(pinch.fix!.label);
-    document = applyFix(document, 'piece', pinch.fix!);
-  }
-  expect(taken[0]).toBe(label);
-}); // biome-ignore format: one line
+  [
+    'Smooth it more',
+    nowhere,
+    Array.from({ length: 15 }, (_, k) => [0.04 * k, 1.02, k % 2 === 0 ? 0 : 0.1] as const),
+    [newShape('smooth', { over: 0.5 })],
+  ],
+  [
+    'Ease it over the surface',
+    onFloor,
+    [
+      [1.2, 1.02, 0],
+      [1.52, 1.02, 0],
+      [1.52, 0.5, 0],
+    ] as const,
+    [newShape('smooth', { over: 1 }), newShape('cling', { ease: 0.1 })],
+  ],
+])(
+  'what bends too tightly is mended by its own fix, taken as often as it is offered: %s',
+  (label, on, points, shape) => {
+    let { document } = alongPoints(points, (one) => {
+      one.make.parameters['radius'] = 0.02;
+      one.shape = shape;
+    });
+    const pinchOf = () =>
+      evaluatePiece(new World(document, on), document.pieces[0]).findings.find(({ code }) => code === 'pinch');
+    const taken: string[] = [];
+    for (let pinch = pinchOf(); pinch; pinch = pinchOf()) {
+      taken.push(pinch.fix!.label);
+      document = applyFix(document, 'piece', pinch.fix!);
+    }
+    expect(taken[0]).toBe(label);
+  },
+);
 
 it('a fold that an edge forces on what lies over it is a note; the same fold in the air is an error', () => {
-  const over: [number, number, number][] = [[1.2, 1.02, 0], [1.51, 1.02, 0], [1.51, 0.7, 0]]; // biome-ignore format: one line
+  const over: [number, number, number][] = [
+    [1.2, 1.02, 0],
+    [1.51, 1.02, 0],
+    [1.51, 0.7, 0],
+  ];
   const told = (on: InstanceType<typeof Surroundings>, points = over, radius = 0.2) => {
     const { document, piece } = alongPoints(points, (one) => {
       Object.assign(one.make.parameters, { radius, folds: 'through' });
@@ -176,7 +210,12 @@ it('a fold that an edge forces on what lies over it is a note; the same fold in 
     expect(message).toMatch(/^(What it lies on turns tighter|The bend is tighter than this piece allows)/);
   }
   // turned back beside itself on the edge: that is no doing of the edge
-  const back: [number, number, number][] = [[1.49, 1.02, -0.3], [1.49, 1.02, 0], [1.51, 1.02, 0], [1.51, 1.02, -0.3]]; // biome-ignore format: one line
+  const back: [number, number, number][] = [
+    [1.49, 1.02, -0.3],
+    [1.49, 1.02, 0],
+    [1.51, 1.02, 0],
+    [1.51, 1.02, -0.3],
+  ];
   expect(told(onFloor, back, 0.02).map(({ severity }) => severity)).toContain('error');
 });
 

@@ -12,8 +12,17 @@ import {
 import { alongPoints } from './projects.js';
 
 type Place = readonly [number, number, number];
-const STRAIGHT: Place[] = [[0, 0, 0], [0.5, 0, 0], [1, 0, 0]]; // biome-ignore format: one line
-const RING: Place[] = [[0, 0, 0], [0.4, 0, 0.1], [0.5, 0.1, 0.5], [0, 0, 0.4]]; // biome-ignore format: one line
+const STRAIGHT: Place[] = [
+  [0, 0, 0],
+  [0.5, 0, 0],
+  [1, 0, 0],
+];
+const RING: Place[] = [
+  [0, 0, 0],
+  [0.4, 0, 0.1],
+  [0.5, 0.1, 0.5],
+  [0, 0, 0.4],
+];
 
 function wound(change: object, points = STRAIGHT, closed = false) {
   const { document, piece } = alongPoints(points, (one) => {
@@ -49,7 +58,6 @@ describe('a coil', () => {
       ['right', 1],
       ['left', -1],
     ] as const) {
-      // biome-ignore format: one line
       const { lines } = wound({ hand, radius: 0.02, pitch: 4 });
       const { position } = lines;
       let turned = 0;
@@ -82,7 +90,13 @@ describe('a coil', () => {
   });
 
   it('tapers with its radius, the wire with it; its turns come no nearer than to touch', () => {
-    const lane = { knots: [{ at: 0, value: 0.03 }, { at: 1, value: 0.01 }], ease: 'straight' }; // biome-ignore format: one line
+    const lane = {
+      knots: [
+        { at: 0, value: 0.03 },
+        { at: 1, value: 0.01 },
+      ],
+      ease: 'straight',
+    };
     const { lines } = wound({ radius: lane, pitch: 4 });
     const at = (p: number) => Math.hypot(lines.position[3 * p + 1], lines.position[3 * p + 2]);
     expect(at(0)).toBeCloseTo(0.03, 3);
@@ -99,14 +113,25 @@ describe('a coil', () => {
     // a metre of 25,000 turns by 24 places, of which 200,000 can be
     expect(finding.size?.value).toBeCloseTo(3, 1);
     expect(curveLengths(lines)[0] / ((25_000 / 3) * 2 * Math.PI * 1e-4)).toBeCloseTo(1, 1);
-    const lane = { knots: [{ at: 0, value: 0.02 }, { at: 1, value: 1e-5 }], ease: 'straight' }; // biome-ignore format: one line
+    const lane = {
+      knots: [
+        { at: 0, value: 0.02 },
+        { at: 1, value: 1e-5 },
+      ],
+      ease: 'straight',
+    };
     const { mesh, build: tapered } = wound({ radius: lane });
     expect(mesh.position.every(Number.isFinite)).toBe(true);
     expect(tapered.findings.map(({ code }) => code)).not.toContain('too-many-turns');
   });
 
   it('does not bunch on the inside of a bend: turns that would run into each other lie side by side', () => {
-    const bend: Place[] = [[0, 0, 0], [0.2, 0, 0], [0.3, 0.1, 0], [0.3, 0.3, 0]]; // biome-ignore format: one line
+    const bend: Place[] = [
+      [0, 0, 0],
+      [0.2, 0, 0],
+      [0.3, 0.1, 0],
+      [0.3, 0.3, 0],
+    ];
     const { build, lines } = wound({ radius: 0.02, wire: 0.2, pitch: 1.1 }, bend);
     expect(build.findings.filter(({ code }) => code === 'cuts-itself')).toEqual([]);
     // and bends that leave room change nothing
@@ -118,7 +143,14 @@ describe('a coil', () => {
 
 it('tells what is wrong with its wire where that is along its line', () => {
   // drawn coarsely, the last turns the tightest
-  const radius = { ease: 'straight', knots: [{ at: 0, value: 0.06 }, { at: 0.7, value: 0.06 }, { at: 1, value: 0.02 }] }; // biome-ignore format: one line
+  const radius = {
+    ease: 'straight',
+    knots: [
+      { at: 0, value: 0.06 },
+      { at: 0.7, value: 0.06 },
+      { at: 1, value: 0.02 },
+    ],
+  };
   const { build } = wound({ radius, wire: 0.15, pitch: 3, bendStep: 0.9 });
   const [coarse] = build.findings.filter(({ code }) => code === 'coarse');
   expect(coarse.along).toBeCloseTo(coarse.place?.[0] ?? -1, 6);
@@ -135,7 +167,10 @@ it('ground ends are flat and square to the line over three quarters of a turn, a
     expect(signedVolume(mesh)).toBeLessThan(signedVolume(whole.mesh));
     const { position, normal } = mesh;
     // half a radius of the wire is left beyond its middle: it stands 2 mm in from the ends of the line
-    for (const [end, out] of [[0.002, -1], [0.998, 1]] as const) {
+    for (const [end, out] of [
+      [0.002, -1],
+      [0.998, 1],
+    ] as const) {
       const flat = Array.from({ length: position.length / 3 }, (_, v) => v).filter(
         (v) => Math.abs(position[3 * v] - end) < 1e-6 && normal[3 * v] * out > 0.999999,
       );
@@ -147,10 +182,15 @@ it('ground ends are flat and square to the line over three quarters of a turn, a
     }
     expect(position.findIndex((at, i) => i % 3 === 0 && !(Math.abs(at - 0.5) < 0.498 + 1e-6))).toBe(-1);
   }
-}); // biome-ignore format: one line
+});
 
 it('of a spring that is bent, or made for many lines at once, only the ends are ground', () => {
-  const bent: Place[] = [[0, 0, 0], [0.2, 0.1, 0], [0.3, 0.3, 0], [0.1, 0.35, 0]]; // biome-ignore format: one line
+  const bent: Place[] = [
+    [0, 0, 0],
+    [0.2, 0.1, 0],
+    [0.3, 0.3, 0],
+    [0.1, 0.35, 0],
+  ];
   const change = { radius: 0.02, wire: 0.15, closed: 2, pitch: 3, end: 'round' };
   const [whole, ground] = [wound(change, bent), wound({ ...change, ground: 'flat' }, bent)];
   expect(topologyOf(ground.mesh)).toEqual({ openEdges: 0, euler: 2, shells: 1 });

@@ -33,10 +33,27 @@ const withLine = <T>(path: T, from: string, to: string): T => JSON.parse(JSON.st
 const met = (document: KelpDocument) =>
   bake(document, new SurfaceStore()).pieces.map(({ findings }) => findings.filter(({ code }) => code === 'cuts-piece'));
 
-const across = { points: [[0, 0, -1], [0, 0, 1]] as Place[], radius: 0.02 }; // biome-ignore format: one line
+const across = {
+  points: [
+    [0, 0, -1],
+    [0, 0, 1],
+  ] as Place[],
+  radius: 0.02,
+};
 
 it('two cables through each other are told at the later one: once, with the name of the other, place and depth', () => {
-  const [first, second] = met(cables([{ points: [[-1, 0.01, 0.3], [1, 0.01, 0.3]], radius: 0.01 }, across])); // biome-ignore format: one line
+  const [first, second] = met(
+    cables([
+      {
+        points: [
+          [-1, 0.01, 0.3],
+          [1, 0.01, 0.3],
+        ],
+        radius: 0.01,
+      },
+      across,
+    ]),
+  );
   expect(first).toEqual([]);
   expect(second).toHaveLength(1);
   expect(second[0].message).toBe('It runs through Cable 0 here.');
@@ -47,16 +64,49 @@ it('two cables through each other are told at the later one: once, with the name
 });
 
 it('touching is no cut; beside each other they are one stretch, and one more after they have parted', () => {
-  const beside = (gap: number) => ({ points: [[gap, 0, -1], [gap, 0, 1]] as Place[], radius: 0.02 }); // biome-ignore format: one line
+  const beside = (gap: number) => ({
+    points: [
+      [gap, 0, -1],
+      [gap, 0, 1],
+    ] as Place[],
+    radius: 0.02,
+  });
   expect(met(cables([across, beside(0.04)])).flat()).toEqual([]);
   expect(met(cables([across, beside(0.034)])).flat()).toHaveLength(1);
-  const weave: Place[] = [[0.2, 0, -0.8], [-0.2, 0, -0.4], [-0.2, 0, 0.4], [0.2, 0, 0.8]]; // biome-ignore format: one line
+  const weave: Place[] = [
+    [0.2, 0, -0.8],
+    [-0.2, 0, -0.4],
+    [-0.2, 0, 0.4],
+    [0.2, 0, 0.8],
+  ];
   expect(met(cables([across, { points: weave, radius: 0.005 }])).flat()).toHaveLength(2);
 });
 
 it('an end in another cable is joined to it; a piece that names another may touch it; what is meant is not told', () => {
-  expect(met(cables([across, { points: [[0, 0, 0], [1, 0, 0]], radius: 0.01 }])).flat()).toEqual([]); // biome-ignore format: one line
-  const through = cables([across, { points: [[-1, 0, 0], [1, 0, 0]], radius: 0.01 }]); // biome-ignore format: one line
+  expect(
+    met(
+      cables([
+        across,
+        {
+          points: [
+            [0, 0, 0],
+            [1, 0, 0],
+          ],
+          radius: 0.01,
+        },
+      ]),
+    ).flat(),
+  ).toEqual([]);
+  const through = cables([
+    across,
+    {
+      points: [
+        [-1, 0, 0],
+        [1, 0, 0],
+      ],
+      radius: 0.01,
+    },
+  ]);
   expect(met(through).flat()).toHaveLength(1);
   through.pieces[1] = { ...through.pieces[1], ignored: [{ code: 'cuts-piece', reason: 'spliced' }] };
   expect(met(through).flat()).toEqual([]);
@@ -73,7 +123,12 @@ it('finds the deepest place of any two straight cables, by the formula for the d
       const n = cross(u, v);
       fc.pre(Math.hypot(...n) > 0.4 && [a, b].every(({ from, to }) => Math.hypot(...minus(to, from)) > 0.05));
       const far = (p: Place, w: Place): Place[] => [-9, 9].map((t) => p.map((x, k) => x + t * w[k]) as Place);
-      const told = met(cables([{ points: far(a.from, u), radius: a.radius }, { points: far(b.from, v), radius: b.radius }])).flat(); // biome-ignore format: one line
+      const told = met(
+        cables([
+          { points: far(a.from, u), radius: a.radius },
+          { points: far(b.from, v), radius: b.radius },
+        ]),
+      ).flat();
       // Kreyszig, Advanced Engineering Mathematics: distance of skew lines is |(p - q) · (u × v)| / |u × v|
       const distance = Math.abs(dot(minus(a.from, b.from), n)) / Math.hypot(...n);
       const wanted = a.radius + b.radius;
@@ -90,4 +145,5 @@ it('finds the deepest place of any two straight cables, by the formula for the d
 const minus = (a: Place, b: Place): Place => a.map((x, k) => x - b[k]) as Place;
 const dot = (a: Place, b: Place): number => a.reduce((sum, x, k) => sum + x * b[k], 0);
 const unit = (a: Place): Place => a.map((x) => x / Math.hypot(...a)) as Place;
-const cross = (a: Place, b: Place): Place => [0, 1, 2].map((k) => a[(k + 1) % 3] * b[(k + 2) % 3] - a[(k + 2) % 3] * b[(k + 1) % 3]) as Place; // biome-ignore format: one line
+const cross = (a: Place, b: Place): Place =>
+  [0, 1, 2].map((k) => a[(k + 1) % 3] * b[(k + 2) % 3] - a[(k + 2) % 3] * b[(k + 1) % 3]) as Place;

@@ -35,7 +35,14 @@ const gaps = (line: DrawnCurve) =>
   placesOf(line)
     .slice(1)
     .map((place, i) => Math.hypot(...place.map((value, n) => value - placesOf(line)[i][n])));
-const zigzag = () => curve([[0, 0, 0], [1, 1, 0], [1.5, -1, 0], [3, 1, 0], [4, 0, 0]]); // biome-ignore format: one line
+const zigzag = () =>
+  curve([
+    [0, 0, 0],
+    [1, 1, 0],
+    [1.5, -1, 0],
+    [3, 1, 0],
+    [4, 0, 0],
+  ]);
 
 describe('points of a line', () => {
   it('straighten, even out and smooth keep the ends and what is outside the stretch', () => {
@@ -43,7 +50,18 @@ describe('points of a line', () => {
     for (const [, y, z] of placesOf(straight)) expect(Math.hypot(y, z)).toBeLessThan(1e-12);
     const part = straighten(zigzag(), [0, 2], nowhere);
     expect(placesOf(part).slice(2)).toEqual(placesOf(zigzag()).slice(2));
-    const even = gaps(evenOut(curve([[0, 0, 0], [0.1, 0, 0], [3, 0, 0], [4, 0, 0]]), [], nowhere)); // biome-ignore format: one line
+    const even = gaps(
+      evenOut(
+        curve([
+          [0, 0, 0],
+          [0.1, 0, 0],
+          [3, 0, 0],
+          [4, 0, 0],
+        ]),
+        [],
+        nowhere,
+      ),
+    );
     for (const gap of even) expect(gap).toBeCloseTo(4 / 3, 6);
     const height = (line: DrawnCurve) => Math.max(...placesOf(line).map(([, y]) => Math.abs(y)));
     const smooth = smoothStretch(zigzag(), [], nowhere);
@@ -105,7 +123,10 @@ describe('a thrown line', () => {
       }),
       { numRuns: 30 },
     );
-    const input = drawn([[0, 1, 0], [2, 1, 0]]); // biome-ignore format: one line
+    const input = drawn([
+      [0, 1, 0],
+      [2, 1, 0],
+    ]);
     const { slack: _slack, ...rest } = newShape('sag').parameters;
     const level = build('shape', 'sag', { ...rest, slack: 0.1, swing: Math.PI / 2 }, { input });
     // swung a quarter turn it lies level, to the right seen from its start

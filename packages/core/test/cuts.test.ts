@@ -39,7 +39,13 @@ function cutsOf(points: readonly Place[], surface: Surface, closed = false) {
 const crate = () => boxAt([0, 0, 0], [1, 0.4, 0.6]);
 
 it('a cable through a box is told once, at its deepest, with how deep', () => {
-  const told = cutsOf([[-2, 0, 0.05], [2, 0, 0.05]], crate()); // biome-ignore format: one line
+  const told = cutsOf(
+    [
+      [-2, 0, 0.05],
+      [2, 0, 0.05],
+    ],
+    crate(),
+  );
   expect(told).toHaveLength(1);
   // 0.2 m below its top and bottom, and the section's own radius
   expect(told[0].size?.value).toBeCloseTo(0.21, 3);
@@ -47,33 +53,70 @@ it('a cable through a box is told once, at its deepest, with how deep', () => {
 });
 
 it('one that grazes the top is told by how much its section goes in; one that lies on it is not', () => {
-  expect(cutsOf([[-2, 0.21, 0], [2, 0.21, 0]], crate())).toEqual([]); // biome-ignore format: one line
-  const [told] = cutsOf([[-2, 0.206, 0], [2, 0.206, 0]], crate()); // biome-ignore format: one line
+  expect(
+    cutsOf(
+      [
+        [-2, 0.21, 0],
+        [2, 0.21, 0],
+      ],
+      crate(),
+    ),
+  ).toEqual([]);
+  const [told] = cutsOf(
+    [
+      [-2, 0.206, 0],
+      [2, 0.206, 0],
+    ],
+    crate(),
+  );
   expect(told.size?.value).toBeCloseTo(0.004, 5);
   expect(told.place![1]).toBeCloseTo(0.2, 5);
 });
 
 it('one that is wholly inside is told with its depth', () => {
-  const told = cutsOf([[-0.3, 0, 0.1], [0.3, 0, 0.1]], crate()); // biome-ignore format: one line
+  const told = cutsOf(
+    [
+      [-0.3, 0, 0.1],
+      [0.3, 0, 0.1],
+    ],
+    crate(),
+  );
   expect(told).toHaveLength(1);
   expect(told[0].size?.value).toBeCloseTo(0.21, 3);
 });
 
 it('a post through the edge that closes a ring is told', () => {
-  const ring: Place[] = [[0, 0, 0], [1, 0, 0], [1, 0, 1], [0, 0, 1]]; // biome-ignore format: one line
+  const ring: Place[] = [
+    [0, 0, 0],
+    [1, 0, 0],
+    [1, 0, 1],
+    [0, 0, 1],
+  ];
   expect(cutsOf(ring, boxAt([0, 0, 0.5], [0.1, 1, 0.1]), true)).toHaveLength(1);
   expect(cutsOf(ring, boxAt([0.5, 0, 0.5], [0.1, 1, 0.1]), true)).toEqual([]);
 });
 
 it('behind the faces of an open shell is not inside it', () => {
   const shell = surfaceOf(new SphereGeometry(1, 32, 16, 0, 2 * Math.PI, 0, Math.PI / 2));
-  expect(cutsOf([[-0.3, 0.3, 0.1], [0.3, 0.3, 0.1]], shell)).toEqual([]); // biome-ignore format: one line
+  expect(
+    cutsOf(
+      [
+        [-0.3, 0.3, 0.1],
+        [0.3, 0.3, 0.1],
+      ],
+      shell,
+    ),
+  ).toEqual([]);
 });
 
 /** A long blade: its edge is the z axis, its underside level, its upper side so steep. */
 function blade(degrees: number): { surface: Surface; top: (x: number) => number } {
   const top = (x: number) => x * Math.tan((degrees * Math.PI) / 180);
-  const profile = [[0, 0], [0.4, 0], [0.4, top(0.4)]]; // biome-ignore format: one line
+  const profile = [
+    [0, 0],
+    [0.4, 0],
+    [0.4, top(0.4)],
+  ];
   const position = Float32Array.from([-1, 1].flatMap((z) => profile.flatMap(([x, y]) => [x, y, z])));
   const index = Uint32Array.of(0, 2, 1, 3, 4, 5, 0, 1, 4, 0, 4, 3, 1, 2, 5, 1, 5, 4, 2, 0, 3, 2, 3, 5);
   return { surface: Surface.of({ position, index }), top };
@@ -108,9 +151,14 @@ it('a cable led over the edge of a blade bends round it and cuts nowhere in', ()
       (degrees, from, to, aside, onEdge) => {
         const { build, deepest } = overBlade(degrees, (top) => [
           [from, top(from), 0],
-          ...(onEdge ? [[0, 0, aside / 2] as Place] : ([[0.03, top(0.03), 0.4 * aside], [0.03, 0, 0.6 * aside]] as Place[])),
+          ...(onEdge
+            ? [[0, 0, aside / 2] as Place]
+            : ([
+                [0.03, top(0.03), 0.4 * aside],
+                [0.03, 0, 0.6 * aside],
+              ] as Place[])),
           [to, 0, aside],
-        ]); // biome-ignore format: one line
+        ]);
         expect(build.findings.filter(({ code }) => code === 'cuts-prop')).toEqual([]);
         // what the checks allow where one thing touches another
         expect(deepest).toBeLessThan(0.001);
@@ -122,7 +170,11 @@ it('a cable led over the edge of a blade bends round it and cuts nowhere in', ()
 
 it('a line drawn just under the edge of a blade stays on its underside', () => {
   for (const x of [0.001, 0.01, 0.1]) {
-    const { build } = overBlade(20, () => [[x, -0.002, -0.8], [x, -0.002, 0], [x, -0.002, 0.8]]); // biome-ignore format: one line
+    const { build } = overBlade(20, () => [
+      [x, -0.002, -0.8],
+      [x, -0.002, 0],
+      [x, -0.002, 0.8],
+    ]);
     expect(build.findings).toEqual([]);
     expect(Math.max(...build.guide.position.filter((_, i) => i % 3 === 1))).toBeLessThan(-0.0115);
   }
@@ -142,7 +194,14 @@ function selfCutsOf(path: { unit: string; parameters: ParameterValues } | readon
 }
 
 it('a cable through itself is told once a crossing, with how deep', () => {
-  const loop: Place[] = [[-1, 0, 0], [0, 0, 0], [0.8, 0, 0.4], [0.8, 0.012, -0.4], [0, 0.012, 0], [-1, 0.012, 0.4]]; // biome-ignore format: one line
+  const loop: Place[] = [
+    [-1, 0, 0],
+    [0, 0, 0],
+    [0.8, 0, 0.4],
+    [0.8, 0.012, -0.4],
+    [0, 0.012, 0],
+    [-1, 0.012, 0.4],
+  ];
   const told = selfCutsOf(loop);
   expect(told).toHaveLength(1);
   // it passes 12 mm over itself, where 20 are needed
@@ -160,7 +219,12 @@ it('lines that are fastened together at their ends do not cut there; those that 
         slack: { least: 0, most: 0 },
       },
     });
-  const [a, b, c, d]: Place[] = [[0, 0, 0], [1, 1, 0], [1, 0, 0], [0, 1, 0]]; // biome-ignore format: one line
+  const [a, b, c, d]: Place[] = [
+    [0, 0, 0],
+    [1, 1, 0],
+    [1, 0, 0],
+    [0, 1, 0],
+  ];
   expect(strung(a, b, c)).toEqual([]);
   const told = strung(a, b, c, d);
   expect(told).toHaveLength(1);
@@ -170,13 +234,30 @@ it('lines that are fastened together at their ends do not cut there; those that 
 });
 
 it('what tapers to nothing does not run through itself at its tip', () => {
-  const to = (value: number): AlongValue => ({ knots: [{ at: 0, value: 0.02 }, { at: 1, value }], ease: 'straight' }); // biome-ignore format: one line
-  const bend: Place[] = [[0, 0, 0], [0.3, 0.1, 0], [0.6, 0, 0.1]]; // biome-ignore format: one line
+  const to = (value: number): AlongValue => ({
+    knots: [
+      { at: 0, value: 0.02 },
+      { at: 1, value },
+    ],
+    ease: 'straight',
+  });
+  const bend: Place[] = [
+    [0, 0, 0],
+    [0.3, 0.1, 0],
+    [0.6, 0, 0.1],
+  ];
   for (const tip of [0.001, 1e-5]) expect(selfCutsOf(bend, to(tip))).toEqual([]);
 });
 
 it('legs that overlap beside each other are told as one stretch; a coil that touches is none, one too tight is', () => {
-  const hairpin: Place[] = [[0, 0, 0], [1, 0, 0], [1.3, 0, 0.15], [1.3, 0, -0.15], [1, 0, 0.012], [0, 0, 0.012]]; // biome-ignore format: one line
+  const hairpin: Place[] = [
+    [0, 0, 0],
+    [1, 0, 0],
+    [1.3, 0, 0.15],
+    [1.3, 0, -0.15],
+    [1, 0, 0.012],
+    [0, 0, 0.012],
+  ];
   expect(selfCutsOf(hairpin).length).toBeGreaterThanOrEqual(1);
   // ten turns on a radius of 0.2 m: 20 mm from turn to turn touch, 15 run into each other
   const coil = (height: number) =>

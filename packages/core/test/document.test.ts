@@ -136,7 +136,12 @@ describe('long lists', () => {
         { requiredKeys: ['position', 'corner', 'radius'] },
       ),
     ],
-    ['points of an outline', isOutlinePoint, outlinePointSchema, fc.record({ x: number, y: number, corner: flag, bulge: number }, { requiredKeys: ['x', 'y', 'corner'] })], // biome-ignore format: one line
+    [
+      'points of an outline',
+      isOutlinePoint,
+      outlinePointSchema,
+      fc.record({ x: number, y: number, corner: flag, bulge: number }, { requiredKeys: ['x', 'y', 'corner'] }),
+    ],
     [
       'elements',
       isElement,
@@ -180,8 +185,13 @@ describe('long lists', () => {
     piece.variants = [{ id: 'v', name: 'V', stages: { ...valid().pieces[0] } as never, curves: [document.curves[0]] }];
     const spoilt = JSON.parse(JSON.stringify(document));
     spoilt.pieces[0].variants[0].stages = {
-      path: piece.path, shape: piece.shape, make: piece.make, dress: piece.dress, bake: piece.bake, elements: [{ id: 'x' }],
-    }; // biome-ignore format: one line
+      path: piece.path,
+      shape: piece.shape,
+      make: piece.make,
+      dress: piece.dress,
+      bake: piece.bake,
+      elements: [{ id: 'x' }],
+    };
     spoilt.pieces[0].variants[0].curves[0].points[1].radius = 'thick';
     spoilt.profiles = [{ id: 'p', name: 'P', paths: [{ closed: true, points: [{ x: 0, y: 0 }] }] }];
     expect(refusal(spoilt).issues.map(({ path }) => path)).toEqual([

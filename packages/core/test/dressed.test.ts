@@ -166,13 +166,18 @@ it('every outfit is of slots and materials that there are; in it each slot wears
         expect(['main', ...slots.map((one) => one.id)], `${id} ${outfit.id}`).toContain(slot);
         expect(unitOf('dress', unit).presets.map((one) => one.id)).toContain(preset);
       }
-      const piece = { ...newPiece('p', 'P', [], false), make: newUse('make', id), dress: { main: newUse('dress', 'plain', 'brass'), other: newUse('dress', 'plain') } };
+      const piece = {
+        ...newPiece('p', 'P', [], false),
+        make: newUse('make', id),
+        dress: { main: newUse('dress', 'plain', 'brass'), other: newUse('dress', 'plain') },
+      };
       const worn = inOutfit(piece, outfit).dress;
       expect(Object.keys(worn).sort()).toEqual([...new Set(['main', ...Object.keys(outfit.wears)])].sort());
-      for (const [slot, { unit, preset }] of Object.entries(outfit.wears)) expect(worn[slot]).toEqual(newUse('dress', unit, preset));
+      for (const [slot, { unit, preset }] of Object.entries(outfit.wears))
+        expect(worn[slot]).toEqual(newUse('dress', unit, preset));
     }
   }
-}); // biome-ignore format: its longer lines
+});
 
 describe('colours', () => {
   const [red, blue] = ['#c02010', '#1030e0'];
@@ -183,24 +188,32 @@ describe('colours', () => {
   };
   const near = (colour: string) => linearColour(colour).map((value) => expect.closeTo(value, 2));
 
-  it.each([swept, strands])('each strand or shell has one of the shades, the same all over; another number deals them out another way', (part) => {
-    const set = { colour: red, second: blue, colourBy: 'each', shades: 2 };
-    const lineOf = (k: number) => Math.round(part.kind === 'mesh' ? part.mesh.position[3 * k + 1] : part.curves.position[3 * k + 1]);
-    const dealt = (seed: number) => {
-      const worn = dressed('plain', [part], { ...set, colourSeed: seed });
-      const colour = coloursOf(worn.parts[0]);
-      const of = new Map<number, string>();
-      for (let k = 0; k < colour.length / 3; k++) {
-        expect(shown(worn, k)).toEqual(expect.toSatisfy((c: number[]) => [near(red), near(blue)].some((one) => one.every((value, n) => value.asymmetricMatch(c[n])))));
-        const now = colour.subarray(3 * k, 3 * k + 3).join();
-        expect(of.get(lineOf(k)) ?? now).toBe(now);
-        of.set(lineOf(k), now);
-      }
-      return [...of.values()].join(' ');
-    };
-    expect(new Set([1, 2, 3, 4, 5, 6].map(dealt)).size).toBeGreaterThan(1);
-    expect(dealt(3)).toBe(dealt(3));
-  });
+  it.each([swept, strands])(
+    'each strand or shell has one of the shades, the same all over; another number deals them out another way',
+    (part) => {
+      const set = { colour: red, second: blue, colourBy: 'each', shades: 2 };
+      const lineOf = (k: number) =>
+        Math.round(part.kind === 'mesh' ? part.mesh.position[3 * k + 1] : part.curves.position[3 * k + 1]);
+      const dealt = (seed: number) => {
+        const worn = dressed('plain', [part], { ...set, colourSeed: seed });
+        const colour = coloursOf(worn.parts[0]);
+        const of = new Map<number, string>();
+        for (let k = 0; k < colour.length / 3; k++) {
+          expect(shown(worn, k)).toEqual(
+            expect.toSatisfy((c: number[]) =>
+              [near(red), near(blue)].some((one) => one.every((value, n) => value.asymmetricMatch(c[n]))),
+            ),
+          );
+          const now = colour.subarray(3 * k, 3 * k + 3).join();
+          expect(of.get(lineOf(k)) ?? now).toBe(now);
+          of.set(lineOf(k), now);
+        }
+        return [...of.values()].join(' ');
+      };
+      expect(new Set([1, 2, 3, 4, 5, 6].map(dealt)).size).toBeGreaterThan(1);
+      expect(dealt(3)).toBe(dealt(3));
+    },
+  );
 
   it('along the length they go from the one to the other, and are never above 1', () => {
     const worn = dressed('plain', [swept], { colour: red, second: blue, colourBy: 'length' });
@@ -220,4 +233,4 @@ describe('colours', () => {
     expect(shown(worn, 2)).toEqual(linearColour(blue).map((value) => expect.closeTo(value / 2, 2)));
     expect(dressed('plain', [swept], { colour: red }).parts[0]).toBe(swept);
   });
-}); // biome-ignore format: its tables
+});

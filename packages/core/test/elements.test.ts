@@ -26,7 +26,7 @@ import { laidAlong } from '../src/make/elements/prop-element.js';
 import { type Stations, stationsAlong } from '../src/make/elements/stations.js';
 import { chosenParts } from '../src/make/place/chosen-parts.js';
 import { builtInMesh } from '../src/make/place/parts.js';
-import { MOST_PLACED, type PlaceChoice, placingOf } from '../src/make/place/placing.js';
+import { MAX_PLACED, type PlaceChoice, placingOf } from '../src/make/place/placing.js';
 import { weldPlaces } from '../src/mesh/weld.js';
 import { bunnyMesh, circle, evenly, helix } from './helpers.js';
 import { alongPoints } from './projects.js';
@@ -35,10 +35,21 @@ import { build } from './units.js';
 type Place = readonly [number, number, number];
 const nowhere = new Surroundings(new Map());
 const BALL = [{ part: 'ball', times: 1, size: 1 }];
-const STRAIGHT: Place[] = [[0, 0, 0], [0.5, 0, 0], [1, 0, 0]]; // biome-ignore format: one line
+const STRAIGHT: Place[] = [
+  [0, 0, 0],
+  [0.5, 0, 0],
+  [1, 0, 0],
+];
 
 /** A piece of a unit along points. */
-function made(unit: string, set: Record<string, unknown>, points: readonly Place[] = STRAIGHT, change: (piece: Piece) => void = () => {}, props = nowhere, closed = false) {
+function made(
+  unit: string,
+  set: Record<string, unknown>,
+  points: readonly Place[] = STRAIGHT,
+  change: (piece: Piece) => void = () => {},
+  props = nowhere,
+  closed = false,
+) {
   const { document, piece } = alongPoints(points, (one) => {
     one.make = newUse('make', unit);
     const plain = unit === 'place' ? { facing: 'z', upright: true, held: 'foot', parts: BALL } : {};
@@ -46,9 +57,18 @@ function made(unit: string, set: Record<string, unknown>, points: readonly Place
     change(one);
   });
   document.curves[0].closed = closed;
-  for (const id of ['board', 'bunny']) if (props.surface(id)) document.props.push({ id, name: id, mesh: id, placement: { position: [0, 0, 0], rotation: [0, 0, 0, 1], scale: 1 }, visible: true, colour: '#cccccc' });
+  for (const id of ['board', 'bunny'])
+    if (props.surface(id))
+      document.props.push({
+        id,
+        name: id,
+        mesh: id,
+        placement: { position: [0, 0, 0], rotation: [0, 0, 0, 1], scale: 1 },
+        visible: true,
+        colour: '#cccccc',
+      });
   return evaluatePiece(new World(document, props), piece);
-} // biome-ignore format: its head in one line
+}
 
 const placed = ({ parts }: { parts: readonly { kind: string }[] }, n = 0) =>
   parts.filter(({ kind }) => kind === 'placed')[n] as PlacedPart;
@@ -140,7 +160,10 @@ describe('stations', () => {
 
 describe('what is placed', () => {
   it('by chance is taken as often as its weight says (chi-square, 5 %), and another seed leaves ids and places', () => {
-    const parts = [{ part: 'ball', times: 3, size: 1 }, { part: 'stud', times: 1, size: 1 }];
+    const parts = [
+      { part: 'ball', times: 3, size: 1 },
+      { part: 'stud', times: 1, size: 1 },
+    ];
     const set = { parts, order: 'chance', size: 0.0001, spacing: 0.001, held: 'middle' };
     const [a, b] = made('place', set).parts.map((part) => (part as PlacedPart).places.id.length);
     const all = a + b;
@@ -158,7 +181,12 @@ describe('what is placed', () => {
   });
 
   it('is held at its foot, middle or top, looks along the line with the side that is asked for, and leans forward', () => {
-    const one = (set: object) => realMesh(placed(made('place', { parts: [{ part: 'peg', times: 1, size: 1 }], size: 0.01, by: 'count', count: 1, ...set })));
+    const one = (set: object) =>
+      realMesh(
+        placed(
+          made('place', { parts: [{ part: 'peg', times: 1, size: 1 }], size: 0.01, by: 'count', count: 1, ...set }),
+        ),
+      );
     const range = (mesh: { position: Float32Array }, axis: number) => {
       const all = [...mesh.position].filter((_, i) => i % 3 === axis);
       return [Math.min(...all), Math.max(...all)];
@@ -174,8 +202,17 @@ describe('what is placed', () => {
   });
 
   it('bent along a ring keeps its volume and stays sound: Pappus-Guldinus, for its middle is on the line', () => {
-    const ring = [...Array(24).keys()].map((k): Place => [0.2 * Math.cos((2 * Math.PI * k) / 24), 0, 0.2 * Math.sin((2 * Math.PI * k) / 24)]);
-    const set = { parts: [{ part: 'ball', times: 1, size: 1 }], size: 0.05, by: 'count', count: 3, held: 'middle', sides: 64 };
+    const ring = [...Array(24).keys()].map(
+      (k): Place => [0.2 * Math.cos((2 * Math.PI * k) / 24), 0, 0.2 * Math.sin((2 * Math.PI * k) / 24)],
+    );
+    const set = {
+      parts: [{ part: 'ball', times: 1, size: 1 }],
+      size: 0.05,
+      by: 'count',
+      count: 3,
+      held: 'middle',
+      sides: 64,
+    };
     const volume = (bent: string) => {
       const mesh = realMesh(made('place', { ...set, bent }, ring, undefined, nowhere, true).parts[0]);
       expect(topologyOf(mesh).openEdges).toBe(0);
@@ -191,15 +228,21 @@ describe('what is placed', () => {
     const lapping = made('place', { size: 0.1, spacing: 0.15, parts: [{ part: 'ball', times: 1, size: 1 }] });
     expect(lapping.findings[0]).toMatchObject({ code: 'elements-lap', fix: { parameter: 'spacing' } });
     expect(lapping.findings[0].size?.limit).toBeCloseTo(0.2, 6);
-    expect(codes(made('place', { size: 0.07, spacing: 0.15, parts: [{ part: 'ball', times: 1, size: 1 }] }))).toEqual([]);
+    expect(codes(made('place', { size: 0.07, spacing: 0.15, parts: [{ part: 'ball', times: 1, size: 1 }] }))).toEqual(
+      [],
+    );
     const p = { ...newUse('make', 'place').parameters, spacing: 1e-6, even: false } as unknown as PlaceChoice;
     const many = placingOf(singleCurve([0, 0, 0, 1, 0, 0]), p, chosenParts(p, undefined, 1));
-    expect([many.asked, many.stations.id.length]).toEqual([1_000_001, MOST_PLACED]);
+    expect([many.asked, many.stations.id.length]).toEqual([1_000_001, MAX_PLACED]);
     // packed ones are counted no further than they may go
-    const packed = placingOf(singleCurve([0, 0, 0, 1, 0, 0]), { ...p, by: 'gap', gap: 0, size: 1e-7 }, chosenParts(p, undefined, 1));
-    expect([packed.asked, packed.stations.id.length]).toEqual([MOST_PLACED + 1, MOST_PLACED]);
+    const packed = placingOf(
+      singleCurve([0, 0, 0, 1, 0, 0]),
+      { ...p, by: 'gap', gap: 0, size: 1e-7 },
+      chosenParts(p, undefined, 1),
+    );
+    expect([packed.asked, packed.stations.id.length]).toEqual([MAX_PLACED + 1, MAX_PLACED]);
   });
-}); // biome-ignore format: one expectation a line
+});
 
 describe('chains', () => {
   let manifold: Awaited<ReturnType<typeof Module>>;
@@ -209,7 +252,11 @@ describe('chains', () => {
   });
 
   it('have links of the sizes in the tables: DIN 766 short link, ISO 606 roller chain (digits from memory)', () => {
-    for (const [kind, d, pitch, width] of [['din766-6', 6, 18.5, 20.4], ['din766-8', 8, 24, 27.2], ['din766-10', 10, 28, 34]] as const) {
+    for (const [kind, d, pitch, width] of [
+      ['din766-6', 6, 18.5, 20.4],
+      ['din766-8', 8, 24, 27.2],
+      ['din766-10', 10, 28, 34],
+    ] as const) {
       const build = made('chain', { kind, sides: 48 });
       const { mesh } = placed(build);
       const extent = (axis: number) => Math.max(...[...mesh.position].filter((_, i) => i % 3 === axis)) * d;
@@ -220,7 +267,10 @@ describe('chains', () => {
       // n links measure n pitches and the two ends' wire over all (geometry)
       const links = build.measures.further.find(({ id }) => id === 'links')!.value;
       expect(links).toBe(Math.floor(1000 / pitch));
-      expect(build.measures.further.find(({ id }) => id === 'chain-length')!.value).toBeCloseTo((links * pitch + 2 * d) / 1000, 6);
+      expect(build.measures.further.find(({ id }) => id === 'chain-length')!.value).toBeCloseTo(
+        (links * pitch + 2 * d) / 1000,
+        6,
+      );
     }
     const { pitch, radius } = chainKind('roller-08b');
     expect([2000 * radius! * pitch, 2000 * radius!]).toEqual([expect.closeTo(12.7, 6), expect.closeTo(8.51, 6)]);
@@ -228,7 +278,12 @@ describe('chains', () => {
 
   it('have sound links, which touch from one to the next and cut none, on bends too: by brute force on their meshes', () => {
     for (const kind of CHAIN_KINDS) {
-      const meshes = kind.form === 'roller' ? Object.values(rollerLinks(kind, 16)) : kind.form === 'link' || kind.form === 'stud' || kind.form === 'curb' ? [linkMesh(kind, 16)] : [];
+      const meshes =
+        kind.form === 'roller'
+          ? Object.values(rollerLinks(kind, 16))
+          : kind.form === 'link' || kind.form === 'stud' || kind.form === 'curb'
+            ? [linkMesh(kind, 16)]
+            : [];
       for (const mesh of meshes) expect(topologyOf(mesh).openEdges, kind.value).toBe(0);
     }
     /** Volume that two links share, against that of one: by manifold-3d. */
@@ -240,18 +295,26 @@ describe('chains', () => {
         origin.forEach((value, k) => {
           matrix[12 + k] += (n === b ? pulled * matrix[8 + k] : 0) - value;
         });
-        const { position, index } = realMesh({ ...part, places: { ...part.places, id: part.places.id.slice(n, n + 1), matrix } });
+        const { position, index } = realMesh({
+          ...part,
+          places: { ...part.places, id: part.places.id.slice(n, n + 1), matrix },
+        });
         const { remap, count } = weldPlaces(position);
         const places = new Float32Array(3 * count);
         remap.forEach((to, v) => {
           for (let k = 0; k < 3; k++) places[3 * to + k] = 1000 * position[3 * v + k];
         });
-        return new manifold.Manifold(new manifold.Mesh({ numProp: 3, vertProperties: places, triVerts: index.map((v) => remap[v]) }));
+        return new manifold.Manifold(
+          new manifold.Mesh({ numProp: 3, vertProperties: places, triVerts: index.map((v) => remap[v]) }),
+        );
       };
       const [p, q] = [solid(a), solid(b)];
       return manifold.Manifold.intersection(p, q).volume() / p.volume();
     };
-    const bend = (radius: number) => [...Array(9).keys()].map((k): Place => [radius * Math.sin((k * Math.PI) / 10), radius * (1 - Math.cos((k * Math.PI) / 10)), 0]);
+    const bend = (radius: number) =>
+      [...Array(9).keys()].map(
+        (k): Place => [radius * Math.sin((k * Math.PI) / 10), radius * (1 - Math.cos((k * Math.PI) / 10)), 0],
+      );
     for (const kind of ['short', 'stud', 'curb'])
       for (const points of [STRAIGHT.map(([x]): Place => [0.2 * x, 0, 0]), bend(0.07)]) {
         const set = { kind, radius: 0.002, roll: kind === 'curb' ? 0.9 : 0.6, sides: 20 };
@@ -259,7 +322,8 @@ describe('chains', () => {
         const count = placed(build).places.id.length;
         expect(count).toBeGreaterThan(5);
         // flats of the round wire stand a hair inside of it: what is shared at most is what rounding leaves
-        for (let k = 0; k + 1 < Math.min(count, 6); k++) expect(shared(build, k, k + 1), `${kind} ${k}`).toBeLessThan(1e-3);
+        for (let k = 0; k + 1 < Math.min(count, 6); k++)
+          expect(shared(build, k, k + 1), `${kind} ${k}`).toBeLessThan(1e-3);
         // pulled apart by a tenth of the wire they would cut: they did touch
         expect(shared(build, 1, 2, 0.1), kind).toBeGreaterThan(1e-5);
         expect(codes(build)).toEqual([]);
@@ -274,7 +338,10 @@ describe('chains', () => {
         const at = framed.lines.pointData['along'];
         const line = chordLine(framed.lines, 0, framed.lengths[0], at);
         const joints = jointsAlong({ ...line, closed: false }, () => pitch, 1e6);
-        for (let k = 1; 3 * k < joints.at.length; k++) expect(apart([...joints.at.subarray(3 * k - 3, 3 * k)], [...joints.at.subarray(3 * k, 3 * k + 3)])).toBeCloseTo(pitch, 9);
+        for (let k = 1; 3 * k < joints.at.length; k++)
+          expect(
+            apart([...joints.at.subarray(3 * k - 3, 3 * k)], [...joints.at.subarray(3 * k, 3 * k + 3)]),
+          ).toBeCloseTo(pitch, 9);
         const count = Math.max(4, Math.round(framed.lengths[0] / pitch));
         const ring = jointsToEnd(line, () => pitch, count);
         expect(apart([...ring.at.subarray(0, 3)], [...ring.at.subarray(-3)])).toBeLessThan(1e-6);
@@ -292,17 +359,35 @@ describe('chains', () => {
 
   it('tells lines that are too short, bends that are too tight, and mends them by smaller links', () => {
     expect(codes(made('chain', { radius: 0.3 }))).toContain('chain-short');
-    const tight: Place[] = [[0, 0, 0], [0.05, 0, 0], [0.06, 0.012, 0], [0.05, 0.024, 0], [0, 0.024, 0]];
+    const tight: Place[] = [
+      [0, 0, 0],
+      [0.05, 0, 0],
+      [0.06, 0.012, 0],
+      [0.05, 0.024, 0],
+      [0, 0.024, 0],
+    ];
     const cut = made('chain', { kind: 'long', radius: 0.004 }, tight);
     expect(codes(cut)).toContain('links-cut');
     expect(cut.findings.find(({ code }) => code === 'links-cut')?.fix).toMatchObject({ parameter: 'radius' });
     expect(codes(made('chain', { kind: 'long', radius: 0.0004 }, tight))).not.toContain('links-cut');
   });
-}); // biome-ignore format: one expectation a line
+});
 
 describe('scattered places', () => {
-  const flat = (size: number) => new Surroundings(new Map([['board', Surface.of({ position: Float32Array.of(0, 0, 0, size, 0, 0, size, 0, size, 0, 0, size), index: Uint32Array.of(0, 2, 1, 0, 3, 2) })]]));
-  const scatter = (set: object, surroundings = flat(1), told?: string[], context = {}): CurveSet => build('path', 'scattered', { prop: 'board', ...set }, { surroundings, told, ...context });
+  const flat = (size: number) =>
+    new Surroundings(
+      new Map([
+        [
+          'board',
+          Surface.of({
+            position: Float32Array.of(0, 0, 0, size, 0, 0, size, 0, size, 0, 0, size),
+            index: Uint32Array.of(0, 2, 1, 0, 3, 2),
+          }),
+        ],
+      ]),
+    );
+  const scatter = (set: object, surroundings = flat(1), told?: string[], context = {}): CurveSet =>
+    build('path', 'scattered', { prop: 'board', ...set }, { surroundings, told, ...context });
   /** Mean distance to the nearest neighbour, as a share of what Poisson's would be: 1 / (2 √density). */
   const evenness = ({ position }: CurveSet): number => {
     const feet = Array.from({ length: position.length / 6 }, (_, k) => [...position.subarray(6 * k, 6 * k + 3)]);
@@ -317,17 +402,27 @@ describe('scattered places', () => {
     // even shares of sixteen fields: chi-square with 15 degrees of freedom, 1 %
     const fields = new Float64Array(16);
     const { position } = scatter({ count: 3200, evenness: 0 });
-    for (let i = 0; i < position.length; i += 6) fields[4 * Math.floor(4 * position[i]) + Math.floor(4 * position[i + 2])]++;
+    for (let i = 0; i < position.length; i += 6)
+      fields[4 * Math.floor(4 * position[i]) + Math.floor(4 * position[i + 2])]++;
     expect(fields.reduce((sum, n) => sum + (n - 200) ** 2 / 200, 0)).toBeLessThan(30.58);
   });
 
   it('go by area on an open scanned mesh; more of them move none; each stands on the surface, square to it', () => {
     const surface = Surface.of(bunnyMesh());
     const surroundings = new Surroundings(new Map([['board', surface]]));
-    const [some, more] = [scatter({ count: 300, height: 0.002 }, surroundings), scatter({ count: 600, height: 0.002 }, surroundings)];
+    const [some, more] = [
+      scatter({ count: 300, height: 0.002 }, surroundings),
+      scatter({ count: 600, height: 0.002 }, surroundings),
+    ];
     expect([...more.id.subarray(0, 300)]).toEqual([...some.id]);
     expect([...more.position.subarray(0, 1800)]).toEqual([...some.position]);
-    const hit = { triangle: 0, barycentric: [0, 0, 0] as [number, number, number], point: new Float64Array(3), normal: new Float64Array(3), distance: 0 };
+    const hit = {
+      triangle: 0,
+      barycentric: [0, 0, 0] as [number, number, number],
+      point: new Float64Array(3),
+      normal: new Float64Array(3),
+      distance: 0,
+    };
     for (let k = 0; k < 300; k++) {
       const [x, y, z, ...tip] = some.position.subarray(6 * k, 6 * k + 6);
       surface.closest(x, y, z, hit);
@@ -339,10 +434,28 @@ describe('scattered places', () => {
 
   it('go by a picture that they see through onto the prop: as many as it is light there, or dark; none beside it', () => {
     // light grows evenly from left to right over a sheet that covers half of the board
-    const shades = { width: 256, height: 1, light: Uint8Array.from({ length: 256 }, (_, k) => k), colour: new Uint8Array(1024) };
-    const sheet = { id: 's', name: 'plan', image: '', plane: 'top', position: [0.5, 3, 0.5], width: 1, aspect: 0.5, opacity: 1, visible: true, locked: false } as const;
+    const shades = {
+      width: 256,
+      height: 1,
+      light: Uint8Array.from({ length: 256 }, (_, k) => k),
+      colour: new Uint8Array(1024),
+    };
+    const sheet = {
+      id: 's',
+      name: 'plan',
+      image: '',
+      plane: 'top',
+      position: [0.5, 3, 0.5],
+      width: 1,
+      aspect: 0.5,
+      opacity: 1,
+      visible: true,
+      locked: false,
+    } as const;
     const by = (set: object, picture: object | null = { picture: sheet, shades }, told?: string[]) =>
-      scatter({ count: 3000, evenness: 0, picture: 's', ...set }, flat(1), told, { picture: () => picture ?? undefined }).position;
+      scatter({ count: 3000, evenness: 0, picture: 's', ...set }, flat(1), told, {
+        picture: () => picture ?? undefined,
+      }).position;
     for (const dark of ['light', 'dark']) {
       const position = by({ dark });
       const quarters = [0, 0, 0, 0];
@@ -367,32 +480,54 @@ describe('scattered places', () => {
   it('keep off edges, face between two angles, stay in a region, and say what leaves nothing', () => {
     const rim = scatter({ count: 200, edges: 0.2 });
     expect(rim.closed.length).toBe(200);
-    for (let i = 0; i < rim.position.length; i += 6) for (const k of [0, 2]) expect(Math.abs(rim.position[i + k] - 0.5)).toBeLessThan(0.3001);
+    for (let i = 0; i < rim.position.length; i += 6)
+      for (const k of [0, 2]) expect(Math.abs(rim.position[i + k] - 0.5)).toBeLessThan(0.3001);
     const told: string[] = [];
     expect(scatter({ count: 10, from: 0.5 }, flat(1), told).closed.length).toBe(0);
     expect(scatter({ count: 10, edges: 0.6 }, flat(1), told).closed.length).toBe(0);
     expect(told).toEqual(['no-area', 'no-places']);
-    const region = { id: 'r', name: 'r', form: 'ball', position: [0.3, 0, 0.3], size: [0.1, 0.1, 0.1], rotation: [0, 0, 0, 1], edge: 0.05 } as const;
+    const region = {
+      id: 'r',
+      name: 'r',
+      form: 'ball',
+      position: [0.3, 0, 0.3],
+      size: [0.1, 0.1, 0.1],
+      rotation: [0, 0, 0, 1],
+      edge: 0.05,
+    } as const;
     const within = scatter({ count: 100, region: 'r' }, flat(1), told, { region: () => region });
-    for (let i = 0; i < within.position.length; i += 6) expect(Math.hypot(within.position[i] - 0.3, within.position[i + 2] - 0.3)).toBeLessThan(0.15);
+    for (let i = 0; i < within.position.length; i += 6)
+      expect(Math.hypot(within.position[i] - 0.3, within.position[i + 2] - 0.3)).toBeLessThan(0.15);
     // by density: so many a square metre of the whole, fewer where they may not stand
     expect(scatter({ by: 'density', density: 800 }).closed.length).toBe(800);
     expect(Math.abs(scatter({ by: 'density', density: 800, edges: 0.2 }).closed.length - 288)).toBeLessThan(45);
     scatter({ by: 'density', density: 1e9, evenness: 0 }, flat(1), told);
     expect(told[2]).toBe('too-many-places');
-    const empty = new Surroundings(new Map([['board', Surface.of({ position: new Float32Array(0), index: new Uint32Array(0) })]]));
+    const empty = new Surroundings(
+      new Map([['board', Surface.of({ position: new Float32Array(0), index: new Uint32Array(0) })]]),
+    );
     scatter({ count: 10 }, empty, told);
     expect(told[3]).toBe('no-area');
   });
-}); // biome-ignore format: one expectation a line
+});
 
 it('single elements turn about their own way up; a prop in their place is as large and on the same foot', () => {
   const parts = [{ part: 'peg', times: 1, size: 1 }];
   const before = placed(made('place', { parts, size: 0.01, spacing: 0.25 }));
   const board = new Surroundings(new Map([['board', Surface.of(bunnyMesh())]]));
-  const after = made('place', { parts, size: 0.01, spacing: 0.25 }, STRAIGHT, (piece) => {
-    piece.elements = [{ id: before.places.id[1], turn: Math.PI / 2 }, { id: before.places.id[2], prop: 'board', move: [0, 0.1, 0] }, { id: before.places.id[3], dropped: true }];
-  }, board);
+  const after = made(
+    'place',
+    { parts, size: 0.01, spacing: 0.25 },
+    STRAIGHT,
+    (piece) => {
+      piece.elements = [
+        { id: before.places.id[1], turn: Math.PI / 2 },
+        { id: before.places.id[2], prop: 'board', move: [0, 0.1, 0] },
+        { id: before.places.id[3], dropped: true },
+      ];
+    },
+    board,
+  );
   expect([...placed(after).places.id]).toEqual([0, 1, 4].map((k) => before.places.id[k]));
   // its face now looks where its side did
   const [was, is] = [before.places.matrix.subarray(16, 32), placed(after).places.matrix.subarray(16, 32)];
@@ -403,8 +538,15 @@ it('single elements turn about their own way up; a prop in their place is as lar
   const rabbit = realMesh(placed(after, 1));
   const heights = [...rabbit.position].filter((_, i) => i % 3 === 1);
   expect(Math.min(...heights)).toBeCloseTo(0.1, 4);
-  expect(Math.max(...[0, 1, 2].map((axis) => { const all = [...rabbit.position].filter((_, i) => i % 3 === axis); return Math.max(...all) - Math.min(...all); }))).toBeCloseTo(0.0502, 3);
-}); // biome-ignore format: one expectation a line
+  expect(
+    Math.max(
+      ...[0, 1, 2].map((axis) => {
+        const all = [...rabbit.position].filter((_, i) => i % 3 === axis);
+        return Math.max(...all) - Math.min(...all);
+      }),
+    ),
+  ).toBeCloseTo(0.0502, 3);
+});
 
 it('a part with very many faces is told with its figure, and placed all the same', () => {
   const side = 225;
@@ -417,20 +559,47 @@ it('a part with very many faces is told with its figure, and placed all the same
     return [(v % (side + 1)) / side, 0, Math.floor(v / (side + 1)) / side][i % 3];
   });
   const props = new Surroundings(new Map([['board', Surface.of({ position, index })]]));
-  const build = made('place', { parts: [{ part: 'prop-1', times: 1, size: 1 }], props: ['board'], by: 'count', count: 2, even: false, last: 0 }, [[0, 0, 0], [3, 0, 0]], undefined, props);
+  const build = made(
+    'place',
+    { parts: [{ part: 'prop-1', times: 1, size: 1 }], props: ['board'], by: 'count', count: 2, even: false, last: 0 },
+    [
+      [0, 0, 0],
+      [3, 0, 0],
+    ],
+    undefined,
+    props,
+  );
   expect(build.findings[0]).toMatchObject({ code: 'part-heavy', size: { value: 2 * side * side } });
   expect(placed(build).places.id.length).toBe(2);
   // each that is bent is a mesh of its own: as many as come to a million vertices
-  const bent = made('place', { parts: [{ part: 'prop-1', times: 1, size: 0.01 }], props: ['board'], by: 'count', count: 25, bent: 'bent' }, [[0, 0, 0], [3, 0, 0]], undefined, props);
+  const bent = made(
+    'place',
+    { parts: [{ part: 'prop-1', times: 1, size: 0.01 }], props: ['board'], by: 'count', count: 25, bent: 'bent' },
+    [
+      [0, 0, 0],
+      [3, 0, 0],
+    ],
+    undefined,
+    props,
+  );
   expect(codes(bent)).toEqual(['part-heavy', 'too-many-elements']);
   expect(bent.parts[0].kind === 'mesh' && bent.parts[0].mesh.position.length / 3).toBe(19 * (side + 1) ** 2);
-}); // biome-ignore format: one expectation a line
+});
 
 it('a prop that is missing on a belt is told once, though what it comes to is reckoned before it is built', () => {
-  const ring = [...Array(24).keys()].map((k): Place => [0.5 * Math.cos((2 * Math.PI * k) / 24), 0, 0.5 * Math.sin((2 * Math.PI * k) / 24)]);
-  const belt = made('belt', { riders: 'some', parts: [{ part: 'prop-1', times: 1, size: 1 }], props: ['gone'] }, ring, undefined, nowhere, true);
+  const ring = [...Array(24).keys()].map(
+    (k): Place => [0.5 * Math.cos((2 * Math.PI * k) / 24), 0, 0.5 * Math.sin((2 * Math.PI * k) / 24)],
+  );
+  const belt = made(
+    'belt',
+    { riders: 'some', parts: [{ part: 'prop-1', times: 1, size: 1 }], props: ['gone'] },
+    ring,
+    undefined,
+    nowhere,
+    true,
+  );
   expect(codes(belt).filter((code) => code === 'part-missing')).toEqual(['part-missing']);
-}); // biome-ignore format: one line each
+});
 
 it('links are as near as the middle lines of their wires, looked at very closely', () => {
   const place = fc.tuple(evenly(-1, 1), evenly(-1, 1), evenly(-1, 1));
@@ -441,15 +610,22 @@ it('links are as near as the middle lines of their wires, looked at very closely
   fc.assert(
     fc.property(wires, place, evenly(-3, 3), (wire, aside, turn) => {
       const [cos, sin] = [0.5 * Math.cos(turn), 0.5 * Math.sin(turn)];
-      const axes = [[0.5, 0, 0, 0, 0.5, 0, 0, 0, 0.5, 0, 0, 0], [cos, sin, 0, -sin, cos, 0, 0, 0, 0.5, ...aside]].map((one) => Float64Array.from(one));
+      const axes = [
+        [0.5, 0, 0, 0, 0.5, 0, 0, 0, 0.5, 0, 0, 0],
+        [cos, sin, 0, -sin, cos, 0, 0, 0, 0.5, ...aside],
+      ].map((one) => Float64Array.from(one));
       const stations = { curve: [0, 0], tangent: new Float64Array(6), id: [1, 2] } as unknown as Stations;
       const { gap } = crowdedLinks(stations, (link) => axes[link], Float64Array.from(wire.flat()))!;
       // many places on each edge of both
-      const [here, there] = axes.map((m) => wire.flatMap((from, k) => Array.from({ length: 60 }, (_, i) => {
-        const to = wire[(k + 1) % wire.length];
-        const at = from.map((value, n) => value + (i / 60) * (to[n] - value));
-        return [0, 1, 2].map((n) => m[9 + n] + at[0] * m[n] + at[1] * m[3 + n] + at[2] * m[6 + n]);
-      })));
+      const [here, there] = axes.map((m) =>
+        wire.flatMap((from, k) =>
+          Array.from({ length: 60 }, (_, i) => {
+            const to = wire[(k + 1) % wire.length];
+            const at = from.map((value, n) => value + (i / 60) * (to[n] - value));
+            return [0, 1, 2].map((n) => m[9 + n] + at[0] * m[n] + at[1] * m[3 + n] + at[2] * m[6 + n]);
+          }),
+        ),
+      );
       const least = here.reduce((all, a) => there.reduce((far, b) => Math.min(far, apart(a, b)), all), Infinity);
       // the size of a link is its first axis, its wire as thick as twice that
       const size = Math.hypot(...axes[0].subarray(0, 3));
@@ -458,18 +634,34 @@ it('links are as near as the middle lines of their wires, looked at very closely
     }),
     { numRuns: 25 },
   );
-}); // biome-ignore format: the axes on one line
+});
 
 it('a prop laid along a line is not mirrored, whichever of its sides is its longest', () => {
   const peg = builtInMesh('peg', 12);
-  for (const order of [[0, 1, 2], [1, 2, 0], [2, 0, 1], [0, 2, 1], [2, 1, 0], [1, 0, 2]]) {
+  for (const order of [
+    [0, 1, 2],
+    [1, 2, 0],
+    [2, 0, 1],
+    [0, 2, 1],
+    [2, 1, 0],
+    [1, 0, 2],
+  ]) {
     const position = peg.position.map((_, i) => peg.position[i - (i % 3) + order[i % 3]] * [1, 1, 1.7][order[i % 3]]);
-    const index = [[0, 2, 1], [2, 1, 0], [1, 0, 2]].some((odd) => odd.join() === order.join()) ? peg.index.map((_, i) => peg.index[i - (i % 3) + [0, 2, 1][i % 3]]) : peg.index;
+    const index = [
+      [0, 2, 1],
+      [2, 1, 0],
+      [1, 0, 2],
+    ].some((odd) => odd.join() === order.join())
+      ? peg.index.map((_, i) => peg.index[i - (i % 3) + [0, 2, 1][i % 3]])
+      : peg.index;
     const laid = laidAlong({ ...peg, position, index });
     expect(signedVolume(laid)).toBeGreaterThan(0);
-    const size = [0, 1, 2].map((axis) => { const all = [...laid.position].filter((_, i) => i % 3 === axis); return Math.max(...all) - Math.min(...all); });
+    const size = [0, 1, 2].map((axis) => {
+      const all = [...laid.position].filter((_, i) => i % 3 === axis);
+      return Math.max(...all) - Math.min(...all);
+    });
     expect(size[0]).toBeCloseTo(2, 5);
     expect(size[2]).toBeGreaterThan(size[0]);
     expect(size[0]).toBeGreaterThan(size[1]);
   }
-}); // biome-ignore format: one expectation a line
+});

@@ -12,7 +12,12 @@ const circle = (radius: number, count: number, at: Place = [0, 0, 0], way = 1): 
     const angle = (way * 2 * Math.PI * k) / count;
     return [at[0] + radius * Math.cos(angle), at[1], at[2] + radius * Math.sin(angle)];
   });
-const square = (half: number): Place[] => [[-half, 0, -half], [half, 0, -half], [half, 0, half], [-half, 0, half]]; // biome-ignore format: one line
+const square = (half: number): Place[] => [
+  [-half, 0, -half],
+  [half, 0, -half],
+  [half, 0, half],
+  [-half, 0, half],
+];
 
 function filled(
   lines: readonly (readonly Place[])[],
@@ -26,7 +31,11 @@ function filled(
   });
   lines.slice(1).forEach((points, i) => {
     const like = document.curves[0].points[0];
-    document.curves.push({ ...document.curves[0], id: `line ${i + 1}`, points: points.map(([x, y, z]) => ({ ...like, position: [x, y, z] })) }); // biome-ignore format: one line
+    document.curves.push({
+      ...document.curves[0],
+      id: `line ${i + 1}`,
+      points: points.map(([x, y, z]) => ({ ...like, position: [x, y, z] })),
+    });
   });
   for (const curve of document.curves) {
     curve.closed = !drawn.open;
@@ -55,7 +64,10 @@ describe('a slab', () => {
     // the middle disk, and a half circle of area πr²/2 whose middle is 4r/3π further out
     const rim = ((Math.PI * r * r) / 2) * 2 * Math.PI * (R - r + (4 * r) / (3 * Math.PI));
     expect(signedVolume(disk) / (Math.PI * (R - r) ** 2 * 2 * r + rim)).toBeCloseTo(1, 2);
-    const far = disk.position.reduce((most, _, i) => (i % 3 === 0 ? Math.max(most, Math.hypot(disk.position[i], disk.position[i + 2])) : most), 0); // biome-ignore format: one line
+    const far = disk.position.reduce(
+      (most, _, i) => (i % 3 === 0 ? Math.max(most, Math.hypot(disk.position[i], disk.position[i + 2])) : most),
+      0,
+    );
     // it reaches as far as its line does
     expect(far).toBeCloseTo(R, 3);
     for (let v = 0; v < disk.normal.length; v += 3)
@@ -110,11 +122,27 @@ describe('a slab', () => {
   });
 
   it('of lines that enclose nothing, are open or cross tells it, and fills what it can', () => {
-    expect(filled([[[0, 0, 0], [1, 0, 0], [2, 0, 0]]], {}).codes).toContain('fill-nothing'); // biome-ignore format: one line
+    expect(
+      filled(
+        [
+          [
+            [0, 0, 0],
+            [1, 0, 0],
+            [2, 0, 0],
+          ],
+        ],
+        {},
+      ).codes,
+    ).toContain('fill-nothing');
     const open = filled([circle(0.5, 24).slice(0, 20)], {}, { open: true });
     expect(open.codes).toContain('fill-open');
     expect(topologyOf(needed(open))).toMatchObject({ openEdges: 0, shells: 1 });
-    const eight: Place[] = [[0, 0, 0], [1, 0, 1], [1, 0, 0], [0, 0, 1.2]]; // biome-ignore format: one line
+    const eight: Place[] = [
+      [0, 0, 0],
+      [1, 0, 1],
+      [1, 0, 0],
+      [0, 0, 1.2],
+    ];
     const crossed = filled([eight], {}, { corner: true });
     expect(crossed.codes).toContain('fill-crosses');
     expect(topologyOf(needed(crossed))).toMatchObject({ openEdges: 0, shells: 1 });
@@ -152,5 +180,5 @@ describe('any slab', () => {
       }),
       { numRuns: 60 },
     );
-  }); // biome-ignore format: one line
+  });
 });

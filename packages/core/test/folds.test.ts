@@ -40,7 +40,9 @@ function mostTurned({ parts }: ReturnType<typeof built>): number {
     const [u, v] = [b, c].map((place) => place.map((value, k) => value - a[k]));
     const cross = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
     const size = Math.hypot(...cross);
-    const mean = [0, 1, 2].map((k) => normal[3 * index[f] + k] + normal[3 * index[f + 1] + k] + normal[3 * index[f + 2] + k]); // biome-ignore format: one line
+    const mean = [0, 1, 2].map(
+      (k) => normal[3 * index[f] + k] + normal[3 * index[f + 1] + k] + normal[3 * index[f + 2] + k],
+    );
     const length = Math.hypot(...mean);
     // what is drawn together has slivers, which look anywhere: those thinner than a fifth of a millimetre are left out
     const longest = Math.max(Math.hypot(...u), Math.hypot(...v));
@@ -50,7 +52,13 @@ function mostTurned({ parts }: ReturnType<typeof built>): number {
   return worst;
 }
 
-const HAIRPIN: Place[] = [[0, 0, 0], [0.5, 0, 0], [0.53, 0.03, 0], [0.5, 0.06, 0], [0, 0.06, 0]]; // biome-ignore format: one line
+const HAIRPIN: Place[] = [
+  [0, 0, 0],
+  [0.5, 0, 0],
+  [0.53, 0.03, 0],
+  [0.5, 0.06, 0],
+  [0, 0.06, 0],
+];
 
 it('a bend tighter than the section has inverted faces as it comes; creased, as it is by itself, it has none, is told so, and is as closed', () => {
   const across = evenly(-0.02, 0.02);
@@ -83,21 +91,59 @@ const outline = (...places: [number, number][]): Profile => ({
 });
 
 it('a fold over the seam of a closed line is one fold; a leg that its mitres fill as the section turns on it is told', () => {
-  const over = tight([[-0.587, 0.102, -0.201], [-0.37, -0.222, 0.067], [0.222, -0.29, -0.016]], { form: 'own', profile: 'own' }, true); // biome-ignore format: one line
-  over.profiles = [outline([0.039, 0], [0.024, 0.029], [-0.005, 0.019], [-0.024, 0.011], [-0.034, -0.016], [-0.005, -0.019], [0.023, -0.027])]; // biome-ignore format: one line
+  const over = tight(
+    [
+      [-0.587, 0.102, -0.201],
+      [-0.37, -0.222, 0.067],
+      [0.222, -0.29, -0.016],
+    ],
+    { form: 'own', profile: 'own' },
+    true,
+  );
+  over.profiles = [
+    outline(
+      [0.039, 0],
+      [0.024, 0.029],
+      [-0.005, 0.019],
+      [-0.024, 0.011],
+      [-0.034, -0.016],
+      [-0.005, -0.019],
+      [0.023, -0.027],
+    ),
+  ];
   const folded = built(over);
   if (folded.parts[0]?.kind !== 'mesh') throw new Error('A sweep is a mesh');
   expect(leastStep(folded.parts[0].mesh, folded.made.bodies[0].curves)).toBeGreaterThan(-1e-3);
 
-  const places: Place[] = [[0.00774, 0.12408, 0.101352], [0.181244, -0.260388, 0.3208], [0.5684, -0.135568, -0.42848], [-0.136116, 0.057604, 0.195144]]; // biome-ignore format: one line
+  const places: Place[] = [
+    [0.00774, 0.12408, 0.101352],
+    [0.181244, -0.260388, 0.3208],
+    [0.5684, -0.135568, -0.42848],
+    [-0.136116, 0.057604, 0.195144],
+  ];
   const filled = tight(places, { form: 'own', profile: 'own', folds: 'through', start: 'flat', end: 'flat' }, true);
-  filled.profiles = [outline([0.01233350419144, 0], [0.004307212940801368, 0.033127676103850937], [-0.01235928440222261, 0.022440112690870668], [-0.004691260289396978, -0.008517678380905547], [0.004327564081425698, -0.0332842009853028])]; // biome-ignore format: one line
+  filled.profiles = [
+    outline(
+      [0.01233350419144, 0],
+      [0.004307212940801368, 0.033127676103850937],
+      [-0.01235928440222261, 0.022440112690870668],
+      [-0.004691260289396978, -0.008517678380905547],
+      [0.004327564081425698, -0.0332842009853028],
+    ),
+  ];
   for (const point of filled.curves[0].points) point.corner = true;
   expect(built(filled).findings.map(({ code }) => code)).toContain('mitre-short');
 });
 
 it('two folds that reach into each other from both ends of a straight stretch are one: nothing between them runs back', () => {
-  const points: Place[] = [[-0.42318, -0.23068, 0.312948], [-0.471208, -0.309908, -0.07286], [-0.02566, -0.16316, -0.552116], [0.132924, -0.279748, -0.589368], [0.4208, 0.089192, -0.342284], [0.483092, -0.046932, -0.659768]]; // biome-ignore format: one line
+  const points: Place[] = [
+    [-0.42318, -0.23068, 0.312948],
+    [-0.471208, -0.309908, -0.07286],
+    [-0.02566, -0.16316, -0.552116],
+    [0.132924, -0.279748, -0.589368],
+    [0.4208, 0.089192, -0.342284],
+    [0.483092, -0.046932, -0.659768],
+  ];
   const document = tight(points, { form: 'own', profile: 'own', folds: 'limited' }, true);
   document.profiles = [outline([0.0056, 0], [-0.00451028, 0.019530085], [-0.0028, -0.012124356])];
   const { parts, made: whole } = built(document);
@@ -106,7 +152,13 @@ it('two folds that reach into each other from both ends of a straight stretch ar
 });
 
 it('a closed line that is tightest where it closes is creased there without a gap', () => {
-  const drop: Place[] = [[0.53, 0.03, 0], [0.5, 0.06, 0.01], [0, 0.2, 0], [0, -0.2, 0.1], [0.5, 0, 0]]; // biome-ignore format: one line
+  const drop: Place[] = [
+    [0.53, 0.03, 0],
+    [0.5, 0.06, 0.01],
+    [0, 0.2, 0],
+    [0, -0.2, 0.1],
+    [0.5, 0, 0],
+  ];
   for (const form of ['round', 'box']) {
     const document = tight(drop, { form, folds: 'limited' }, true);
     const made = built(document);
@@ -119,7 +171,11 @@ it('a closed line that is tightest where it closes is creased there without a ga
 
 it('a crease lies where the inner sides of both legs meet, and each side of it looks to where its leg does', () => {
   // an arc of 20 mm, a bar of 40 mm to its side: both inner sides meet 40 mm off both legs
-  const points: Place[] = [[0, 0, 0], [0.5, 0, 0], [0.5, 0.5, 0]]; // biome-ignore format: one line
+  const points: Place[] = [
+    [0, 0, 0],
+    [0.5, 0, 0],
+    [0.5, 0.5, 0],
+  ];
   const document = tight(points, {
     form: 'round',
     corners: 'arc',
@@ -146,14 +202,47 @@ it('a crease lies where the inner sides of both legs meet, and each side of it l
 });
 
 /** A line that turns back at x = 0.6, 60 mm wide, its middle lifted a little. */
-const turnAt = (y: number, lift = 0): Place[] => [[0.3, y, 0], [0.57, y, 0], [0.6, y + 0.03, lift], [0.57, y + 0.06, 0], [0.3, y + 0.06, 0]]; // biome-ignore format: one line
+const turnAt = (y: number, lift = 0): Place[] => [
+  [0.3, y, 0],
+  [0.57, y, 0],
+  [0.6, y + 0.03, lift],
+  [0.57, y + 0.06, 0],
+  [0.3, y + 0.06, 0],
+];
 const LEGS: Record<string, { points: Place[]; corners?: number[]; closed?: boolean; turns: Place[] }> = {
-  'two turns': { points: [...turnAt(0), [0.1, 0.4, 0], ...turnAt(0.7)], turns: [[0.6, 0.03, 0], [0.6, 0.73, 0]] },
-  'between corners': { points: [[-0.3, 0.3, 0], [0, 0, 0], ...turnAt(0, 0.01), [0, 0.06, 0], [-0.3, -0.3, 0.1]], corners: [1, 7], turns: [[0.6, 0.03, 0]] },
-  'closed over corners': { points: [[0, 0, 0], ...turnAt(0, 0.01), [0, 0.06, 0], [-0.4, 0.5, 0], [-0.4, -0.4, 0]], corners: [0, 6, 7, 8], closed: true, turns: [[0.6, 0.03, 0]] },
-  'closed over a corner': { points: [...turnAt(0, 0.01), [0, 0.06, 0], [-0.4, 0.5, 0], [-0.6, 0.1, 0], [-0.5, -0.3, 0], [-0.2, -0.2, 0]], corners: [6], closed: true, turns: [[0.6, 0.03, 0]] },
-  'closed and smooth': { points: [[0, 0, 0], ...turnAt(0, 0.01), [0, 0.4, 0], ...turnAt(0.7), [0, 0.76, 0], [-0.5, 0.4, 0.2]], closed: true, turns: [[0.6, 0.03, 0], [0.6, 0.73, 0]] },
-}; // biome-ignore format: a line each
+  'two turns': {
+    points: [...turnAt(0), [0.1, 0.4, 0], ...turnAt(0.7)],
+    turns: [
+      [0.6, 0.03, 0],
+      [0.6, 0.73, 0],
+    ],
+  },
+  'between corners': {
+    points: [[-0.3, 0.3, 0], [0, 0, 0], ...turnAt(0, 0.01), [0, 0.06, 0], [-0.3, -0.3, 0.1]],
+    corners: [1, 7],
+    turns: [[0.6, 0.03, 0]],
+  },
+  'closed over corners': {
+    points: [[0, 0, 0], ...turnAt(0, 0.01), [0, 0.06, 0], [-0.4, 0.5, 0], [-0.4, -0.4, 0]],
+    corners: [0, 6, 7, 8],
+    closed: true,
+    turns: [[0.6, 0.03, 0]],
+  },
+  'closed over a corner': {
+    points: [...turnAt(0, 0.01), [0, 0.06, 0], [-0.4, 0.5, 0], [-0.6, 0.1, 0], [-0.5, -0.3, 0], [-0.2, -0.2, 0]],
+    corners: [6],
+    closed: true,
+    turns: [[0.6, 0.03, 0]],
+  },
+  'closed and smooth': {
+    points: [[0, 0, 0], ...turnAt(0, 0.01), [0, 0.4, 0], ...turnAt(0.7), [0, 0.76, 0], [-0.5, 0.4, 0.2]],
+    closed: true,
+    turns: [
+      [0.6, 0.03, 0],
+      [0.6, 0.73, 0],
+    ],
+  },
+};
 
 it.each(Object.keys(LEGS))('what folds is creased where it folds, and nothing else is moved: %s', (name) => {
   const { points, corners = [], closed = false, turns } = LEGS[name];
@@ -163,7 +252,15 @@ it.each(Object.keys(LEGS))('what folds is creased where it folds, and nothing el
     for (const k of corners) document.curves[0].points[k].corner = true;
     // another line of the same piece, before the tight one
     const straight = structuredClone(document.curves[0]);
-    Object.assign(straight, { id: 'straight', closed: false, points: [[0, 2, 0], [0.5, 2, 0], [1, 2, 0.1]].map((position) => ({ position, corner: false, radius: 1 })) });
+    Object.assign(straight, {
+      id: 'straight',
+      closed: false,
+      points: [
+        [0, 2, 0],
+        [0.5, 2, 0],
+        [1, 2, 0.1],
+      ].map((position) => ({ position, corner: false, radius: 1 })),
+    });
     document.curves.push(straight as (typeof document.curves)[0]);
     document.pieces[0].path.parameters['curves'] = ['straight', document.curves[0].id];
     const { parts, made, findings } = built(document);
@@ -190,14 +287,24 @@ it.each(Object.keys(LEGS))('what folds is creased where it folds, and nothing el
     uv: mesh.uv.subarray(2 * from),
   };
   const start = Uint32Array.of(0, curves.start[2] - curves.start[1]);
-  expect(leastStep(own, { ...curves, start, position: curves.position.subarray(3 * curves.start[1]), closed: curves.closed.subarray(1) })).toBeGreaterThan(-1e-6);
+  expect(
+    leastStep(own, {
+      ...curves,
+      start,
+      position: curves.position.subarray(3 * curves.start[1]),
+      closed: curves.closed.subarray(1),
+    }),
+  ).toBeGreaterThan(-1e-6);
   expect(topologyOf(mesh).openEdges).toBe(0);
-}); // biome-ignore format: the lists on a line each
+});
 
 it('what turns in itself is drawn in on its inner side alone, the same all round, its order kept, and no face looks inwards', () => {
   for (const form of ['round', 'box'])
     for (const r of [0.012, 0.02, 0.03]) {
-      const circle = Array.from({ length: 12 }, (_, k): Place => [r * Math.cos((k * Math.PI) / 6), r * Math.sin((k * Math.PI) / 6), 0]);
+      const circle = Array.from(
+        { length: 12 },
+        (_, k): Place => [r * Math.cos((k * Math.PI) / 6), r * Math.sin((k * Math.PI) / 6), 0],
+      );
       const [through, limited] = ['through', 'limited'].map((folds) => built(tight(circle, { form, folds }, true)));
       if (through.parts[0]?.kind !== 'mesh' || limited.parts[0]?.kind !== 'mesh') throw new Error('A sweep is a mesh');
       const [was, is] = [through.parts[0].mesh, limited.parts[0].mesh];
@@ -220,7 +327,11 @@ it('what turns in itself is drawn in on its inner side alone, the same all round
         // the same all round: a ring like the one a twelfth of the way further on, place and normal
         const next = (v + (columns * rings) / 12) % (columns * rings);
         expect(at(is, next).far).toBeCloseTo(b.far, 2);
-        const [turn, n, m] = [Math.PI / 6, is.normal.subarray(3 * v, 3 * v + 3), is.normal.subarray(3 * next, 3 * next + 3)];
+        const [turn, n, m] = [
+          Math.PI / 6,
+          is.normal.subarray(3 * v, 3 * v + 3),
+          is.normal.subarray(3 * next, 3 * next + 3),
+        ];
         expect(m[0] * Math.cos(turn) + m[1] * Math.sin(turn)).toBeCloseTo(n[0], 1);
         expect(m[2]).toBeCloseTo(n[2], 1);
       }
@@ -228,11 +339,14 @@ it('what turns in itself is drawn in on its inner side alone, the same all round
       ring.sort((a, b) => a.was - b.was);
       for (let k = 1; k < columns; k++) expect(ring[k].is).toBeGreaterThan(ring[k - 1].is - 1e-3);
     }
-}); // biome-ignore format: a line each
+});
 
 it('a screw so tight that its inner side folds looks outwards everywhere', () => {
   for (const r of [0.02, 0.03, 0.04]) {
-    const screw = Array.from({ length: 26 }, (_, k): Place => [r * Math.cos((k * Math.PI) / 6), r * Math.sin((k * Math.PI) / 6), k / 80]); // biome-ignore format: one line
+    const screw = Array.from(
+      { length: 26 },
+      (_, k): Place => [r * Math.cos((k * Math.PI) / 6), r * Math.sin((k * Math.PI) / 6), k / 80],
+    );
     const make = { form: 'round', start: 'flat', end: 'flat' };
     const made = ['through', 'limited'].map((folds) => built(tight(screw, { ...make, folds })));
     const steps = made.map(({ parts, made: { bodies } }) =>
@@ -245,7 +359,11 @@ it('a screw so tight that its inner side folds looks outwards everywhere', () =>
 });
 
 it('a bend that is wide enough is the same to the bit, creased or not', () => {
-  const wide: Place[] = [[0, 0, 0], [0.5, 0.1, 0.2], [1, 0, 0]]; // biome-ignore format: one line
+  const wide: Place[] = [
+    [0, 0, 0],
+    [0.5, 0.1, 0.2],
+    [1, 0, 0],
+  ];
   const [a, b] = ['through', 'limited'].map((folds) => built(tight(wide, { folds })).parts[0]);
   if (a.kind !== 'mesh' || b.kind !== 'mesh') throw new Error('A sweep is a mesh');
   expect(b.mesh.position).toEqual(a.mesh.position);
@@ -261,11 +379,24 @@ it('each of the ways to mend a fold mends it: the line smoother, the section thi
     expect(built(mended).findings.filter(({ severity }) => severity === 'error')).toEqual([]);
   }
   const radius = applyFix(document, 'piece', ways[1]).pieces[0].make.parameters['radius'];
-  expect(radius).toMatchObject({ knots: expect.arrayContaining([{ at: 0, value: 0.04 }, { at: 1, value: 0.04 }]) }); // biome-ignore format: one line
+  expect(radius).toMatchObject({
+    knots: expect.arrayContaining([
+      { at: 0, value: 0.04 },
+      { at: 1, value: 0.04 },
+    ]),
+  });
 });
 
 it('a mitre that reaches further than its leg is mended by a thinner section there', () => {
-  const document = tight([[0, 0, 0], [0.5, 0, 0], [0.5, 0.03, 0], [0, 0.03, 0]], {}); // biome-ignore format: one line
+  const document = tight(
+    [
+      [0, 0, 0],
+      [0.5, 0, 0],
+      [0.5, 0.03, 0],
+      [0, 0.03, 0],
+    ],
+    {},
+  );
   for (const point of document.curves[0].points) point.corner = true;
   const [short] = built(document).findings.filter(({ code }) => code === 'mitre-short');
   const thin = [short.fix, ...(short.others ?? [])].find((fix) => fix?.label === 'Make it thinner there');
@@ -277,7 +408,12 @@ it('a mitre that reaches further than its leg is mended by a thinner section the
 it('two corners of one leg that differ share it by what each takes: nothing is inside out where both fit', () => {
   // 40 mm to the side of 130°, and of 40°: together they take 100 mm of a leg of 105
   const [sharp, blunt] = [130, 40].map((degrees) => (degrees * Math.PI) / 180);
-  const points: Place[] = [[0.3 * Math.cos(sharp), -0.3 * Math.sin(sharp), 0], [0, 0, 0], [0, 0, 0], [0, 0, 0]]; // biome-ignore format: one line
+  const points: Place[] = [
+    [0.3 * Math.cos(sharp), -0.3 * Math.sin(sharp), 0],
+    [0, 0, 0],
+    [0, 0, 0],
+    [0, 0, 0],
+  ];
   points[2] = [-0.105, 0, 0];
   points[0] = [-0.3 * Math.cos(Math.PI - sharp), 0.3 * Math.sin(Math.PI - sharp), 0];
   points[3] = [-0.105 - 0.3 * Math.cos(blunt), 0.3 * Math.sin(blunt), 0];
@@ -289,7 +425,14 @@ it('two corners of one leg that differ share it by what each takes: nothing is i
 });
 
 it('a corner that turns back on its line is told, and made smooth it is told no more', () => {
-  const document = tight([[0, 0, 0], [0.6, 0, 0], [0.02, 0.1, 0]], { radius: 0.005 }); // biome-ignore format: one line
+  const document = tight(
+    [
+      [0, 0, 0],
+      [0.6, 0, 0],
+      [0.02, 0.1, 0],
+    ],
+    { radius: 0.005 },
+  );
   document.curves[0].points[1].corner = true;
   const [sharp] = built(document).findings.filter(({ code }) => code === 'corner-sharp');
   expect(sharp.size?.value).toBeCloseTo(Math.PI - Math.atan2(0.1, 0.58), 2);
@@ -360,7 +503,11 @@ it('a random profile along a random curve, tight, cornered or closed, has no hol
   let sound = 0;
   fc.assert(
     fc.property(profiles, curve, (own, { points, corners, closed, folds }) => {
-      const document = tight(points, { form: 'own', profile: 'own', radius: 0.04, folds, start: 'flat', end: 'flat' }, closed); // biome-ignore format: one line
+      const document = tight(
+        points,
+        { form: 'own', profile: 'own', radius: 0.04, folds, start: 'flat', end: 'flat' },
+        closed,
+      );
       document.profiles = [own];
       for (const point of document.curves[0].points) point.corner = corners;
       const made = built(document);

@@ -26,9 +26,15 @@ function turnAgainstFrenet(radius: number, pitch: number, turns: number, steps: 
 type Place = readonly [number, number, number];
 const minus = (a: Place, b: Place): Place => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 const dotOf = (a: Place, b: Place): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const crossOf = (a: Place, b: Place): Place =>
-  [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]; // biome-ignore format: one line
-const unit = (a: Place): Place => { const size = Math.hypot(...a) || 1; return [a[0] / size, a[1] / size, a[2] / size]; }; // biome-ignore format: one line
+const crossOf = (a: Place, b: Place): Place => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
+const unit = (a: Place): Place => {
+  const size = Math.hypot(...a) || 1;
+  return [a[0] / size, a[1] / size, a[2] / size];
+};
 const placeOf = (list: ArrayLike<number>, i: number): Place => [list[3 * i], list[3 * i + 1], list[3 * i + 2]];
 
 /** Writhe of a closed polygon: the solid angles of all pairs of edges (Klenin & Langowski, Biopolymers 54, 2000, method 1a). */
@@ -41,7 +47,10 @@ function writheOf(points: ArrayLike<number>): number {
       if (i === 0 && j === count - 1) continue;
       const [r13, r14, r23, r24] = [minus(p3, p1), minus(p4, p1), minus(p3, p2), minus(p4, p2)];
       const faces = [crossOf(r13, r14), crossOf(r14, r24), crossOf(r24, r23), crossOf(r23, r13)].map(unit);
-      const angle = faces.reduce((all, face, k) => all + Math.asin(Math.max(-1, Math.min(1, dotOf(face, faces[(k + 1) % 4])))), 0); // biome-ignore format: one line
+      const angle = faces.reduce(
+        (all, face, k) => all + Math.asin(Math.max(-1, Math.min(1, dotOf(face, faces[(k + 1) % 4])))),
+        0,
+      );
       sum += angle * Math.sign(dotOf(crossOf(minus(p4, p3), minus(p2, p1)), r13));
     }
   return sum / (2 * Math.PI);

@@ -11,10 +11,19 @@ import { alongPoints } from './projects.js';
 type Place = [number, number, number];
 type Lane = { knots: { at: number; value: number }[]; ease: 'straight' };
 
-const lane = (from: number, to: number): Lane => ({ knots: [{ at: 0, value: from }, { at: 1, value: to }], ease: 'straight' }); // biome-ignore format: one line
+const lane = (from: number, to: number): Lane => ({
+  knots: [
+    { at: 0, value: from },
+    { at: 1, value: to },
+  ],
+  ease: 'straight',
+});
 const number = (min: number, max: number) => evenly(min, max);
 const along = (arbitrary: fc.Arbitrary<number>) =>
-  fc.oneof(arbitrary.map((value) => [value, value]), fc.tuple(arbitrary, arbitrary)); // biome-ignore format: one line
+  fc.oneof(
+    arbitrary.map((value) => [value, value]),
+    fc.tuple(arbitrary, arbitrary),
+  );
 
 interface Drawn {
   points: readonly Place[];
@@ -77,7 +86,13 @@ function facesOf({ position, normal, index }: Mesh): { volume: number; worst: nu
   return { volume, worst };
 }
 
-const STRAIGHT: Place[] = [[0, 0, 0], [0.25, 0, 0], [0.5, 0, 0], [0.75, 0, 0], [1, 0, 0]]; // biome-ignore format: one line
+const STRAIGHT: Place[] = [
+  [0, 0, 0],
+  [0.25, 0, 0],
+  [0.5, 0, 0],
+  [0.75, 0, 0],
+  [1, 0, 0],
+];
 
 describe('along a straight metre', () => {
   const drawn = fc.tuple(number(0.5, 2), number(0.5, 2), number(-2, 2), number(-2, 2));
@@ -127,7 +142,19 @@ describe('the normals of a straight metre', () => {
     const stands = fc.tuple(number(-1, 1), number(-1, 1), number(-1, 1), number(-1, 1));
     fc.assert(
       fc.property(size, turns, broad, stands, ([r0, r1], [roll0, roll1, twist], [w0, w1], [up0, up1, side0, side1]) => {
-        const make = { form: 'box', rounding: 0, start: 'open', end: 'open', cuts: 200, twist, radius: lane(r0, r1), roll: lane(roll0, roll1), width: lane(w0, w1), rise: lane(up0, up1), aside: lane(side0, side1) }; // biome-ignore format: one line
+        const make = {
+          form: 'box',
+          rounding: 0,
+          start: 'open',
+          end: 'open',
+          cuts: 200,
+          twist,
+          radius: lane(r0, r1),
+          roll: lane(roll0, roll1),
+          width: lane(w0, w1),
+          rise: lane(up0, up1),
+          aside: lane(side0, side1),
+        };
         const mesh = swept({ points: STRAIGHT }, make);
         /** What the section is at x: half its height and width, where its middle stands, and how it is turned. */
         const at = (x: number) => {
@@ -160,7 +187,11 @@ describe('the normals of a straight metre', () => {
           ].map(([na, nb]) => {
             const [p, q] = [placeAt(x, a - nb, b + na), placeAt(x, a + nb, b - na)];
             const t = p.map((value, k) => value - q[k]);
-            const cross = [t[1] * along[2] - t[2] * along[1], t[2] * along[0] - t[0] * along[2], t[0] * along[1] - t[1] * along[0]]; // biome-ignore format: one line
+            const cross = [
+              t[1] * along[2] - t[2] * along[1],
+              t[2] * along[0] - t[0] * along[2],
+              t[0] * along[1] - t[1] * along[0],
+            ];
             const n = mesh.normal.subarray(v, v + 3);
             return (cross[0] * n[0] + cross[1] * n[1] + cross[2] * n[2]) / Math.hypot(...cross);
           });
@@ -175,7 +206,12 @@ describe('the normals of a straight metre', () => {
   });
 });
 
-const RING: Place[] = [[0, 0, 0], [1, 0, 0.1], [1, 0.2, 1], [0, 0, 1]]; // biome-ignore format: one line
+const RING: Place[] = [
+  [0, 0, 0],
+  [1, 0, 0.1],
+  [1, 0.2, 1],
+  [0, 0, 1],
+];
 
 describe('round a closed line', () => {
   it('the twist is whole turns: a corner of the section goes round in even steps, over the seam too', () => {
@@ -214,7 +250,12 @@ describe('every section, end and line', () => {
     { section: 'box', width: 0.3, rounding: 0 },
   ];
   const forms: Swept[] = FORMS.map(({ value }) => ({ section: value, form: value, width: 1.4, sides: 16 }));
-  const bend: Place[] = [[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0.3], [1.4, 0.4, 0]]; // biome-ignore format: one line
+  const bend: Place[] = [
+    [0, 0, 0],
+    [0.5, 0.1, 0],
+    [1, 0, 0.3],
+    [1.4, 0.4, 0],
+  ];
   const lines: Record<string, Drawn> = {
     open: { points: bend },
     closed: { points: RING, closed: true },
@@ -222,7 +263,10 @@ describe('every section, end and line', () => {
     'closed and cornered': { points: RING, closed: true, corners: true },
   };
   // on a closed line a lane comes back to where it began
-  const there = (from: number, to: number) => ({ knots: [...lane(from, to).knots.map(({ at, value }) => ({ at: at / 2, value })), { at: 1, value: from }], ease: 'straight' }); // biome-ignore format: one line
+  const there = (from: number, to: number) => ({
+    knots: [...lane(from, to).knots.map(({ at, value }) => ({ at: at / 2, value })), { at: 1, value: from }],
+    ease: 'straight',
+  });
   const lanes: Record<string, object> = {
     even: {},
     tapered: { radius: there(0.01, 0.03) },

@@ -76,9 +76,9 @@ describe('two people on one project', () => {
         const [mine, theirs] = [after(one), after(two)];
         const told = differences(base, mine, theirs);
         for (const { mine: here, theirs: there, suggested } of told) {
-          expect(here === 'as it was' && there === 'as it was').toBe(false);
-          if (here === 'as it was') expect(suggested).toBe('theirs');
-          if (there === 'as it was') expect(suggested).toBe('mine');
+          expect(here === 'unchanged' && there === 'unchanged').toBe(false);
+          if (here === 'unchanged') expect(suggested).toBe('theirs');
+          if (there === 'unchanged') expect(suggested).toBe('mine');
         }
         const name = mine.name === base.name ? theirs.name : mine.name;
         expect(byId(merged(base, mine, theirs, all(mine, theirs, 'theirs')))).toEqual({ ...byId(theirs), name });

@@ -31,7 +31,13 @@ const path = (points: readonly (readonly [number, number])[], corner = true, clo
   closed,
   points: points.map(([x, y]) => ({ x, y, corner })),
 });
-const box = (x: number, y: number, w: number, h: number) => path([[x, y], [x + w, y], [x + w, y + h], [x, y + h]]); // biome-ignore format: one line
+const box = (x: number, y: number, w: number, h: number) =>
+  path([
+    [x, y],
+    [x + w, y],
+    [x + w, y + h],
+    [x, y + h],
+  ]);
 const circle = (x: number, y: number, r: number) =>
   path(
     Array.from({ length: 8 }, (_, k) => [x + r * Math.cos((k * Math.PI) / 4), y + r * Math.sin((k * Math.PI) / 4)]),
@@ -40,9 +46,18 @@ const circle = (x: number, y: number, r: number) =>
 const profile = (...paths: Path[]): Profile => ({ id: 'own', name: 'Own', paths });
 
 const LINES = {
-  straight: [[0, 0, 0], [0.5, 0, 0], [1, 0, 0]],
-  bent: [[0, 0, 0], [0.5, 0.2, 0], [1, 0, 0.3], [1.5, 0, 0]],
-} as const; // biome-ignore format: one line
+  straight: [
+    [0, 0, 0],
+    [0.5, 0, 0],
+    [1, 0, 0],
+  ],
+  bent: [
+    [0, 0, 0],
+    [0.5, 0.2, 0],
+    [1, 0, 0.3],
+    [1.5, 0, 0],
+  ],
+} as const;
 
 /** A piece that sweeps a profile of its project at the profile's own size. */
 function swept(own: Profile, points: readonly (readonly [number, number, number])[], change: object = {}) {
@@ -78,8 +93,23 @@ describe('a profile of the project', () => {
 
   it('has up where it was drawn up, and to the right of who looks along the line what was drawn right', () => {
     // a flag on a mast: on the upper right
-    const { mesh } = swept(profile(path([[0, 0], [0.01, 0], [0.01, 0.03], [0.04, 0.03], [0.04, 0.05], [0, 0.05]])), LINES.straight); // biome-ignore format: one line
-    const at = (y: number) => [...mesh.position.keys()].filter((i) => i % 3 === 1 && Math.abs(mesh.position[i] - y) < 1e-6).map((i) => mesh.position[i + 1]); // biome-ignore format: one line
+    const { mesh } = swept(
+      profile(
+        path([
+          [0, 0],
+          [0.01, 0],
+          [0.01, 0.03],
+          [0.04, 0.03],
+          [0.04, 0.05],
+          [0, 0.05],
+        ]),
+      ),
+      LINES.straight,
+    );
+    const at = (y: number) =>
+      [...mesh.position.keys()]
+        .filter((i) => i % 3 === 1 && Math.abs(mesh.position[i] - y) < 1e-6)
+        .map((i) => mesh.position[i + 1]);
     // along +x, up is +y and right is +z
     const [low, high] = [at(-0.025), at(0.025)];
     expect([Math.min(...low), Math.max(...low)].map((z) => Math.round(1e4 * z))).toEqual([-200, -100]);
@@ -118,7 +148,10 @@ describe('a profile of the project', () => {
     const quarter = Math.tan(Math.PI / 8);
     const segment = (r * r * (Math.PI / 2 - 1)) / 2;
     const triangle = (bulge: number) => arcs([0, 0, 0], [r, 0, bulge], [0, r, 0]);
-    for (const [bulge, sign] of [[quarter, 1], [-quarter, -1]] as const) {
+    for (const [bulge, sign] of [
+      [quarter, 1],
+      [-quarter, -1],
+    ] as const) {
       const { mesh, build } = swept(profile(triangle(bulge)), LINES.straight);
       // chords of 0.2 rad leave out 1 − sin φ/φ of the quarter circle
       const least = (1 - Math.sin(0.2) / 0.2) * (Math.PI / 4) * r * r;
@@ -126,7 +159,7 @@ describe('a profile of the project', () => {
       expect(build.findings).toEqual([]);
       expect(topologyOf(mesh).openEdges).toBe(0);
     }
-  }); // biome-ignore format: one line
+  });
 
   it('whatever it is, sweeps along whatever is bent to one sound body (manifold-3d)', () => {
     const spokes = fc.array(fc.double({ min: 0.3, max: 1, noNaN: true }), { minLength: 3, maxLength: 9 });
@@ -162,12 +195,39 @@ describe('a profile of the project', () => {
     expect(codes(profile(good))).toEqual([]);
     expect(codes(profile(good), { profile: '' })).toContain('profile-missing');
     expect(codes(profile(good), { profile: 'gone' })).toContain('profile-missing');
-    expect(codes(profile(path([[0, 0], [1, 0], [2, 0]])))).toContain('profile-empty'); // biome-ignore format: one line
+    expect(
+      codes(
+        profile(
+          path([
+            [0, 0],
+            [1, 0],
+            [2, 0],
+          ]),
+        ),
+      ),
+    ).toContain('profile-empty');
     expect(codes(profile(good, { ...good, closed: false }))).toContain('profile-open');
-    const bow = profile(path([[0, 0], [0.04, 0.02], [0.04, 0], [0, 0.03]])); // biome-ignore format: one line
+    const bow = profile(
+      path([
+        [0, 0],
+        [0.04, 0.02],
+        [0.04, 0],
+        [0, 0.03],
+      ]),
+    );
     const [crossing] = told(bow).filter(({ code }) => code === 'profile-crosses');
     expect(crossing.message).toContain('crosses itself at 24.0, 12.0 mm');
-    for (const own of [bow, profile(), profile(path([[0, 0], [1, 0], [2, 0]]))]) // biome-ignore format: one line
+    for (const own of [
+      bow,
+      profile(),
+      profile(
+        path([
+          [0, 0],
+          [1, 0],
+          [2, 0],
+        ]),
+      ),
+    ])
       expect(swept(own, LINES.bent).mesh.index.length).toBeGreaterThan(0);
   });
 
@@ -188,8 +248,27 @@ describe('a profile of the project', () => {
 
   it('of open paths alone is a sheet, seen from both sides, with the corners it was drawn with', () => {
     // a gutter: up, across, up; and a smooth wave
-    const gutter = { ...path([[-0.04, 0.03], [-0.04, 0], [0.04, 0], [0.04, 0.03]]), closed: false }; // biome-ignore format: one line
-    const wave = { ...path([[-0.04, 0], [-0.01, 0.02], [0.02, -0.01], [0.04, 0]], false), closed: false }; // biome-ignore format: one line
+    const gutter = {
+      ...path([
+        [-0.04, 0.03],
+        [-0.04, 0],
+        [0.04, 0],
+        [0.04, 0.03],
+      ]),
+      closed: false,
+    };
+    const wave = {
+      ...path(
+        [
+          [-0.04, 0],
+          [-0.01, 0.02],
+          [0.02, -0.01],
+          [0.04, 0],
+        ],
+        false,
+      ),
+      closed: false,
+    };
     for (const own of [gutter, wave]) {
       expect(told(profile(own)).map(({ code }) => code)).toEqual([]);
       const { mesh, build } = swept(profile(own), LINES.straight);
@@ -214,12 +293,21 @@ describe('a profile of the project', () => {
     // sharp corners have two normals each, on both sides
     expect(ownSection(profile(gutter), 8 / 3, 1).section?.x.length).toBe(2 * 6);
     // a straight line is a strip
-    const strip = { ...path([[-0.03, 0], [0.03, 0]]), closed: false }; // biome-ignore format: one line
+    const strip = {
+      ...path([
+        [-0.03, 0],
+        [0.03, 0],
+      ]),
+      closed: false,
+    };
     expect(swept(profile(strip), LINES.bent).mesh.position.every(Number.isFinite)).toBe(true);
   });
 
   it('with more points than can be seen is swept with fewer', () => {
-    const many = Array.from({ length: 5000 }, (_, k): [number, number] => [0.05 * Math.cos((k * Math.PI) / 2500), 0.05 * Math.sin((k * Math.PI) / 2500)]); // biome-ignore format: one line
+    const many = Array.from({ length: 5000 }, (_, k): [number, number] => [
+      0.05 * Math.cos((k * Math.PI) / 2500),
+      0.05 * Math.sin((k * Math.PI) / 2500),
+    ]);
     const { section } = ownSection(profile(path(many, false)), 1, 20);
     expect(section?.x.length).toBeLessThan(2100);
     expect(section?.area).toBeCloseTo(Math.PI, 2);
@@ -240,7 +328,8 @@ describe('a drawn path', () => {
       const middle = [1 - off * 1, 0.5 + off * 2];
       const arc = places.filter((_, k) => of[k] === 0);
       expect(arc.length).toBeGreaterThan(5);
-      for (const [x, y] of arc) expect(Math.abs(Math.hypot(x - middle[0], y - middle[1]) / radius - 1)).toBeLessThan(3e-3);
+      for (const [x, y] of arc)
+        expect(Math.abs(Math.hypot(x - middle[0], y - middle[1]) / radius - 1)).toBeLessThan(3e-3);
       // how far it leaves the straight way, to its right
       const sag = arc.map(([x, y]) => (x * 1 - y * 2) / chord);
       const furthest = bulge > 0 ? Math.max(...sag) : Math.min(...sag);
@@ -251,7 +340,15 @@ describe('a drawn path', () => {
   });
 
   it('says of each place which point it follows; what is beside an arc does not bend it, nor the arc what is beside it', () => {
-    const { places, point: of } = drawnPath(path([point(0, 0), point(1, 0, { bulge: 1, corner: false }), point(2, 0, { corner: false }), point(3, 0, { corner: false }), point(4, 0)]));
+    const { places, point: of } = drawnPath(
+      path([
+        point(0, 0),
+        point(1, 0, { bulge: 1, corner: false }),
+        point(2, 0, { corner: false }),
+        point(3, 0, { corner: false }),
+        point(4, 0),
+      ]),
+    );
     expect(of.every((one, k) => k === 0 || one >= of[k - 1])).toBe(true);
     expect([...new Set(of)]).toEqual([0, 1, 2, 3, 4]);
     places.forEach(([x, y], k) => {
@@ -270,9 +367,13 @@ describe('a drawn path', () => {
     const open = drawnPath(path([point(0, 0), point(1, 0), point(1, 1, { bulge: 1 })])).places;
     for (const [x, y] of open) expect(Math.min(Math.abs(y), Math.abs(x - 1))).toBeLessThan(1e-9);
     expect(drawnPath(path([point(0, 0)]))).toEqual({ places: [], point: [] });
-    expect(drawnPath(path([point(0, 0, { bulge: 1 }), point(0, 0), point(1, 0)])).places.every(([x, y]) => Number.isFinite(x + y))).toBe(true);
+    expect(
+      drawnPath(path([point(0, 0, { bulge: 1 }), point(0, 0), point(1, 0)])).places.every(([x, y]) =>
+        Number.isFinite(x + y),
+      ),
+    ).toBe(true);
   });
-}); // biome-ignore format: one line each
+});
 
 describe('the small picture of a section', () => {
   it('is its outline, its top up, within −1 to 1; a hole is an outline of its own', () => {
@@ -282,10 +383,12 @@ describe('the small picture of a section', () => {
     expect(square.startsWith('M-0.000 1.000L') || square.startsWith('M0.000 1.000L')).toBe(true);
     expect([square.match(/M/g)?.length, square.match(/L/g)?.length, square.match(/Z/g)?.length]).toEqual([1, 4, 1]);
     expect(Math.max(...numbers(square).map(Math.abs))).toBe(1);
-    const tube = outlinePath(formSection('tube', { width: 1, wall: 0.4, points: 6, depth: 0.3, rounding: 0.2, sides: 8 }));
+    const tube = outlinePath(
+      formSection('tube', { width: 1, wall: 0.4, points: 6, depth: 0.3, rounding: 0.2, sides: 8 }),
+    );
     expect([tube.match(/M/g)?.length, tube.match(/L/g)?.length, tube.match(/Z/g)?.length]).toEqual([2, 16, 2]);
     const flat = numbers(outlinePath(roundedBoxSection(4, 0, 1)));
     expect(Math.max(...flat.filter((_, i) => i % 2 === 0))).toBe(1);
     expect(Math.max(...flat.filter((_, i) => i % 2 === 1))).toBe(0.25);
   });
-}); // biome-ignore format: one line each
+});

@@ -134,10 +134,46 @@ describe('edges', () => {
   });
 
   it('the sharp edges of a box are its twelve, each a straight line of its own length, where the box stands', () => {
-    // biome-ignore format: corners and faces of a cube
     const cube = {
-      position: Float32Array.of(0,0,0, 1,0,0, 1,1,0, 0,1,0, 0,0,1, 1,0,1, 1,1,1, 0,1,1),
-      index: Uint32Array.of(0,2,1, 0,3,2, 4,5,6, 4,6,7, 0,1,5, 0,5,4, 2,3,7, 2,7,6, 1,2,6, 1,6,5, 0,4,7, 0,7,3),
+      position: Float32Array.of(0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0, 0, 0, 1, 1, 0, 1, 1, 1, 1, 0, 1, 1),
+      index: Uint32Array.of(
+        0,
+        2,
+        1,
+        0,
+        3,
+        2,
+        4,
+        5,
+        6,
+        4,
+        6,
+        7,
+        0,
+        1,
+        5,
+        0,
+        5,
+        4,
+        2,
+        3,
+        7,
+        2,
+        7,
+        6,
+        1,
+        2,
+        6,
+        1,
+        6,
+        5,
+        0,
+        4,
+        7,
+        0,
+        7,
+        3,
+      ),
     };
     const surface = Surface.of(cube, { position: [10, 0, 0], rotation: [0, 0, 0, 1], scale: 2 });
     const surroundings = new Surroundings(new Map([['box', surface]]));

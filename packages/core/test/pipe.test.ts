@@ -20,7 +20,12 @@ import { evenly } from './helpers.js';
 import { alongPoints } from './projects.js';
 
 type Place = readonly [number, number, number];
-const LEGS: Place[] = [[0, 0, 0], [0, 0, 2], [1, 0, 2], [1, 3, 2]]; // biome-ignore format: one line
+const LEGS: Place[] = [
+  [0, 0, 0],
+  [0, 0, 2],
+  [1, 0, 2],
+  [1, 3, 2],
+];
 
 /** A floor of 8 m, 0.1 m under the line. */
 const FLOOR = {
@@ -54,17 +59,37 @@ describe('nominal sizes', () => {
     ['dn50', 5.44],
     ['dn100', 16.07],
   ])('a metre of %s weighs %s kg, by the volume of its mesh', (size, mass) => {
-    const { mesh } = piped({ size, sides: 256 }, [[0, 0, 0], [1, 0, 0]]); // biome-ignore format: one line
+    const { mesh } = piped({ size, sides: 256 }, [
+      [0, 0, 0],
+      [1, 0, 0],
+    ]);
     expect(7850 * signedVolume(mesh)).toBeCloseTo(mass, 1);
   });
 
   it('have elbows of 1.5 nominal diameters (ASME B16.9, from 1 in), and 45° ones that end where its table says (from 4 in)', () => {
-    const inches = { dn25: 1, dn32: 1.25, dn40: 1.5, dn50: 2, dn65: 2.5, dn80: 3, dn100: 4, dn125: 5, dn150: 6, dn200: 8, dn250: 10, dn300: 12 }; // biome-ignore format: one line
+    const inches = {
+      dn25: 1,
+      dn32: 1.25,
+      dn40: 1.5,
+      dn50: 2,
+      dn65: 2.5,
+      dn80: 3,
+      dn100: 4,
+      dn125: 5,
+      dn150: 6,
+      dn200: 8,
+      dn250: 10,
+      dn300: 12,
+    };
     for (const [size, inch] of Object.entries(inches))
       expect(Math.abs((pipeSize(size)?.elbow ?? 0) - 1.5 * inch * 0.0254)).toBeLessThan(0.0006);
     const half = { dn100: 64, dn125: 79, dn150: 95, dn200: 127, dn250: 159, dn300: 190 };
     for (const [size, end] of Object.entries(half)) {
-      const { build } = piped({ size, bends: 'elbow' }, [[0, 0, 0], [4, 0, 0], [7, 0, 3]]); // biome-ignore format: one line
+      const { build } = piped({ size, bends: 'elbow' }, [
+        [0, 0, 0],
+        [4, 0, 0],
+        [7, 0, 3],
+      ]);
       // what the bend takes of its first leg
       const [longest] = build.tables[0].rows.map(([value]) => Number(value));
       const taken = Math.hypot(3, 3) - longest;
@@ -103,20 +128,38 @@ describe('a run of pipe', () => {
   });
 
   it('closed, of a square is four legs and four bends; its joints rise along each line, each with an id of its own', () => {
-    const square: Place[] = [[0, 0, 0], [1, 0, 0], [1, 0, 1], [0, 0, 1]]; // biome-ignore format: one line
-    const middle: Place[] = [[0.5, 0, 0], [1, 0, 0], [1, 0, 1], [0, 0, 1], [0, 0, 0]]; // biome-ignore format: one line
+    const square: Place[] = [
+      [0, 0, 0],
+      [1, 0, 0],
+      [1, 0, 1],
+      [0, 0, 1],
+    ];
+    const middle: Place[] = [
+      [0.5, 0, 0],
+      [1, 0, 0],
+      [1, 0, 1],
+      [0, 0, 1],
+      [0, 0, 0],
+    ];
     for (const points of [square, middle]) {
-      const closed = piped({ radius: 0.02, bendRadius: 2.5, stock: 0.3, atBends: 'bead', between: 'sleeve' }, points, true);
+      const closed = piped(
+        { radius: 0.02, bendRadius: 2.5, stock: 0.3, atBends: 'bead', between: 'sleeve' },
+        points,
+        true,
+      );
       expect(rows(closed, 'bends')).toEqual([[expect.closeTo(Math.PI / 2, 6), expect.closeTo(0.1, 6), 4]]);
       // 0.8 m of each side are two whole lengths and a rest
-      expect(rows(closed, 'straight')).toEqual([[expect.closeTo(0.3, 6), 8], [expect.closeTo(0.2, 6), 4]]);
+      expect(rows(closed, 'straight')).toEqual([
+        [expect.closeTo(0.3, 6), 8],
+        [expect.closeTo(0.2, 6), 4],
+      ]);
       const marks = closed.build.marks.find(({ kind }) => kind === 'joint');
       expect(marks?.along).toHaveLength(8 + 8);
       expect([...(marks?.along ?? [])]).toEqual([...(marks?.along ?? [])].sort((a, b) => a - b));
       expect(new Set(marks?.id).size).toBe(16);
       expect(closed.build.marks.map(({ kind }) => kind)).toEqual(['joint']);
     }
-  }); // biome-ignore format: a list a line
+  });
 
   it('lists what is to be cut and bent, alike ones together, legs longer than there is pipe in several', () => {
     const one = piped({ radius: 0.02, bendRadius: 2.5, stock: 1.2, between: 'sleeve' });
@@ -153,7 +196,10 @@ describe('a run of pipe', () => {
   });
 
   it('has brackets that stand on what is near, and tells those that have nothing to stand on', () => {
-    const flat: Place[] = [[-2, 0, 0], [2, 0, 0]]; // biome-ignore format: one line
+    const flat: Place[] = [
+      [-2, 0, 0],
+      [2, 0, 0],
+    ];
     const held = piped({ radius: 0.02, brackets: 1, reach: 8 }, flat);
     expect(held.placed('clamps')?.id).toHaveLength(4);
     const rods = held.placed('rods');
@@ -203,7 +249,11 @@ describe('any run', () => {
           ([x, y, z], i): Place =>
             closed ? [2 * Math.cos(i) * (1 + 0.2 * x), y, 2 * Math.sin(i) * (1 + 0.2 * z)] : [x + 1.5 * i, y, z],
         );
-        const settings = { radius: 0.02, legs, ...(fit ? { atEnds: 'flange', atBends: 'bead', stock: 1, brackets: 0.7 } : {}) }; // biome-ignore format: one line
+        const settings = {
+          radius: 0.02,
+          legs,
+          ...(fit ? { atEnds: 'flange', atBends: 'bead', stock: 1, brackets: 0.7 } : {}),
+        };
         const ring = closed && spread.length > 2;
         const { build } = piped(settings, spread, ring);
         for (const part of build.parts) {

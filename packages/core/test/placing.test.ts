@@ -97,7 +97,12 @@ describe('the top of a section', () => {
   });
 
   it('comes round to itself on a closed line, which it did not leave', () => {
-    const ring: Place[] = [[1, 0, 0], [0, 0.5, 1], [-1, 0, 0], [0, -0.5, -1]]; // biome-ignore format: one line
+    const ring: Place[] = [
+      [1, 0, 0],
+      [0, 0.5, 1],
+      [-1, 0, 0],
+      [0, -0.5, -1],
+    ];
     const one = built(ring, { facing: 'up' }, ({ document }) => {
       document.curves[0].closed = true;
     });
@@ -108,7 +113,11 @@ describe('the top of a section', () => {
   });
 
   it('looks at a place, at another line, and off a prop', () => {
-    const points: Place[] = [[0, 0, 0], [0.5, 0.2, 0], [1, 0, 0.3]]; // biome-ignore format: one line
+    const points: Place[] = [
+      [0, 0, 0],
+      [0.5, 0.2, 0],
+      [1, 0, 0.3],
+    ];
     const sees = (one: ReturnType<typeof built>, wanted: (p: number) => Place) => {
       for (let p = 0; p < one.rails.start[1]; p++) {
         const t = place(one.outline.tangent, p);
@@ -124,21 +133,47 @@ describe('the top of a section', () => {
 
     const other = built(points, { facing: 'piece', facingPiece: 'other' }, ({ document }) => {
       const line = document.curves[0];
-      document.curves.push({ ...line, id: 'far', points: [[0, 0, 2], [1, 0, 2]].map((position) => ({ ...line.points[0], position: position as [number, number, number] })) }); // biome-ignore format: one line
+      document.curves.push({
+        ...line,
+        id: 'far',
+        points: [
+          [0, 0, 2],
+          [1, 0, 2],
+        ].map((position) => ({ ...line.points[0], position: position as [number, number, number] })),
+      });
       document.pieces.push(newPiece('other', 'Other', ['far'], false));
     });
     const [length] = curveLengths(other.rails);
     sees(other, (p) => from(place(other.rails.position, p), [other.rails.pointData['along'][p] / length, 0, 2]));
 
     // what runs beside a wall looks away from it
-    const beside = built([[0.7, -0.3, 0], [0.7, 0, 0.1], [0.7, 0.3, 0]], { facing: 'prop', facingProp: 'wall' }, ({ document }) => {
-      document.props.push({ id: 'wall', name: 'Wall', mesh: 'wall', placement: HOME, visible: true, colour: '#cccccc' });
-    }); // biome-ignore format: one line
+    const beside = built(
+      [
+        [0.7, -0.3, 0],
+        [0.7, 0, 0.1],
+        [0.7, 0.3, 0],
+      ],
+      { facing: 'prop', facingProp: 'wall' },
+      ({ document }) => {
+        document.props.push({
+          id: 'wall',
+          name: 'Wall',
+          mesh: 'wall',
+          placement: HOME,
+          visible: true,
+          colour: '#cccccc',
+        });
+      },
+    );
     sees(beside, () => [1, 0, 0]);
   });
 
   it('that has nothing to look at is told, and runs along with the line', () => {
-    const points: Place[] = [[0, 0, 0], [0.5, 0.2, 0], [1, 0, 0.3]]; // biome-ignore format: one line
+    const points: Place[] = [
+      [0, 0, 0],
+      [0.5, 0.2, 0],
+      [1, 0, 0.3],
+    ];
     const plain = realMesh(built(points, {}).build.parts[0]);
     for (const make of [{ facing: 'piece' }, { facing: 'prop' }]) {
       const one = built(points, make);
@@ -150,7 +185,11 @@ describe('the top of a section', () => {
 });
 
 describe('a section beside its line', () => {
-  const straight: Place[] = [[0, 0, 0], [0.5, 0, 0], [1, 0, 0]]; // biome-ignore format: one line
+  const straight: Place[] = [
+    [0, 0, 0],
+    [0.5, 0, 0],
+    [1, 0, 0],
+  ];
   it.each([
     [1, 0, [0, 0.02], [-0.03, 0.03]],
     [-1, 0, [-0.02, 0], [-0.03, 0.03]],
@@ -173,7 +212,12 @@ describe('a section beside its line', () => {
 });
 
 it('has as many cross-cuts as it is told, evenly, on open lines', () => {
-  const bend: Place[] = [[0, 0, 0], [0.3, 0.2, 0], [0.6, 0, 0.2], [1, 0.1, 0]]; // biome-ignore format: one line
+  const bend: Place[] = [
+    [0, 0, 0],
+    [0.3, 0.2, 0],
+    [0.6, 0, 0.2],
+    [1, 0.1, 0],
+  ];
   for (const inAll of [2, 5, 40]) {
     const { rails } = built(bend, { inAll, twist: 3 });
     expect(rails.start[1]).toBe(inAll);
@@ -184,7 +228,12 @@ it('has as many cross-cuts as it is told, evenly, on open lines', () => {
 });
 
 describe('corners of straight legs', () => {
-  const legs: Place[] = [[0, 0, 0], [0, 0, 1], [1, 0, 1], [1, 1, 1]]; // biome-ignore format: one line
+  const legs: Place[] = [
+    [0, 0, 0],
+    [0, 0, 1],
+    [1, 0, 1],
+    [1, 1, 1],
+  ];
   const sharp = ({ document }: ReturnType<typeof alongPoints>) => {
     for (const point of document.curves[0].points) point.corner = true;
   };
@@ -217,7 +266,12 @@ describe('corners of straight legs', () => {
   });
 
   it('of a closed line bend at its seam too', () => {
-    const square: Place[] = [[0, 0, 0], [1, 0, 0], [1, 0, 1], [0, 0, 1]]; // biome-ignore format: one line
+    const square: Place[] = [
+      [0, 0, 0],
+      [1, 0, 0],
+      [1, 0, 1],
+      [0, 0, 1],
+    ];
     const { rails } = built(square, { corners: 'arc', bendRadius: 5 }, (project) => {
       sharp(project);
       project.document.curves[0].closed = true;
@@ -227,7 +281,12 @@ describe('corners of straight legs', () => {
   });
 
   it('with too short a leg bend as much as it allows, and tell it with what fits', () => {
-    const short: Place[] = [[0, 0, 0], [0, 0, 1], [0.06, 0, 1], [0.06, 1, 1]]; // biome-ignore format: one line
+    const short: Place[] = [
+      [0, 0, 0],
+      [0, 0, 1],
+      [0.06, 0, 1],
+      [0.06, 1, 1],
+    ];
     const one = built(short, { corners: 'arc', bendRadius: 2.5 }, sharp);
     const finding = one.build.findings.find(({ code }) => code === 'bend-short');
     expect(finding?.size?.value).toBeCloseTo(0.03, 3);

@@ -85,13 +85,25 @@ describe('what stitches do to the cloth', () => {
   it('holes stand on the cloth with their z along the line, as large as asked; threads that share one have one', () => {
     const places = holePlaces([hole(0.01, 1), hole(0.0101, 2), hole(0.02, 3), hole(0.03, 4, 0.01)], 0.002);
     expect([...places.id]).toEqual([1, 3, 4]);
-    expect([...places.matrix.subarray(16, 32)]).toEqual([0, 0, -0.002, 0, 0, 0.002, 0, 0, 0.002, 0, 0, 0, 0.02, 0, 0, 1].map((value) => expect.closeTo(value, 9)));
+    expect([...places.matrix.subarray(16, 32)]).toEqual(
+      [0, 0, -0.002, 0, 0, 0.002, 0, 0, 0.002, 0, 0, 0, 0.02, 0, 0, 1].map((value) => expect.closeTo(value, 9)),
+    );
     expect([...places.along].map((value) => +value.toFixed(4))).toEqual([0.01, 0.02, 0.03]);
     // where the line runs along the way up it still has three axes
     const { matrix } = holePlaces([{ ...hole(0, 5), tangent: [0, 1, 0] }], 1);
-    expect(Math.abs(matrix[0] * (matrix[5] * matrix[10] - matrix[6] * matrix[9]) + matrix[1] * (matrix[6] * matrix[8] - matrix[4] * matrix[10]) + matrix[2] * (matrix[4] * matrix[9] - matrix[5] * matrix[8]))).toBeCloseTo(1, 6);
+    expect(
+      Math.abs(
+        matrix[0] * (matrix[5] * matrix[10] - matrix[6] * matrix[9]) +
+          matrix[1] * (matrix[6] * matrix[8] - matrix[4] * matrix[10]) +
+          matrix[2] * (matrix[4] * matrix[9] - matrix[5] * matrix[8]),
+      ),
+    ).toBeCloseTo(1, 6);
     const { min, max } = boundsOf(holeMesh(0.3, 24).position);
-    expect([max[0], max[1], min[1]]).toEqual([expect.closeTo(1.42, 2), expect.closeTo(0.3, 6), expect.closeTo(-0.2, 6)]);
+    expect([max[0], max[1], min[1]]).toEqual([
+      expect.closeTo(1.42, 2),
+      expect.closeTo(0.3, 6),
+      expect.closeTo(-0.2, 6),
+    ]);
     expect(topologyOf(holeMesh(0.3, 24)).openEdges).toBe(0);
   });
 
@@ -106,7 +118,12 @@ describe('what stitches do to the cloth', () => {
     expect(max[1]).toBeLessThan(depth + 1e-9);
     expect(max[1]).toBeGreaterThan(0.9 * depth);
     expect(min[1]).toBeCloseTo(-1.2 * depth, 6);
-    const heightAt = (z: number) => Math.max(...Array.from({ length: mesh.position.length / 3 }, (_, v) => (Math.abs(mesh.position[3 * v + 2] - z) < 1e-6 ? mesh.position[3 * v + 1] : -1)));
+    const heightAt = (z: number) =>
+      Math.max(
+        ...Array.from({ length: mesh.position.length / 3 }, (_, v) =>
+          Math.abs(mesh.position[3 * v + 2] - z) < 1e-6 ? mesh.position[3 * v + 1] : -1,
+        ),
+      );
     expect(heightAt(0)).toBeCloseTo(0.06 * depth, 6);
     expect(heightAt(half)).toBeCloseTo(-0.4 * depth, 6);
     expect(heightAt(0.2 * half)).toBeCloseTo(heightAt(-0.2 * half), 9);
@@ -129,4 +146,4 @@ describe('what stitches do to the cloth', () => {
     expect(creaseMesh(holes, CLOTH, length, radius, 2)!.position).not.toEqual(mesh.position);
     expect(creaseMesh([], CLOTH, length, radius, 1)).toBeUndefined();
   });
-}); // biome-ignore format: one expectation a line
+});

@@ -4,7 +4,11 @@ import { evaluatePiece, newUse, realMesh, Surroundings, World } from '../src/ind
 import { alongPoints } from './projects.js';
 
 type Place = readonly [number, number, number];
-const blade = (x: number, high: number): Place[] => [[x, 0, 0], [x + 0.1, high / 2, 0], [x, high, 0.1]]; // biome-ignore format: one line
+const blade = (x: number, high: number): Place[] => [
+  [x, 0, 0],
+  [x + 0.1, high / 2, 0],
+  [x, high, 0.1],
+];
 
 /** Ribbons along lines of their own, one after the other in the mesh. */
 function ribbons(lines: readonly (readonly Place[])[], change: object) {
@@ -15,7 +19,11 @@ function ribbons(lines: readonly (readonly Place[])[], change: object) {
   });
   lines.slice(1).forEach((points, i) => {
     const like = document.curves[0].points[0];
-    document.curves.push({ ...document.curves[0], id: `line ${i + 1}`, points: points.map(([x, y, z]) => ({ ...like, position: [x, y, z] })) }); // biome-ignore format: one line
+    document.curves.push({
+      ...document.curves[0],
+      id: `line ${i + 1}`,
+      points: points.map(([x, y, z]) => ({ ...like, position: [x, y, z] })),
+    });
   });
   const build = evaluatePiece(new World(document, new Surroundings(new Map())), piece);
   const mesh = realMesh(build.parts[0]);
@@ -36,7 +44,10 @@ describe('ribbons', () => {
   it('have faces of one length on all of them: a coefficient of variation under 0.1', () => {
     fc.assert(
       fc.property(fc.array(fc.double({ min: 0.8, max: 4, noNaN: true }), { minLength: 3, maxLength: 20 }), (highs) => {
-        const { build, of } = ribbons(highs.map((high, i) => blade(i, high)), { cuts: 24 }); // biome-ignore format: one line
+        const { build, of } = ribbons(
+          highs.map((high, i) => blade(i, high)),
+          { cuts: 24 },
+        );
         const faces = highs.flatMap((_, c) => {
           const along = odd(of(c).uv).filter((_v, i) => i % 2 === 0);
           return along.slice(1).map((v, i) => v - along[i]);
@@ -56,19 +67,26 @@ describe('ribbons', () => {
     ['longest', 'root', 0, 0.6],
     ['shortest', 'root', 0, 1],
     ['longest', 'tip', 0.4, 1],
-  ])('wear their picture once along %s, pinned at the %s; more divisions move none of it', (textureAlong, pinned, root, tip) => {
-    const straight = (x: number, high: number): Place[] => [[x, 0, 0], [x, high, 0]]; // biome-ignore format: one line
-    for (const cuts of [3, 24, 100]) {
-      const { of } = ribbons([straight(0, 1.2), straight(1, 2)], { textureAlong, pinned, cuts });
-      const v = odd(of(0).uv);
-      expect(v[0]).toBeCloseTo(root, 6);
-      expect(v[v.length - 1]).toBeCloseTo(tip, 6);
-      // and in between by length
-      of(0).uv.forEach((value, i) => {
-        if (i % 2 === 1) expect(value).toBeCloseTo(root + ((tip - root) * of(0).position[(3 * (i - 1)) / 2 + 1]) / 1.2, 5);
-      });
-    }
-  }); // biome-ignore format: one line
+  ])(
+    'wear their picture once along %s, pinned at the %s; more divisions move none of it',
+    (textureAlong, pinned, root, tip) => {
+      const straight = (x: number, high: number): Place[] => [
+        [x, 0, 0],
+        [x, high, 0],
+      ];
+      for (const cuts of [3, 24, 100]) {
+        const { of } = ribbons([straight(0, 1.2), straight(1, 2)], { textureAlong, pinned, cuts });
+        const v = odd(of(0).uv);
+        expect(v[0]).toBeCloseTo(root, 6);
+        expect(v[v.length - 1]).toBeCloseTo(tip, 6);
+        // and in between by length
+        of(0).uv.forEach((value, i) => {
+          if (i % 2 === 1)
+            expect(value).toBeCloseTo(root + ((tip - root) * of(0).position[(3 * (i - 1)) / 2 + 1]) / 1.2, 5);
+        });
+      }
+    },
+  );
 
   it('wear a strip each by their own id, which another ribbon does not change', () => {
     const lines = Array.from({ length: 12 }, (_, i) => blade(i, 1));
@@ -88,13 +106,29 @@ describe('ribbons', () => {
   });
 
   it('are as wide as they are set at root, middle and tip, bow by their crown, and show both sides where they are to', () => {
-    const { of, mesh } = ribbons([[[0, 0, 0], [1, 0, 0]]], { radius: 0.1, root: 0.5, tip: 0, taper: 0.3, cuts: 20 }); // biome-ignore format: one line
+    const { of, mesh } = ribbons(
+      [
+        [
+          [0, 0, 0],
+          [1, 0, 0],
+        ],
+      ],
+      { radius: 0.1, root: 0.5, tip: 0, taper: 0.3, cuts: 20 },
+    );
     const wide = (i: number) => Math.abs(of(0).position[6 * i + 2] - of(0).position[6 * i + 5]);
     expect(wide(0)).toBeCloseTo(0.1, 6);
     expect(wide(10)).toBeCloseTo(0.2, 6);
     expect(wide(20)).toBeCloseTo(0, 6);
     expect(mesh.normal.every(Number.isFinite)).toBe(true);
-    const crowned = ribbons([[[0, 0, 0], [1, 0, 0]]], { radius: 0.1, crown: 0.3, across: 8, sides: 'both' }); // biome-ignore format: one line
+    const crowned = ribbons(
+      [
+        [
+          [0, 0, 0],
+          [1, 0, 0],
+        ],
+      ],
+      { radius: 0.1, crown: 0.3, across: 8, sides: 'both' },
+    );
     const heights = crowned.mesh.position.filter((_, i) => i % 3 === 1);
     expect(Math.max(...heights)).toBeCloseTo(0.03, 6);
     expect(Math.min(...heights)).toBeCloseTo(0, 6);
@@ -112,7 +146,10 @@ describe('ribbons', () => {
   });
 
   it('turn apart within what is asked, each by its own id, also where they look somewhere', () => {
-    const flat = Array.from({ length: 10 }, (_, i): Place[] => [[0, 0, i], [1, 0, i]]); // biome-ignore format: one line
+    const flat = Array.from({ length: 10 }, (_, i): Place[] => [
+      [0, 0, i],
+      [1, 0, i],
+    ]);
     for (const facing of ['line', 'up']) {
       const turn = (lines: typeof flat) => {
         const one = ribbons(lines, { lean: 0.6, facing, radius: 0.1 });

@@ -113,28 +113,34 @@ describe('a seam at a share of the way round', () => {
     tube: formSection('tube', { width: 1, wall: 0.3, points: 6, depth: 0.3, rounding: 0.2, sides: 16 }),
   };
 
-  it.each(Object.entries(sections))('%s: the same faces with the same normals, each as wide in the texture, from there all the way round', (_name, section) => {
-    for (const share of [0.3, 0.77, 1.31, -0.2, 0.98]) {
-      const [old, moved] = [faces(section), faces(withSeam(section, share))];
-      const widths = new Map(old.map((face) => [named(face), face[1].u - face[0].u]));
-      expect(moved.length).toBe(old.length);
-      expect(new Set(moved.map(named))).toEqual(new Set(widths.keys()));
-      let rounds = 0;
-      moved.forEach((face, k) => {
-        expect(face[1].u - face[0].u).toBeCloseTo(widths.get(named(face))!, 9);
-        // an outline begins at 0, goes on without a jump and ends at 1
-        const before = moved[k - 1];
-        if (face[0].u === 0) rounds++;
-        else expect(face[0].u).toBeCloseTo(before[1].u, 9);
-        if (k + 1 === moved.length || moved[k + 1][0].u === 0) expect(face[1].u).toBe(1);
-      });
-      expect(rounds).toBe(old.filter(([from]) => from.u === 0).length);
-      // it begins at the place that was nearest to that share
-      const away = (u: number) => Math.abs(u - share - Math.round(u - share));
-      const start = old.find((face) => named(face) === named(moved[0]))!;
-      expect(away(start[0].u)).toBeCloseTo(Math.min(...old.slice(0, old.length / rounds).map(([from]) => away(from.u))), 9);
-    }
-  });
+  it.each(Object.entries(sections))(
+    '%s: the same faces with the same normals, each as wide in the texture, from there all the way round',
+    (_name, section) => {
+      for (const share of [0.3, 0.77, 1.31, -0.2, 0.98]) {
+        const [old, moved] = [faces(section), faces(withSeam(section, share))];
+        const widths = new Map(old.map((face) => [named(face), face[1].u - face[0].u]));
+        expect(moved.length).toBe(old.length);
+        expect(new Set(moved.map(named))).toEqual(new Set(widths.keys()));
+        let rounds = 0;
+        moved.forEach((face, k) => {
+          expect(face[1].u - face[0].u).toBeCloseTo(widths.get(named(face))!, 9);
+          // an outline begins at 0, goes on without a jump and ends at 1
+          const before = moved[k - 1];
+          if (face[0].u === 0) rounds++;
+          else expect(face[0].u).toBeCloseTo(before[1].u, 9);
+          if (k + 1 === moved.length || moved[k + 1][0].u === 0) expect(face[1].u).toBe(1);
+        });
+        expect(rounds).toBe(old.filter(([from]) => from.u === 0).length);
+        // it begins at the place that was nearest to that share
+        const away = (u: number) => Math.abs(u - share - Math.round(u - share));
+        const start = old.find((face) => named(face) === named(moved[0]))!;
+        expect(away(start[0].u)).toBeCloseTo(
+          Math.min(...old.slice(0, old.length / rounds).map(([from]) => away(from.u))),
+          9,
+        );
+      }
+    },
+  );
 
   it('a sharp corner keeps its two normals, what is smooth shares one column; rim and cap stay where they are', () => {
     const moved = withSeam(polygonSection(5), 0.4);
@@ -143,7 +149,12 @@ describe('a seam at a share of the way round', () => {
     const places = ({ x, y, rim }: Section) => [...rim].map((p) => `${x[p].toFixed(9)} ${y[p].toFixed(9)}`);
     const tube = sections.tube;
     const turned = withSeam(tube, 0.4);
-    const corners = (section: Section) => new Set(Array.from({ length: section.cap!.length / 3 }, (_, k) => [...section.cap!.subarray(3 * k, 3 * k + 3)].map((r) => places(section)[r]).join()));
+    const corners = (section: Section) =>
+      new Set(
+        Array.from({ length: section.cap!.length / 3 }, (_, k) =>
+          [...section.cap!.subarray(3 * k, 3 * k + 3)].map((r) => places(section)[r]).join(),
+        ),
+      );
     expect(corners(turned)).toEqual(corners(tube));
     expect(turned.round).toBe(false);
   });
@@ -154,7 +165,7 @@ describe('a seam at a share of the way round', () => {
     const sheet = { ...round, open: true };
     expect(withSeam(sheet, 0.4)).toBe(sheet);
   });
-}); // biome-ignore format: one line each
+});
 
 it('the seam of a texture is away from the eye: on the lower side, where the frame’s normal does not look', () => {
   const lowest = ({ x }: Section) => Math.min(...x);
@@ -162,7 +173,8 @@ it('the seam of a texture is away from the eye: on the lower side, where the fra
     ...[3, 4, 7, 12].map((sides) => roundSection(sides)),
     ...[0, 0.6].map((rounding) => roundedBoxSection(3, rounding, 4)),
     ...FORMS.map(({ value }) =>
-      formSection(value, { width: 1, wall: 0.2, points: 6, depth: 0.3, rounding: 0.2, sides: 12 })),
-  ]; // biome-ignore format: one line
+      formSection(value, { width: 1, wall: 0.2, points: 6, depth: 0.3, rounding: 0.2, sides: 12 }),
+    ),
+  ];
   for (const section of sections) expect(section.x[0]).toBeLessThan(lowest(section) / 3);
 });

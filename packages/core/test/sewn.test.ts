@@ -36,9 +36,19 @@ const flat = Surface.of({
 });
 const rabbit = Surface.of(bunnyMesh());
 const onto = (surface: Surface) => new Surroundings(new Map([['cloth', surface]]));
-const LINE: Place[] = [[0, 0, 0], [0.05, 0, 0], [0.1, 0, 0]]; // biome-ignore format: one line
+const LINE: Place[] = [
+  [0, 0, 0],
+  [0.05, 0, 0],
+  [0.1, 0, 0],
+];
 
-function made(unit: string, set: Record<string, unknown>, points: readonly Place[] = LINE, props = onto(flat), options: { closed?: boolean; corners?: boolean; cling?: boolean } = {}) {
+function made(
+  unit: string,
+  set: Record<string, unknown>,
+  points: readonly Place[] = LINE,
+  props = onto(flat),
+  options: { closed?: boolean; corners?: boolean; cling?: boolean } = {},
+) {
   const { document, piece } = alongPoints(points, (one) => {
     one.make = newUse('make', unit);
     Object.assign(one.make.parameters, set);
@@ -46,9 +56,17 @@ function made(unit: string, set: Record<string, unknown>, points: readonly Place
   });
   document.curves[0].closed = options.closed ?? false;
   for (const point of document.curves[0].points) point.corner = options.corners ?? false;
-  if (props.surface('cloth')) document.props.push({ id: 'cloth', name: 'Cloth', mesh: 'cloth', placement: HOME, visible: true, colour: '#cccccc' });
+  if (props.surface('cloth'))
+    document.props.push({
+      id: 'cloth',
+      name: 'Cloth',
+      mesh: 'cloth',
+      placement: HOME,
+      visible: true,
+      colour: '#cccccc',
+    });
   return evaluatePiece(new World(document, props), piece);
-} // biome-ignore format: its head in one line
+}
 
 /** Places on the scan, one after the other, as they are seen from the front. */
 function overRabbit(sway: number): Place[] {
@@ -89,22 +107,43 @@ function crossings(a: readonly PlanPlace[], b: readonly PlanPlace[]): number {
   for (let i = 0; i + 1 < a.length; i++)
     for (let j = 0; j + 1 < b.length; j++) {
       const [[px, py], [qx, qy], [rx, ry], [sx, sy]] = [a[i], a[i + 1], b[j], b[j + 1]];
-      const side = (x: number, y: number, ax: number, ay: number, bx: number, by: number) => Math.sign((bx - ax) * (y - ay) - (by - ay) * (x - ax));
-      if (side(rx, ry, px, py, qx, qy) * side(sx, sy, px, py, qx, qy) < 0 && side(px, py, rx, ry, sx, sy) * side(qx, qy, rx, ry, sx, sy) < 0) count++;
+      const side = (x: number, y: number, ax: number, ay: number, bx: number, by: number) =>
+        Math.sign((bx - ax) * (y - ay) - (by - ay) * (x - ax));
+      if (
+        side(rx, ry, px, py, qx, qy) * side(sx, sy, px, py, qx, qy) < 0 &&
+        side(px, py, rx, ry, sx, sy) * side(qx, qy, rx, ry, sx, sy) < 0
+      )
+        count++;
     }
   return count;
-} // biome-ignore format: one line each
+}
 
 describe('stitches', () => {
   it('fit the line in whole ones: so many to the inch give what the inch says (by definition), corners have a hole of their own', () => {
-    for (const [perInch, millimetres] of [[8, 3.175], [10, 2.54], [12, 2.117]]) {
+    for (const [perInch, millimetres] of [
+      [8, 3.175],
+      [10, 2.54],
+      [12, 2.117],
+    ]) {
       const length = 0.0254 / perInch;
-      const build = made('stitch', { kind: 'back', radius: 0.0002, length: length / 0.0002 }, [[0, 0, 0], [0.127, 0, 0], [0.254, 0, 0]]);
+      const build = made('stitch', { kind: 'back', radius: 0.0002, length: length / 0.0002 }, [
+        [0, 0, 0],
+        [0.127, 0, 0],
+        [0.254, 0, 0],
+      ]);
       expect(figure(build, 'stitches')).toBe(10 * perInch);
       expect(1000 * figure(build, 'stitch-length')).toBeCloseTo(millimetres, 2);
     }
-    const square: Place[] = [[0, 0, 0], [0.03, 0, 0], [0.03, 0, 0.05], [0, 0, 0.05]];
-    const build = made('stitch', { kind: 'back', radius: 0.0004, hole: 1.5 }, square, onto(flat), { closed: true, corners: true });
+    const square: Place[] = [
+      [0, 0, 0],
+      [0.03, 0, 0],
+      [0.03, 0, 0.05],
+      [0, 0, 0.05],
+    ];
+    const build = made('stitch', { kind: 'back', radius: 0.0004, hole: 1.5 }, square, onto(flat), {
+      closed: true,
+      corners: true,
+    });
     const { matrix, id } = (partOf(build, 'holes') as PlacedPart).places;
     const holes = Array.from(id, (_, k) => matrix.subarray(16 * k + 12, 16 * k + 15));
     for (const corner of square) expect(Math.min(...holes.map((hole) => apart(hole, corner)))).toBeLessThan(0.0004);
@@ -114,8 +153,14 @@ describe('stitches', () => {
 
   it('are of the kinds of ISO 4915 by how their threads cross: 301 none, 304 none and from side to side, 101 each loop held by the next', () => {
     const size = { pitch: 4, length: 3, half: 2, thread: 0.4, turn: 0, ordinal: 0, last: false };
-    const places = (kind: string, ordinal: number) => stitchKind(kind).plan({ ...size, ordinal }).map((thread) => thread.places.map(([u, v]): PlanPlace => [u + ordinal * size.pitch, v]));
-    const between = (kind: string, n: number) => places(kind, n).flatMap((a) => places(kind, n + 1).map((b) => crossings(a, b))).reduce((a, b) => a + b, 0);
+    const places = (kind: string, ordinal: number) =>
+      stitchKind(kind)
+        .plan({ ...size, ordinal })
+        .map((thread) => thread.places.map(([u, v]): PlanPlace => [u + ordinal * size.pitch, v]));
+    const between = (kind: string, n: number) =>
+      places(kind, n)
+        .flatMap((a) => places(kind, n + 1).map((b) => crossings(a, b)))
+        .reduce((a, b) => a + b, 0);
     expect(between('back', 0)).toBe(0);
     expect(between('zigzag', 0)).toBe(0);
     // 304: it ends where the next begins, on the other side
@@ -127,7 +172,11 @@ describe('stitches', () => {
     // a cross is two threads that cross once; a blanket's leg crosses the thread along the edge where it goes round it
     expect(crossings(places('cross', 0)[0], places('cross', 0)[1])).toBe(1);
     expect(places('vee', 0)[0][1]).toEqual(places('vee', 0)[1][0]);
-    for (const { value, plan } of STITCH_KINDS) expect(plan({ ...size, turn: 0.3 }).every((thread) => thread.places.flat().every(Number.isFinite)), value).toBe(true);
+    for (const { value, plan } of STITCH_KINDS)
+      expect(
+        plan({ ...size, turn: 0.3 }).every((thread) => thread.places.flat().every(Number.isFinite)),
+        value,
+      ).toBe(true);
   });
 
   it('land on an open scanned mesh at both ends, lie on it between, and none cuts deeper than its hole: by brute force', () => {
@@ -149,8 +198,11 @@ describe('stitches', () => {
       for (let v = 0; v < mesh.position.length; v += 3) {
         const [x, y, z] = mesh.position.subarray(v, v + 3);
         rabbit.closest(x, y, z, hit);
-        const over = (x - hit.point[0]) * hit.normal[0] + (y - hit.point[1]) * hit.normal[1] + (z - hit.point[2]) * hit.normal[2];
-        const toHole = Math.min(...Array.from(holes.id, (_, k) => apart([x, y, z], holes.matrix.subarray(16 * k + 12, 16 * k + 15))));
+        const over =
+          (x - hit.point[0]) * hit.normal[0] + (y - hit.point[1]) * hit.normal[1] + (z - hit.point[2]) * hit.normal[2];
+        const toHole = Math.min(
+          ...Array.from(holes.id, (_, k) => apart([x, y, z], holes.matrix.subarray(16 * k + 12, 16 * k + 15))),
+        );
         // away from its holes it is nowhere inside, by more than a facet of the scan rises
         if (over < 0 && toHole > 4 * radius) expect(hit.distance, value).toBeLessThan(0.8 * radius);
         floating = Math.max(floating, hit.distance);
@@ -160,7 +212,8 @@ describe('stitches', () => {
   });
 
   it('bow over the cloth by their arch, and over what is in their way; threads that cross lie over each other', () => {
-    const highest = (lines: { position: Float64Array }) => lines.position.reduce((most, value, i) => (i % 3 === 1 ? Math.max(most, value) : most), -1);
+    const highest = (lines: { position: Float64Array }) =>
+      lines.position.reduce((most, value, i) => (i % 3 === 1 ? Math.max(most, value) : most), -1);
     fc.assert(
       fc.property(evenly(0, 3), evenly(0, 2), (arch, lift) => {
         const { lines } = sewn(choice({ kind: 'run', arch, lift }));
@@ -171,7 +224,41 @@ describe('stitches', () => {
       { numRuns: 20 },
     );
     // a ridge of 2 mm under the middle of a stitch
-    const ridge = Surface.of({ position: Float32Array.of(-1, 0, -1, -1, 0, 1, 0.049, 0, -1, 0.049, 0, 1, 0.05, 0.002, -1, 0.05, 0.002, 1, 0.051, 0, -1, 0.051, 0, 1, 1, 0, -1, 1, 0, 1), index: Uint32Array.of(0, 1, 3, 0, 3, 2, 2, 3, 5, 2, 5, 4, 4, 5, 7, 4, 7, 6, 6, 7, 9, 6, 9, 8) });
+    const ridge = Surface.of({
+      position: Float32Array.of(
+        -1,
+        0,
+        -1,
+        -1,
+        0,
+        1,
+        0.049,
+        0,
+        -1,
+        0.049,
+        0,
+        1,
+        0.05,
+        0.002,
+        -1,
+        0.05,
+        0.002,
+        1,
+        0.051,
+        0,
+        -1,
+        0.051,
+        0,
+        1,
+        1,
+        0,
+        -1,
+        1,
+        0,
+        1,
+      ),
+      index: Uint32Array.of(0, 1, 3, 0, 3, 2, 2, 3, 5, 2, 5, 4, 4, 5, 7, 4, 7, 6, 6, 7, 9, 6, 9, 8),
+    });
     const { lines } = sewn(choice({ kind: 'run', arch: 0 }), undefined, onto(ridge), 0.02);
     expect(highest(lines)).toBeGreaterThan(0.0024);
     expect(highest(lines)).toBeLessThan(0.0034);
@@ -182,14 +269,17 @@ describe('stitches', () => {
     const [one, other, even] = [sewn(p), sewn({ ...p, seed: 2 }), sewn(choice({ kind: 'run' }))];
     expect(one.lines.id).toEqual(other.lines.id);
     expect(one.lines.position).not.toEqual(other.lines.position);
-    expect(Math.max(...one.lines.position.map((value, i) => Math.abs(value - even.lines.position[i])))).toBeLessThan(0.0015);
+    expect(Math.max(...one.lines.position.map((value, i) => Math.abs(value - even.lines.position[i])))).toBeLessThan(
+      0.0015,
+    );
     const two = sewn(choice({ kind: 'run', rows: 2 }));
     expect([...two.lines.id].filter((id) => even.lines.id.includes(id)).length).toBe(even.lines.id.length);
     for (const pitch of [0.003, 0.0041, 0.0072]) {
       const ring = sewn(choice({ kind: 'zigzag' }), framedLines(circle(0.03, 240), false), onto(flat), pitch);
       expect(ring.legs[0].count % 2).toBe(0);
       const ends = ring.holes.map(({ at }) => at);
-      for (let k = 0; k < ends.length; k += 2) expect(apart(ends[k + 1], ends[(k + 2) % ends.length])).toBeLessThan(1e-4);
+      for (let k = 0; k < ends.length; k += 2)
+        expect(apart(ends[k + 1], ends[(k + 2) % ends.length])).toBeLessThan(1e-4);
     }
   });
 
@@ -198,7 +288,10 @@ describe('stitches', () => {
       const half = (degrees * Math.PI) / 360;
       const [x, y] = [Math.sin(half), -Math.cos(half)];
       // a roof whose ridge is the x axis
-      const roof = Surface.of({ position: Float32Array.of(-1, 0, 0, 1, 0, 0, -1, y, x, 1, y, x, -1, y, -x, 1, y, -x), index: Uint32Array.of(0, 2, 3, 0, 3, 1, 0, 1, 5, 0, 5, 4, 4, 5, 3, 4, 3, 2) });
+      const roof = Surface.of({
+        position: Float32Array.of(-1, 0, 0, 1, 0, 0, -1, y, x, 1, y, x, -1, y, -x, 1, y, -x),
+        index: Uint32Array.of(0, 2, 3, 0, 3, 1, 0, 1, 5, 0, 5, 4, 4, 5, 3, 4, 3, 2),
+      });
       const lines = framedLines(singleCurve([0, 0, 0, 0.1, 0, 0]), false);
       const cloth = new Cloth(lines, onto(roof), 0.02);
       const { legs } = legsOf(lines, 0.01, false, 10);
@@ -208,7 +301,12 @@ describe('stitches', () => {
       expect(apart(a.at, b.at)).toBeCloseTo(0.008 * Math.sin(half), 5);
     }
     const rim = framedLines(singleCurve([-0.1, 0, 1, 0.1, 0, 1]), false);
-    const [above, below] = sidesOfEdge(new Cloth(rim, onto(flat), 0.02), legsOf(rim, 0.01, false, 10).legs[0], 0.05, 0.004);
+    const [above, below] = sidesOfEdge(
+      new Cloth(rim, onto(flat), 0.02),
+      legsOf(rim, 0.01, false, 10).legs[0],
+      0.05,
+      0.004,
+    );
     expect(above.at[2]).toBeCloseTo(0.996, 6);
     expect(above.up[1]).toBeCloseTo(1, 6);
     expect(below.at).toEqual(above.at);
@@ -216,7 +314,13 @@ describe('stitches', () => {
   });
 
   it('of laid thread have plies that touch and fill it; holes, seam and creases are sound meshes that lie on the cloth', () => {
-    const line = framedLines(singleCurve(Float64Array.from({ length: 300 }, (_, i) => (i % 3 === 0 ? i / 3000 : 0)), { smooth: true }), false).lines;
+    const line = framedLines(
+      singleCurve(
+        Float64Array.from({ length: 300 }, (_, i) => (i % 3 === 0 ? i / 3000 : 0)),
+        { smooth: true },
+      ),
+      false,
+    ).lines;
     for (const plies of [2, 3]) {
       const { lines, radius } = laidThreads(line, plies, 0.001, 0.009);
       const points = lines.position.length / 3 / plies;
@@ -239,14 +343,17 @@ describe('stitches', () => {
 
   it('say when there is nothing to sew through, on all of the line or on some of it, and how many would be too many', () => {
     expect(codes(made('stitch', {}, LINE, nowhere))).toEqual(['stitch-free']);
-    const half = made('stitch', { reach: 5 }, [[0.95, 0, 0], [1.02, 0, 0]]);
+    const half = made('stitch', { reach: 5 }, [
+      [0.95, 0, 0],
+      [1.02, 0, 0],
+    ]);
     expect(half.findings[0]).toMatchObject({ code: 'stitch-free', severity: 'warning' });
     expect(half.findings[0].place?.[0]).toBeGreaterThan(1);
     const long = framedLines(singleCurve([0, 0, 0, 1, 0, 0]), false);
     const { legs, asked } = legsOf(long, 0.001, false, 300);
     expect([asked, legs[0].count, legs[0].to]).toEqual([1000, 300, expect.closeTo(0.3, 9)]);
   });
-}); // biome-ignore format: one expectation a line
+});
 
 describe('zips', () => {
   const extent = ({ position }: { position: Float32Array }, axis: number) => {
@@ -257,7 +364,13 @@ describe('zips', () => {
     }
     return range;
   };
-  const OPEN = { ease: 'straight', knots: [{ at: 0, value: 6 }, { at: 0.5, value: 0 }] };
+  const OPEN = {
+    ease: 'straight',
+    knots: [
+      { at: 0, value: 6 },
+      { at: 0.5, value: 0 },
+    ],
+  };
 
   it('are as wide over their closed teeth as their number says in millimetres (common practice), and no two teeth cut', () => {
     for (const size of ['3', '5', '8', '10'])
@@ -308,8 +421,19 @@ describe('zips', () => {
   it('lie on an open scanned mesh: the tape is nowhere deeper in it than its own thickness, nor floats, closed or open', () => {
     const hit = createHit();
     const points = overRabbit(0.002);
-    for (const opening of [0, { ease: 'smooth', knots: [{ at: 0, value: 1.5 }, { at: 0.5, value: 0 }] }]) {
-      const build = made('zip', { size: 'free', radius: 0.0008, tape: 3, opening }, points, onto(rabbit), { cling: true });
+    for (const opening of [
+      0,
+      {
+        ease: 'smooth',
+        knots: [
+          { at: 0, value: 1.5 },
+          { at: 0.5, value: 0 },
+        ],
+      },
+    ]) {
+      const build = made('zip', { size: 'free', radius: 0.0008, tape: 3, opening }, points, onto(rabbit), {
+        cling: true,
+      });
       expect(codes(build)).toEqual([]);
       const { mesh } = partOf(build, 'tape') as MeshPart;
       expect(topologyOf(mesh).openEdges).toBe(0);
@@ -322,31 +446,73 @@ describe('zips', () => {
   });
 
   it('tell halves that fold on a bend with the widest that do not, lines too short, and lie on the inside when asked', () => {
-    const arc = [...Array(9).keys()].map((k): Place => [0.03 * Math.sin((k * Math.PI) / 9), 0, 0.03 * (1 - Math.cos((k * Math.PI) / 9))]);
-    const wide = (value: number) => made('zip', { size: '3', tape: 3, opening: { ease: 'straight', knots: [{ at: 0, value }, { at: 1, value }] } }, arc);
+    const arc = [...Array(9).keys()].map(
+      (k): Place => [0.03 * Math.sin((k * Math.PI) / 9), 0, 0.03 * (1 - Math.cos((k * Math.PI) / 9))],
+    );
+    const wide = (value: number) =>
+      made(
+        'zip',
+        {
+          size: '3',
+          tape: 3,
+          opening: {
+            ease: 'straight',
+            knots: [
+              { at: 0, value },
+              { at: 1, value },
+            ],
+          },
+        },
+        arc,
+      );
     const fold = wide(30).findings.find(({ code }) => code === 'halves-cut');
     expect(fold?.size?.value).toBeCloseTo(0.09, 6);
     expect(fold?.size?.limit).toBeLessThan(2 * (0.03 - 0.0045));
     // on a circle what is so far inwards is as much shorter: a share of its radius
     const ring = framedLines(circle(0.03, 400), false);
-    const folds = (half: number) => foldOf(ring, 0, new Cloth(ring, nowhere, 0), { at: () => half, slope: () => 0 }, 0.0015, 0.0045);
+    const folds = (half: number) =>
+      foldOf(ring, 0, new Cloth(ring, nowhere, 0), { at: () => half, slope: () => 0 }, 0.0015, 0.0045);
     expect(folds(0.03 * 0.85 - 0.0045 - 1e-4)).toBeUndefined();
     expect(folds(0.03 * 0.85 - 0.0045 + 1e-4)).toBeGreaterThanOrEqual(0);
     expect(codes(wide((0.98 * fold!.size!.limit) / 0.003))).toEqual([]);
     expect(fold?.fix).toMatchObject({ parameter: 'opening' });
-    expect(codes(made('zip', { size: '10' }, [[0, 0, 0], [0.01, 0, 0]]))).toContain('zip-short');
-    expect(codes(made('zip', { size: 'free', radius: 1e-5 }, [[0, 0, 0], [2, 0, 0]], nowhere))).toContain('too-many-elements');
+    expect(
+      codes(
+        made('zip', { size: '10' }, [
+          [0, 0, 0],
+          [0.01, 0, 0],
+        ]),
+      ),
+    ).toContain('zip-short');
+    expect(
+      codes(
+        made(
+          'zip',
+          { size: 'free', radius: 1e-5 },
+          [
+            [0, 0, 0],
+            [2, 0, 0],
+          ],
+          nowhere,
+        ),
+      ),
+    ).toContain('too-many-elements');
     const inner = made('zip', { facing: 'in', size: '5', pull: 'none' });
     expect(extent(realMesh(partOf(inner, 'teeth')!), 1)[0]).toBeLessThan(-0.001);
     expect(signedVolume(realMesh(partOf(inner, 'tape')!))).toBeGreaterThan(0);
   });
 
   it('may have teeth and pulls of props, which reach across as their own do', () => {
-    const props = new Surroundings(new Map([['cloth', flat], ['own', rabbit]]));
+    const props = new Surroundings(
+      new Map([
+        ['cloth', flat],
+        ['own', rabbit],
+      ]),
+    );
     const build = made('zip', { size: '8', teeth: 'own', tooth: 'own', pull: 'own', pullProp: 'own' }, LINE, props);
     expect(codes(build)).toEqual([]);
     const [low, high] = extent(realMesh(partOf(build, 'teeth')!), 2);
     expect(1000 * (high - low)).toBeCloseTo(8, 1);
     expect(codes(made('zip', { teeth: 'own' }))).toEqual(['part-missing']);
   });
-}); // biome-ignore format: one expectation a line
+});

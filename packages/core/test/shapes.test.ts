@@ -33,7 +33,15 @@ const endsOf = (curves: CurveSet, c: number) => [
   pointOf(curves, curves.start[c + 1] - 1),
 ];
 const wave = () =>
-  resample(drawn([[0, 0, 0], [1, 0.3, 0], [2, -0.2, 0.4], [3, 0.1, 0]]), { spacing: 0.05 }); // biome-ignore format: one line
+  resample(
+    drawn([
+      [0, 0, 0],
+      [1, 0.3, 0],
+      [2, -0.2, 0.4],
+      [3, 0.1, 0],
+    ]),
+    { spacing: 0.05 },
+  );
 const expectPoint = (got: readonly number[], wanted: readonly number[], digits = 6) =>
   wanted.forEach((value, n) => {
     expect(got[n]).toBeCloseTo(value, digits);
@@ -153,14 +161,28 @@ it('mirror shows both sides, and joins what meets the plane into one line', () =
   const joined = build('shape', 'mirror', { at: [0, 0, 0] }, { input: wave() });
   expect(curveCount(joined)).toBe(1);
   expect(curveLengths(joined)[0]).toBeCloseTo(2 * curveLengths(wave())[0], 1);
-  const half = resample(drawn([[0, 1, 0], [1, 0, 0], [0, -1, 0]]), { maxTurn: 0.05 }); // biome-ignore format: one line
+  const half = resample(
+    drawn([
+      [0, 1, 0],
+      [1, 0, 0],
+      [0, -1, 0],
+    ]),
+    { maxTurn: 0.05 },
+  );
   const ring = build('shape', 'mirror', {}, { input: half });
   expect(ring.closed[0]).toBe(1);
   expect(Math.min(...ring.position.filter((_, i) => i % 3 === 0))).toBeCloseTo(-1, 2);
 });
 
 it('a strap with roll is the same body whichever way its line runs, and its mirrored half is its mirror image', () => {
-  const line = resample(drawn([[0, 0, 0], [1, 0.4, 0], [2, 0, 0]]), { spacing: 0.1 }); // biome-ignore format: one line
+  const line = resample(
+    drawn([
+      [0, 0, 0],
+      [1, 0.4, 0],
+      [2, 0, 0],
+    ]),
+    { spacing: 0.1 },
+  );
   line.pointData[POINT.roll] = Float32Array.from({ length: pointCount(line) }, (_, p) => 0.05 * p);
   line.pointData[POINT.radius] = Float32Array.from({ length: pointCount(line) }, (_, p) => 1 + 0.1 * p);
   const bodyOf = (curves: CurveSet, sign: 1 | -1) => {
@@ -331,7 +353,16 @@ describe('keep apart', () => {
       Array.from(position.subarray(3 * start[c], 3 * start[c + 1])).filter((_, i) => i % 3 === 1);
 
     it('two lines that cross in one place at right angles to both, to both sides alike', () => {
-      const two = lines([[-0.5, 0, 0], [0.5, 0, 0]], [[0, 0, -0.5], [0, 0, 0.5]]); // biome-ignore format: one line
+      const two = lines(
+        [
+          [-0.5, 0, 0],
+          [0.5, 0, 0],
+        ],
+        [
+          [0, 0, -0.5],
+          [0, 0, 0.5],
+        ],
+      );
       const before = two.position.slice();
       expect(lacking(separate(two, thick(two), free))).toBeLessThan(1e-3);
       // neither moves along itself by more than half of what it bends aside
@@ -347,7 +378,10 @@ describe('keep apart', () => {
     });
 
     it('a line that lies on another one across it, all along', () => {
-      const ends = [[-0.5, 0, 0], [0.5, 0, 0]] as const; // biome-ignore format: one line
+      const ends = [
+        [-0.5, 0, 0],
+        [0.5, 0, 0],
+      ] as const;
       const two = lines(ends, ends);
       expect(lacking(separate(two, thick(two), free))).toBeLessThan(1e-3);
       const count = two.start[1];
@@ -364,7 +398,10 @@ describe('keep apart', () => {
         index: Uint32Array.of(0, 1, 2, 0, 2, 3),
       });
       const surroundings = new Surroundings(new Map([['floor', floor]]));
-      const one = lines([[-0.5, 0.004, 0.3], [0.5, 0.004, 0.3]]); // biome-ignore format: one line
+      const one = lines([
+        [-0.5, 0.004, 0.3],
+        [0.5, 0.004, 0.3],
+      ]);
       const left = separate(one, thick(one), { ...free, gap: 0.005, passes: 0, surroundings });
       expect(left).toMatchObject({ with: 'prop', missing: expect.closeTo(0.011, 9), wanted: expect.closeTo(0.015, 9) });
       expect(left?.place.slice(1)).toEqual([0.004, 0.3]);
@@ -374,7 +411,16 @@ describe('keep apart', () => {
         if (i % 3 === 2) expect(value).toBeCloseTo(0.3, 9);
       });
       // held ends stay where they are, and nothing is pushed that has its distance
-      const held = lines([[-0.5, 0.004, 0], [0.5, 0.004, 0]], [[-0.5, 0.5, 2], [0.5, 0.5, 2]]); // biome-ignore format: one line
+      const held = lines(
+        [
+          [-0.5, 0.004, 0],
+          [0.5, 0.004, 0],
+        ],
+        [
+          [-0.5, 0.5, 2],
+          [0.5, 0.5, 2],
+        ],
+      );
       separate(held, thick(held), { ...free, holdEnds: true, surroundings });
       const [low, high] = [heights(held, 0), heights(held, 1)];
       expect([low[0], low[low.length - 1]]).toEqual([0.004, 0.004]);

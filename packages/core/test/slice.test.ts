@@ -9,7 +9,12 @@ import { alongPoints } from './projects.js';
 
 const box = (x: number, y: number, w: number, h: number): Profile['paths'][number] => ({
   closed: true,
-  points: [[x, y], [x + w, y], [x + w, y + h], [x, y + h]].map(([px, py]) => ({ x: px, y: py, corner: true })), // biome-ignore format: one line
+  points: [
+    [x, y],
+    [x + w, y],
+    [x + w, y + h],
+    [x, y + h],
+  ].map(([px, py]) => ({ x: px, y: py, corner: true })),
 });
 const SIZE = { radius: 0.05, width: 1.5 };
 
@@ -22,7 +27,6 @@ function bar(...paths: Profile['paths']) {
       [1, 0, 0],
     ],
     (one) => {
-      // biome-ignore format: one line
       one.make = newUse('make', 'sweep');
       Object.assign(one.make.parameters, { form: 'own', profile: 'own', ...SIZE, start: 'flat', end: 'flat' });
     },
@@ -77,12 +81,18 @@ describe('the slice', () => {
           [1, 0, 0],
         ],
         (one) => {
-          // biome-ignore format: one line
           one.make.parameters['radius'] = 0.02;
           one.path.parameters['curves'] = ['line', 'beside'];
         },
       );
-      document.curves.push({ ...document.curves[0], id: 'beside', points: document.curves[0].points.map((point) => ({ ...point, position: [point.position[0], 0, apart] as [number, number, number] })) }); // biome-ignore format: one line
+      document.curves.push({
+        ...document.curves[0],
+        id: 'beside',
+        points: document.curves[0].points.map((point) => ({
+          ...point,
+          position: [point.position[0], 0, apart] as [number, number, number],
+        })),
+      });
       const build = evaluatePiece(new World(document, new Surroundings(new Map())), piece);
       return sliceAt(build.parts, build.guide, 0.5, 0.03);
     };
@@ -96,9 +106,15 @@ describe('the slice', () => {
 
 describe('measures', () => {
   it('of strands: length times the circle of their width, by the mean of both ends of each step', () => {
-    const curves = drawn([[0, 0, 0], [1, 0, 0], [1, 2, 0]]); // biome-ignore format: one line
+    const curves = drawn([
+      [0, 0, 0],
+      [1, 0, 0],
+      [1, 2, 0],
+    ]);
     const width = Float32Array.from({ length: curves.position.length / 3 }, () => 0.02);
-    const made = madeOf(curves, { parts: [{ kind: 'strands', id: 's', name: 'S', slot: 'main', curves, width, sides: 5 }] }); // biome-ignore format: one line
+    const made = madeOf(curves, {
+      parts: [{ kind: 'strands', id: 's', name: 'S', slot: 'main', curves, width, sides: 5 }],
+    });
     let length = 0;
     for (let i = 3; i < curves.position.length; i += 3)
       length += Math.hypot(...[0, 1, 2].map((k) => curves.position[i + k] - curves.position[i + k - 3]));
@@ -113,7 +129,6 @@ describe('measures', () => {
         [1, 0, 0],
       ],
       (one) => {
-        // biome-ignore format: one line
         Object.assign(one.make.parameters, { radius: 0.01, leastBend: 3 });
       },
     );

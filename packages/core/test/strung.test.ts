@@ -306,7 +306,8 @@ describe('strands', () => {
 });
 
 describe('on and round bodies', () => {
-  const crate = (y: number) => Surface.of(sweep(singleCurve([1.5, y, 0, 2.5, y, 0]), polygonSection(4), { radius: 0.5 }));
+  const crate = (y: number) =>
+    Surface.of(sweep(singleCurve([1.5, y, 0, 2.5, y, 0]), polygonSection(4), { radius: 0.5 }));
   const set = { anchors: [at('a', [0, 1, 0.1]), at('b', [4, 1, 0.1])], slack: even(0.05) };
 
   it('a line lies on what it meets, is drawn up, left out or goes through: nothing of it is deeper than its skin, by brute force', () => {
@@ -330,7 +331,11 @@ describe('on and round bodies', () => {
     expect(deepest(lies)).toBeGreaterThan(-0.01);
     expect(curveLengths(lies)[0]).toBeLessThan(4.3);
     // it hangs to where it begins to lie, and climbs no side of the crate
-    for (let i = 3; i < lies.position.length; i += 3) expect(Math.abs(lies.position[i + 1] - lies.position[i - 2]) / Math.hypot(...[0, 1, 2].map((k) => lies.position[i + k] - lies.position[i - 3 + k]))).toBeLessThan(0.9);
+    for (let i = 3; i < lies.position.length; i += 3)
+      expect(
+        Math.abs(lies.position[i + 1] - lies.position[i - 2]) /
+          Math.hypot(...[0, 1, 2].map((k) => lies.position[i + k] - lies.position[i - 3 + k])),
+      ).toBeLessThan(0.9);
     const drawn = line('lifted');
     expect(deepest(drawn)).toBeGreaterThan(0);
     expect(curveLengths(drawn)[0]).toBeLessThan(curveLengths(line('through'))[0]);
@@ -343,24 +348,49 @@ describe('on and round bodies', () => {
       expect(top).toBeGreaterThan(1 + 0.5 * Math.SQRT1_2 - 0.02);
     }
     // a broken one ends where it meets the ground
-    const short = string({ ...set, anchors: [at('a', [1.9, 1.2, 0]), at('b', [2.1, 4, 0])], broken: 1, longestDrop: 9, seed: 3 }, { surroundings, thickness });
+    const short = string(
+      { ...set, anchors: [at('a', [1.9, 1.2, 0]), at('b', [2.1, 4, 0])], broken: 1, longestDrop: 9, seed: 3 },
+      { surroundings, thickness },
+    );
     for (let i = 1; i < short.position.length; i += 3) expect(short.position[i]).toBeGreaterThan(0.2);
     // one that hangs down beside a wall is lifted off it, and is as long as it was
-    const wall = new Surroundings(new Map([['wall', Surface.of(sweep(singleCurve([0, -2, 0, 0, 1, 0]), polygonSection(4), { radius: 0.3 }))]]));
-    const alone = { ...set, anchors: [at('a', [0.215, 0.9, 0]), at('b', [4, 3, 0])], broken: 1, longestDrop: 0.8, seed: 1 };
+    const wall = new Surroundings(
+      new Map([['wall', Surface.of(sweep(singleCurve([0, -2, 0, 0, 1, 0]), polygonSection(4), { radius: 0.3 }))]]),
+    );
+    const alone = {
+      ...set,
+      anchors: [at('a', [0.215, 0.9, 0]), at('b', [4, 3, 0])],
+      broken: 1,
+      longestDrop: 0.8,
+      seed: 1,
+    };
     const [free, beside] = [string(alone, { thickness }), string(alone, { surroundings: wall, thickness })];
     expect(beside.id).toEqual(free.id);
     expect(beside.position[0]).toBeLessThan(1);
     expect(curveLengths(beside)[0] / curveLengths(free)[0]).toBeCloseTo(1, 1);
     const hit = createHit();
-    for (let i = 9; i < beside.position.length; i += 3) expect(wall.signedDistance(beside.position[i], beside.position[i + 1], beside.position[i + 2], hit, 9)).toBeGreaterThan(0.9 * thickness);
+    for (let i = 9; i < beside.position.length; i += 3)
+      expect(
+        wall.signedDistance(beside.position[i], beside.position[i + 1], beside.position[i + 2], hit, 9),
+      ).toBeGreaterThan(0.9 * thickness);
   });
 
   it('follows a post that is moved: more is paid out, or it keeps its length and says when it is too short', () => {
     const told: string[] = [];
     const anchors = [prop('a', [0, 0, 0]), prop('b', [0, 0, 0])];
     const strung = (by: Place, extra: Record<string, unknown> = {}) =>
-      string({ anchors, slack: even(0.1), ...extra }, { surroundings: new Surroundings(new Map([['a', post(0, 0, 3)], ['b', post(3, 0, 2.5, by)]])), told });
+      string(
+        { anchors, slack: even(0.1), ...extra },
+        {
+          surroundings: new Surroundings(
+            new Map([
+              ['a', post(0, 0, 3)],
+              ['b', post(3, 0, 2.5, by)],
+            ]),
+          ),
+          told,
+        },
+      );
     const [here, away] = [strung([0, 0, 0]), strung([1, 0, 0.5])];
     expect(away.id).toEqual(here.id);
     expect(ends(away, 0)[1].toArray()).toEqual([4, 2.5, 0.5].map((value) => expect.closeTo(value, 6)));
@@ -374,10 +404,19 @@ describe('on and round bodies', () => {
   });
 
   it('lines by chance go by area and by the way faces look, keep within their span, and more of them move none', () => {
-    const board = (y: number) => ({ position: Float32Array.of(0, y, 0, 2, y, 0, 2, y, 1, 0, y, 1), index: Uint32Array.of(0, 2, 1, 0, 3, 2) });
-    const surroundings = new Surroundings(new Map([['a', Surface.of(board(0))], ['b', Surface.of({ ...board(1), index: Uint32Array.of(0, 1, 2, 0, 2, 3) })]]));
+    const board = (y: number) => ({
+      position: Float32Array.of(0, y, 0, 2, y, 0, 2, y, 1, 0, y, 1),
+      index: Uint32Array.of(0, 2, 1, 0, 3, 2),
+    });
+    const surroundings = new Surroundings(
+      new Map([
+        ['a', Surface.of(board(0))],
+        ['b', Surface.of({ ...board(1), index: Uint32Array.of(0, 1, 2, 0, 2, 3) })],
+      ]),
+    );
     const anchors = [prop('a'), prop('b')];
-    const scatter = (extra: Record<string, unknown>, told?: string[]) => string({ anchors, fasten: 'scattered', meets: 'through', longest: 3, ...extra }, { surroundings, told });
+    const scatter = (extra: Record<string, unknown>, told?: string[]) =>
+      string({ anchors, fasten: 'scattered', meets: 'through', longest: 3, ...extra }, { surroundings, told });
     const [some, more] = [scatter({ lines: 300 }), scatter({ lines: 600 })];
     expect(more.position.subarray(0, some.position.length)).toEqual(some.position);
     // from one body to the other, evenly over sixteen fields of one metre by a quarter: chi-square with 15 degrees of freedom, 0.1 %
@@ -397,10 +436,15 @@ describe('on and round bodies', () => {
     const upwards = scatter({ lines: 50, between: 'any', to: 0.5 });
     for (let i = 0; i < upwards.closed.length; i++) expect(ends(upwards, i)[0].y).toBe(0);
     const told: string[] = [];
-    expect(scatter({ from: 1, to: 1.2 }, told).closed.length + scatter({ shortest: 5, longest: 6 }, told).closed.length).toBe(0);
+    expect(
+      scatter({ from: 1, to: 1.2 }, told).closed.length + scatter({ shortest: 5, longest: 6 }, told).closed.length,
+    ).toBe(0);
     expect(told).toEqual(['no-places', 'no-places']);
     const rabbit = new Surroundings(new Map([['a', Surface.of(bunnyMesh())]]));
-    const grown = string({ anchors: [prop('a')], fasten: 'scattered', between: 'own', lines: 80, shortest: 0.01, longest: 0.06 }, { surroundings: rabbit, thickness: 0.0005, told });
+    const grown = string(
+      { anchors: [prop('a')], fasten: 'scattered', between: 'own', lines: 80, shortest: 0.01, longest: 0.06 },
+      { surroundings: rabbit, thickness: 0.0005, told },
+    );
     expect(grown.closed.length).toBeGreaterThan(60);
     expect(told.length).toBe(2);
   });
@@ -425,18 +469,30 @@ describe('on and round bodies', () => {
     expect(newUse('path', 'strung').parameters['anchors']).toEqual([]);
     expect(tell({ slack: NONE, by: 'sag', sag: even(1e4) })).toBe(6);
   });
-}); // biome-ignore format: one expectation a line
+});
 
 describe('across a line', () => {
   /** Two long walls, 2 m apart, and a line between them. */
   const long = (z: number) => Surface.of(sweep(singleCurve([-3, 0, z, 3, 0, z]), polygonSection(4), { radius: 0.4 }));
-  const ravine = new Surroundings(new Map([['left', long(-1.4)], ['right', long(1.4)]])); // biome-ignore format: one line
+  const ravine = new Surroundings(
+    new Map([
+      ['left', long(-1.4)],
+      ['right', long(1.4)],
+    ]),
+  );
   const between = (points: Place[]) => ({
     curves: new Map([['g', controls(points)]]),
     surroundings: ravine,
   });
   const guide = { fasten: 'guided', anchors: [{ on: 'curve', id: 'g' }], every: 0.5, slack: NONE, meets: 'through' };
-  const spans = (set: object, points: Place[] = [[-2, 0, 0], [2, 0, 0.3]], told?: string[]) => string({ ...guide, ...set }, { ...between(points), told }); // biome-ignore format: one line
+  const spans = (
+    set: object,
+    points: Place[] = [
+      [-2, 0, 0],
+      [2, 0, 0.3],
+    ],
+    told?: string[],
+  ) => string({ ...guide, ...set }, { ...between(points), told });
 
   it('lines go from wall to wall at even places, square to it; only the chosen walls count, and what is too far off does not', () => {
     const lines = spans({});
@@ -471,7 +527,14 @@ describe('across a line', () => {
   });
 
   it('a longer line moves none of its crossings, and disorder leaves each near its place', () => {
-    const [short, longer] = [spans({ disorder: 0.2 }), spans({ disorder: 0.2 }, [[-2, 0, 0], [2, 0, 0.3], [2.9, 0, 0.3675]])]; // biome-ignore format: one line
+    const [short, longer] = [
+      spans({ disorder: 0.2 }),
+      spans({ disorder: 0.2 }, [
+        [-2, 0, 0],
+        [2, 0, 0.3],
+        [2.9, 0, 0.3675],
+      ]),
+    ];
     expect([...longer.id.subarray(0, 8)]).toEqual([...short.id]);
     const even = spans({});
     for (let c = 0; c < 8; c++) expect(ends(short, c)[0].distanceTo(ends(even, c)[0])).toBeLessThan(0.8);
@@ -479,12 +542,21 @@ describe('across a line', () => {
   });
 
   it('a plumb guide has crossings too', () => {
-    expect(spans({}, [[0, -0.2, 0], [0, 0.3, 0]]).id.length).toBe(1); // biome-ignore format: one line
+    expect(
+      spans({}, [
+        [0, -0.2, 0],
+        [0, 0.3, 0],
+      ]).id.length,
+    ).toBe(1);
   });
 });
 
 describe('clearance', () => {
-  const flat = (y: number) => Surface.of({ position: Float32Array.of(-3, y, -3, 3, y, -3, 3, y, 3, -3, y, 3), index: Uint32Array.of(0, 2, 1, 0, 3, 2) }); // biome-ignore format: one line
+  const flat = (y: number) =>
+    Surface.of({
+      position: Float32Array.of(-3, y, -3, 3, y, -3, 3, y, 3, -3, y, 3),
+      index: Uint32Array.of(0, 2, 1, 0, 3, 2),
+    });
   const over = new Surroundings(new Map([['floor', flat(0)]]));
   const ends = [at('a', [-1, 1, 0]), at('b', [1, 1, 0])];
   const sag = { by: 'sag', sag: even(0.4), meets: 'through' };

@@ -131,7 +131,12 @@ it('what was asked is known again by its key: it changes with every prop that ma
       fc.array(box, { minLength: 2, maxLength: 8 }),
       place,
       fc.constantFrom<'closest' | 'only' | 'empty' | 'single' | 'cast' | 'enclosing'>(
-        'closest', 'only', 'empty', 'single', 'cast', 'enclosing',
+        'closest',
+        'only',
+        'empty',
+        'single',
+        'cast',
+        'enclosing',
       ),
       fc.nat(7),
       (boxes, at, question, which) => {
@@ -165,7 +170,7 @@ it('what was asked is known again by its key: it changes with every prop that ma
     ),
     { numRuns: 300 },
   );
-}); // biome-ignore format: one line
+});
 
 it('the ball before a face touches it, is as large as fits, and has no prop within; what it hangs on is written down', () => {
   fc.assert(

@@ -39,7 +39,13 @@ const line = fc
     });
     return singleCurve(Float64Array.from([0, 0, 0, ...places.flat()]), { smooth: true });
   });
-const lane: Lane = { knots: [{ at: 0, value: 0 }, { at: 0.6, value: 0.2 }], ease: 'smooth' }; // biome-ignore format: one line
+const lane: Lane = {
+  knots: [
+    { at: 0, value: 0 },
+    { at: 0.6, value: 0.2 },
+  ],
+  ease: 'smooth',
+};
 const swayed: fc.Arbitrary<Sway> = fc.record({
   period: fc.double({ min: 0.05, max: 5, noNaN: true }),
   size: fc.oneof(evenly(0, 0.3), fc.constant(lane)),
@@ -81,7 +87,14 @@ it('the compiled sway does what the plain one does: on straight, sharp, level an
 it('leaves to the plain one what it is not made for: rings, corners, points that coincide, single points', () => {
   const sway: Sway = { period: 1, size: 0.1, factor: 1, up: 1, seed: 1, held: 'none' };
   const ring = singleCurve([0, 0, 0, 1, 0, 0, 0, 0, 1], { closed: true, smooth: true });
-  const cornered = drawn([[0, 0, 0], [1, 0, 0], [1, 0, 1]], { corner: Uint8Array.of(0, 1, 0) }); // biome-ignore format: one line
+  const cornered = drawn(
+    [
+      [0, 0, 0],
+      [1, 0, 0],
+      [1, 0, 1],
+    ],
+    { corner: Uint8Array.of(0, 1, 0) },
+  );
   for (const lines of [
     ring,
     cornered,

@@ -126,7 +126,12 @@ describe('normals are those of the swept surface', () => {
   ])(
     'a %s with a twisted edged section: no vertex leans off its faces, at the seam and at corners neither',
     (_name, [hard]) => {
-      const corners: [number, number, number][] = [[-0.5, 0, -0.5], [0.5, 0, -0.5], [0.5, 0, 0.5], [-0.5, 0, 0.5]]; // biome-ignore format: one line
+      const corners: [number, number, number][] = [
+        [-0.5, 0, -0.5],
+        [0.5, 0, -0.5],
+        [0.5, 0, 0.5],
+        [-0.5, 0, 0.5],
+      ];
       const shape = hard ? drawn(corners, { closed: true, corner: new Uint8Array(4).fill(1) }) : circle(0.5, 90);
       fc.assert(
         fc.property(fc.integer({ min: -4, max: 4 }), fc.integer({ min: 3, max: 6 }), (turns, sides) => {
@@ -170,7 +175,17 @@ describe('normals are those of the swept surface', () => {
 
   it('cone round a corner: each leg leans back by the taper, up to the mitre', () => {
     const corner = Uint8Array.of(0, 1, 0);
-    const line = resample(drawn([[0, 0, 0], [0, 1, 0], [1, 1, 0]], { corner }), { spacing: 0.1 }); // biome-ignore format: one line
+    const line = resample(
+      drawn(
+        [
+          [0, 0, 0],
+          [0, 1, 0],
+          [1, 1, 0],
+        ],
+        { corner },
+      ),
+      { spacing: 0.1 },
+    );
     const radius = Float32Array.from(line.pointData[POINT.along], (s) => 0.02 + 0.03 * s);
     const { position, normal } = sweep(line, roundSection(16), { radius, start: 'open', end: 'open' });
     const lean = -0.03 / Math.hypot(1, 0.03);
@@ -230,35 +245,52 @@ describe('the compiled inner loops', () => {
     const sections = fc.constantFrom(roundSection(6), polygonSection(4), roundedBoxSection(3, 0.3, 2));
     const ends = fc.constantFrom<SweepOptions['start']>('open', 'flat');
     fc.assert(
-      fc.property(fc.array(bent, { minLength: 3, maxLength: 6 }), sections, ends, fc.boolean(), (drawings, section, end, sharp) => {
-        const kinds = [
-          ...drawings.map((sides) => resample(drawn(sides.map(([y, z], k) => [k, 0.4 * y, 0.4 * z])), { spacing: 0.1, maxTurn: 0.3 })),
-          singleCurve([0, 0, 0, 0, -1, 0, 0.01, -2, 0], { smooth: true }),
-          singleCurve([1, 0, 0, 2, 0, 0], { smooth: true }),
-        ];
-        // a bend, and a line that turns back: their blocks are left to the plain way
-        if (sharp) kinds.push(singleCurve([0, 0, 0, 1, 0, 0, 1, 0, 1]), singleCurve([0, 0, 0, 1, 0, 0, 0, 0, 0, 0, 1, 0]));
-        const short = resample(joinCurves(kinds), { steps: 24 });
-        const times = Math.ceil(4100 / pointCount(short));
-        const lines = joinCurves(Array.from({ length: times }, () => short));
-        const options: SweepOptions = { radius: 0.01, start: end, end };
-        const [one, all] = [sweep(short, section, options), sweep(lines, section, options)];
-        expect(vertexCount(all)).toBe(times * vertexCount(one));
-        expect(all.index.length).toBe(times * one.index.length);
-        const body = pointCount(short) * section.x.length;
-        // a mitred bend, which a drawing may have too, has rings of its own; caps stand behind all skins
-        const same = end === 'open' && vertexCount(one) === body ? body : 0;
-        let off = 0;
-        for (const [k, v] of [[0, 0], [times - 1, (times - 1) * same]])
-          for (const [mine, other, size] of [[all.position, one.position, 3], [all.normal, one.normal, 3], [all.uv, one.uv, 2]] as const)
-            for (let i = 0; i < size * (k === 0 ? body : same); i++) off = Math.max(off, Math.abs(mine[size * v + i] - other[i]));
-        expect(off).toBeLessThan(3e-6);
-        const faces = 6 * (pointCount(short) - curveCount(short));
-        expect(all.index.subarray(0, faces)).toEqual(one.index.subarray(0, faces));
-      }),
+      fc.property(
+        fc.array(bent, { minLength: 3, maxLength: 6 }),
+        sections,
+        ends,
+        fc.boolean(),
+        (drawings, section, end, sharp) => {
+          const kinds = [
+            ...drawings.map((sides) =>
+              resample(drawn(sides.map(([y, z], k) => [k, 0.4 * y, 0.4 * z])), { spacing: 0.1, maxTurn: 0.3 }),
+            ),
+            singleCurve([0, 0, 0, 0, -1, 0, 0.01, -2, 0], { smooth: true }),
+            singleCurve([1, 0, 0, 2, 0, 0], { smooth: true }),
+          ];
+          // a bend, and a line that turns back: their blocks are left to the plain way
+          if (sharp)
+            kinds.push(singleCurve([0, 0, 0, 1, 0, 0, 1, 0, 1]), singleCurve([0, 0, 0, 1, 0, 0, 0, 0, 0, 0, 1, 0]));
+          const short = resample(joinCurves(kinds), { steps: 24 });
+          const times = Math.ceil(4100 / pointCount(short));
+          const lines = joinCurves(Array.from({ length: times }, () => short));
+          const options: SweepOptions = { radius: 0.01, start: end, end };
+          const [one, all] = [sweep(short, section, options), sweep(lines, section, options)];
+          expect(vertexCount(all)).toBe(times * vertexCount(one));
+          expect(all.index.length).toBe(times * one.index.length);
+          const body = pointCount(short) * section.x.length;
+          // a mitred bend, which a drawing may have too, has rings of its own; caps stand behind all skins
+          const same = end === 'open' && vertexCount(one) === body ? body : 0;
+          let off = 0;
+          for (const [k, v] of [
+            [0, 0],
+            [times - 1, (times - 1) * same],
+          ])
+            for (const [mine, other, size] of [
+              [all.position, one.position, 3],
+              [all.normal, one.normal, 3],
+              [all.uv, one.uv, 2],
+            ] as const)
+              for (let i = 0; i < size * (k === 0 ? body : same); i++)
+                off = Math.max(off, Math.abs(mine[size * v + i] - other[i]));
+          expect(off).toBeLessThan(3e-6);
+          const faces = 6 * (pointCount(short) - curveCount(short));
+          expect(all.index.subarray(0, faces)).toEqual(one.index.subarray(0, faces));
+        },
+      ),
       { numRuns: 60 },
     );
-  }); // biome-ignore format: the arrays on one line each
+  });
 
   it('refuse what is no number among many lines too', () => {
     const lines = resample(joinCurves(Array.from({ length: 1000 }, (_, c) => singleCurve([c, 0, 0, c, 1, 0]))), {
@@ -292,30 +324,48 @@ describe('the compiled inner loops', () => {
 
 describe('what is spared', () => {
   it('faces in the buffers of an earlier result stay where its divisions are the same, and are written anew where they are not', () => {
-    const points = (count: number) => singleCurve(Float64Array.from({ length: 3 * count }, (_, i) => Math.floor(i / 3) * [1, 0.1, 0.2][i % 3]), { smooth: true }); // biome-ignore format: one line
+    const points = (count: number) =>
+      singleCurve(
+        Float64Array.from({ length: 3 * count }, (_, i) => Math.floor(i / 3) * [1, 0.1, 0.2][i % 3]),
+        { smooth: true },
+      );
     const early = joinCurves([points(5), points(7)]);
     const late = joinCurves([points(7), points(5)]);
     const corner = singleCurve([0, 0, 0, 1, 0, 0, 2, 0, 0, 2, 0, 1]);
     const straight = points(4);
     const [box, round] = [roundedBoxSection(1, 0, 1), roundSection(4)];
-    const swept = (lines: CurveSet, section: Section, into?: Mesh) => sweep(lines, section, { radius: 0.1, start: 'open', end: 'open', into }); // biome-ignore format: one line
+    const swept = (lines: CurveSet, section: Section, into?: Mesh) =>
+      sweep(lines, section, { radius: 0.1, start: 'open', end: 'open', into });
     let last = swept(early, box);
     // what is written there stays
     last.index[0] = 77;
     last = swept(early, box, last);
     expect(last.index[0]).toBe(77);
-    for (const [lines, section] of [[late, box], [late, round], [early, round], [straight, round], [corner, round], [straight, round], [corner, box], [corner, box]] as const) {
+    for (const [lines, section] of [
+      [late, box],
+      [late, round],
+      [early, round],
+      [straight, round],
+      [corner, round],
+      [straight, round],
+      [corner, box],
+      [corner, box],
+    ] as const) {
       const before = last.index;
       last = swept(lines, section, last);
       expect(last.index).toEqual(swept(lines, section).index);
       if (before.length === last.index.length) expect(last.index).toBe(before);
       last.index.fill(77, 0, lines === corner ? undefined : 0);
     }
-  }); // biome-ignore format: the pairs on one line
+  });
 
   it('very many lines go the quick way, at single precision, where they are open, measured and gently bent, and the section is simple', () => {
     const along = (k: number, c: number) => [0.05 * k, 0.03 * Math.sin(0.5 * k + c), 0.02 * Math.cos(0.7 * k - c)];
-    const line = (c: number) => singleCurve([0, 1, 2, 3, 4, 5, 6, 7].flatMap((k) => along(k, c)), { smooth: true });
+    const line = (c: number) =>
+      singleCurve(
+        [0, 1, 2, 3, 4, 5, 6, 7].flatMap((k) => along(k, c)),
+        { smooth: true },
+      );
     const many = Array.from({ length: 600 }, (_, c) => line(c));
     const measured = (all: readonly CurveSet[]) => resample(joinCurves(all), { steps: 7 });
     const lines = measured(many);
@@ -328,17 +378,29 @@ describe('what is spared', () => {
     };
     expect(isQuick(lines, 15)).toBe(true);
     expect(isQuick(lines, 16)).toBe(false);
-    for (const change of [{ roll: 1e-3 }, { startDirection: [0, 0, 1] }, { end: 'flat' }, { start: 'flat' }, { radius: new Float32Array(pointCount(lines)).fill(0.01) }] as const)
+    for (const change of [
+      { roll: 1e-3 },
+      { startDirection: [0, 0, 1] },
+      { end: 'flat' },
+      { start: 'flat' },
+      { radius: new Float32Array(pointCount(lines)).fill(0.01) },
+    ] as const)
       expect(isQuick(lines, 9, change)).toBe(false);
     expect(isQuick({ ...lines, pointData: {} }, 9)).toBe(false);
     expect(isQuick(measured([...many, circle(1, 60)]), 9)).toBe(false);
     expect(isQuick(measured([...many, singleCurve([0, 0, 0, 1, 0, 0, 1, 1, 0])]), 9)).toBe(false);
     expect(isQuick(measured(many.slice(0, 400)), 9)).toBe(false);
-  }); // biome-ignore format: the changes on one line
+  });
 });
 
 it('texture of ends: a flat one as if cut from a sheet, a round one along the meridians by true length', () => {
-  const line = resample(drawn([[0, 0, 0], [0, 0, 1]]), { steps: 4 }); // biome-ignore format: one line
+  const line = resample(
+    drawn([
+      [0, 0, 0],
+      [0, 0, 1],
+    ]),
+    { steps: 4 },
+  );
   const section = roundSection(16);
   const body = 5 * section.x.length;
   const radius = 0.1;

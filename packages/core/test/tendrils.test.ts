@@ -58,7 +58,10 @@ it('without what merges skins, each limb keeps its own, and that is told', () =>
 
 describe('a strand', () => {
   it('is as thick as asked at its root and halfway, and thins as a power between', () => {
-    const mesh = part(made('tendrils', { ...BARE, radius: 0.01, root: 4, thinning: 2, sides: 24 }, { input: straight }), 'strands')!;
+    const mesh = part(
+      made('tendrils', { ...BARE, radius: 0.01, root: 4, thinning: 2, sides: 24 }, { input: straight }),
+      'strands',
+    )!;
     for (const at of [0, 0.25, 0.5, 0.8, 1]) {
       const wanted = 0.01 * (1 + 3 * (2 * at - 1) ** 2);
       const [least, most] = reach(mesh, at - 1e-4, at + 1e-4);
@@ -67,12 +70,16 @@ describe('a strand', () => {
     const [least, most] = reach(mesh, 0.48, 0.52);
     expect([least, most]).toEqual([expect.closeTo(0.01, 4), expect.closeTo(0.01, 4)]);
     expect(topologyOf(mesh).openEdges).toBe(0);
-  }); // biome-ignore format: one line each
+  });
 
   it('goes into what it grows from square to it, by a share of its root, and ends where it is fastened elsewhere', () => {
     // it leaves the wall at 45°
     const slanted = singleCurve([0.05, 0, 0, 0.55, 0.5, 0], { id: 3 });
-    const told = made('tendrils', { ...BARE, radius: 0.01, root: 3, sunk: 1 }, { input: slanted, surroundings: among(wall(0, -1, 1)) });
+    const told = made(
+      'tendrils',
+      { ...BARE, radius: 0.01, root: 3, sunk: 1 },
+      { input: slanted, surroundings: among(wall(0, -1, 1)) },
+    );
     const { position } = part(told, 'strands')!;
     const leftmost = Math.min(...position.filter((_, i) => i % 3 === 0));
     // 0.05 is the wall's corner: a square bar that stands on edge, so its nearest face is under 45°
@@ -81,17 +88,21 @@ describe('a strand', () => {
     expect(told.guide).toBe(told.bodies[0].curves);
     const free = part(made('tendrils', { ...BARE, radius: 0.01, root: 1, sunk: 0 }, { input: straight }), 'strands')!;
     expect(Math.max(...free.position.filter((_, i) => i % 3 === 0))).toBeLessThan(1.0101);
-  }); // biome-ignore format: one line each
+  });
 
   it('closed comes back to where it began, in thickness and in its stray', () => {
-    const ring = made('tendrils', { radius: 0.02, noise: 6, lumps: 0.5, drips: 0, links: 0, wave: 10 }, { input: circle(0.5, 64) });
+    const ring = made(
+      'tendrils',
+      { radius: 0.02, noise: 6, lumps: 0.5, drips: 0, links: 0, wave: 10 },
+      { input: circle(0.5, 64) },
+    );
     const { curves, section } = ring.bodies[0];
     const last = curves.start[1] - 1;
     const step = Math.hypot(...[0, 1, 2].map((n) => curves.position[n] - curves.position[3 * last + n]));
     expect(step).toBeLessThan((1.8 * curveLengths(curves)[0]) / last);
     expect(Math.abs(section.radius[0] - section.radius[last])).toBeLessThan(0.004);
     expect(topologyOf(part(ring, 'strands')!).openEdges).toBe(0);
-  }); // biome-ignore format: one line each
+  });
 });
 
 describe('what grows', () => {
@@ -118,17 +129,18 @@ describe('drips and links', () => {
     const longer = made('tendrils', { drips: 4, links: 3, linkReach: 20 }, { input: lines(4) });
     const places = (one: Made, id: string) => {
       const { position } = part(one, id)!;
-      return new Set(Array.from({ length: position.length / 3 }, (_, v) => [...position.subarray(3 * v, 3 * v + 3)].join()));
+      return new Set(
+        Array.from({ length: position.length / 3 }, (_, v) => [...position.subarray(3 * v, 3 * v + 3)].join()),
+      );
     };
     for (const other of [more, longer])
-      for (const id of ['drips', 'links'])
-        expect(isWithin(places(first, id), places(other, id)), id).toBe(true);
+      for (const id of ['drips', 'links']) expect(isWithin(places(first, id), places(other, id)), id).toBe(true);
     expect(more.measures[0].value).toBeGreaterThan(1.8 * first.measures[0].value);
     const fewer = made('tendrils', { drips: 4, links: 0, leftOut: 0.5, seed: 5 }, { input: lines(3) });
     const all = made('tendrils', { drips: 4, links: 0, seed: 5 }, { input: lines(3) });
     expect(fewer.measures[0].value).toBeLessThan(all.measures[0].value);
     expect(isWithin(places(fewer, 'drips'), places(all, 'drips'))).toBe(true);
-  }); // biome-ignore format: one line each
+  });
 
   it('shorter strands carry fewer, by their length', () => {
     const set = { ...BARE, drips: 40 };
@@ -161,21 +173,35 @@ describe('drips and links', () => {
 
   it('links hang below both strands, to the neighbour in reach, else between two places of their own', () => {
     const to = (linkReach: number) => {
-      const { position } = part(made('tendrils', { ...BARE, links: 6, linkReach, radius: 0.01 }, { input: lines(2) }), 'links')!;
+      const { position } = part(
+        made('tendrils', { ...BARE, links: 6, linkReach, radius: 0.01 }, { input: lines(2) }),
+        'links',
+      )!;
       return Math.max(...position.filter((_, i) => i % 3 === 2));
     };
     expect(to(40)).toBeGreaterThan(0.29);
-    const apart = part(made('tendrils', { ...BARE, links: 6, linkReach: 10, radius: 0.01, root: 1 }, { input: lines(2) }), 'links')!;
+    const apart = part(
+      made('tendrils', { ...BARE, links: 6, linkReach: 10, radius: 0.01, root: 1 }, { input: lines(2) }),
+      'links',
+    )!;
     const between = apart.position.filter((z, i) => i % 3 === 2 && z > 0.05 && z < 0.25);
     expect(between.length).toBe(0);
     expect(Math.min(...apart.position.filter((_, i) => i % 3 === 1))).toBeLessThan(0.95);
-  }); // biome-ignore format: one line each
+  });
 
   it('what runs through a prop is left out: strands, drips, links; where nothing is left it is told, with a fix', () => {
     const told: string[] = [];
     const floor = Surface.of(sweep(singleCurve([-1, 0.9, 0, 2, 0.9, 0]), polygonSection(4), { radius: 0.08 }));
-    const free = made('tendrils', { drips: 8, links: 0, radius: 0.005, dripLength: { least: 4, most: 40 } }, { input: straight });
-    const over = made('tendrils', { drips: 8, links: 0, radius: 0.005, dripLength: { least: 4, most: 40 } }, { input: straight, surroundings: among(floor), told });
+    const free = made(
+      'tendrils',
+      { drips: 8, links: 0, radius: 0.005, dripLength: { least: 4, most: 40 } },
+      { input: straight },
+    );
+    const over = made(
+      'tendrils',
+      { drips: 8, links: 0, radius: 0.005, dripLength: { least: 4, most: 40 } },
+      { input: straight, surroundings: among(floor), told },
+    );
     expect(over.measures[0].value).toBeLessThan(free.measures[0].value);
     expect(told).toEqual([]);
     const through = made('tendrils', {}, { input: straight, surroundings: among(wall(0.5, 0, 2)), told });
@@ -185,7 +211,7 @@ describe('drips and links', () => {
     // both ends in walls: that is where it grows from
     const rooted = made('tendrils', {}, { input: straight, surroundings: among(wall(0, 0, 2), wall(1, 0, 2)), told });
     expect([rooted.parts.length > 0, told.length]).toEqual([true, 1]);
-  }); // biome-ignore format: one line each
+  });
 
   it('more of them than can be made are told with their figure', () => {
     const told: string[] = [];
@@ -209,27 +235,55 @@ describe('one skin', () => {
 
   it('is one valid closed body by manifold-3d, about as many triangles as was said, its normals its faces’ own', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 1000 }), evenly(0.5, 1.4), evenly(0, 1.5), evenly(1, 5), (seed, cell, blend, root) => {
-        const said: string[] = [];
-        const set = { skin: 'merged', seed, cell, blend, root, radius: 0.02, linkReach: 20, linkSlack: { least: 0.1, most: 0.3 } };
-        const { parts } = made('tendrils', set, { input: lines(2), step: (_share, says) => void (says && said.push(says)) });
-        const mesh = (parts[0] as MeshPart).mesh;
-        const solid = solidOf(mesh);
-        expect(solid.status()).toBe('NoError');
-        expect(solid.volume()).toBeCloseTo(signedVolume(mesh), 6);
-        expect(topologyOf(mesh).openEdges).toBe(0);
-        const promised = Number(said[0].replaceAll(/\D/g, ''));
-        expect(mesh.index.length / 3 / promised).toBeGreaterThan(0.5);
-        expect(mesh.index.length / 3 / promised).toBeLessThan(1.5);
-        expect(agreement(mesh)).toBeGreaterThan(0.97);
-        solid.delete();
-      }),
+      fc.property(
+        fc.integer({ min: 1, max: 1000 }),
+        evenly(0.5, 1.4),
+        evenly(0, 1.5),
+        evenly(1, 5),
+        (seed, cell, blend, root) => {
+          const said: string[] = [];
+          const set = {
+            skin: 'merged',
+            seed,
+            cell,
+            blend,
+            root,
+            radius: 0.02,
+            linkReach: 20,
+            linkSlack: { least: 0.1, most: 0.3 },
+          };
+          const { parts } = made('tendrils', set, {
+            input: lines(2),
+            step: (_share, says) => void (says && said.push(says)),
+          });
+          const mesh = (parts[0] as MeshPart).mesh;
+          const solid = solidOf(mesh);
+          expect(solid.status()).toBe('NoError');
+          expect(solid.volume()).toBeCloseTo(signedVolume(mesh), 6);
+          expect(topologyOf(mesh).openEdges).toBe(0);
+          const promised = Number(said[0].replaceAll(/\D/g, ''));
+          expect(mesh.index.length / 3 / promised).toBeGreaterThan(0.5);
+          expect(mesh.index.length / 3 / promised).toBeLessThan(1.5);
+          expect(agreement(mesh)).toBeGreaterThan(0.97);
+          solid.delete();
+        },
+      ),
       { numRuns: 8 },
     );
-  }); // biome-ignore format: its property in one line
+  });
 
   it('without a fillet is the union of the strands’ own skins: within 3 % of what manifold-3d makes of those', () => {
-    const set = { ...SMOOTH, radius: 0.02, root: 2, drips: 3, links: 2, linkReach: 20, dripWidth: 0.9, linkWidth: 0.9, sides: 32 };
+    const set = {
+      ...SMOOTH,
+      radius: 0.02,
+      root: 2,
+      drips: 3,
+      links: 2,
+      linkReach: 20,
+      dripWidth: 0.9,
+      linkWidth: 0.9,
+      sides: 32,
+    };
     const own = made('tendrils', set, { input: lines(2) });
     const union = manifold.Manifold.union(own.parts.map((one) => solidOf((one as MeshPart).mesh)));
     const merged = made('tendrils', { ...set, skin: 'merged', blend: 0, cell: 0.4 }, { input: lines(2) });
@@ -238,12 +292,27 @@ describe('one skin', () => {
     // a fillet adds, where they meet
     const filleted = made('tendrils', { ...set, skin: 'merged', blend: 1, cell: 0.4 }, { input: lines(2) });
     expect(signedVolume((filleted.parts[0] as MeshPart).mesh)).toBeGreaterThan(1.01 * union.volume());
-  }); // biome-ignore format: one line each
+  });
 
   it('has its vertices on the field’s own surface, whose slope is that by differences', () => {
     const limbs = limbsOf([
-      { id: 1, points: [[0, 0, 0], [0.4, 0, 0], [0.8, 0.1, 0]], radius: [0.05, 0.03, 0.05] },
-      { id: 2, points: [[0.4, -0.3, 0.02], [0.41, 0.2, 0]], radius: [0.02, 0.04] },
+      {
+        id: 1,
+        points: [
+          [0, 0, 0],
+          [0.4, 0, 0],
+          [0.8, 0.1, 0],
+        ],
+        radius: [0.05, 0.03, 0.05],
+      },
+      {
+        id: 2,
+        points: [
+          [0.4, -0.3, 0.02],
+          [0.41, 0.2, 0],
+        ],
+        radius: [0.02, 0.04],
+      },
     ]);
     const field = new LimbField(limbs, 0.02, 0.001);
     const way: Vec3 = [0, 0, 0];
@@ -253,7 +322,11 @@ describe('one skin', () => {
       fc.property(evenly(0.05, 0.75), evenly(-0.06, 0.06), evenly(-0.06, 0.06), (x, y, z) => {
         const value = field.slopeAt(x, y, z, way, found);
         expect(value).toBeCloseTo(field.at(x, y, z), 9);
-        const by = [field.at(x - h, y, z) - field.at(x + h, y, z), field.at(x, y - h, z) - field.at(x, y + h, z), field.at(x, y, z - h) - field.at(x, y, z + h)];
+        const by = [
+          field.at(x - h, y, z) - field.at(x + h, y, z),
+          field.at(x, y - h, z) - field.at(x, y + h, z),
+          field.at(x, y, z - h) - field.at(x, y, z + h),
+        ];
         // where two steps are equally near there is a crease
         for (let n = 0; n < 3; n++) if (Math.abs(by[n] / (2 * h) - way[n]) > 0.02) fc.pre(false);
         for (let n = 0; n < 3; n++) expect(by[n] / (2 * h)).toBeCloseTo(way[n], 1);
@@ -261,14 +334,30 @@ describe('one skin', () => {
       { numRuns: 300 },
     );
     // of one straight limb alone it is the distance to a round cone: whole at an end, halfway between
-    const alone = new LimbField(limbsOf([{ id: 1, points: [[0, 0, 0], [1, 0, 0]], radius: [0.1, 0.2] }]), 0.05, 0);
+    const alone = new LimbField(
+      limbsOf([
+        {
+          id: 1,
+          points: [
+            [0, 0, 0],
+            [1, 0, 0],
+          ],
+          radius: [0.1, 0.2],
+        },
+      ]),
+      0.05,
+      0,
+    );
     expect(alone.at(0, 0.15, 0)).toBeCloseTo(-0.05, 6);
     expect(alone.at(0.5, 0, 0.1)).toBeCloseTo(0.05, 6);
     expect(alone.at(1.25, 0, 0)).toBeCloseTo(-0.05, 6);
-  }); // biome-ignore format: its places on one line
+  });
 
   it('lies as the texture of a sweep: v is the way along in metres, u once round, and no face goes back over a seam', () => {
-    const mesh = (made('tendrils', { ...BARE, skin: 'merged', radius: 0.03, root: 1, cell: 0.5, sunk: 0 }, { input: straight }).parts[0] as MeshPart).mesh;
+    const mesh = (
+      made('tendrils', { ...BARE, skin: 'merged', radius: 0.03, root: 1, cell: 0.5, sunk: 0 }, { input: straight })
+        .parts[0] as MeshPart
+    ).mesh;
     const { position, uv, index } = mesh;
     let furthest = 0;
     for (let v = 0; v < uv.length / 2; v++) {
@@ -279,10 +368,11 @@ describe('one skin', () => {
       for (let k = 0; k < 3; k++) {
         const [a, b] = [index[i + k], index[i + ((k + 1) % 3)]];
         // the caps have poles, where u means nothing
-        if (position[3 * a] > 0.02 && position[3 * a] < 0.98) furthest = Math.max(furthest, Math.abs(uv[2 * a] - uv[2 * b]));
+        if (position[3 * a] > 0.02 && position[3 * a] < 0.98)
+          furthest = Math.max(furthest, Math.abs(uv[2 * a] - uv[2 * b]));
       }
     expect(furthest).toBeLessThan(0.25);
-  }); // biome-ignore format: one line each
+  });
 
   it('a cell that would take more memory than there is for it is made coarser, and told; it can be stopped', () => {
     const told: string[] = [];
@@ -294,7 +384,16 @@ describe('one skin', () => {
     const set = { skin: 'merged', cell: 0.05, radius: 0.004 };
     expect(() => made('tendrils', set, { input: lines(4), told, step })).toThrow('stop');
     expect(told).toEqual(['cell-fine']);
-    const limbs = limbsOf([{ id: 1, points: [[0, 0, 0], [3, 3, 3]], radius: [0.01, 0.01] }]);
+    const limbs = limbsOf([
+      {
+        id: 1,
+        points: [
+          [0, 0, 0],
+          [3, 3, 3],
+        ],
+        radius: [0.01, 0.01],
+      },
+    ]);
     const { cell, samples } = planSkin(limbs, 0.01, 0.001);
     expect(samples).toBeLessThan(24_000_000);
     expect(cell).toBeGreaterThan(0.005);
@@ -308,8 +407,10 @@ describe('one skin', () => {
       if (++steps > 2) throw new KelpError('CANCELLED', 'stop');
     };
     expect(() => made('tendrils', { skin: 'merged', cell: 0.5 }, { input: lines(3), step: halfway })).toThrow('stop');
-    expect((made('tendrils', { skin: 'merged' }, { input: lines(1) }).parts[0] as MeshPart).mesh.index.length).toBeGreaterThan(1000);
-  }); // biome-ignore format: one line each
+    expect(
+      (made('tendrils', { skin: 'merged' }, { input: lines(1) }).parts[0] as MeshPart).mesh.index.length,
+    ).toBeGreaterThan(1000);
+  });
 });
 
 const isWithin = (some: Set<string>, all: Set<string>): boolean => [...some].every((one) => all.has(one));
@@ -322,7 +423,8 @@ function agreement({ position, normal, index }: MeshPart['mesh']): number {
     const u = b.map((value, n) => value - a[n]);
     const w = c.map((value, n) => value - a[n]);
     const face = [u[1] * w[2] - u[2] * w[1], u[2] * w[0] - u[0] * w[2], u[0] * w[1] - u[1] * w[0]];
-    if ([0, 1, 2].every((k) => face.reduce((sum, value, n) => sum + value * normal[3 * index[i + k] + n], 0) > 0)) right++;
+    if ([0, 1, 2].every((k) => face.reduce((sum, value, n) => sum + value * normal[3 * index[i + k] + n], 0) > 0))
+      right++;
   }
   return right / (index.length / 3);
-} // biome-ignore format: one line each
+}

@@ -11,10 +11,17 @@ const forms = fc.constantFrom(...FORMS.map(({ value }) => value));
 const NUMBERS = { width: 1.4, sides: 20, points: 6, wall: 0.25, depth: 0.3, rounding: 0.3 };
 
 function swept(make: object): Mesh {
-  const { document, piece } = alongPoints([[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0.3]], (one) => {
-    one.make = newUse('make', 'sweep');
-    Object.assign(one.make.parameters, { radius: 0.02, ...NUMBERS, start: 'flat', end: 'flat', ...make });
-  }); // biome-ignore format: the line on one line
+  const { document, piece } = alongPoints(
+    [
+      [0, 0, 0],
+      [0.5, 0.1, 0],
+      [1, 0, 0.3],
+    ],
+    (one) => {
+      one.make = newUse('make', 'sweep');
+      Object.assign(one.make.parameters, { radius: 0.02, ...NUMBERS, start: 'flat', end: 'flat', ...make });
+    },
+  );
   const [part] = evaluatePiece(new World(document, new Surroundings(new Map())), piece).parts;
   if (part.kind !== 'mesh') throw new Error('A sweep is a mesh');
   return part.mesh;
@@ -43,16 +50,27 @@ it('a seam moves along the outline and changes nothing else: same body, texture 
 });
 
 it('by true width, the texture is as wide as the section is round, at each ring of what tapers and twists (metres)', () => {
-  const lane = { ease: 'straight', knots: [{ at: 0, value: 0.01 }, { at: 1, value: 0.03 }] }; // biome-ignore format: one line
+  const lane = {
+    ease: 'straight',
+    knots: [
+      { at: 0, value: 0.01 },
+      { at: 1, value: 0.03 },
+    ],
+  };
   fc.assert(
     fc.property(forms, fc.constantFrom(0, 1.5), (form, twist) => {
       const outer = formSection(form, NUMBERS);
       // of what is hollow the outer outline comes first
       const columns = outer.u.indexOf(0, 1) < 0 ? outer.x.length : outer.u.indexOf(0, 1);
-      const round = outer.x.subarray(1, columns).reduce((sum, value, k) => sum + Math.hypot(value - outer.x[k], outer.y[k + 1] - outer.y[k]), 0); // biome-ignore format: one line
+      const round = outer.x
+        .subarray(1, columns)
+        .reduce((sum, value, k) => sum + Math.hypot(value - outer.x[k], outer.y[k + 1] - outer.y[k]), 0);
       const { uv } = swept({ form, twist, radius: lane, texture: 'true', start: 'open', end: 'open' });
       const rings = uv.length / 2 / outer.x.length;
-      for (const [ring, radius] of [[0, 0.01], [rings - 1, 0.03]]) {
+      for (const [ring, radius] of [
+        [0, 0.01],
+        [rings - 1, 0.03],
+      ]) {
         const first = 2 * ring * outer.x.length;
         expect(uv[first]).toBe(0);
         expect(uv[first + 2 * (columns - 1)] / (round * radius)).toBeCloseTo(1, 4);
@@ -60,7 +78,7 @@ it('by true width, the texture is as wide as the section is round, at each ring 
     }),
     { numRuns: 40 },
   );
-}); // biome-ignore format: the pairs on one line
+});
 
 it('tangents run as those of three’s computeTangents (Lengyel), w with the picture’s own way up', () => {
   fc.assert(

@@ -32,69 +32,158 @@ describe('figures', () => {
     const sum = (column: number) => rows.reduce((all, row) => all + Number(row[column]), 0);
     expect(sum(3)).toBe(figure(made, 'members'));
     expect(sum(5)).toBeCloseTo(figure(made, 'mass'), 0);
-    for (const [label, id] of [['Chords', 'chord'], ['Diagonals', 'web'], ['Frames', 'frame']]) {
+    for (const [label, id] of [
+      ['Chords', 'chord'],
+      ['Diagonals', 'web'],
+      ['Frames', 'frame'],
+    ]) {
       const own = rows.filter(([kind]) => kind === label);
       expect(own.reduce((all, row) => all + Number(row[3]), 0)).toBe(figure(made, `${id}-count`));
       // each length is rounded to a millimetre
-      expect(Math.abs(own.reduce((all, row) => all + Number(row[4]), 0) - figure(made, `${id}-length`))).toBeLessThan(0.0005 * figure(made, `${id}-count`));
+      expect(Math.abs(own.reduce((all, row) => all + Number(row[4]), 0) - figure(made, `${id}-length`))).toBeLessThan(
+        0.0005 * figure(made, `${id}-count`),
+      );
     }
-    const skin = [['chord', 0.16], ['web', 0.07], ['frame', 0.08]] as const;
-    expect(figure(made, 'paint')).toBeCloseTo(skin.reduce((all, [id, thick]) => all + Math.PI * thick * 0.5 * figure(made, `${id}-length`), 0), 6);
+    const skin = [
+      ['chord', 0.16],
+      ['web', 0.07],
+      ['frame', 0.08],
+    ] as const;
+    expect(figure(made, 'paint')).toBeCloseTo(
+      skin.reduce((all, [id, thick]) => all + Math.PI * thick * 0.5 * figure(made, `${id}-length`), 0),
+      6,
+    );
     // EN 10220, 48.3 × 3.2: 3.56 kg/m; 60.3 × 4: 5.55 kg/m; 114.3 × 5: 13.5 kg/m (from memory)
-    for (const [outside, wall, mass] of [[0.0483, 0.0032, 3.56], [0.0603, 0.004, 5.55], [0.1143, 0.005, 13.5]]) {
-      const one = truss({ form: 'flat', webs: 'none', ends: 'open', every: 0, bays: 1, depth: 1, chord: outside, wall: (2 * wall) / outside }, straight(10));
+    for (const [outside, wall, mass] of [
+      [0.0483, 0.0032, 3.56],
+      [0.0603, 0.004, 5.55],
+      [0.1143, 0.005, 13.5],
+    ]) {
+      const one = truss(
+        {
+          form: 'flat',
+          webs: 'none',
+          ends: 'open',
+          every: 0,
+          bays: 1,
+          depth: 1,
+          chord: outside,
+          wall: (2 * wall) / outside,
+        },
+        straight(10),
+      );
       expect(figure(one, 'mass') / 20).toBeCloseTo(mass, 1);
     }
     // the same in aluminium, by the densities of EN 1993 and EN 1999
     const light = truss({ form: 'square', webs: 'crossed', bays: 9, stuff: 'aluminium' }, arc(8, 0.7));
     expect(figure(light, 'mass') / figure(made, 'mass')).toBeCloseTo(2700 / 7850, 6);
-  }); // biome-ignore format: its longer calls in one line each
+  });
 
   it('members of a profile of the project: areas, outlines and radii of gyration in closed form, each in its box; round where there is none', () => {
-    const box = (width: number, height: number) =>
-      ({ closed: true, points: [[0, 0], [width, 0], [width, height], [0, height]].map(([x, y]) => ({ x, y, corner: true })) });
+    const box = (width: number, height: number) => ({
+      closed: true,
+      points: [
+        [0, 0],
+        [width, 0],
+        [width, height],
+        [0, height],
+      ].map(([x, y]) => ({ x, y, corner: true })),
+    });
     const own = (...paths: object[]): Profile => ({ id: 'own', name: 'Own', paths }) as unknown as Profile;
     const bar = ownProfile(own(box(0.06, 0.03)))!;
     expect(bar.area(0)).toBeCloseTo(2, 6);
     expect(bar.outline).toBeCloseTo(6, 6);
     // half of h / √12 at a breadth of 2
     expect(bar.gyration(0)).toBeCloseTo(1 / Math.sqrt(12), 6);
-    const hollow = ownProfile(own(box(0.04, 0.04), { ...box(0.02, 0.02), points: box(0.02, 0.02).points.map(({ x, y, corner }) => ({ x: x + 0.01, y: y + 0.01, corner })) }))!;
+    const hollow = ownProfile(
+      own(box(0.04, 0.04), {
+        ...box(0.02, 0.02),
+        points: box(0.02, 0.02).points.map(({ x, y, corner }) => ({ x: x + 0.01, y: y + 0.01, corner })),
+      }),
+    )!;
     expect(hollow.area(0)).toBeCloseTo(3, 6);
     expect(hollow.outline).toBeCloseTo(8, 6);
     expect(hollow.gyration(0)).toBeCloseTo(Math.sqrt((2 ** 4 - 1) / 12 / 3), 6);
     // a drawn angle has its least radius askew: leg / √24 of thin ones (the same as the ready-made one)
-    const leg = own({ closed: true, points: [[0, 0], [1, 0], [1, 0.01], [0.01, 0.01], [0.01, 1], [0, 1]].map(([x, y]) => ({ x, y, corner: true })) });
+    const leg = own({
+      closed: true,
+      points: [
+        [0, 0],
+        [1, 0],
+        [1, 0.01],
+        [0.01, 0.01],
+        [0.01, 1],
+        [0, 1],
+      ].map(([x, y]) => ({ x, y, corner: true })),
+    });
     expect(ownProfile(leg)!.gyration(0)).toBeCloseTo(2 / Math.sqrt(24), 2);
     const profile = () => own(box(0.06, 0.03));
-    const set = { form: 'square', chordProfile: 'own', chordOwn: 'own', webProfile: 'own', webOwn: 'own', chord: 0.2, web: 0.14 };
+    const set = {
+      form: 'square',
+      chordProfile: 'own',
+      chordOwn: 'own',
+      webProfile: 'own',
+      webOwn: 'own',
+      chord: 0.2,
+      web: 0.14,
+    };
     const told: string[] = [];
     const made_ = made('truss', { by: 'count', bays: 4, depth: 0.5, ...set }, { input: straight(4), profile, told });
     expect(told).toEqual([]);
     expect(made_.tables[0].rows.find(([kind]) => kind === 'Chords')![1]).toBe('Own 100');
-    for (const { x, y } of members(part(made_, 'webs'))) expect([x.length(), y.length()]).toEqual([expect.closeTo(0.035, 6), expect.closeTo(0.035, 6)]);
+    for (const { x, y } of members(part(made_, 'webs')))
+      expect([x.length(), y.length()]).toEqual([expect.closeTo(0.035, 6), expect.closeTo(0.035, 6)]);
     expect(topologyOf(realMesh(part(made_, 'webs')))).toMatchObject({ openEdges: 0 });
     expect(signedVolume(part(made_, 'webs').mesh)).toBeCloseTo(2, 6);
     // 100 × 200 mm of steel
-    const chords = made('truss', { by: 'count', bays: 1, depth: 0.5, form: 'flat', webs: 'none', ends: 'open', every: 0, chordProfile: 'own', chordOwn: 'own', chord: 0.4 }, { input: straight(1), profile });
+    const chords = made(
+      'truss',
+      {
+        by: 'count',
+        bays: 1,
+        depth: 0.5,
+        form: 'flat',
+        webs: 'none',
+        ends: 'open',
+        every: 0,
+        chordProfile: 'own',
+        chordOwn: 'own',
+        chord: 0.4,
+      },
+      { input: straight(1), profile },
+    );
     expect(figure(chords, 'mass')).toBeCloseTo(2 * 7850 * 0.1 * 0.2, 6);
-    for (const [paths, code] of [[undefined, 'profile-missing'], [[], 'profile-empty'], [[{ ...box(1, 1), closed: false }], 'profile-line']] as const) {
+    for (const [paths, code] of [
+      [undefined, 'profile-missing'],
+      [[], 'profile-empty'],
+      [[{ ...box(1, 1), closed: false }], 'profile-line'],
+    ] as const) {
       const codes: string[] = [];
-      const other = made('truss', { by: 'count', bays: 4, depth: 0.5, webProfile: 'own', webOwn: 'own' }, { input: straight(4), told: codes, profile: () => paths && own(...paths) });
+      const other = made(
+        'truss',
+        { by: 'count', bays: 4, depth: 0.5, webProfile: 'own', webOwn: 'own' },
+        { input: straight(4), told: codes, profile: () => paths && own(...paths) },
+      );
       expect(codes).toEqual([code]);
       expect(part(other, 'webs').mesh.position.length).toBe(part(truss({ bays: 4 }), 'webs').mesh.position.length);
     }
-  }); // biome-ignore format: its longer calls in one line each
+  });
 
   it('as centre lines each kind runs from joint to joint, named by what it is cut from, as long as the measures say', () => {
     const lines = truss({ form: 'square', webs: 'crossed', bakedAs: 'lines', joint: 'ball' }, arc(8, 0.7));
-    expect(lines.parts.map(({ name }) => name)).toEqual(['Chords, ⌀ 80 × 4.8', 'Diagonals, ⌀ 35 × 2.1', 'Frames, ⌀ 40 × 2.4']);
+    expect(lines.parts.map(({ name }) => name)).toEqual([
+      'Chords, ⌀ 80 × 4.8',
+      'Diagonals, ⌀ 35 × 2.1',
+      'Frames, ⌀ 40 × 2.4',
+    ]);
     const whole = truss({ form: 'square', webs: 'crossed', joint: 'ball' }, arc(8, 0.7));
     for (const part of lines.parts as StrandsPart[]) {
       expect(part.shape).toBe('lines');
       expect(part.curves.id.length).toBe(figure(lines, `${part.id}-count`));
       // the ends of each are places where members of the other one meet
-      const placed = members(whole.parts.find(({ id }) => id === { chord: 'chords', web: 'webs', frame: 'frames' }[part.id]) as PlacedPart);
+      const placed = members(
+        whole.parts.find(({ id }) => id === { chord: 'chords', web: 'webs', frame: 'frames' }[part.id]) as PlacedPart,
+      );
       placed.forEach(({ from, to }, n) => {
         const [a, b] = [0, 3].map((k) => new Vector3().fromArray(part.curves.position, 6 * n + k));
         // less what the balls take
@@ -103,7 +192,7 @@ describe('figures', () => {
       });
     }
     expect(lines.measures).toEqual(whole.measures);
-  }); // biome-ignore format: its longer calls in one line each
+  });
 
   it('more bays move no id of what was there; none is told twice', () => {
     const ids = (made: Made) => made.parts.flatMap((one) => (one.kind === 'placed' ? [...one.places.id] : []));
@@ -118,9 +207,10 @@ describe('what is asked in vain is told, and made as well as can be', () => {
   const told = (set: Record<string, unknown>, input = straight(4)) => {
     const codes: string[] = [];
     const { parts } = truss(set, input, codes);
-    for (const one of parts) for (const value of realMesh(one).position) if (!Number.isFinite(value)) throw new Error('not finite');
+    for (const one of parts)
+      for (const value of realMesh(one).position) if (!Number.isFinite(value)) throw new Error('not finite');
     return codes;
-  }; // biome-ignore format: one line
+  };
 
   it('each says where and how much, and its fix mends it', () => {
     const found = (set: Record<string, unknown>, input: CurveSet) => {
@@ -139,13 +229,19 @@ describe('what is asked in vain is told, and made as well as can be', () => {
     ];
     for (const [code, set, input] of cases) {
       const one = found(set, input).find((finding) => finding.code === code)!;
-      const { lattice, lengths } = layoutOf(input, { ...newUse('make', 'truss').parameters, by: 'count', bays: 8, depth: 0.5, ...set } as never, { density: 1, surroundings: new Surroundings(new Map()) });
+      const { lattice, lengths } = layoutOf(
+        input,
+        { ...newUse('make', 'truss').parameters, by: 'count', bays: 8, depth: 0.5, ...set } as never,
+        { density: 1, surroundings: new Surroundings(new Map()) },
+      );
       if (code.startsWith('member')) {
         // the shortest frame, the longest diagonal
         const kind = code === 'member-thick' ? 2 : 1;
         const own = [...lengths.subarray(0, lattice.members)].filter((_, m) => lattice.kind[m] === kind);
         const wanted = code === 'member-thick' ? Math.min(...own) : Math.max(...own);
-        const ends = [...lengths.keys()].filter((m) => m < lattice.members && lattice.kind[m] === kind && Math.abs(lengths[m] - wanted) < 1e-9).map((m) => [...lattice.joint.subarray(3 * lattice.from[m], 3 * lattice.from[m] + 3)]);
+        const ends = [...lengths.keys()]
+          .filter((m) => m < lattice.members && lattice.kind[m] === kind && Math.abs(lengths[m] - wanted) < 1e-9)
+          .map((m) => [...lattice.joint.subarray(3 * lattice.from[m], 3 * lattice.from[m] + 3)]);
         expect(ends).toContainEqual(one.place);
         if (code === 'member-thick') expect(one.size).toEqual({ value: 0.5, limit: wanted, kind: 'length' });
       }
@@ -154,7 +250,11 @@ describe('what is asked in vain is told, and made as well as can be', () => {
       const fix = one.fix as { parameter: string; value: unknown };
       const left = found({ ...set, [fix.parameter]: fix.value }, input).filter((finding) => finding.code === code);
       // too few bars may take more than one step
-      if (code !== 'bays-loose') expect(left.map((finding) => finding.message), code).toEqual([]);
+      if (code !== 'bays-loose')
+        expect(
+          left.map((finding) => finding.message),
+          code,
+        ).toEqual([]);
       else expect(left.every(({ size }) => size!.value < one.size!.value)).toBe(true);
     }
   });
@@ -163,7 +263,8 @@ describe('what is asked in vain is told, and made as well as can be', () => {
     expect(told({ by: 'length', bay: 20 })).toContain('bay-longer');
     expect(told({ by: 'length', bay: 7 })).not.toContain('bay-longer');
   });
-  it('members thicker than they are long', () => expect(told({ frame: 1, form: 'square', width: 0.5 })).toContain('member-thick'));
+  it('members thicker than they are long', () =>
+    expect(told({ frame: 1, form: 'square', width: 0.5 })).toContain('member-thick'));
   it('slender ones', () => {
     expect(told({ web: 0.005 })).toEqual(['member-slender']);
     expect(told({ chord: 0.01, bays: 2 })).toContain('member-slender');
@@ -178,31 +279,69 @@ describe('what is asked in vain is told, and made as well as can be', () => {
   });
   it('members that run through each other: of a line that crosses itself, and of two lines; not of what runs beside or over', () => {
     const eight = (rise: number) =>
-      singleCurve(Array.from({ length: 221 }, (_, k) => Math.PI / 2 + (Math.PI * (k + 10)) / 120).flatMap((a) => [4 * Math.sin(a), rise * (1 + Math.cos(a)), 2 * Math.sin(2 * a)]), { smooth: true });
+      singleCurve(
+        Array.from({ length: 221 }, (_, k) => Math.PI / 2 + (Math.PI * (k + 10)) / 120).flatMap((a) => [
+          4 * Math.sin(a),
+          rise * (1 + Math.cos(a)),
+          2 * Math.sin(2 * a),
+        ]),
+        { smooth: true },
+      );
     const long = { bays: 30, depth: 0.5 };
     expect(told(long, eight(0))).toContain('members-cut');
     expect(told(long, eight(0.5))).not.toContain('members-cut');
-    const pair = (at: readonly number[]): CurveSet => ({ ...straight(4), start: Uint32Array.of(0, 2, 4), position: Float64Array.of(0, 0, 0, 4, 0, 0, ...at), closed: new Uint8Array(2), id: Uint32Array.of(1, 2), pointData: {}, curveData: {} });
+    const pair = (at: readonly number[]): CurveSet => ({
+      ...straight(4),
+      start: Uint32Array.of(0, 2, 4),
+      position: Float64Array.of(0, 0, 0, 4, 0, 0, ...at),
+      closed: new Uint8Array(2),
+      id: Uint32Array.of(1, 2),
+      pointData: {},
+      curveData: {},
+    });
     expect(told({}, pair([2, 0, -2, 2, 0, 2]))).toEqual(['members-cut']);
     expect(told({}, pair([0, 0, 0.45, 4, 0, 0.45]))).toEqual(['members-cut']);
-    for (const beside of [[0, 0, 0.7, 4, 0, 0.7], [2, 0.7, -2, 2, 0.7, 2]]) expect(told({}, pair(beside))).toEqual([]);
+    for (const beside of [
+      [0, 0, 0.7, 4, 0, 0.7],
+      [2, 0.7, -2, 2, 0.7, 2],
+    ])
+      expect(told({}, pair(beside))).toEqual([]);
     expect(told({ ties: 'braced' }, pair([0, 0, 0.9, 4, 0, 0.9]))).toEqual([]);
     for (const bays of [3, 4, 5, 40]) expect(told({ bays, depth: 0.2 }, ring(2))).not.toContain('members-cut');
   });
-  it('very many', () => expect(told({ bays: 20_000, form: 'flat', webs: 'none' }, { ...straight(9), ...many(4) })).toContain('too-many-bays'));
+  it('very many', () =>
+    expect(told({ bays: 20_000, form: 'flat', webs: 'none' }, { ...straight(9), ...many(4) })).toContain(
+      'too-many-bays',
+    ));
   it('lines of one place', () => expect(told({}, singleCurve([1, 1, 1, 1, 1, 1]))).toEqual([]));
-}); // biome-ignore format: a line each
+});
 
 it('of boxes those that touch another are found, as by looking at every pair; of very many in one place all', () => {
   const step = fc.integer({ min: 0, max: 12 });
-  const one = fc.tuple(step, step, step, fc.tuple(step, step, step).map((size) => size.map((n) => n / 4)));
+  const one = fc.tuple(
+    step,
+    step,
+    step,
+    fc.tuple(step, step, step).map((size) => size.map((n) => n / 4)),
+  );
   const flat = (all: [number, number, number, number[]][]) =>
     Float64Array.from(all.flatMap(([x, y, z, [u, v, w]]) => [x, y, z, x + u, y + v, z + w]));
   fc.assert(
     fc.property(fc.array(one, { maxLength: 20 }), fc.nat(2), (all, turned) => {
       // the way that is swept is any of the three
-      const boxes = flat(all.map(([x, y, z, size]) => [...Array.from({ length: 3 }, (_, n) => [9 * x, y, z][(n + turned) % 3]), size] as [number, number, number, number[]]));
-      const touch = (a: number, b: number) => [0, 1, 2].every((n) => boxes[6 * a + n] <= boxes[6 * b + 3 + n] && boxes[6 * b + n] <= boxes[6 * a + 3 + n]);
+      const boxes = flat(
+        all.map(
+          ([x, y, z, size]) =>
+            [...Array.from({ length: 3 }, (_, n) => [9 * x, y, z][(n + turned) % 3]), size] as [
+              number,
+              number,
+              number,
+              number[],
+            ],
+        ),
+      );
+      const touch = (a: number, b: number) =>
+        [0, 1, 2].every((n) => boxes[6 * a + n] <= boxes[6 * b + 3 + n] && boxes[6 * b + n] <= boxes[6 * a + 3 + n]);
       const expected = all.map((_, a) => (all.some((_other, b) => b !== a && touch(a, b)) ? 1 : 0));
       expect([...meetingBoxes(boxes, all.length)]).toEqual(expected);
     }),
@@ -210,8 +349,11 @@ it('of boxes those that touch another are found, as by looking at every pair; of
   const row = Array.from({ length: 60 }, (_, k): [number, number, number, number[]] => [2 * k, 0, 0, [1, 1, 1]]);
   expect([...meetingBoxes(flat(row), 60)]).toEqual(new Array(60).fill(0));
   const heap = row.map((): [number, number, number, number[]] => [0, 0, 0, [1, 1, 1]]);
-  expect([...meetingBoxes(flat([...heap, [0.5, 2, 2, [1, 1, 1]], [3, 0, 0, [1, 1, 1]]]), 62)]).toEqual([...new Array(61).fill(1), 0]);
-}); // biome-ignore format: its longer lines in one
+  expect([...meetingBoxes(flat([...heap, [0.5, 2, 2, [1, 1, 1]], [3, 0, 0, [1, 1, 1]]]), 62)]).toEqual([
+    ...new Array(61).fill(1),
+    0,
+  ]);
+});
 
 it('stations are tied to those beside them, whichever way the next line runs and however many it has; a ring to none', () => {
   const count = fc.integer({ min: 2, max: 12 });
@@ -238,11 +380,19 @@ it('members that run through each other are found, as by looking at every pair o
   const near = { s: 0, t: 0, distance: 0 };
   fc.assert(
     fc.property(fc.array(line, { minLength: 1, maxLength: 4 }), evenly(0.8, 3), (drawn, bay) => {
-      const lines = drawn.map(({ points, closed }, k) => singleCurve(points.flat(), { id: k + 1, closed: closed && points.length > 2 }));
+      const lines = drawn.map(({ points, closed }, k) =>
+        singleCurve(points.flat(), { id: k + 1, closed: closed && points.length > 2 }),
+      );
       const p = { ...newUse('make', 'truss').parameters, form: 'square', depth: 0.2, bay };
-      const { lattice, stations, runs } = layoutOf(resample(joinCurves(lines), { spacing: 0.1 }), p as never, { density: 1, surroundings: new Surroundings(new Map()) });
+      const { lattice, stations, runs } = layoutOf(resample(joinCurves(lines), { spacing: 0.1 }), p as never, {
+        density: 1,
+        surroundings: new Surroundings(new Map()),
+      });
       const { joint, from, to, kind, station, members } = lattice;
-      const runOf = Array.from(stations.id, (_, n) => runs.find(({ first, count }) => n >= first && n < first + count)!);
+      const runOf = Array.from(
+        stations.id,
+        (_, n) => runs.find(({ first, count }) => n >= first && n < first + count)!,
+      );
       let worst = 0;
       const cut = new Set<number>();
       for (let a = 0; a < members; a++)
@@ -265,4 +415,4 @@ it('members that run through each other are found, as by looking at every pair o
     }),
     { numRuns: 25 },
   );
-}); // biome-ignore format: its longer lines in one
+});

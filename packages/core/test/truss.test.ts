@@ -38,40 +38,54 @@ describe('what holds a truss together', () => {
 
   it('with braced ends any of them is just stiff: n − 3 bars at either end', () => {
     for (const [form, n] of SHAPES) {
-      for (const bays of [1, 6]) expect(figure(truss({ form, bays, webs: 'one-way', ends: 'braced' }), 'spare')).toBe(0);
-      expect(figure(truss({ form, ends: 'braced' }), 'frame-count') - figure(truss({ form }), 'frame-count')).toBe(2 * Math.max(0, n - 3));
+      for (const bays of [1, 6])
+        expect(figure(truss({ form, bays, webs: 'one-way', ends: 'braced' }), 'spare')).toBe(0);
+      expect(figure(truss({ form, ends: 'braced' }), 'frame-count') - figure(truss({ form }), 'frame-count')).toBe(
+        2 * Math.max(0, n - 3),
+      );
       expect(figure(truss({ form, ends: 'open', every: 3 }), 'frame-count')).toBe((n === 2 ? 1 : n) * 2);
     }
-  }); // biome-ignore format: one line each
+  });
 
   it('side by side they are tied joint to joint, whichever way each line runs and however many bays it has', () => {
     const beside = (ways: readonly number[], lengths = [4, 4, 4]): CurveSet => ({
       ...many(3),
-      position: Float64Array.from(ways.flatMap((way, k) => (way > 0 ? [0, 0, 3 * k, lengths[k], 0, 3 * k] : [lengths[k], 0, 3 * k, 0, 0, 3 * k]))),
+      position: Float64Array.from(
+        ways.flatMap((way, k) => (way > 0 ? [0, 0, 3 * k, lengths[k], 0, 3 * k] : [lengths[k], 0, 3 * k, 0, 0, 3 * k])),
+      ),
       pointData: {},
       curveData: {},
     });
-    for (const ways of [[1, 1, 1], [1, -1, 1], [-1, -1, 1]]) {
+    for (const ways of [
+      [1, 1, 1],
+      [1, -1, 1],
+      [-1, -1, 1],
+    ]) {
       const set = { form: 'square', lineAt: 'top', webs: 'none', ties: 'ties', bays: 8 };
       const ties = members(part(truss(set, beside(ways)), 'ties'));
       // from the near side of one to the near side of the next: 3 m less their width and what is hidden in the chords
       expect(ties.map(({ z }) => z.length())).toEqual(Array(18).fill(expect.closeTo(3 - 0.5 - 2 * 0.3 * 0.04, 5)));
-      for (const { z, from } of ties) expect([Math.abs(z.x), from.y]).toEqual([expect.closeTo(0, 5), expect.closeTo(-0.04, 5)]);
+      for (const { z, from } of ties)
+        expect([Math.abs(z.x), from.y]).toEqual([expect.closeTo(0, 5), expect.closeTo(-0.04, 5)]);
       expect(members(part(truss({ ...set, tieEvery: 3 }, beside(ways)), 'ties'))).toHaveLength(2 * 4);
       expect(members(part(truss({ ...set, ties: 'braced' }, beside(ways)), 'ties'))).toHaveLength(2 * (9 + 16));
-      expect(figure(truss(set, beside(ways)), 'spare')).toBe(figure(truss({ ...set, ties: 'none' }, beside(ways)), 'spare'));
+      expect(figure(truss(set, beside(ways)), 'spare')).toBe(
+        figure(truss({ ...set, ties: 'none' }, beside(ways)), 'spare'),
+      );
     }
     const uneven = truss({ by: 'length', bay: 1, ties: 'ties' }, beside([1, 1, 1], [4, 2, 3]));
     const tied = members(part(uneven, 'ties'));
     expect(tied).toHaveLength(9 + 5);
     // as far along the one as along the other, to the nearest joint
     for (const { from, to } of tied) {
-      const [a, b] = [from, to].map(({ x, z }) => (x / [4, 2, 3][Math.round(z / 3)]));
+      const [a, b] = [from, to].map(({ x, z }) => x / [4, 2, 3][Math.round(z / 3)]);
       expect(Math.abs(a - b)).toBeLessThan(0.5 / 4 + 0.02);
     }
-    expect(figure(truss({ form: 'square' }, beside([1, 1, 1])), 'spare')).toBe(3 * figure(truss({ form: 'square' }), 'spare'));
+    expect(figure(truss({ form: 'square' }, beside([1, 1, 1])), 'spare')).toBe(
+      3 * figure(truss({ form: 'square' }), 'spare'),
+    );
     for (const one of [ring(3), straight(3)]) expect(part(truss({ ties: 'braced' }, one), 'ties')).toBeUndefined();
-  }); // biome-ignore format: its longer calls in one line each
+  });
 
   it('a ring has as many bays as joints, and joins up', () => {
     const made = truss({ form: 'square', bays: 24, webs: 'one-way', joint: 'ball' }, ring(3));
@@ -146,10 +160,11 @@ describe('where members are', () => {
       }
     expect([...met.values()].filter((count) => count === 4)).toHaveLength(4 * 4 - 2);
     expect(new Set(met.values())).toEqual(new Set([2, 4]));
-    const level = (set: Record<string, unknown>, sign: number) => ends({ webs: 'one-way', ...set }).filter(({ from, to }) => sign * from.y > 0.2 && sign * to.y > 0.2).length;
+    const level = (set: Record<string, unknown>, sign: number) =>
+      ends({ webs: 'one-way', ...set }).filter(({ from, to }) => sign * from.y > 0.2 && sign * to.y > 0.2).length;
     expect([level({ topWebs: 'none' }, 1), level({ topWebs: 'none' }, -1)]).toEqual([0, 8]);
     expect([level({ bottomWebs: 'crossed' }, 1), level({ bottomWebs: 'crossed' }, -1)]).toEqual([8, 16]);
-  }); // biome-ignore format: its longer calls in one line each
+  });
 
   it('members run from chord to chord, one of their sides outwards, none mirrored; diagonals turn by turns', () => {
     const made = truss({ form: 'square', webs: 'zigzag', depth: 0.5 }, straight(4));
@@ -182,18 +197,20 @@ describe('where members are', () => {
       for (const form of ['triangle', 'square', 'more']) {
         const { position } = realMesh(part(truss({ form, joint, chordProfile: 'angle', ball: 1.01 }), 'chords'));
         const plain = realMesh(part(truss({ form, joint, chordProfile: 'rod', ball: 1.01 }), 'chords')).position;
-        const far = (of: Float32Array) => Math.max(...Array.from({ length: of.length / 3 }, (_, v) => Math.hypot(of[3 * v + 1], of[3 * v + 2])));
+        const far = (of: Float32Array) =>
+          Math.max(...Array.from({ length: of.length / 3 }, (_, v) => Math.hypot(of[3 * v + 1], of[3 * v + 2])));
         // half a chord is 0.04: its corner is √2 times as far out as a round one
         expect(far(position) - far(plain)).toBeCloseTo(0.04 * (Math.SQRT2 - 1), 2);
         // where its legs meet is most of it
-        const mean = (of: Float32Array) => of.reduce((sum, _, i) => sum + (i % 3 === 1 ? Math.hypot(of[i], of[i + 1]) : 0), 0) / (of.length / 3);
+        const mean = (of: Float32Array) =>
+          of.reduce((sum, _, i) => sum + (i % 3 === 1 ? Math.hypot(of[i], of[i + 1]) : 0), 0) / (of.length / 3);
         expect(mean(position) - mean(plain)).toBeGreaterThan(0.01);
       }
     for (const joint of ['plain', 'ball']) {
       const { position } = realMesh(part(truss({ form: 'square', joint, chordProfile: 'beam' }), 'chords'));
       expect(Math.max(...position.filter((_, i) => i % 3 > 0))).toBeCloseTo(0.25 + 0.04, 5);
     }
-  }); // biome-ignore format: its longer calls in one line each
+  });
 
   it('plates lie in their faces, from the chord inwards; on a plumb line a truss stands square to the axes', () => {
     const plates = members(part(truss({ form: 'flat', joint: 'plate' }), 'joints'));
@@ -201,38 +218,60 @@ describe('where members are', () => {
     for (const { from, x, y, z, right } of plates) {
       expect(right).toBeGreaterThan(0);
       expect(Math.abs(from.y)).toBeCloseTo(0.25 - y.length() / 2, 6);
-      expect([Math.abs(x.x) / x.length(), Math.abs(y.y) / y.length(), Math.abs(z.z) / z.length()]).toEqual([1, 1, 1].map((one) => expect.closeTo(one, 6)));
+      expect([Math.abs(x.x) / x.length(), Math.abs(y.y) / y.length(), Math.abs(z.z) / z.length()]).toEqual(
+        [1, 1, 1].map((one) => expect.closeTo(one, 6)),
+      );
     }
     for (const top of [4, -4]) {
-      const joints = members(part(truss({ form: 'square', joint: 'ball', width: 2 }, singleCurve([0, 0, 0, 0, top, 0])), 'joints'));
-      for (const { from } of joints) expect([Math.abs(from.x), Math.abs(from.z)]).toEqual([expect.closeTo(0.5, 6), expect.closeTo(0.25, 6)]);
+      const joints = members(
+        part(truss({ form: 'square', joint: 'ball', width: 2 }, singleCurve([0, 0, 0, 0, top, 0])), 'joints'),
+      );
+      for (const { from } of joints)
+        expect([Math.abs(from.x), Math.abs(from.z)]).toEqual([expect.closeTo(0.5, 6), expect.closeTo(0.25, 6)]);
     }
-  }); // biome-ignore format: its longer calls in one line each
+  });
 
   it('hangs wholly below its line, or stands wholly above it, turned or not upright as it is asked', () => {
     const span = (set: Record<string, unknown>, axis: 'y' | 'z') => {
-      const ends = members(part(truss({ form: 'triangle', joint: 'ball', ball: 1.01, ...set }), 'joints')).map(({ from }) => from[axis]);
+      const ends = members(part(truss({ form: 'triangle', joint: 'ball', ball: 1.01, ...set }), 'joints')).map(
+        ({ from }) => from[axis],
+      );
       return [Math.min(...ends), Math.max(...ends)];
     };
     // by half a chord more: not even that is on the other side
     expect(span({ lineAt: 'top' }, 'y')).toEqual([expect.closeTo(-0.54, 6), expect.closeTo(-0.04, 6)]);
     expect(span({ lineAt: 'bottom' }, 'y')).toEqual([expect.closeTo(0.04, 6), expect.closeTo(0.54, 6)]);
-    expect(span({ lineAt: 'bottom', turn: Math.PI }, 'y')).toEqual([expect.closeTo(-0.54, 6), expect.closeTo(-0.04, 6)]);
+    expect(span({ lineAt: 'bottom', turn: Math.PI }, 'y')).toEqual([
+      expect.closeTo(-0.54, 6),
+      expect.closeTo(-0.04, 6),
+    ]);
     for (const profile of ['tube', 'square', 'angle'])
-      for (const one of truss({ form: 'square', lineAt: 'top', on: 'edge', chordProfile: profile, joint: 'plain' }).parts)
+      for (const one of truss({ form: 'square', lineAt: 'top', on: 'edge', chordProfile: profile, joint: 'plain' })
+        .parts)
         expect(realMesh(one).position.findIndex((value, i) => i % 3 === 1 && !(value < 1e-6))).toBe(-1);
     // turned by a quarter its point looks to the side, t × up, as what is rolled does
     expect(span({ turn: Math.PI / 2 }, 'z')).toEqual([expect.closeTo(-0.25, 6), expect.closeTo(0.25, 6)]);
-    const point = members(part(truss({ form: 'triangle', turn: Math.PI / 2, joint: 'ball' }), 'joints')).filter(({ from }) => Math.abs(from.y) < 1e-6);
+    const point = members(part(truss({ form: 'triangle', turn: Math.PI / 2, joint: 'ball' }), 'joints')).filter(
+      ({ from }) => Math.abs(from.y) < 1e-6,
+    );
     expect(point.length).toBe(9);
     for (const { from } of point) expect(from.z).toBeCloseTo(0.25, 6);
     // on a face its point is up, on an edge down
-    const low = (set: object) => members(part(truss({ form: 'triangle', joint: 'ball', ball: 1.01, ...set }), 'joints')).filter(({ from }) => from.y < 0).length;
+    const low = (set: object) =>
+      members(part(truss({ form: 'triangle', joint: 'ball', ball: 1.01, ...set }), 'joints')).filter(
+        ({ from }) => from.y < 0,
+      ).length;
     expect([low({ on: 'face' }), low({ on: 'edge' })]).toEqual([18, 9]);
-    const lane = { ease: 'straight', knots: [{ at: 0, value: 0.6 }, { at: 1, value: 0.2 }] };
+    const lane = {
+      ease: 'straight',
+      knots: [
+        { at: 0, value: 0.6 },
+        { at: 1, value: 0.2 },
+      ],
+    };
     const tapered = members(part(truss({ form: 'square', depth: lane, joint: 'ball' }), 'joints'));
     for (const { from } of tapered) expect(Math.abs(from.y)).toBeCloseTo(0.3 - 0.05 * from.x, 5);
-  }); // biome-ignore format: its longer calls in one line each
+  });
 });
 
 it('every kind of joint and profile is closed and outside out; at balls nothing comes near the next but the ball', () => {
@@ -245,7 +284,13 @@ it('every kind of joint and profile is closed and outside out; at balls nothing 
           const mesh = realMesh(one);
           expect(topologyOf(one.kind === 'placed' ? one.mesh : mesh).openEdges).toBe(0);
           // a ray from far outside meets a front
-          const hit = { triangle: -1, barycentric: [1, 0, 0] as [number, number, number], point: new Float64Array(3), normal: new Float64Array(3), distance: Infinity };
+          const hit = {
+            triangle: -1,
+            barycentric: [1, 0, 0] as [number, number, number],
+            point: new Float64Array(3),
+            normal: new Float64Array(3),
+            distance: Infinity,
+          };
           if (Surface.of(mesh).cast([0.7, 9, 2.8], [0, -1, 0], hit)) expect(hit.normal[1], one.id).toBeGreaterThan(0);
         }
       }
@@ -258,7 +303,7 @@ it('every kind of joint and profile is closed and outside out; at balls nothing 
         const far = Math.min(...balls.map((ball) => ball.from.distanceTo(end)));
         expect(Math.hypot(far, x.length())).toBeCloseTo(0.9 * radius, 6);
       }
-}); // biome-ignore format: its longer calls in one line each
+});
 
 it('ends are closed by a plate over all chords, or by spigots that fit into the next one’s sockets, pin on pin', () => {
   for (const [form, n] of SHAPES) {
@@ -279,19 +324,29 @@ it('ends are closed by a plate over all chords, or by spigots that fit into the 
     const one = members(part(truss({ form, closed: 'spigots' }), 'ends'));
     expect(one).toHaveLength(n * 2 * 2);
     // moved on by its length the next one's sockets are round these spigots, and both pins in one place
-    const next = one.map(({ from, to, x }) => ({ from: from.clone().setX(from.x + 4), to: to.clone().setX(to.x + 4), thick: x.length() }));
+    const next = one.map(({ from, to, x }) => ({
+      from: from.clone().setX(from.x + 4),
+      to: to.clone().setX(to.x + 4),
+      thick: x.length(),
+    }));
     const here = one.map(({ from, to, x }) => ({ from, to, thick: x.length() })).filter(({ from }) => from.x > 3.5);
     const there = next.filter(({ from }) => from.x > 3.5 && from.x < 5.5);
     for (const rod of here.filter(({ thick }) => thick > 0.02)) {
-      const socket = there.find(({ from, thick }) => thick > rod.thick && Math.hypot(from.y - rod.from.y, from.z - rod.from.z) < 1e-6);
+      const socket = there.find(
+        ({ from, thick }) => thick > rod.thick && Math.hypot(from.y - rod.from.y, from.z - rod.from.z) < 1e-6,
+      );
       expect(socket, form).toBeDefined();
     }
-    const middles = (rods: typeof here) => rods.filter(({ thick }) => thick < 0.02).map(({ from, to }) => [from.x + to.x, from.y + to.y, from.z + to.z].map((sum) => (sum / 2).toFixed(6)).join()).sort();
+    const middles = (rods: typeof here) =>
+      rods
+        .filter(({ thick }) => thick < 0.02)
+        .map(({ from, to }) => [from.x + to.x, from.y + to.y, from.z + to.z].map((sum) => (sum / 2).toFixed(6)).join())
+        .sort();
     expect(middles(here)).toEqual(middles(there));
     expect(new Set(middles(here)).size).toBe(n);
   }
   expect(truss({ closed: 'spigots' }, ring(3)).parts.some(({ id }) => id === 'ends')).toBe(false);
-}); // biome-ignore format: its longer calls in one line each
+});
 
 describe('ends are cut', () => {
   const rising = singleCurve([0, 0, 0, 4, 2, 1]);
@@ -308,30 +363,46 @@ describe('ends are cut', () => {
   };
   const level = Math.hypot(4, 1);
 
-  it.each(SHAPES)('plumb and level, as rafters are: %s chords end in the plane, whole, as heavy as square ones', (form) => {
-    for (const [endCut, normal] of [['plumb', [4 / level, 0, 1 / level]], ['level', [0, 1, 0]]] as const)
-      for (const closed of ['caps', 'plate', 'spigots'])
-        for (const curved of ['straight', 'bent']) {
-          const set = { form, closed, curved, depth: 0.3 };
-          const made = truss({ ...set, endCut }, rising);
-          const end = past(made, [4, 2, 1], [...normal], 0.05);
-          expect(Math.max(...end)).toBeLessThan(1e-5);
-          // the rims and what closes them
-          expect(end.filter((far) => far > -1e-5).length).toBeGreaterThanOrEqual(24 * (SHAPES.find(([one]) => one === form)![1]));
-          const mesh = realMesh(chordsOf(made));
-          expect(topologyOf(mesh).openEdges).toBe(0);
-          const square = realMesh(chordsOf(truss(set, rising)));
-          // a cut through a chord's middle takes as much off as it leaves on; chords before and behind the line's end make up for each other
-          if (form !== 'triangle' && curved === 'straight') expect(signedVolume(mesh) / signedVolume(square)).toBeCloseTo(1, 3);
-        }
-  });
+  it.each(SHAPES)(
+    'plumb and level, as rafters are: %s chords end in the plane, whole, as heavy as square ones',
+    (form) => {
+      for (const [endCut, normal] of [
+        ['plumb', [4 / level, 0, 1 / level]],
+        ['level', [0, 1, 0]],
+      ] as const)
+        for (const closed of ['caps', 'plate', 'spigots'])
+          for (const curved of ['straight', 'bent']) {
+            const set = { form, closed, curved, depth: 0.3 };
+            const made = truss({ ...set, endCut }, rising);
+            const end = past(made, [4, 2, 1], [...normal], 0.05);
+            expect(Math.max(...end)).toBeLessThan(1e-5);
+            // the rims and what closes them
+            expect(end.filter((far) => far > -1e-5).length).toBeGreaterThanOrEqual(
+              24 * SHAPES.find(([one]) => one === form)![1],
+            );
+            const mesh = realMesh(chordsOf(made));
+            expect(topologyOf(mesh).openEdges).toBe(0);
+            const square = realMesh(chordsOf(truss(set, rising)));
+            // a cut through a chord's middle takes as much off as it leaves on; chords before and behind the line's end make up for each other
+            if (form !== 'triangle' && curved === 'straight')
+              expect(signedVolume(mesh) / signedVolume(square)).toBeCloseTo(1, 3);
+          }
+    },
+  );
 
   it('at a prop each chord ends where it meets it, whatever that looks like; what it does not meet stays square, and is told', () => {
     const wall = sheet(2, 2, (s, t) => [4.3 + 0.5 * s, 4 * s - 1, 4 * t - 2]);
     const at = (set: object, line = straight(4)) => {
       const told: string[] = [];
       const surroundings = new Surroundings(new Map([['wall', wall]]));
-      return [made('truss', { by: 'count', bays: 8, depth: 0.5, endCut: 'prop', cutBy: 'wall', ...set }, { input: line, surroundings, told }), told] as const;
+      return [
+        made(
+          'truss',
+          { by: 'count', bays: 8, depth: 0.5, endCut: 'prop', cutBy: 'wall', ...set },
+          { input: line, surroundings, told },
+        ),
+        told,
+      ] as const;
     };
     const normal = [4, -0.5, 0].map((value) => value / Math.hypot(4, 0.5));
     for (const form of ['flat', 'square', 'triangle']) {
@@ -341,7 +412,9 @@ describe('ends are cut', () => {
       const end = past(made_, [4.3, -1, 0], normal, 0.2);
       expect(Math.max(...end)).toBeLessThan(1e-5);
       expect(end.filter((far) => far > -1e-5).length).toBeGreaterThan(40);
-      for (const one of made_.parts) for (const far of past({ ...made_, parts: [{ ...one, id: 'chords' } as MeshPart] }, [4.3, -1, 0], normal, 9)) expect(far).toBeLessThan(0.03);
+      for (const one of made_.parts)
+        for (const far of past({ ...made_, parts: [{ ...one, id: 'chords' } as MeshPart] }, [4.3, -1, 0], normal, 9))
+          expect(far).toBeLessThan(0.03);
     }
     const [gone, told] = at({ cutBy: 'nobody' });
     expect(told).toEqual(['ends-uncut']);
@@ -352,12 +425,29 @@ describe('ends are cut', () => {
     expect(codes).toEqual(['ends-uncut']);
     expect(truss({ endCut: 'plumb' }, ring(2), []).parts.length).toBe(truss({}, ring(2)).parts.length);
   });
-}); // biome-ignore format: its longer calls in one line each
+});
 
 it('welded it is one valid body of the right genus by manifold-3d: as many loops as bars beyond a tree', async () => {
   await loadLevelSets();
-  for (const [form, bays] of [['flat', 3], ['triangle', 2]] as const) {
-    const made = truss({ form, bays, joint: 'welded', webs: 'one-way', depth: 0.4, chord: 0.16, web: 0.1, frame: 0.1, cell: 0.9, fillet: 0 }, straight(1.2));
+  for (const [form, bays] of [
+    ['flat', 3],
+    ['triangle', 2],
+  ] as const) {
+    const made = truss(
+      {
+        form,
+        bays,
+        joint: 'welded',
+        webs: 'one-way',
+        depth: 0.4,
+        chord: 0.16,
+        web: 0.1,
+        frame: 0.1,
+        cell: 0.9,
+        fillet: 0,
+      },
+      straight(1.2),
+    );
     const { mesh } = made.parts[0] as MeshPart;
     expect(topologyOf(mesh).openEdges).toBe(0);
     const manifold = await Module();
@@ -368,50 +458,106 @@ it('welded it is one valid body of the right genus by manifold-3d: as many loops
     // Euler: a graph of m bars and j joints in one piece has m − j + 1 loops, and so many holes its skin
     expect(body.genus()).toBe(figure(made, 'members') - figure(made, 'joints') + 1);
     expect(body.decompose()).toHaveLength(1);
-    const volume = made.bodies.reduce((sum, { curves, section }) => sum + Math.PI * section.radius[0] ** 2 * chordLengths(curves).sum, 0);
+    const volume = made.bodies.reduce(
+      (sum, { curves, section }) => sum + Math.PI * section.radius[0] ** 2 * chordLengths(curves).sum,
+      0,
+    );
     // less where they overlap, more by round ends
     expect(body.volume() / volume).toBeGreaterThan(0.8);
     expect(body.volume() / volume).toBeLessThan(1.05);
   }
-}, 60_000); // biome-ignore format: its longer calls in one line each
+}, 60_000);
 
 it('with other numbers of how members look joints stay where they are, others are worked out anew; nothing is left of what was', () => {
   const fresh = { form: 'square', webs: 'zigzag', joint: 'plate' };
   const input = arc(4, 1.2);
   const all = (made: Made) => made.parts.map((one) => [...realMesh(one).position, ...realMesh(one).index].join());
-  for (const set of [{}, { web: 0.12 }, { wall: 0.3, webProfile: 'angle' }, { sides: 6 }, { tie: 0.2 }, { curved: 'bent' }, { webs: 'k' }, { bays: 5 }, { depth: 0.3 }, { frame: 0.2 }, { chord: 0.3, lineAt: 'top' }, { joint: 'ball', ball: 3 }, { turn: 0.4 }, { every: 2 }, { ends: 'braced' }]) {
+  for (const set of [
+    {},
+    { web: 0.12 },
+    { wall: 0.3, webProfile: 'angle' },
+    { sides: 6 },
+    { tie: 0.2 },
+    { curved: 'bent' },
+    { webs: 'k' },
+    { bays: 5 },
+    { depth: 0.3 },
+    { frame: 0.2 },
+    { chord: 0.3, lineAt: 'top' },
+    { joint: 'ball', ball: 3 },
+    { turn: 0.4 },
+    { every: 2 },
+    { ends: 'braced' },
+  ]) {
     truss(fresh, input);
     // on lines that nothing was made on yet
-    expect(all(truss({ ...fresh, ...set }, input)), JSON.stringify(set)).toEqual(all(truss({ ...fresh, ...set }, arc(4, 1.2))));
+    expect(all(truss({ ...fresh, ...set }, input)), JSON.stringify(set)).toEqual(
+      all(truss({ ...fresh, ...set }, arc(4, 1.2))),
+    );
   }
-  const [before, after] = [{}, { web: 0.12 }].map((set) => layoutOf(input, { ...newUse('make', 'truss').parameters, ...set } as never, { density: 1, surroundings: new Surroundings(new Map()) }));
+  const [before, after] = [{}, { web: 0.12 }].map((set) =>
+    layoutOf(input, { ...newUse('make', 'truss').parameters, ...set } as never, {
+      density: 1,
+      surroundings: new Surroundings(new Map()),
+    }),
+  );
   expect(after).toBe(before);
-  expect(layoutOf(input, { ...newUse('make', 'truss').parameters, frame: 0.12 } as never, { density: 1, surroundings: new Surroundings(new Map()) })).not.toBe(before);
-}); // biome-ignore format: its longer calls in one line each
+  expect(
+    layoutOf(input, { ...newUse('make', 'truss').parameters, frame: 0.12 } as never, {
+      density: 1,
+      surroundings: new Surroundings(new Map()),
+    }),
+  ).not.toBe(before);
+});
 
 it('boxes that meet are both found, however they lie over each other; those far from all others are not', () => {
   const side = fc.double({ min: -20, max: 20, noNaN: true });
   const size = fc.double({ min: 0, max: 15, noNaN: true });
   fc.assert(
     fc.property(fc.array(fc.tuple(side, side, side, size, size, size), { minLength: 1, maxLength: 80 }), (list) => {
-      const box = Float64Array.from([...list, [100, 100, 100, 1, 1, 1]].flatMap(([x, y, z, a, b, c]) => [x, y, z, x + a, y + b, z + c]));
+      const box = Float64Array.from(
+        [...list, [100, 100, 100, 1, 1, 1]].flatMap(([x, y, z, a, b, c]) => [x, y, z, x + a, y + b, z + c]),
+      );
       const found = meetingBoxes(box, list.length + 1);
       expect(found[list.length]).toBe(0);
       for (let a = 0; a < list.length; a++)
         for (let b = 0; b < a; b++) {
-          const touch = [0, 1, 2].every((k) => box[6 * a + k] <= box[6 * b + 3 + k] && box[6 * b + k] <= box[6 * a + 3 + k]);
+          const touch = [0, 1, 2].every(
+            (k) => box[6 * a + k] <= box[6 * b + 3 + k] && box[6 * b + k] <= box[6 * a + 3 + k],
+          );
           if (touch) expect([found[a], found[b]]).toEqual([1, 1]);
         }
     }),
   );
-}); // biome-ignore format: its longer lines
+});
 
 it('what is made does not hang on what was made before along the same lines, nor on whose memory it is made in', () => {
-  const lines = joinCurves([0, 1, 2].map((k) => singleCurve([0, 0, k, 2, 0.3, k, 4, 0, k], { id: k + 1, smooth: true })));
+  const lines = joinCurves(
+    [0, 1, 2].map((k) => singleCurve([0, 0, k, 2, 0.3, k, 4, 0, k], { id: k + 1, smooth: true })),
+  );
   const sets: Record<string, unknown>[] = [
-    {}, { turn: 0.4 }, { webs: 'k' }, { webs: 'k', turn: 0.4 }, { every: 2 }, { ends: 'open' }, { form: 'square', ends: 'braced' }, { form: 'flat' },
-    { topWebs: 'crossed' }, { bays: 5 }, { by: 'length', bay: 0.9 }, { by: 'length', bay: 1.6 }, { upright: 'line' }, { depth: 0.3 }, { width: 1.4 }, { lineAt: 'bottom' },
-    { ties: 'ties' }, { ties: 'braced', tieEvery: 2 }, { joint: 'ball' }, { joint: 'ball', ball: 2 }, { joint: 'plate' }, { bakedAs: 'lines' },
+    {},
+    { turn: 0.4 },
+    { webs: 'k' },
+    { webs: 'k', turn: 0.4 },
+    { every: 2 },
+    { ends: 'open' },
+    { form: 'square', ends: 'braced' },
+    { form: 'flat' },
+    { topWebs: 'crossed' },
+    { bays: 5 },
+    { by: 'length', bay: 0.9 },
+    { by: 'length', bay: 1.6 },
+    { upright: 'line' },
+    { depth: 0.3 },
+    { width: 1.4 },
+    { lineAt: 'bottom' },
+    { ties: 'ties' },
+    { ties: 'braced', tieEvery: 2 },
+    { joint: 'ball' },
+    { joint: 'ball', ball: 2 },
+    { joint: 'plate' },
+    { bakedAs: 'lines' },
   ];
   const spare: { parts: Part[] } = { parts: [] };
   fc.assert(
@@ -425,7 +571,7 @@ it('what is made does not hang on what was made before along the same lines, nor
     }),
     { numRuns: 12 },
   );
-}); // biome-ignore format: its longer lines
+});
 
 it('diagonals that meet in a frame do so in its middle', () => {
   const { parts } = truss({ form: 'flat', webs: 'k', bakedAs: 'lines' });

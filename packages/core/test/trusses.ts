@@ -14,14 +14,23 @@ export const arc = (radius: number, angle: number) =>
   );
 export const ring = (radius: number) =>
   singleCurve(
-    Array.from({ length: 360 }, (_, k) => [radius * Math.cos((k * Math.PI) / 180), 0, radius * Math.sin((k * Math.PI) / 180)]).flat(),
+    Array.from({ length: 360 }, (_, k) => [
+      radius * Math.cos((k * Math.PI) / 180),
+      0,
+      radius * Math.sin((k * Math.PI) / 180),
+    ]).flat(),
     { smooth: true, closed: true },
-  ); // biome-ignore format: one line each
+  );
 export const truss = (set: Record<string, unknown>, input: CurveSet = straight(4), told?: string[]) =>
   made('truss', { by: 'count', bays: 8, depth: 0.5, ...set }, { input, told });
 export const figure = ({ measures }: Made, id: string) => measures.find((one) => one.id === id)?.value ?? 0;
 export const part = ({ parts }: Made, id: string) => parts.find((one) => one.id === id) as PlacedPart;
-export const SHAPES = [['flat', 2], ['triangle', 3], ['square', 4], ['more', 6]] as const; // biome-ignore format: one line
+export const SHAPES = [
+  ['flat', 2],
+  ['triangle', 3],
+  ['square', 4],
+  ['more', 6],
+] as const;
 
 /** Both ends of each placed member, and how thick it is to its side and up. */
 export function members(placed: PlacedPart) {

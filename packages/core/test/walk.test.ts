@@ -64,7 +64,12 @@ describe('the walk along a line', () => {
     expect(sum).toBeCloseTo(24 * Math.sin(Math.PI / 12), 12);
     expect(longest).toBeCloseTo(2 * Math.sin(Math.PI / 12), 12);
     expect(curveLengths(ring)[0]).toBeCloseTo(2 * Math.PI, 4);
-    const places = [[0, 0, 0], [1, 0.5, 0], [2, -0.3, 0.8], [3, 0, 0]] as const; // biome-ignore format: one line
+    const places = [
+      [0, 0, 0],
+      [1, 0.5, 0],
+      [2, -0.3, 0.8],
+      [3, 0, 0],
+    ] as const;
     const theirs = new CatmullRomCurve3(places.map((place) => new Vector3(...place)));
     theirs.arcLengthDivisions = 5_000;
     const ours = resample(drawn(places), { maxTurn: 0.02 });
@@ -77,7 +82,14 @@ describe('the walk along a line', () => {
 describe('many lines', () => {
   const many = (): CurveSet => {
     const lines = Array.from({ length: 900 }, (_, c) => {
-      const line = c % 7 === 0 ? circle(0.1 + c / 900, 20 + (c % 5)) : drawn([[c, 0, 0], [c, 1, 0.2], [c + 0.3, 2, c % 3]]); // biome-ignore format: one line
+      const line =
+        c % 7 === 0
+          ? circle(0.1 + c / 900, 20 + (c % 5))
+          : drawn([
+              [c, 0, 0],
+              [c, 1, 0.2],
+              [c + 0.3, 2, c % 3],
+            ]);
       line.id[0] = c * 31 + 5;
       line.curveData = { root: Uint32Array.of(0x0100_0001 + c) };
       return line;

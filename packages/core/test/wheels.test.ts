@@ -14,37 +14,62 @@ describe('a belt round wheels', () => {
     expect(lengthOf([wheel(0, 0, 0.15), wheel(0.5, 0, 0.1)])).toBeCloseTo(1.790402, 6);
     expect(lengthOf([wheel(0, 0, 0.15), wheel(0.5, 0, 0.1, -1)])).toBeCloseTo(1.913223, 6);
     fc.assert(
-      fc.property(fc.double({ min: 0.01, max: 1, noNaN: true }), fc.double({ min: 0.01, max: 1, noNaN: true }), fc.double({ min: 0.01, max: 3, noNaN: true }), fc.double({ min: -4, max: 4, noNaN: true }), (r, R, gap, way) => {
-        const far = r + R + gap;
-        const other = [far * Math.cos(way), far * Math.sin(way)] as const;
-        const open = 2 * Math.sqrt(far ** 2 - (R - r) ** 2) + Math.PI * (R + r) + 2 * (R - r) * Math.asin((R - r) / far);
-        const crossed = 2 * Math.sqrt(far ** 2 - (R + r) ** 2) + (R + r) * (Math.PI + 2 * Math.asin((R + r) / far));
-        expect(lengthOf([wheel(0, 0, R), wheel(...other, r)])).toBeCloseTo(open, 9);
-        expect(lengthOf([wheel(0, 0, R), wheel(...other, r, -1)])).toBeCloseTo(crossed, 9);
-      }),
+      fc.property(
+        fc.double({ min: 0.01, max: 1, noNaN: true }),
+        fc.double({ min: 0.01, max: 1, noNaN: true }),
+        fc.double({ min: 0.01, max: 3, noNaN: true }),
+        fc.double({ min: -4, max: 4, noNaN: true }),
+        (r, R, gap, way) => {
+          const far = r + R + gap;
+          const other = [far * Math.cos(way), far * Math.sin(way)] as const;
+          const open =
+            2 * Math.sqrt(far ** 2 - (R - r) ** 2) + Math.PI * (R + r) + 2 * (R - r) * Math.asin((R - r) / far);
+          const crossed = 2 * Math.sqrt(far ** 2 - (R + r) ** 2) + (R + r) * (Math.PI + 2 * Math.asin((R + r) / far));
+          expect(lengthOf([wheel(0, 0, R), wheel(...other, r)])).toBeCloseTo(open, 9);
+          expect(lengthOf([wheel(0, 0, R), wheel(...other, r, -1)])).toBeCloseTo(crossed, 9);
+        },
+      ),
     );
-  }); // biome-ignore format: its longer lines in one
+  });
 
   it('round wheels in a ring it is the hull of the circles: as long as the hull of their points, and no wheel sticks out', () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ far: fc.double({ min: 0.4, max: 1.4, noNaN: true }), radius: fc.double({ min: 0.02, max: 0.15, noNaN: true }) }), { minLength: 3, maxLength: 9 }), (some) => {
-        const wheels = some.map(({ far, radius }, k) => {
-          const angle = (2 * Math.PI * k) / some.length;
-          return wheel(far * Math.cos(angle), far * Math.sin(angle), radius);
-        });
-        const line = beltLine(wheels);
-        const points = wheels.flatMap(({ x, y, radius }) => Array.from({ length: 720 }, (_, k): [number, number] => [x + radius * Math.cos((Math.PI * k) / 360), y + radius * Math.sin((Math.PI * k) / 360)]));
-        const hull = hullOf(points);
-        const around = hull.reduce((sum, [x, y], i) => sum + Math.hypot(hull[(i + 1) % hull.length][0] - x, hull[(i + 1) % hull.length][1] - y), 0);
-        expect(beltLength(wheels, line) / around).toBeCloseTo(1, 4);
-        // all the way round once; what is not on the hull is told
-        expect(line.wraps.reduce((sum, { turn }) => sum + turn, 0)).toBeCloseTo(2 * Math.PI, 9);
-        const on = new Set(hull.map((place) => Math.floor(points.indexOf(place) / 720)));
-        for (const k of line.untouched) expect(on.has(k)).toBe(false);
-      }),
+      fc.property(
+        fc.array(
+          fc.record({
+            far: fc.double({ min: 0.4, max: 1.4, noNaN: true }),
+            radius: fc.double({ min: 0.02, max: 0.15, noNaN: true }),
+          }),
+          { minLength: 3, maxLength: 9 },
+        ),
+        (some) => {
+          const wheels = some.map(({ far, radius }, k) => {
+            const angle = (2 * Math.PI * k) / some.length;
+            return wheel(far * Math.cos(angle), far * Math.sin(angle), radius);
+          });
+          const line = beltLine(wheels);
+          const points = wheels.flatMap(({ x, y, radius }) =>
+            Array.from({ length: 720 }, (_, k): [number, number] => [
+              x + radius * Math.cos((Math.PI * k) / 360),
+              y + radius * Math.sin((Math.PI * k) / 360),
+            ]),
+          );
+          const hull = hullOf(points);
+          const around = hull.reduce(
+            (sum, [x, y], i) =>
+              sum + Math.hypot(hull[(i + 1) % hull.length][0] - x, hull[(i + 1) % hull.length][1] - y),
+            0,
+          );
+          expect(beltLength(wheels, line) / around).toBeCloseTo(1, 4);
+          // all the way round once; what is not on the hull is told
+          expect(line.wraps.reduce((sum, { turn }) => sum + turn, 0)).toBeCloseTo(2 * Math.PI, 9);
+          const on = new Set(hull.map((place) => Math.floor(points.indexOf(place) / 720)));
+          for (const k of line.untouched) expect(on.has(k)).toBe(false);
+        },
+      ),
       { numRuns: 40 },
     );
-  }); // biome-ignore format: its longer lines in one
+  });
 
   it('any wheel that slides gives the length that is asked for, or none', () => {
     const wheels = [wheel(0, 0, 0.1), wheel(1, 0, 0.1), wheel(0.5, 0.5, 0.05, -1), wheel(1, 1, 0.1), wheel(0, 1, 0.1)];
@@ -103,11 +128,17 @@ const closest = (line: CurveSet, [x, y, z]: readonly number[]): number => {
     const [a, b] = [3 * p, 3 * ((p + 1) % count)];
     const way = [0, 1, 2].map((n) => line.position[b + n] - line.position[a + n]);
     const from = [x, y, z].map((value, n) => value - line.position[a + n]);
-    const t = Math.min(1, Math.max(0, way.reduce((sum, value, n) => sum + value * from[n], 0) / way.reduce((sum, value) => sum + value * value, 0)));
+    const t = Math.min(
+      1,
+      Math.max(
+        0,
+        way.reduce((sum, value, n) => sum + value * from[n], 0) / way.reduce((sum, value) => sum + value * value, 0),
+      ),
+    );
     best = Math.min(best, Math.hypot(...from.map((value, n) => value - t * way[n])));
   }
   return best;
-}; // biome-ignore format: its longer lines in one
+};
 
 describe('the path of wheels', () => {
   it('keeps half the belt off each wheel, knows its own length, and tilts as a whole', () => {
@@ -117,15 +148,21 @@ describe('the path of wheels', () => {
       expect(told).toEqual([]);
       const { handles, plane } = wheelHandles(FOUR as never, 0.1, [0, 0, 1], tilt, new Surroundings(new Map()));
       for (const { at: middle, radius } of handles) expect(closest(line, middle)).toBeCloseTo(radius + 0.01, 3);
-      expect(line.curveData['length'][0] / curveLengths({ ...line, pointData: {}, curveData: {} })[0]).toBeCloseTo(1, 4);
-      for (let i = 0; i < line.position.length; i += 3) expect([0, 1, 2].reduce((sum, n) => sum + plane.axis[n] * (line.position[i + n] - plane.origin[n]), 0)).toBeCloseTo(0, 9);
+      expect(line.curveData['length'][0] / curveLengths({ ...line, pointData: {}, curveData: {} })[0]).toBeCloseTo(
+        1,
+        4,
+      );
+      for (let i = 0; i < line.position.length; i += 3)
+        expect(
+          [0, 1, 2].reduce((sum, n) => sum + plane.axis[n] * (line.position[i + n] - plane.origin[n]), 0),
+        ).toBeCloseTo(0, 9);
       // back from the tilted plane to where it was picked
       const moved = wheelMoved(FOUR[3] as never, handles[3].at, { plane, tilt }, new Surroundings(new Map()));
       moved.position.forEach((value, n) => {
         expect(value).toBeCloseTo(Number(FOUR[3].position[n]), 9);
       });
     }
-  }); // biome-ignore format: its longer lines in one
+  });
 
   it('sizes and length go to whole teeth; setting the size of all leaves one of its own alone', () => {
     const pitch = 0.02;
@@ -133,12 +170,23 @@ describe('the path of wheels', () => {
     const length = line.curveData['length'][0] / pitch;
     expect(Math.abs(length - Math.round(length))).toBeLessThan(1e-4);
     expect(Math.round(length) % 2).toBe(0);
-    for (const radius of line.pointData['wheel-round']) if (radius !== 0) expect((2 * Math.PI * Math.abs(radius)) / pitch).toBeCloseTo(Math.round((2 * Math.PI * Math.abs(radius)) / pitch), 4);
-    const sizes = (set: Record<string, unknown>) => new Map(Array.from(led(set).pointData['wheel'], (mark, p, all = led(set).pointData['wheel-round']) => [mark, Math.abs(all[p])] as const));
+    for (const radius of line.pointData['wheel-round'])
+      if (radius !== 0)
+        expect((2 * Math.PI * Math.abs(radius)) / pitch).toBeCloseTo(
+          Math.round((2 * Math.PI * Math.abs(radius)) / pitch),
+          4,
+        );
+    const sizes = (set: Record<string, unknown>) =>
+      new Map(
+        Array.from(
+          led(set).pointData['wheel'],
+          (mark, p, all = led(set).pointData['wheel-round']) => [mark, Math.abs(all[p])] as const,
+        ),
+      );
     const [one, twice] = [sizes({ radius: 0.1 }), sizes({ radius: 0.15 })];
     expect(twice.get(2)).toBe(one.get(2));
     expect(twice.get(1)! - one.get(1)!).toBeCloseTo(0.05, 6);
-  }); // biome-ignore format: its longer lines in one
+  });
 
   it('turned over between sides, its ends meet and two that cross keep clear of each other', () => {
     const line = led({ wheels: [at('a', 0, 0), at('b', 1, 0, { outside: true })], over: true });
@@ -189,7 +237,13 @@ describe('the path of wheels', () => {
 
   it('a wheel that is a prop has its middle and its size, and goes with it', () => {
     const disc = (x: number) => {
-      const position = Float32Array.from(Array.from({ length: 32 }, (_, k) => [x + 0.3 * Math.cos((Math.PI * k) / 16), 0.3 * Math.sin((Math.PI * k) / 16), 0]).flat());
+      const position = Float32Array.from(
+        Array.from({ length: 32 }, (_, k) => [
+          x + 0.3 * Math.cos((Math.PI * k) / 16),
+          0.3 * Math.sin((Math.PI * k) / 16),
+          0,
+        ]).flat(),
+      );
       const index = Uint32Array.from(Array.from({ length: 30 }, (_, k) => [0, k + 1, k + 2]).flat());
       return Surface.of({ position, index });
     };
@@ -197,5 +251,5 @@ describe('the path of wheels', () => {
     const line = led({ wheels }, [], { surroundings: new Surroundings(new Map([['disc', disc(2)]])) });
     expect(Math.min(...line.pointData['wheel'])).toBe(-2);
     expect(Math.max(...Array.from(line.position).filter((_value, i) => i % 3 === 0))).toBeCloseTo(2.31, 3);
-  }); // biome-ignore format: its longer lines in one
+  });
 });

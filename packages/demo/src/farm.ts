@@ -29,7 +29,7 @@ export class Farm {
     const surface = this.surfaces.get(prop);
     // a plumb line may fall through the gap between two planks: then the next one is taken
     const found = [0, 0.012].some((shift) => surface?.cast([x + shift, 50, z + shift], [0, -1, 0], this.hit));
-    if (!found) throw new Error(`Nothing of ${prop} under ${x}, ${z}`);
+    if (!found) throw new Error(`Nothing of ${prop} below ${x}, ${z}`);
     return {
       position: [...this.hit.point] as DrawnPoint['position'],
       anchor: anchorOf(prop, this.hit),

@@ -24,5 +24,11 @@ export function lampCables(farm: Farm): void {
     wind: [0, 0, -1],
     seed: 6,
   });
-  farm.along('Lamp cables', path, [], { radius: 0.004, sides: 5, leastBend: 1, bendStep: 0.22, cuts: 4 }, { colour: '#2b3a37', roughness: 0.5 });
-} // biome-ignore format: one line each
+  farm.along(
+    'Lamp cables',
+    path,
+    [],
+    { radius: 0.004, sides: 5, leastBend: 1, bendStep: 0.22, cuts: 4 },
+    { colour: '#2b3a37', roughness: 0.5 },
+  );
+}

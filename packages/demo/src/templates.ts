@@ -4,9 +4,9 @@ import { demoProject } from './demo-project.js';
 
 /** What a new project can begin with. */
 export const TEMPLATES = [
-  { id: 'empty', label: 'Empty', purpose: 'Bare ground. Drop a mesh on the view, or draw in the air.' },
-  { id: 'deck', label: 'Deck', purpose: 'A pier with bollards and lamp posts, ready to be drawn on.' },
-  { id: 'farm', label: 'Kelp farm', purpose: 'The whole corner with its cables, to take apart.' },
+  { id: 'empty', label: 'Empty', purpose: 'Empty ground. Drop a mesh on the view, or draw in the air.' },
+  { id: 'deck', label: 'Deck', purpose: 'A pier with bollards and lamp posts, ready to draw on.' },
+  { id: 'farm', label: 'Kelp farm', purpose: 'The whole corner with its cables, to explore.' },
 ] as const;
 
 export type TemplateId = (typeof TEMPLATES)[number]['id'];

@@ -13,10 +13,10 @@ export {
   type SourceUnit,
   type UpAxis,
 } from './model/inspect.js';
-export { MOST_FILE_BYTES, type Model, type ModelObject } from './model/model.js';
+export { MAX_FILE_BYTES, type Model, type ModelObject } from './model/model.js';
 export { contentHash, decodeProp, encodeProp, type PropChoices, propMesh } from './model/prop-mesh.js';
 export { readModel } from './model/read-model.js';
-export { looksLikePicture, MOST_PICTURE_BYTES, pictureInfo } from './picture/picture.js';
+export { looksLikePicture, MAX_PICTURE_BYTES, pictureInfo } from './picture/picture.js';
 export { readShades } from './picture/shades.js';
 export {
   DOCUMENT_ENTRY,

@@ -236,20 +236,44 @@ describe('a GLB that holds its project', () => {
 it.each([
   [65_535, 5123],
   [65_536, 5125],
-])('%i vertices are told apart by numbers of the type %i: 65,535 is no vertex in 16 bits (glTF 2.0, section 3.7.2.1)', async (vertices, type) => {
-  const position = Float32Array.from({ length: 3 * vertices }, (_, i) => Math.sin(i));
-  const mesh = { position, normal: new Float32Array(3 * vertices).map((_, i) => (i % 3 === 1 ? 1 : 0)), uv: new Float32Array(2 * vertices), index: Uint32Array.of(0, 1, vertices - 1), quads: 0, groups: [] };
-  const bytes = writeBaked('glb', { meshes: [{ name: 'many', mesh, material: meshes[0].material }] }, 'Many');
-  const head = JSON.parse(text(bytes.subarray(20, 20 + new DataView(bytes.buffer).getUint32(12, true))));
-  expect(head.accessors.at(-1).componentType).toBe(type);
-  expect((await readModel('many.glb', bytes)).objects[0].mesh.index).toEqual(mesh.index);
-}); // biome-ignore format: its longer lines
+])(
+  '%i vertices are told apart by numbers of the type %i: 65,535 is no vertex in 16 bits (glTF 2.0, section 3.7.2.1)',
+  async (vertices, type) => {
+    const position = Float32Array.from({ length: 3 * vertices }, (_, i) => Math.sin(i));
+    const mesh = {
+      position,
+      normal: new Float32Array(3 * vertices).map((_, i) => (i % 3 === 1 ? 1 : 0)),
+      uv: new Float32Array(2 * vertices),
+      index: Uint32Array.of(0, 1, vertices - 1),
+      quads: 0,
+      groups: [],
+    };
+    const bytes = writeBaked('glb', { meshes: [{ name: 'many', mesh, material: meshes[0].material }] }, 'Many');
+    const head = JSON.parse(text(bytes.subarray(20, 20 + new DataView(bytes.buffer).getUint32(12, true))));
+    expect(head.accessors.at(-1).componentType).toBe(type);
+    expect((await readModel('many.glb', bytes)).objects[0].mesh.index).toEqual(mesh.index);
+  },
+);
 
 describe('a compressed GLB', () => {
   beforeAll(encoderReady);
   const strand = singleCurve([0, 0, 0, 1, 0, 0, 1, 1, 0], { id: 3 });
-  const lines = { name: 'Line', material: meshes[0].material, strands: { kind: 'strands', id: 'l', name: 'L', slot: 'main', curves: strand, width: new Float32Array(3).fill(0.01), sides: 3, shape: 'lines' } } as const; // biome-ignore format: one line
-  const written = (compress: boolean, all = meshes) => writeBaked('glb', { meshes: all, placed, strands: [lines] }, 'Yard', { compress });
+  const lines = {
+    name: 'Line',
+    material: meshes[0].material,
+    strands: {
+      kind: 'strands',
+      id: 'l',
+      name: 'L',
+      slot: 'main',
+      curves: strand,
+      width: new Float32Array(3).fill(0.01),
+      sides: 3,
+      shape: 'lines',
+    },
+  } as const;
+  const written = (compress: boolean, all = meshes) =>
+    writeBaked('glb', { meshes: all, placed, strands: [lines] }, 'Yard', { compress });
 
   it('is shorter and, to the bit, the same mesh: for Kelp, and for three with the decoder of those who made the codec', async () => {
     const [plain, packed] = [written(false), written(true)];
@@ -259,12 +283,14 @@ describe('a compressed GLB', () => {
     const [own, same] = await Promise.all([plain, packed].map((bytes) => readModel('y.glb', bytes)));
     // what stands many times is read too, each where it is
     expect(own.objects.at(-2)?.mesh.index.length).toBeGreaterThan(0);
-    const facesOf = ({ objects }: typeof own) => objects.map(({ name, mesh }) => [name, mesh.position, mesh.normal, mesh.uv, corners(mesh.index)]);
+    const facesOf = ({ objects }: typeof own) =>
+      objects.map(({ name, mesh }) => [name, mesh.position, mesh.normal, mesh.uv, corners(mesh.index)]);
     expect(facesOf(same)).toEqual(facesOf(own));
     const { scene } = await new GLTFLoader().setMeshoptDecoder(MeshoptDecoder).parseAsync(buffer(packed), '');
     const places: Float32Array[] = [];
     scene.traverse((node) => {
-      if ((node as InstancedMesh).isMesh) places.push((node as InstancedMesh).geometry.attributes['position'].array as Float32Array);
+      if ((node as InstancedMesh).isMesh)
+        places.push((node as InstancedMesh).geometry.attributes['position'].array as Float32Array);
     });
     expect(places.slice(0, meshes.length)).toEqual(meshes.map(({ mesh }) => mesh.position));
   });
@@ -295,14 +321,28 @@ describe('a compressed GLB', () => {
     ];
     for (const [claim, words] of claims) {
       const views = head.bufferViews.map((view: { extensions?: Record<string, object> }, i: number) =>
-        i === first ? { ...view, extensions: { EXT_meshopt_compression: { ...view.extensions?.['EXT_meshopt_compression'], ...claim } } } : view,
+        i === first
+          ? {
+              ...view,
+              extensions: { EXT_meshopt_compression: { ...view.extensions?.['EXT_meshopt_compression'], ...claim } },
+            }
+          : view,
       );
       const body = packed.subarray(28 + length);
-      const json = new TextEncoder().encode(JSON.stringify({ ...head, bufferViews: views, buffers: [{ byteLength: body.length, uri: `data:;base64,${Buffer.from(body).toString('base64')}` }, head.buffers[1]] }));
+      const json = new TextEncoder().encode(
+        JSON.stringify({
+          ...head,
+          bufferViews: views,
+          buffers: [
+            { byteLength: body.length, uri: `data:;base64,${Buffer.from(body).toString('base64')}` },
+            head.buffers[1],
+          ],
+        }),
+      );
       await expect(readModel('y.gltf', json)).rejects.toThrow(words);
     }
   });
-}); // biome-ignore format: its longer lines
+});
 
 it('what is lost is told before: by format, by content and by settings', () => {
   const nothing = {
@@ -329,8 +369,12 @@ it('what is lost is told before: by format, by content and by settings', () => {
 });
 
 it('texture density is the root of the areas, by definition: a sheet of 2 m by 3 m under one and under six repeats', () => {
-  const sheet = (u: number, v: number) => ({ position: Float32Array.of(0, 0, 0, 2, 0, 0, 2, 3, 0, 0, 3, 0), uv: Float32Array.of(0, 0, u, 0, u, v, 0, v), index: Uint32Array.of(0, 1, 2, 0, 2, 3) });
+  const sheet = (u: number, v: number) => ({
+    position: Float32Array.of(0, 0, 0, 2, 0, 0, 2, 3, 0, 0, 3, 0),
+    uv: Float32Array.of(0, 0, u, 0, u, v, 0, v),
+    index: Uint32Array.of(0, 1, 2, 0, 2, 3),
+  });
   expect(textureDensity([sheet(1, 1)])?.least).toBeCloseTo(1 / Math.sqrt(6), 6);
   expect(textureDensity([sheet(2, 3)])).toEqual({ least: expect.closeTo(1, 6), most: expect.closeTo(1, 6) });
   expect(textureDensity([{ ...sheet(1, 1), uv: new Float32Array(8) }])).toBeUndefined();
-}); // biome-ignore format: its tables
+});

@@ -10,7 +10,14 @@ import { encodeProp, parseJson, readCurves, readModel } from '../src/index.js';
 async function spoilt(spoil: (json: any) => void): Promise<Uint8Array> {
   const position = Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1);
   const normal = Float32Array.from(position, (_, i) => (i % 3 === 2 ? 1 : 0));
-  const mesh = { position, normal, uv: new Float32Array(8), index: Uint32Array.of(0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3), quads: 0, groups: [] }; // biome-ignore format: one line
+  const mesh = {
+    position,
+    normal,
+    uv: new Float32Array(8),
+    index: Uint32Array.of(0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3),
+    quads: 0,
+    groups: [],
+  };
   const { bytes } = await encodeProp(mesh);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const length = view.getUint32(12, true);
@@ -43,21 +50,134 @@ describe('a glTF whose claims its bytes do not hold', () => {
   // what the public validator calls an error, Kelp refuses; `null` where the standard has no rule and Kelp has a limit
   // biome-ignore lint/suspicious/noExplicitAny: the point is to break what it says
   it.each<[string, (json: any) => void, string, string | null]>([
-    ['elements without data', (j) => { j.accessors[0] = { componentType: 5126, type: 'VEC3', count: 2e8 }; }, 'accessors[0]', null],
-    ['more elements than bytes', (j) => { j.accessors[0].count = 4_000; }, 'accessors[0]', 'ACCESSOR_TOO_LONG'],
-    ['half an element', (j) => { j.accessors[0].count = 3.5; }, 'accessors[0]', 'TYPE_MISMATCH'],
-    ['a negative offset', (j) => { j.accessors[0].byteOffset = -12; }, 'accessors[0]', 'VALUE_NOT_IN_RANGE'],
-    ['a view beyond its buffer', (j) => { j.bufferViews[0].byteLength = 1e9; }, 'bufferViews[0]', 'BUFFER_VIEW_TOO_LONG'],
-    ['a view of no buffer', (j) => { j.bufferViews[0].buffer = 7; }, 'bufferViews[0]', 'UNRESOLVED_REFERENCE'],
-    ['indices with fractions', (j) => { j.accessors[j.meshes[0].primitives[0].indices].componentType = 5126; j.accessors[j.meshes[0].primitives[0].indices].count = 6; }, 'meshes[0].primitives[0].indices', 'MESH_PRIMITIVE_INDICES_ACCESSOR_INVALID_FORMAT'],
-    ['places of two numbers', (j) => { j.accessors[j.meshes[0].primitives[0].attributes.POSITION].type = 'VEC2'; }, 'meshes[0].primitives[0].attributes.POSITION', 'MESH_PRIMITIVE_ATTRIBUTES_ACCESSOR_INVALID_FORMAT'],
-    ['an accessor that is not there', (j) => { j.meshes[0].primitives[0].attributes.NORMAL = 99; }, 'meshes[0].primitives[0].attributes.NORMAL', 'UNRESOLVED_REFERENCE'],
-    ['more sparse elements than there are', (j) => { j.accessors[0].sparse = { count: 1e9, indices: { bufferView: 0, componentType: 5125 }, values: { bufferView: 0 } }; }, 'accessors[0].sparse', 'ACCESSOR_SPARSE_COUNT_OUT_OF_RANGE'],
-    ['nodes in a ring', (j) => { j.nodes = [{ children: [1] }, { children: [2] }, { children: [0] }]; j.scenes[0].nodes = [0]; }, 'nodes[0]', 'NODE_LOOP'],
-    ['a node below two others', (j) => { j.nodes.push({ children: [0] }, { children: [0] }); j.scenes[0].nodes = [1, 2]; }, 'nodes[0]', 'NODE_PARENT_OVERRIDE'],
-    ['a chain of 20,000 nodes', (j) => { j.nodes = Array.from({ length: 20_000 }, (_, i) => (i < 19_999 ? { children: [i + 1] } : { mesh: 0 })); j.scenes[0].nodes = [0]; }, 'nodes[256]', null],
-    ['a scale of nothing', (j) => { j.nodes[0].scale = [1, 0, 1]; }, 'nodes[0].scale', null],
-    ['a scale of 10³⁰', (j) => { j.nodes[0].scale = [1e30, 1, 1]; }, 'nodes[0].scale', null],
+    [
+      'elements without data',
+      (j) => {
+        j.accessors[0] = { componentType: 5126, type: 'VEC3', count: 2e8 };
+      },
+      'accessors[0]',
+      null,
+    ],
+    [
+      'more elements than bytes',
+      (j) => {
+        j.accessors[0].count = 4_000;
+      },
+      'accessors[0]',
+      'ACCESSOR_TOO_LONG',
+    ],
+    [
+      'half an element',
+      (j) => {
+        j.accessors[0].count = 3.5;
+      },
+      'accessors[0]',
+      'TYPE_MISMATCH',
+    ],
+    [
+      'a negative offset',
+      (j) => {
+        j.accessors[0].byteOffset = -12;
+      },
+      'accessors[0]',
+      'VALUE_NOT_IN_RANGE',
+    ],
+    [
+      'a view beyond its buffer',
+      (j) => {
+        j.bufferViews[0].byteLength = 1e9;
+      },
+      'bufferViews[0]',
+      'BUFFER_VIEW_TOO_LONG',
+    ],
+    [
+      'a view of no buffer',
+      (j) => {
+        j.bufferViews[0].buffer = 7;
+      },
+      'bufferViews[0]',
+      'UNRESOLVED_REFERENCE',
+    ],
+    [
+      'indices with fractions',
+      (j) => {
+        j.accessors[j.meshes[0].primitives[0].indices].componentType = 5126;
+        j.accessors[j.meshes[0].primitives[0].indices].count = 6;
+      },
+      'meshes[0].primitives[0].indices',
+      'MESH_PRIMITIVE_INDICES_ACCESSOR_INVALID_FORMAT',
+    ],
+    [
+      'places of two numbers',
+      (j) => {
+        j.accessors[j.meshes[0].primitives[0].attributes.POSITION].type = 'VEC2';
+      },
+      'meshes[0].primitives[0].attributes.POSITION',
+      'MESH_PRIMITIVE_ATTRIBUTES_ACCESSOR_INVALID_FORMAT',
+    ],
+    [
+      'an accessor that is not there',
+      (j) => {
+        j.meshes[0].primitives[0].attributes.NORMAL = 99;
+      },
+      'meshes[0].primitives[0].attributes.NORMAL',
+      'UNRESOLVED_REFERENCE',
+    ],
+    [
+      'more sparse elements than there are',
+      (j) => {
+        j.accessors[0].sparse = {
+          count: 1e9,
+          indices: { bufferView: 0, componentType: 5125 },
+          values: { bufferView: 0 },
+        };
+      },
+      'accessors[0].sparse',
+      'ACCESSOR_SPARSE_COUNT_OUT_OF_RANGE',
+    ],
+    [
+      'nodes in a ring',
+      (j) => {
+        j.nodes = [{ children: [1] }, { children: [2] }, { children: [0] }];
+        j.scenes[0].nodes = [0];
+      },
+      'nodes[0]',
+      'NODE_LOOP',
+    ],
+    [
+      'a node below two others',
+      (j) => {
+        j.nodes.push({ children: [0] }, { children: [0] });
+        j.scenes[0].nodes = [1, 2];
+      },
+      'nodes[0]',
+      'NODE_PARENT_OVERRIDE',
+    ],
+    [
+      'a chain of 20,000 nodes',
+      (j) => {
+        j.nodes = Array.from({ length: 20_000 }, (_, i) => (i < 19_999 ? { children: [i + 1] } : { mesh: 0 }));
+        j.scenes[0].nodes = [0];
+      },
+      'nodes[256]',
+      null,
+    ],
+    [
+      'a scale of nothing',
+      (j) => {
+        j.nodes[0].scale = [1, 0, 1];
+      },
+      'nodes[0].scale',
+      null,
+    ],
+    [
+      'a scale of 10³⁰',
+      (j) => {
+        j.nodes[0].scale = [1e30, 1, 1];
+      },
+      'nodes[0].scale',
+      null,
+    ],
   ])('%s', async (_what, spoil, place, verdict) => {
     const bytes = await spoilt(spoil);
     if (verdict !== null) {
@@ -69,15 +189,22 @@ describe('a glTF whose claims its bytes do not hold', () => {
       expect(code).toBe('BAD_FILE');
       expect(issues[0]?.path).toBe(place);
     }
-  }); // biome-ignore format: one a line
+  });
 
   it('normals that are not numbers are computed anew, and told', async () => {
     const bytes = await spoilt(() => {});
     const sound = await readModel('a.glb', bytes);
     const view = new DataView(bytes.buffer);
-    const { bufferViews, accessors, meshes } = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + view.getUint32(12, true)))); // biome-ignore format: one line
+    const { bufferViews, accessors, meshes } = JSON.parse(
+      new TextDecoder().decode(bytes.subarray(20, 20 + view.getUint32(12, true))),
+    );
     const accessor = accessors[meshes[0].primitives[0].attributes.NORMAL];
-    const at = 20 + view.getUint32(12, true) + 8 + (bufferViews[accessor.bufferView].byteOffset ?? 0) + (accessor.byteOffset ?? 0); // biome-ignore format: one line
+    const at =
+      20 +
+      view.getUint32(12, true) +
+      8 +
+      (bufferViews[accessor.bufferView].byteOffset ?? 0) +
+      (accessor.byteOffset ?? 0);
     view.setFloat32(at, Number.NaN, true);
     const { objects, notes } = await readModel('a.glb', bytes);
     expect(notes.join()).toContain('computed anew');

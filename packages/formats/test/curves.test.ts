@@ -72,7 +72,13 @@ describe('SVG', () => {
     const profile = profileOf(await readCurves('p.svg', sheet(drawing)), 'id', 'Rail');
     expect(profile.paths).toHaveLength(2);
     const area = (points: { x: number; y: number }[]) =>
-      Math.abs(points.reduce((sum, { x, y }, i) => sum + (x * points[(i + 1) % points.length].y - points[(i + 1) % points.length].x * y) / 2, 0)); // biome-ignore format: one line
+      Math.abs(
+        points.reduce(
+          (sum, { x, y }, i) =>
+            sum + (x * points[(i + 1) % points.length].y - points[(i + 1) % points.length].x * y) / 2,
+          0,
+        ),
+      );
     const [box, hole] = profile.paths.map(({ points }) => area(points));
     expect(box).toBeCloseTo(0.03 * 0.02, 9);
     expect(hole / (Math.PI * 0.005 ** 2)).toBeCloseTo(1, 1);

@@ -19,15 +19,41 @@ it('materials with patterns and pictures go out whole: by the public validator; 
   const points = [0, 1, 2].map((x) => ({ position: [x, 0, 0] as [number, number, number], corner: false, radius: 1 }));
   const picture = writePng(2, 2, Uint8Array.from([255, 0, 0, 0, 255, 0, 0, 0, 255, 9, 9, 9]));
   document.curves = [{ id: 'c', name: 'C', closed: false, points }];
-  document.pictures = [{ id: 'p', name: 'P', image: 'a'.repeat(64), plane: 'front', position: [0, 0, 0], width: 1, aspect: 1, opacity: 1, visible: false, locked: false }];
-  document.materials = [{ id: 'm', name: 'M', dress: { ...newUse('dress', 'patterned'), parameters: { ...newUse('dress', 'patterned').parameters, picture: 'p' } } }];
+  document.pictures = [
+    {
+      id: 'p',
+      name: 'P',
+      image: 'a'.repeat(64),
+      plane: 'front',
+      position: [0, 0, 0],
+      width: 1,
+      aspect: 1,
+      opacity: 1,
+      visible: false,
+      locked: false,
+    },
+  ];
+  document.materials = [
+    {
+      id: 'm',
+      name: 'M',
+      dress: {
+        ...newUse('dress', 'patterned'),
+        parameters: { ...newUse('dress', 'patterned').parameters, picture: 'p' },
+      },
+    },
+  ];
   document.pieces = ['a', 'b', 'c'].map((id) => newPiece(id, id, ['c'], false));
   document.pieces[0].dress = { main: newUse('dress', 'patterned', 'knurled-steel') };
   document.pieces[1].dress = { main: newUse('dress', 'patterned', 'knurled-steel') };
   document.pieces[2].dress = { main: { material: 'm' } };
   const { meshes, pieces } = bake(document, new SurfaceStore(), {});
-  expect(pieces.flatMap(({ findings }) => findings.map(({ code }) => code)).filter((code) => code.includes('picture'))).toEqual([]);
-  const bytes = writeBaked('glb', { meshes }, 'Dressed', { pictures: (hash) => (hash === 'a'.repeat(64) ? picture : undefined) });
+  expect(
+    pieces.flatMap(({ findings }) => findings.map(({ code }) => code)).filter((code) => code.includes('picture')),
+  ).toEqual([]);
+  const bytes = writeBaked('glb', { meshes }, 'Dressed', {
+    pictures: (hash) => (hash === 'a'.repeat(64) ? picture : undefined),
+  });
   const { issues } = await validator.validateBytes(bytes);
   expect({ errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ errors: 0, warnings: 0 });
   const view = new DataView(bytes.buffer);
@@ -38,7 +64,12 @@ it('materials with patterns and pictures go out whole: by the public validator; 
     return binary.slice(byteOffset, byteOffset + byteLength);
   };
   // tone and normals of the one pattern are there once; of the other its picture and its normals
-  expect(json.images.map(({ name }: { name: string }) => name)).toEqual(['knurl tone', 'knurl normal', 'Picture', 'braid normal']);
+  expect(json.images.map(({ name }: { name: string }) => name)).toEqual([
+    'knurl tone',
+    'knurl normal',
+    'Picture',
+    'braid normal',
+  ]);
   expect(file(2)).toEqual(picture);
   const { normal, tone } = patternTile({ kind: 'knurl', relief: 0.3, tone: 0.5 });
   expect(pixelsOf(file(0))).toEqual(new Uint8Array(tone ?? []));
@@ -48,4 +79,4 @@ it('materials with patterns and pictures go out whole: by the public validator; 
   expect(third.pbrMetallicRoughness.baseColorTexture.index).toBe(2);
   // without its file it is left out, and the rest stands
   expect((await validator.validateBytes(writeBaked('glb', { meshes }, 'Dressed'))).issues.numErrors).toBe(0);
-}); // biome-ignore format: its longer lines
+});

@@ -93,7 +93,10 @@ describe('motion in a GLB', () => {
 
   it('a general library plays it to where the clock carries each part', async () => {
     // its loader asks for an image loader of a page, which nothing here needs
-    const gltf = await new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer, '');
+    const gltf = await new GLTFLoader().parseAsync(
+      bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer,
+      '',
+    );
     const [clip] = gltf.animations;
     expect(clip.duration).toBeCloseTo(seconds, 6);
     const mixer = new AnimationMixer(gltf.scene);
@@ -105,16 +108,18 @@ describe('motion in a GLB', () => {
       for (const { name, track } of moving) {
         const node = find(gltf.scene, name);
         if (track.kind === 'turn') expect(far(node.matrixWorld, turned(track, share))).toBeLessThan(1e-4);
-        else if (track.kind === 'ride') ridden(track, share).forEach((matrix, n) => {
-          const child = node.children[n];
-          // what is not there is as small as nothing
-          if (matrix.elements[15] === 0) expect(new Vector3().setFromMatrixScale(child.matrixWorld).length()).toBe(0);
-          // between keys it goes straight: on a wheel off its circle by up to 1/800 of the radius, here 0.2 m
-          else if (child.scale.x > 0) expect([name, n, far(child.matrixWorld, matrix)]).toEqual([name, n, expect.closeTo(0, 2)]);
-        });
+        else if (track.kind === 'ride')
+          ridden(track, share).forEach((matrix, n) => {
+            const child = node.children[n];
+            // what is not there is as small as nothing
+            if (matrix.elements[15] === 0) expect(new Vector3().setFromMatrixScale(child.matrixWorld).length()).toBe(0);
+            // between keys it goes straight: on a wheel off its circle by up to 1/800 of the radius, here 0.2 m
+            else if (child.scale.x > 0)
+              expect([name, n, far(child.matrixWorld, matrix)]).toEqual([name, n, expect.closeTo(0, 2)]);
+          });
       }
     }
-  }); // biome-ignore format: its longer lines in one
+  });
 
   it('the loop ends as it began: each place where one of its kind was, to the rounding of a file', async () => {
     for (const { track } of moving) {
@@ -132,10 +137,20 @@ describe('motion in a GLB', () => {
 describe('shapes in a GLB', () => {
   const line = (keyed: object[]) => {
     const document = emptyDocument('Shapes');
-    const points = [[0, 0, 0], [0.5, 0.1, 0], [1, 0, 0]].map((position) => ({ position, corner: false, radius: 1 }));
-    return parseDocument({ ...document, curves: [{ id: 'line', name: 'Line', closed: false, points }], pieces: [{ ...newPiece('one', 'One', ['line'], false), keyed }] });
-  }; // biome-ignore format: one line each
-  const led = (parameter: string, to: number) => [{ stage: 'make', unit: 'cable', parameter, from: 0.01, to, way: 'back' }]; // biome-ignore format: one line
+    const points = [
+      [0, 0, 0],
+      [0.5, 0.1, 0],
+      [1, 0, 0],
+    ].map((position) => ({ position, corner: false, radius: 1 }));
+    return parseDocument({
+      ...document,
+      curves: [{ id: 'line', name: 'Line', closed: false, points }],
+      pieces: [{ ...newPiece('one', 'One', ['line'], false), keyed }],
+    });
+  };
+  const led = (parameter: string, to: number) => [
+    { stage: 'make', unit: 'cable', parameter, from: 0.01, to, way: 'back' },
+  ];
 
   it('what a number leads through shapes is written as such, passes the validator, and is played to what is baked there', async () => {
     const shapes: BakedShaping[] = [];
@@ -145,7 +160,10 @@ describe('shapes in a GLB', () => {
     const bytes = writeBaked('glb', { meshes, shapes }, 'Shapes');
     const { issues } = await validator.validateBytes(bytes);
     expect({ errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ errors: 0, warnings: 0 });
-    const gltf = await new GLTFLoader().parseAsync(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer, '');
+    const gltf = await new GLTFLoader().parseAsync(
+      bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer,
+      '',
+    );
     const mixer = new AnimationMixer(gltf.scene);
     mixer.clipAction(gltf.animations[0]).play();
     const body = gltf.scene.getObjectByName('One') as SkinnedMesh;
@@ -154,16 +172,20 @@ describe('shapes in a GLB', () => {
       const [{ mesh }] = bake(document, new SurfaceStore(), { phase }).meshes;
       const place = new Vector3();
       for (let v = 0; v < mesh.position.length / 3; v += 7)
-        expect(body.getVertexPosition(v, place).distanceTo(new Vector3().fromArray(mesh.position, 3 * v))).toBeLessThan(1e-6);
+        expect(body.getVertexPosition(v, place).distanceTo(new Vector3().fromArray(mesh.position, 3 * v))).toBeLessThan(
+          1e-6,
+        );
     }
-  }); // biome-ignore format: its longer lines in one
+  });
 
   it('what has not the same vertices all through is written as it begins, and told', () => {
     const shapes: BakedShaping[] = [];
-    const { meshes, pieces } = bake(line(led('sides', 12).map((key) => ({ ...key, from: 6 }))), new SurfaceStore(), { onShapes: (one) => shapes.push(one) });
+    const { meshes, pieces } = bake(line(led('sides', 12).map((key) => ({ ...key, from: 6 }))), new SurfaceStore(), {
+      onShapes: (one) => shapes.push(one),
+    });
     expect([meshes.length, shapes.length]).toEqual([1, 0]);
     expect(pieces[0].findings.map(({ code }) => code)).toEqual(['shapes-differ']);
-  }); // biome-ignore format: its longer lines in one
+  });
 });
 
 const ridden = (track: RideTrack, share: number): Matrix4[] => {
@@ -179,10 +201,12 @@ const turned = (track: TurnTrack, share: number): Matrix4 =>
 
 /** Farthest that two matrices carry the corners of a cube of half a metre apart. */
 const far = (a: Matrix4, b: Matrix4): number =>
-  Math.max(...[0, 1, 2, 3, 4, 5, 6, 7].map((k) => {
-    const corner = () => new Vector3(k & 1 ? 0.25 : -0.25, k & 2 ? 0.25 : -0.25, k & 4 ? 0.25 : -0.25);
-    return corner().applyMatrix4(a).distanceTo(corner().applyMatrix4(b));
-  })); // biome-ignore format: one line each
+  Math.max(
+    ...[0, 1, 2, 3, 4, 5, 6, 7].map((k) => {
+      const corner = () => new Vector3(k & 1 ? 0.25 : -0.25, k & 2 ? 0.25 : -0.25, k & 4 ? 0.25 : -0.25);
+      return corner().applyMatrix4(a).distanceTo(corner().applyMatrix4(b));
+    }),
+  );
 
 function find(scene: Object3D, name: string): Object3D {
   // the loader writes names without blanks

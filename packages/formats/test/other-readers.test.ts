@@ -78,7 +78,12 @@ describe.each(DEMOS.map((demo) => ({ demo, name: demo.id })))('of the demo $name
       // each corner of a triangle is a vertex of its own
       expect(byAssimp(files['stl'])).toEqual({ meshes: 1, vertices: 3 * faces, faces, box });
       // two triangles of a quad are one face of four corners
-      expect(byAssimp(files['obj'])).toEqual({ meshes: meshes.length, vertices: 3 * faces - 2 * quads, faces: faces - quads, box });
+      expect(byAssimp(files['obj'])).toEqual({
+        meshes: meshes.length,
+        vertices: 3 * faces - 2 * quads,
+        faces: faces - quads,
+        box,
+      });
 
       const report = read(ADMESH, ['--no-check', files['stl']]);
       expect(figure(report, /Number of facets +: +(\d+)/)).toBe(faces);
@@ -89,8 +94,11 @@ describe.each(DEMOS.map((demo) => ({ demo, name: demo.id })))('of the demo $name
       const { prims } = readUsda(new TextDecoder().decode(writeBaked('usda', { meshes }, demo.id)));
       const found = prims[0].children.filter(({ kind }) => kind === 'Mesh');
       const lengths = (name: string) =>
-        found.reduce((sum, { properties }) => sum + ((properties.get(name)?.value as unknown[] | undefined)?.length ?? 0), 0);
+        found.reduce(
+          (sum, { properties }) => sum + ((properties.get(name)?.value as unknown[] | undefined)?.length ?? 0),
+          0,
+        );
       expect([found.length, lengths('points'), lengths('faceVertexCounts')]).toEqual([meshes.length, vertices, faces]);
     },
   );
-}); // biome-ignore format: its longer lines
+});

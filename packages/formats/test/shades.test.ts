@@ -48,35 +48,79 @@ const lightOf = (bytes: Uint8Array) => [...readShades('sheet', bytes).light];
 
 describe('the shades of a picture', () => {
   it('come from every kind of PNG: grey of one bit and sixteen, colours of a table, with and without what is clear', () => {
-    expect(lightOf(png({ width: 3, height: 2, depth: 1, colour: 0, rows: [0, 0b10100000, 0, 0b01000000] }))).toEqual([255, 0, 255, 0, 255, 0]);
-    expect(lightOf(png({ width: 2, height: 1, depth: 16, colour: 0, rows: [0, 0x80, 0, 0xff, 0xff] }))).toEqual([128, 255]);
+    expect(lightOf(png({ width: 3, height: 2, depth: 1, colour: 0, rows: [0, 0b10100000, 0, 0b01000000] }))).toEqual([
+      255, 0, 255, 0, 255, 0,
+    ]);
+    expect(lightOf(png({ width: 2, height: 1, depth: 16, colour: 0, rows: [0, 0x80, 0, 0xff, 0xff] }))).toEqual([
+      128, 255,
+    ]);
     const table = chunk('PLTE', Uint8Array.of(0, 0, 0, 255, 255, 255, 255, 0, 0));
-    expect(lightOf(png({ width: 3, height: 1, depth: 2, colour: 3, rows: [0, 0b00011000], more: [table] }))).toEqual([0, 255, 54]);
+    expect(lightOf(png({ width: 3, height: 1, depth: 2, colour: 3, rows: [0, 0b00011000], more: [table] }))).toEqual([
+      0, 255, 54,
+    ]);
     // luma weights: ITU-R BT.709
-    expect(lightOf(png({ width: 3, height: 1, depth: 8, colour: 2, rows: [0, 255, 0, 0, 0, 255, 0, 0, 0, 255] }))).toEqual([54, 182, 18]);
-    expect(lightOf(png({ width: 2, height: 1, depth: 8, colour: 6, rows: [0, 255, 255, 255, 51, 255, 255, 255, 255] }))).toEqual([51, 255]);
+    expect(
+      lightOf(png({ width: 3, height: 1, depth: 8, colour: 2, rows: [0, 255, 0, 0, 0, 255, 0, 0, 0, 255] })),
+    ).toEqual([54, 182, 18]);
+    expect(
+      lightOf(png({ width: 2, height: 1, depth: 8, colour: 6, rows: [0, 255, 255, 255, 51, 255, 255, 255, 255] })),
+    ).toEqual([51, 255]);
     // and their colours, by how opaque they are
     const seen = png({ width: 2, height: 1, depth: 8, colour: 6, rows: [0, 255, 100, 0, 51, 10, 20, 30, 255] });
     expect([...readShades('sheet', seen).colour]).toEqual([51, 20, 0, 51, 10, 20, 30, 255]);
     // one colour of a grey sheet stands for what is clear
-    expect(lightOf(png({ width: 2, height: 1, depth: 8, colour: 0, rows: [0, 200, 100], more: [chunk('tRNS', Uint8Array.of(0, 200))] }))).toEqual([0, 100]);
+    expect(
+      lightOf(
+        png({
+          width: 2,
+          height: 1,
+          depth: 8,
+          colour: 0,
+          rows: [0, 200, 100],
+          more: [chunk('tRNS', Uint8Array.of(0, 200))],
+        }),
+      ),
+    ).toEqual([0, 100]);
   });
 
   it('come from a JPEG, and are no more than 1024 a side, each the mean of what it stands for', () => {
-    const data = new Uint8Array(4 * 64 * 32).map((_, i) => (i % 4 === 3 ? 255 : Math.floor(i / 4) % 64 < 32 ? 30 : 220));
+    const data = new Uint8Array(4 * 64 * 32).map((_, i) =>
+      i % 4 === 3 ? 255 : Math.floor(i / 4) % 64 < 32 ? 30 : 220,
+    );
     const { width, height, light } = readShades('sheet', encodeJpeg({ width: 64, height: 32, data }, 95).data);
     expect([width, height]).toEqual([64, 32]);
-    for (const [column, wanted] of [[4, 30], [60, 220]]) expect(Math.abs(light[16 * 64 + column] - wanted)).toBeLessThan(4);
-    const wide = readShades('sheet', png({ width: 4096, height: 2, depth: 8, colour: 0, rows: [0, 1].flatMap(() => [0, ...Array.from({ length: 4096 }, (_, x) => (x % 4 < 2 ? 0 : 200))]) }));
+    for (const [column, wanted] of [
+      [4, 30],
+      [60, 220],
+    ])
+      expect(Math.abs(light[16 * 64 + column] - wanted)).toBeLessThan(4);
+    const wide = readShades(
+      'sheet',
+      png({
+        width: 4096,
+        height: 2,
+        depth: 8,
+        colour: 0,
+        rows: [0, 1].flatMap(() => [0, ...Array.from({ length: 4096 }, (_, x) => (x % 4 < 2 ? 0 : 200))]),
+      }),
+    );
     expect([wide.width, wide.height, wide.light[7]]).toEqual([1024, 1, 100]);
   });
 
   it('are refused with the reason where a picture is too large, hides more than it says, or is broken anywhere', () => {
-    expect(() => readShades('sheet', png({ width: 5000, height: 5000, depth: 8, colour: 0, rows: [0] }))).toThrow(/4096 × 4096 at most/);
+    expect(() => readShades('sheet', png({ width: 5000, height: 5000, depth: 8, colour: 0, rows: [0] }))).toThrow(
+      /4096 × 4096 at most/,
+    );
     const bomb = png({ width: 8, height: 8, depth: 8, colour: 0, rows: new Array(3_000_000).fill(0) });
     expect(bomb.length).toBeLessThan(20_000);
     expect(() => readShades('sheet', bomb)).toThrow(/more pixels in it than its header says/);
-    const good = png({ width: 3, height: 2, depth: 8, colour: 2, rows: [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 0, 1, 2, 3, 4, 5, 6, 7, 8, 9] });
+    const good = png({
+      width: 3,
+      height: 2,
+      depth: 8,
+      colour: 2,
+      rows: [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 0, 1, 2, 3, 4, 5, 6, 7, 8, 9],
+    });
     expect(() => readShades('sheet', good)).not.toThrow();
     fc.assert(
       fc.property(fc.nat(good.length - 1), fc.integer({ min: 0, max: 255 }), fc.boolean(), (at, value, cut) => {
@@ -92,4 +136,4 @@ describe('the shades of a picture', () => {
       { numRuns: 300 },
     );
   });
-}); // biome-ignore format: one expectation a line
+});

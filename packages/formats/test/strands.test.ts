@@ -59,9 +59,19 @@ describe('strands', () => {
     const { header, prims } = readUsda(text(writeBaked('usda', { meshes: [box, box], strands: [given] }, 'A "pup"')));
     expect(Object.fromEntries(header)).toEqual({ defaultPrim: 'Kelp', doc: 'A "pup"', metersPerUnit: 1, upAxis: 'Y' });
     const [worn, post, again, fur] = prims[0].children;
-    expect([worn.kind, worn.children[0].properties.get('inputs:roughness')?.value]).toEqual(['Material', material.roughness]);
+    expect([worn.kind, worn.children[0].properties.get('inputs:roughness')?.value]).toEqual([
+      'Material',
+      material.roughness,
+    ]);
     for (const one of [post, again]) expect(one.properties.get('material:binding')?.value).toBe(`</Kelp/${worn.name}>`);
-    expect([prims.length, prims[0].kind, post.name, again.name, fur.kind, fur.name]).toEqual([1, 'Xform', '_1_post', '_1_post_2', 'BasisCurves', 'Pup_soft_fur']);
+    expect([prims.length, prims[0].kind, post.name, again.name, fur.kind, fur.name]).toEqual([
+      1,
+      'Xform',
+      '_1_post',
+      '_1_post_2',
+      'BasisCurves',
+      'Pup_soft_fur',
+    ]);
     const of = (prim: Prim, name: string) => prim.properties.get(name)!;
     const { start, position, id } = given.strands.curves;
     const counts = of(fur, 'curveVertexCounts').value as number[];
@@ -71,13 +81,18 @@ describe('strands', () => {
     const points = of(fur, 'points').value as number[][];
     expect([points.length, (of(fur, 'widths').value as number[]).length]).toEqual([total, total]);
     expect(points[7][1]).toBeCloseTo(position[22], 7);
-    expect([of(fur, 'widths').interpolation, of(fur, 'primvars:displayColor').interpolation, of(fur, 'primvars:layer').interpolation]).toEqual(['vertex', 'vertex', 'uniform']);
+    expect([
+      of(fur, 'widths').interpolation,
+      of(fur, 'primvars:displayColor').interpolation,
+      of(fur, 'primvars:layer').interpolation,
+    ]).toEqual(['vertex', 'vertex', 'uniform']);
     expect(of(fur, 'primvars:strand').value).toEqual([...id].map((one) => one | 0));
     expect([of(fur, 'type').value, of(fur, 'wrap').value]).toEqual(['linear', 'nonperiodic']);
     const faces = of(post, 'faceVertexIndices').value as number[];
     expect(faces).toEqual([...box.mesh.index]);
     expect((of(post, 'points').value as number[][]).length).toBe(box.mesh.position.length / 3);
-    for (const name of ['normals', 'primvars:st']) expect((of(post, name).value as unknown[]).length).toBe(box.mesh.position.length / 3);
+    for (const name of ['normals', 'primvars:st'])
+      expect((of(post, name).value as unknown[]).length).toBe(box.mesh.position.length / 3);
   });
 
   it('are lines with widths in GLB without error or warning of the validator, or meshes with their masks; three reads both back', async () => {
@@ -97,7 +112,16 @@ describe('strands', () => {
       } else {
         const [mesh] = strandMeshes(given.strands);
         expect([index!.count, attributes['position'].count]).toEqual([mesh.index.length, mesh.position.length / 3]);
-        expect(Object.keys(attributes).sort()).toEqual(['_clump', '_layer', '_roottotip', '_strand', 'color', 'normal', 'position', 'uv']);
+        expect(Object.keys(attributes).sort()).toEqual([
+          '_clump',
+          '_layer',
+          '_roottotip',
+          '_strand',
+          'color',
+          'normal',
+          'position',
+          'uv',
+        ]);
       }
     }
   });
@@ -111,21 +135,29 @@ describe('strands', () => {
     // quads are two triangles each when they are read
     expect(post.geometry.attributes['position'].count).toBe(box.mesh.index.length);
     const solid = strands('round');
-    const [tubes] = new OBJLoader().parse(text(writeBaked('obj', { meshes: [], strands: [solid] }, 'Fur'))).children as Body[];
+    const [tubes] = new OBJLoader().parse(text(writeBaked('obj', { meshes: [], strands: [solid] }, 'Fur')))
+      .children as Body[];
     const [mesh] = strandMeshes(solid.strands);
     expect(tubes.geometry.attributes['position'].count).toBe(mesh.index.length);
     // behind another mesh, its places, normals and texture are still its own
-    const [, behind] = new OBJLoader().parse(text(writeBaked('obj', { meshes: [box], strands: [solid] }, 'Fur'))).children as Body[];
-    for (const name of ['position', 'normal', 'uv']) expect([...behind.geometry.attributes[name].array]).toEqual([...tubes.geometry.attributes[name].array]);
+    const [, behind] = new OBJLoader().parse(text(writeBaked('obj', { meshes: [box], strands: [solid] }, 'Fur')))
+      .children as Body[];
+    for (const name of ['position', 'normal', 'uv'])
+      expect([...behind.geometry.attributes[name].array]).toEqual([...tubes.geometry.attributes[name].array]);
 
     const ply = writeBaked('ply', { meshes: [box], strands: [lines, solid] }, 'Fur');
     const read = new PLYLoader().parse(buffer(ply));
     const vertices = box.mesh.position.length / 3 + lines.strands.width.length + mesh.position.length / 3;
-    expect([read.attributes['position'].count, read.index!.count]).toEqual([vertices, box.mesh.index.length + mesh.index.length]);
+    expect([read.attributes['position'].count, read.index!.count]).toEqual([
+      vertices,
+      box.mesh.index.length + mesh.index.length,
+    ]);
     expect(text(ply.subarray(0, 700))).toContain(`element edge ${SEGMENTS(lines)}\n`);
     // nothing behind the edges
     const head = text(ply).indexOf('end_header\n') + 11;
-    expect(ply.length - head).toBe(31 * vertices + (13 * (box.mesh.index.length + mesh.index.length)) / 3 + 8 * SEGMENTS(lines));
+    expect(ply.length - head).toBe(
+      31 * vertices + (13 * (box.mesh.index.length + mesh.index.length)) / 3 + 8 * SEGMENTS(lines),
+    );
 
     // an edge joins two neighbours of one strand: the ring's first and last too
     const first = box.mesh.position.length / 3;
@@ -145,14 +177,23 @@ describe('strands', () => {
     const corner = (v: number) => new Vector3().fromBufferAttribute(flat['position'] as BufferAttribute, v);
     for (let v = 0; v < 3 * triangles; v += 33) {
       const f = 3 * Math.floor(v / 3);
-      const normal = corner(f + 1).sub(corner(f)).cross(corner(f + 2).sub(corner(f))).normalize();
-      if (normal.length() > 0.5) expect(new Vector3().fromBufferAttribute(flat['normal'] as BufferAttribute, f).dot(normal)).toBeCloseTo(1, 4);
+      const normal = corner(f + 1)
+        .sub(corner(f))
+        .cross(corner(f + 2).sub(corner(f)))
+        .normalize();
+      if (normal.length() > 0.5)
+        expect(new Vector3().fromBufferAttribute(flat['normal'] as BufferAttribute, f).dot(normal)).toBeCloseTo(1, 4);
     }
-    expect([0, 1, 2].map((n) => flat['position'].array[n])).toEqual([0, 1, 2].map((n) => box.mesh.position[3 * box.mesh.index[0] + n]));
+    expect([0, 1, 2].map((n) => flat['position'].array[n])).toEqual(
+      [0, 1, 2].map((n) => box.mesh.position[3 * box.mesh.index[0] + n]),
+    );
 
-    const { data, errors } = Papa.parse<Record<string, string>>(text(writeBaked('csv', { meshes: [box], strands: [lines] }, 'Fur')), { header: true, skipEmptyLines: true });
+    const { data, errors } = Papa.parse<Record<string, string>>(
+      text(writeBaked('csv', { meshes: [box], strands: [lines] }, 'Fur')),
+      { header: true, skipEmptyLines: true },
+    );
     expect([errors.length, data.length]).toEqual([0, lines.strands.width.length]);
     expect(data[0]).toMatchObject({ piece: 'Pup "soft", fur', strand: '4000000000', point: '0', layer: '0' });
     expect(Number(data[9]['width'])).toBeCloseTo(lines.strands.width[9], 8);
   });
-}); // biome-ignore format: its longer lines
+});

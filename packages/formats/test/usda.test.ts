@@ -32,7 +32,11 @@ describe('USD text files', () => {
     expect([objects.length, objects[0].name, objects[0].mesh.index.length / 3, notes]).toEqual([1, 'Cube', 12, []]);
     expect(signedVolume(objects[0].mesh)).toBeCloseTo(8, 6);
     // what is left-handed is turned round
-    expect(signedVolume((await read(`${HEAD}def Mesh "L" { uniform token orientation = "leftHanded"${CUBE}}`)).objects[0].mesh)).toBeCloseTo(-8, 6);
+    expect(
+      signedVolume(
+        (await read(`${HEAD}def Mesh "L" { uniform token orientation = "leftHanded"${CUBE}}`)).objects[0].mesh,
+      ),
+    ).toBeCloseTo(-8, 6);
     const moved = `def Xform "A" {
       double3 xformOp:translate = (10, 0, 0)  # ten along x
       float3 xformOp:scale = (1, 2, 3)
@@ -46,12 +50,24 @@ describe('USD text files', () => {
     const turned = (op: string, value: string, order = `["${op}"]`) =>
       `${HEAD}def Xform "A" { ${value} token[] xformOpOrder = ${order} def Mesh "M" { double3 xformOp:translate = (5, 0, 0) token[] xformOpOrder = ["xformOp:translate"] ${CUBE} } }`;
     // about x, then y, then z: x goes to −z, and stays there
-    expect(await boxOf(turned('xformOp:rotateXYZ', 'float3 xformOp:rotateXYZ = (90, 90, 0)'))).toEqual([-1, -1, -6, 1, 1, -4]);
-    expect(await boxOf(turned('xformOp:orient', 'quatf xformOp:orient = (0.7071068, 0, 0, 0.7071068)'))).toEqual([-1, 4, -1, 1, 6, 1]);
+    expect(await boxOf(turned('xformOp:rotateXYZ', 'float3 xformOp:rotateXYZ = (90, 90, 0)'))).toEqual([
+      -1, -1, -6, 1, 1, -4,
+    ]);
+    expect(await boxOf(turned('xformOp:orient', 'quatf xformOp:orient = (0.7071068, 0, 0, 0.7071068)'))).toEqual([
+      -1, 4, -1, 1, 6, 1,
+    ]);
     // rows of a matrix: the last one moves
-    expect(await boxOf(turned('xformOp:transform', 'matrix4d xformOp:transform = ((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,7,0,1))'))).toEqual([4, 6, -1, 6, 8, 1]);
+    expect(
+      await boxOf(
+        turned('xformOp:transform', 'matrix4d xformOp:transform = ((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,7,0,1))'),
+      ),
+    ).toEqual([4, 6, -1, 6, 8, 1]);
     // of what varies with time the first value
-    expect(await boxOf(turned('xformOp:translate', 'double3 xformOp:translate.timeSamples = { 0: (0, 3, 0), 10: (9, 9, 9), }'))).toEqual([4, 2, -1, 6, 4, 1]);
+    expect(
+      await boxOf(
+        turned('xformOp:translate', 'double3 xformOp:translate.timeSamples = { 0: (0, 3, 0), 10: (9, 9, 9), }'),
+      ),
+    ).toEqual([4, 2, -1, 6, 4, 1]);
   });
 
   it('leave out what is not to be seen, is only a pattern for others, or stands in another file, which is told', async () => {
@@ -67,22 +83,64 @@ describe('USD text files', () => {
 
   it('that Kelp wrote come back: meshes, instances, and lines with the places that they were given', async () => {
     const document = emptyDocument('Yard');
-    const points = [0, 1, 2].map((x) => ({ position: [x, 0, 0] as [number, number, number], corner: false, radius: 1 }));
+    const points = [0, 1, 2].map((x) => ({
+      position: [x, 0, 0] as [number, number, number],
+      corner: false,
+      radius: 1,
+    }));
     document.curves = [{ id: 'c', name: 'C', closed: false, points }];
     document.pieces = [{ ...newPiece('p', 'Chain', ['c'], false), make: newUse('make', 'chain') }];
     const placed: Parameters<typeof writeBaked>[1]['placed'] = [];
-    const { meshes } = bake(document, new SurfaceStore(), { density: 0.4, instances: true, onPlaced: (one) => (placed as object[]).push(one) });
+    const { meshes } = bake(document, new SurfaceStore(), {
+      density: 0.4,
+      instances: true,
+      onPlaced: (one) => (placed as object[]).push(one),
+    });
     const real = bake(document, new SurfaceStore(), { density: 0.4 });
     const { objects } = await readModel('y.usda', writeBaked('usda', { meshes, placed }, 'Yard'));
-    const volume = (all: readonly { mesh: Parameters<typeof signedVolume>[0] }[]) => all.reduce((sum, { mesh }) => sum + signedVolume(mesh), 0);
-    const count = (all: readonly { mesh: { index: Uint32Array } }[]) => all.reduce((sum, { mesh }) => sum + mesh.index.length, 0);
+    const volume = (all: readonly { mesh: Parameters<typeof signedVolume>[0] }[]) =>
+      all.reduce((sum, { mesh }) => sum + signedVolume(mesh), 0);
+    const count = (all: readonly { mesh: { index: Uint32Array } }[]) =>
+      all.reduce((sum, { mesh }) => sum + mesh.index.length, 0);
     expect(count(objects)).toBe(count(real.meshes));
     expect(volume(objects) / volume(real.meshes)).toBeCloseTo(1, 2);
 
     const curve = singleCurve([0, 0, 0, 1, 0.5, 0, 2, 0, 3]);
-    const strands: StrandsPart = { kind: 'strands', id: 's', name: 'S', slot: 'main', sides: 3, curves: curve, width: new Float32Array(3).fill(0.01) };
-    const file = await readCurves('l.usda', writeBaked('usda', { meshes: [], strands: [{ name: 'Line', strands, material: { name: 'x', colour: '#ffffff', roughness: 1, metalness: 0 } }] }, 'Lines'));
-    expect(file.curves.map(({ points: own, closed }) => [closed, own.map(({ position }) => position.map((value) => +value.toFixed(5)))])).toEqual([[false, [[0, 0, 0], [1, 0.5, 0], [2, 0, 3]]]]);
+    const strands: StrandsPart = {
+      kind: 'strands',
+      id: 's',
+      name: 'S',
+      slot: 'main',
+      sides: 3,
+      curves: curve,
+      width: new Float32Array(3).fill(0.01),
+    };
+    const file = await readCurves(
+      'l.usda',
+      writeBaked(
+        'usda',
+        {
+          meshes: [],
+          strands: [{ name: 'Line', strands, material: { name: 'x', colour: '#ffffff', roughness: 1, metalness: 0 } }],
+        },
+        'Lines',
+      ),
+    );
+    expect(
+      file.curves.map(({ points: own, closed }) => [
+        closed,
+        own.map(({ position }) => position.map((value) => +value.toFixed(5))),
+      ]),
+    ).toEqual([
+      [
+        false,
+        [
+          [0, 0, 0],
+          [1, 0.5, 0],
+          [2, 0, 3],
+        ],
+      ],
+    ]);
   });
 
   it.each<[string, string, RegExp]>([
@@ -92,13 +150,29 @@ describe('USD text files', () => {
     ['a stray sign', `${HEAD}def Mesh "A" { %`, /line 6: nothing can begin with "%"/],
     ['lists without end in each other', `${HEAD}def Mesh "A" { int x = ${'['.repeat(5000)}`, /deep/],
     ['prims without end in each other', HEAD + 'def Xform "A" {'.repeat(5000), /deep/],
-    ['corners that are not there', `${HEAD}def Mesh "A" { int[] faceVertexCounts = [3] int[] faceVertexIndices = [0, 1, 9] point3f[] points = [(0,0,0),(1,0,0),(0,1,0)] }`, /names point 9 of 3/],
-    ['half a point', `${HEAD}def Mesh "A" { int[] faceVertexCounts = [3] int[] faceVertexIndices = [0, 1, 2] point3f[] points = [(0,0,0),(1,0)] }`, /three numbers/],
-    ['faces of more than there is', `${HEAD}def Mesh "A" { int[] faceVertexCounts = [1e9] int[] faceVertexIndices = [0, 1, 2] point3f[] points = [(0,0,0),(1,0,0),(0,1,0)] }`, /more corners/],
-    ['a scale of nothing', `${HEAD}def Xform "A" { float3 xformOp:scale = (1, 0, 1) token[] xformOpOrder = ["xformOp:scale"] def Mesh "M" {${CUBE}} }`, /flattens/],
+    [
+      'corners that are not there',
+      `${HEAD}def Mesh "A" { int[] faceVertexCounts = [3] int[] faceVertexIndices = [0, 1, 9] point3f[] points = [(0,0,0),(1,0,0),(0,1,0)] }`,
+      /names point 9 of 3/,
+    ],
+    [
+      'half a point',
+      `${HEAD}def Mesh "A" { int[] faceVertexCounts = [3] int[] faceVertexIndices = [0, 1, 2] point3f[] points = [(0,0,0),(1,0)] }`,
+      /three numbers/,
+    ],
+    [
+      'faces of more than there is',
+      `${HEAD}def Mesh "A" { int[] faceVertexCounts = [1e9] int[] faceVertexIndices = [0, 1, 2] point3f[] points = [(0,0,0),(1,0,0),(0,1,0)] }`,
+      /more corners/,
+    ],
+    [
+      'a scale of nothing',
+      `${HEAD}def Xform "A" { float3 xformOp:scale = (1, 0, 1) token[] xformOpOrder = ["xformOp:scale"] def Mesh "M" {${CUBE}} }`,
+      /flattens/,
+    ],
     ['a unit of nothing', `#usda 1.0\n(metersPerUnit = 0)\ndef Mesh "M" {${CUBE}}`, /metersPerUnit/],
     ['nothing in it', `${HEAD}def Xform "A" {}`, /no faces/],
   ])('with %s are refused with a reason', async (_name, text, words) => {
     await expect(read(text)).rejects.toThrow(words);
   });
-}); // biome-ignore format: its longer lines
+});

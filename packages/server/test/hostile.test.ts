@@ -57,8 +57,11 @@ describe('bodies that are made to cost more than their length', () => {
     const { id } = await fresh('Large');
     const point = (i: number): DrawnPoint => ({ position: [i, 0, 0], corner: false, radius: 1 });
     const curve = (c: number) => ({
-      id: `c${c}`, name: `Line ${c}`, closed: false, points: Array.from({ length: 1000 }, (_, i) => point(i)),
-    }); // biome-ignore format: one line
+      id: `c${c}`,
+      name: `Line ${c}`,
+      closed: false,
+      points: Array.from({ length: 1000 }, (_, i) => point(i)),
+    });
     const document = { ...emptyDocument('Large'), curves: Array.from({ length: 100 }, (_, c) => curve(c)) };
     const { answer, longest } = await whileAsked(call('PUT', `/projects/${id}`, { basedOn: 1, document }));
     expect(answer).toMatchObject({ status: 200, body: { revision: 2 } });
@@ -179,9 +182,14 @@ describe('requests', () => {
 
   it('noise on every route is answered, never with a failure of the server', async () => {
     for (const [method, path] of [
-      ['POST', '/projects'], ['POST', '/projects/import'], ['PUT', `/projects/${NOBODY}`], ['PUT', `/projects/${NOBODY}/cover`],
-      ['PUT', `/props/${'a'.repeat(64)}`], ['POST', `/projects/${NOBODY}/bakes`], ['POST', `/bakes/${NOBODY}/cancel`],
-    ]) // biome-ignore format: two lines
+      ['POST', '/projects'],
+      ['POST', '/projects/import'],
+      ['PUT', `/projects/${NOBODY}`],
+      ['PUT', `/projects/${NOBODY}/cover`],
+      ['PUT', `/props/${'a'.repeat(64)}`],
+      ['POST', `/projects/${NOBODY}/bakes`],
+      ['POST', `/bakes/${NOBODY}/cancel`],
+    ])
       for (const type of [
         'application/json',
         'application/octet-stream',

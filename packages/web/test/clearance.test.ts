@@ -18,9 +18,48 @@ const RADIUS = 0.012;
 /** A closed box, its middle at a place. */
 function box([x, y, z]: Place, [a, b, c]: Place): Surface {
   const position = Float32Array.from(
-    [-1, 1].flatMap((k) => [-1, 1].flatMap((j) => [-1, 1].flatMap((i) => [x + (i * a) / 2, y + (j * b) / 2, z + (k * c) / 2]))),
-  ); // biome-ignore format: one line
-  const index = Uint32Array.of(0,2,1, 1,2,3, 4,5,6, 5,7,6, 0,1,4, 1,5,4, 2,6,3, 3,6,7, 0,4,2, 2,4,6, 1,3,5, 3,7,5); // biome-ignore format: one line
+    [-1, 1].flatMap((k) =>
+      [-1, 1].flatMap((j) => [-1, 1].flatMap((i) => [x + (i * a) / 2, y + (j * b) / 2, z + (k * c) / 2])),
+    ),
+  );
+  const index = Uint32Array.of(
+    0,
+    2,
+    1,
+    1,
+    2,
+    3,
+    4,
+    5,
+    6,
+    5,
+    7,
+    6,
+    0,
+    1,
+    4,
+    1,
+    5,
+    4,
+    2,
+    6,
+    3,
+    3,
+    6,
+    7,
+    0,
+    4,
+    2,
+    2,
+    4,
+    6,
+    1,
+    3,
+    5,
+    3,
+    7,
+    5,
+  );
   return Surface.of({ position, index });
 }
 
@@ -30,9 +69,16 @@ it('what is clear at the pointer is clear once it is kept, and what goes in is t
   fc.assert(
     fc.property(number(-0.4, 0.4), number(1, 3), number(0, 0.2), number(-3, 3), (across, far, slack, swing) => {
       // from the top of a crate to the top of another, with a third between
-      const all = [box([0, 1, 0], [0.6, 0.4, 0.6]), box([far + 0.6, 1, 0], [0.6, 0.4, 0.6]), box([0.5 + far / 2, 0.9, 0.2], [0.3, 0.3, 0.3])]; // biome-ignore format: one line
+      const all = [
+        box([0, 1, 0], [0.6, 0.4, 0.6]),
+        box([far + 0.6, 1, 0], [0.6, 0.4, 0.6]),
+        box([0.5 + far / 2, 0.9, 0.2], [0.3, 0.3, 0.3]),
+      ];
       const surroundings = new Surroundings(new Map(all.map((surface, k) => [`box-${k}`, surface])));
-      const [from, to]: [Place, Place] = [[0.28, 1.2, across / 2], [far + 0.32, 1.2, across / 2]]; // biome-ignore format: one line
+      const [from, to]: [Place, Place] = [
+        [0.28, 1.2, across / 2],
+        [far + 0.32, 1.2, across / 2],
+      ];
       const clear = clearanceOf(hangingLine(from, to, slack, swing), { near: RADIUS, far: RADIUS }, surroundings, []);
       const document = emptyDocument('Test');
       const points = [from, to].map((position) => ({ position, corner: false, radius: 1 }));
@@ -41,7 +87,9 @@ it('what is clear at the pointer is clear once it is kept, and what goes in is t
       piece.shape = [newShape('sag', { slack, swing })];
       piece.make.parameters['radius'] = RADIUS;
       document.pieces.push(piece);
-      const cuts = evaluatePiece(new World(document, surroundings), piece).findings.some(({ code }) => code === 'cuts-prop'); // biome-ignore format: one line
+      const cuts = evaluatePiece(new World(document, surroundings), piece).findings.some(
+        ({ code }) => code === 'cuts-prop',
+      );
       // chords of 48 samples are off by a little; and the checks let a twelfth of the thickness touch
       if (clear > 0.003) expect(cuts).toBe(false);
       if (clear < -0.006) expect(cuts).toBe(true);

@@ -33,7 +33,7 @@ const [WIDTH, HEIGHT] = [740, 560];
 /** Radius of a new cable, metres. */
 const RADIUS = 0.012;
 /** No vertex may be deeper in a prop than this, metres: less than what the checks allow of any of them. */
-const MOST_DEEP = 0.0003;
+const MAX_DEPTH = 0.0003;
 const hit = createHit();
 
 let project: Awaited<ReturnType<typeof templateProject>>;
@@ -129,7 +129,7 @@ function isSound(points: readonly DrawnPoint[], closed: boolean, piece: ReturnTy
   if (build.findings.some(({ severity }) => severity === 'error')) return false;
   const { near, far } = reachOfPiece(piece);
   const ends = closed ? [] : [points[0], points[points.length - 1]];
-  expect(deepest(build, ends, endReach(near, far) + far, on)).toBeLessThan(MOST_DEEP);
+  expect(deepest(build, ends, endReach(near, far) + far, on)).toBeLessThan(MAX_DEPTH);
   return true;
 }
 
@@ -282,7 +282,11 @@ it('a clicked line whose end snapped to something in the air is laid as well, an
   const view = looking([0.5, 4, 5]);
   const on = [240, 330, 420].flatMap((x, k) => view.under(x, 300 + 20 * k) ?? []);
   const way = view.towards(480, 330);
-  const at = (far: number): DrawnPoint => ({ position: [0, 1, 2].map((k) => view.eye[k] + far * way[k]) as [number, number, number], corner: false, radius: 1 }); // biome-ignore format: one line
+  const at = (far: number): DrawnPoint => ({
+    position: [0, 1, 2].map((k) => view.eye[k] + far * way[k]) as [number, number, number],
+    corner: false,
+    radius: 1,
+  });
   const seen = Math.hypot(...(view.under(480, 330)?.position ?? []).map((value, k) => value - view.eye[k]));
   const inFront = [...on, at(seen - 0.1)];
   const line = laidPoints(inFront, false, view, around, RADIUS / 2);
@@ -310,5 +314,14 @@ it('a hand’s line is evened with its ends where they are, in even steps, and a
   const even = evened(shaky, 2, 8);
   expect([even[0], even[even.length - 1]]).toEqual([shaky[0], shaky[49]]);
   for (const [, y] of even.slice(20, -20)) expect(Math.abs(y)).toBeLessThan(0.3);
-  for (const [x, y] of evened([[0, 0], [30, 10], [300, 100]], 1.5, 6)) expect(y).toBeCloseTo(x / 3, 9); // biome-ignore format: one line
+  for (const [x, y] of evened(
+    [
+      [0, 0],
+      [30, 10],
+      [300, 100],
+    ],
+    1.5,
+    6,
+  ))
+    expect(y).toBeCloseTo(x / 3, 9);
 });

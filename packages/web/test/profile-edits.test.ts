@@ -31,7 +31,11 @@ describe('a drawn profile', () => {
   it('is begun, gone on with, closed, changed and taken apart point by point; old paths stay what they were', () => {
     const one = begun([], [0, 0], true);
     const three = inserted(inserted(one, { path: 0, point: 0 }, [1, 0], true), { path: 0, point: 1 }, [0, 1], false);
-    expect(three[0].points.map(({ x, y }) => [x, y])).toEqual([[0, 0], [1, 0], [0, 1]]); // biome-ignore format: one line
+    expect(three[0].points.map(({ x, y }) => [x, y])).toEqual([
+      [0, 0],
+      [1, 0],
+      [0, 1],
+    ]);
     expect(closedPath(one, 0, true)[0].closed).toBe(false);
     const closed = closedPath(three, 0, true);
     expect(closed[0].closed).toBe(true);
@@ -45,7 +49,10 @@ describe('a drawn profile', () => {
 
   it('takes the size it is told, about its middle', () => {
     const box = boxOf(sized(FIRST, 0.1, 0.05));
-    expect([box && box.right - box.left, box && box.top - box.bottom]).toEqual([expect.closeTo(0.1, 9), expect.closeTo(0.05, 9)]); // biome-ignore format: one line
+    expect([box && box.right - box.left, box && box.top - box.bottom]).toEqual([
+      expect.closeTo(0.1, 9),
+      expect.closeTo(0.05, 9),
+    ]);
     expect(box && box.left + box.right).toBeCloseTo(0, 9);
   });
 
@@ -63,7 +70,10 @@ describe('a drawn profile', () => {
     expect(wide && wide.right - wide.left).toBeCloseTo(0.1, 4);
     // a half circle cut at its top is two quarters, of tan(π/8) each
     const halves = inserted(round, side, [0.03, 0], false)[0].points;
-    expect([halves[1].bulge, halves[2].bulge]).toEqual([expect.closeTo(Math.tan(Math.PI / 8)), expect.closeTo(Math.tan(Math.PI / 8))]); // biome-ignore format: one line
+    expect([halves[1].bulge, halves[2].bulge]).toEqual([
+      expect.closeTo(Math.tan(Math.PI / 8)),
+      expect.closeTo(Math.tan(Math.PI / 8)),
+    ]);
     const left = bowed(box, { path: 0, point: 3 }, 0.01);
     const even = mirrored(left);
     const both = boxOf(even);

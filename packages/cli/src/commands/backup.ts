@@ -9,12 +9,10 @@ interface Flags {
 
 export const backupCommand = (): Command =>
   new Command('backup')
-    .description(
-      'Copy the database while it runs, and check the copy. Finished bakes are not in it: they can be baked again.',
-    )
+    .description('Copy the database while it runs, and check the copy. Finished bakes are not included.')
     .requiredOption('--out <file.sqlite>', 'where to write the copy')
     .option('--data <dir>', 'folder of the database', '.kelp-data')
-    .option('--json', 'print what it holds as one JSON value')
+    .option('--json', 'print the contents as one JSON value')
     .action(async ({ out, data, json }: Flags & { out: string }) => {
       checkOut(out, ['.sqlite']);
       // only these commands wait for the server's packages
@@ -26,16 +24,16 @@ export const backupCommand = (): Command =>
 
 export const restoreCommand = (): Command =>
   new Command('restore')
-    .description('Put a copy in the place of the database. What was there is kept beside it. Stop Kelp first.')
-    .argument('<file>', 'a copy that backup wrote')
+    .description('Replace the database by a backup; the current one is kept beside it. Stop Kelp first.')
+    .argument('<file>', 'a backup written by kelp backup')
     .option('--data <dir>', 'folder of the database', '.kelp-data')
-    .option('--json', 'print what it holds as one JSON value')
+    .option('--json', 'print the contents as one JSON value')
     .action(async (file: string, { data, json }: Flags) => {
       const { restoreDatabase } = await import('@kelp/server');
       const { content, before } = await restoreDatabase(file, data);
       if (json) return printJson({ ...content, before });
       print(
-        `${content.projects} projects in ${content.revisions} revisions, ${content.files} files are in ${data} now`,
+        `${content.projects} projects in ${content.revisions} revisions, ${content.files} files restored to ${data}`,
       );
-      if (before) print(`What was there is in ${before}`);
+      if (before) print(`The previous database is in ${before}`);
     });

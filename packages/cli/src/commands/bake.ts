@@ -39,17 +39,17 @@ export const bakeCommand = (): Command =>
       .description('Bake the pieces of a project to one file, or of several projects to a folder.')
       .argument(
         '<files...>',
-        '.kelp archives, .kelp.json, or .glb that hold their project, which are baked as they were; * and ? stand for letters',
+        '.kelp archives, .kelp.json, or .glb files that include their project; * and ? are wildcards',
       )
       .requiredOption(
         '--out <file>',
-        `where to write it; its ending says the format: ${ENDINGS.join(', ')}. With --format, or of several projects, a folder`,
+        `output file; the extension sets the format: ${ENDINGS.join(', ')}. A folder with --format or several projects`,
       )
       .addOption(formatOption()),
   )
-    .option('--frames <a-b>', 'a file for each frame of the clock, numbered before its ending: 0-23', frames)
-    .option('--rate <n>', 'frames a second, 1 to 240', rate, 24)
-    .option('--jobs <n>', 'so many bakes at once', jobs, 1)
+    .option('--frames <a-b>', 'frame sequence: one numbered file per frame, such as 0-23', frames)
+    .option('--rate <n>', 'frames per second, 1 to 240', rate, 24)
+    .option('--jobs <n>', 'number of parallel bakes', jobs, 1)
     .option('--json', 'print the report as one JSON value')
     .action(run);
 
@@ -57,7 +57,7 @@ async function run(names: string[], flags: Flags, command: Command): Promise<voi
   const files = inputFiles(names);
   const { out, frames: range, json } = flags;
   const many = files.length > 1 || flags.format !== undefined;
-  if (many && !flags.format) throw new UsageError('Several projects go to a folder: say --format too, and a folder as --out.');
+  if (many && !flags.format) throw new UsageError('Several projects need --format, and a folder for --out.');
   if (many) mkdirSync(out, { recursive: true });
   const started = performance.now();
   const jobs = files.map((file) => {
@@ -79,19 +79,21 @@ async function run(names: string[], flags: Flags, command: Command): Promise<voi
   const seconds = (performance.now() - started) / 1000;
   const reports = tasks.flatMap(({ out: to }) => {
     const result = done.get(to);
-    return result ? [{ out: to, pieces: result.pieces.map(({ volume: _, ...piece }) => piece), bytes: result.bytes }] : [];
+    return result
+      ? [{ out: to, pieces: result.pieces.map(({ volume: _, ...piece }) => piece), bytes: result.bytes }]
+      : [];
   });
   const last = reports[reports.length - 1];
   if (json) return printJson(many ? { files: reports, seconds } : { pieces: last.pieces, bytes: last.bytes, seconds });
   for (const { out: to, pieces, bytes } of range ? [last] : reports) {
     for (const { name, length, triangles, off, findings } of pieces) {
-      const lighter = off === undefined ? '' : `, within ${(1000 * off).toPrecision(2)} mm`;
+      const lighter = off === undefined ? '' : `, max error ${(1000 * off).toPrecision(2)} mm`;
       print(`${name}: ${length.toFixed(3)} m, ${triangles.toLocaleString('en')} triangles${lighter}`);
       for (const finding of findings) print(`  ${findingLine(name, finding)}`);
     }
     if (!range) print(`${to}: ${bytes.toLocaleString('en')} bytes in ${seconds.toFixed(2)} s`);
   }
-} // biome-ignore format: its longer lines
+}
 
 /** A bake of a project as it is on the disk now. @param command of which options that were said go before what a GLB says */
 export function taskOf(file: string, out: string, flags: BakeFlags, command: Command): BakeTask & { seconds: number } {
@@ -116,11 +118,15 @@ export function taskOf(file: string, out: string, flags: BakeFlags, command: Com
 const isGlb = (file: string): boolean => /\.glb$/i.test(file);
 
 /** A bake for each frame: all stands still where the clock has carried it. */
-function framesOf({ seconds, ...task }: BakeTask & { seconds: number }, { first, last }: Frames, fps: number): BakeTask[] {
+function framesOf(
+  { seconds, ...task }: BakeTask & { seconds: number },
+  { first, last }: Frames,
+  fps: number,
+): BakeTask[] {
   const ending = extname(task.out);
   const digits = Math.max(4, String(last).length);
   return Array.from({ length: last - first + 1 }, (_, k) => {
     const out = `${task.out.slice(0, -ending.length)}.${String(first + k).padStart(digits, '0')}${ending}`;
     return { ...task, phase: phaseAt(first + k, fps, seconds), called: basename(out, ending), out };
   });
-} // biome-ignore format: its head in one line
+}

@@ -7,7 +7,7 @@ import { findingLine, print, printJson } from '../print.js';
 export const checkCommand = (): Command =>
   new Command('check')
     .description(
-      'Look the pieces of a project over: bends too tight or too coarse, cuts into props, into each other and into themselves. Exits with 1 if any is an error.',
+      'Check a project for tight or coarse bends and for intersections with props, other pieces and itself. Exits with 1 on any error.',
     )
     .argument('<file>', '.kelp archive or .kelp.json')
     .option('--json', 'print the findings as one JSON value')
@@ -22,7 +22,9 @@ async function run(file: string, { json }: { json?: boolean }): Promise<void> {
   if (json) printJson(findings);
   else {
     for (const finding of findings) print(findingLine(finding.piece, finding));
-    print(findings.length === 0 ? 'Nothing found.' : `${findings.length} found.`);
+    print(
+      findings.length === 0 ? 'No findings.' : `${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}.`,
+    );
   }
   if (findings.some((finding) => finding.severity === 'error')) process.exitCode = EXIT.failed;
 }

@@ -24,30 +24,56 @@ const BARE: Material = { name: 'Bare', colour: '#b9c0bb', roughness: 0.6, metaln
 
 export const convertCommand = (): Command =>
   new Command('convert')
-    .description('Write a file of meshes or curves in another open format.')
+    .description('Convert meshes or curves to another open format.')
     .argument('<in>', 'meshes: .glb, .gltf, .obj, .stl, .ply, .usda; curves: .svg, .csv, .obj, .glb, .usda')
-    .argument('<out>', `where to write it: ${ENDINGS.join(', ')}`)
-    .addOption(new Option('--curves', 'take the curves of an .obj or .glb, not its meshes'))
-    .addOption(new Option('--unit <unit>', 'length of 1 in the file that is read; what it says itself, or metres').choices(TARGET_UNITS))
+    .argument('<out>', `output file: ${ENDINGS.join(', ')}`)
+    .addOption(new Option('--curves', 'read the curves of an .obj or .glb instead of its meshes'))
+    .addOption(
+      new Option('--unit <unit>', 'length unit of the input; default: stated in the file, or metres').choices(
+        TARGET_UNITS,
+      ),
+    )
     .option('--json', 'print what was written as one JSON value')
-    .action(run); // biome-ignore format: a line each
+    .action(run);
 
-async function run(from: string, out: string, { curves, unit, json }: { curves?: boolean; unit?: BakeSettings['unit']; json?: boolean }): Promise<void> {
+async function run(
+  from: string,
+  out: string,
+  { curves, unit, json }: { curves?: boolean; unit?: BakeSettings['unit']; json?: boolean },
+): Promise<void> {
   checkOut(out, ENDINGS, from);
-  if (!MESHES.test(from) && !CURVES.test(from)) throw new UsageError(`${from}: Kelp converts .glb, .gltf, .obj, .stl, .ply, .usda, .svg and .csv files. A project is baked: kelp bake.`);
+  if (!MESHES.test(from) && !CURVES.test(from))
+    throw new UsageError(
+      `${from}: Kelp converts .glb, .gltf, .obj, .stl, .ply, .usda, .svg and .csv files. Use kelp bake for a project.`,
+    );
   const format = extname(out).slice(1).toLowerCase() as BakeFormat;
   const bytes = readFileSync(from);
   const name = basename(from);
-  const read = curves || CURVES.test(from) ? ofCurves(await readCurves(name, bytes), unit) : await ofMeshes(name, bytes, unit);
-  if ((format === 'csv' || format === 'svg') && read.meshes.length > 0) throw new UsageError(`${out}: ${format.toUpperCase()} holds curves, and ${name} was read as meshes. Take another format, or say --curves.`);
-  if (format === 'stl' && read.strands.length > 0) throw new UsageError(`${out}: STL holds triangles, and ${name} was read as curves. Take OBJ, GLB, USDA, PLY or CSV.`);
+  const read =
+    curves || CURVES.test(from) ? ofCurves(await readCurves(name, bytes), unit) : await ofMeshes(name, bytes, unit);
+  if ((format === 'csv' || format === 'svg') && read.meshes.length > 0)
+    throw new UsageError(
+      `${out}: ${format.toUpperCase()} holds curves, but ${name} was read as meshes. Use another format, or --curves.`,
+    );
+  if (format === 'stl' && read.strands.length > 0)
+    throw new UsageError(
+      `${out}: STL holds triangles, but ${name} was read as curves. Use OBJ, GLB, USDA, PLY or CSV.`,
+    );
   const written = writeBaked(format, read, name);
   writeWhole(out, written);
   for (const note of read.notes) process.stderr.write(`${note}\n`);
-  const counts = { meshes: read.meshes.length, curves: read.curves, triangles: read.meshes.reduce((sum, { mesh }) => sum + mesh.index.length / 3, 0), bytes: written.length };
+  const counts = {
+    meshes: read.meshes.length,
+    curves: read.curves,
+    triangles: read.meshes.reduce((sum, { mesh }) => sum + mesh.index.length / 3, 0),
+    bytes: written.length,
+  };
   if (json) printJson(counts);
-  else print(`${out}: ${counts.curves > 0 ? `${counts.curves} curves` : `${counts.meshes} meshes, ${counts.triangles.toLocaleString('en')} triangles`}, ${counts.bytes.toLocaleString('en')} bytes`);
-} // biome-ignore format: its longer lines
+  else
+    print(
+      `${out}: ${counts.curves > 0 ? `${counts.curves} curves` : `${counts.meshes} meshes, ${counts.triangles.toLocaleString('en')} triangles`}, ${counts.bytes.toLocaleString('en')} bytes`,
+    );
+}
 
 interface Read {
   meshes: BakedMesh[];
@@ -70,19 +96,26 @@ async function ofMeshes(name: string, bytes: Uint8Array, unit: BakeSettings['uni
 function ofCurves({ curves, unit: said, notes }: CurveFile, unit?: BakeSettings['unit']): Read {
   const own = TARGET_UNITS.find((one) => one === said);
   const by = 1 / PER_METRE[unit ?? own ?? 'm'];
-  const strands = curves.map(({ name, points, closed }, k): BakedStrands => ({
-    name,
-    material: BARE,
-    strands: {
-      kind: 'strands',
-      id: `curve-${k + 1}`,
+  const strands = curves.map(
+    ({ name, points, closed }, k): BakedStrands => ({
       name,
-      slot: 'main',
-      curves: joinCurves([singleCurve(points.flatMap(({ position }) => position.map((value) => value * by)), { id: k + 1, closed })]),
-      width: new Float32Array(points.length),
-      sides: 3,
-      shape: 'lines',
-    },
-  }));
+      material: BARE,
+      strands: {
+        kind: 'strands',
+        id: `curve-${k + 1}`,
+        name,
+        slot: 'main',
+        curves: joinCurves([
+          singleCurve(
+            points.flatMap(({ position }) => position.map((value) => value * by)),
+            { id: k + 1, closed },
+          ),
+        ]),
+        width: new Float32Array(points.length),
+        sides: 3,
+        shape: 'lines',
+      },
+    }),
+  );
   return { meshes: [], strands, curves: curves.length, notes };
-} // biome-ignore format: its longest line
+}

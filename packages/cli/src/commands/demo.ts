@@ -8,10 +8,10 @@ export const demoCommand = (): Command =>
   new Command('demo')
     .description('Write a demo project as an archive.')
     .addArgument(
-      new Argument('[name]', 'which place of the farm').choices(DEMOS.map(({ id }) => id)).default(DEMOS[0].id),
+      new Argument('[name]', 'demo project to write').choices(DEMOS.map(({ id }) => id)).default(DEMOS[0].id),
     )
-    .requiredOption('--out <file.kelp>', 'where to write it')
-    .option('--times <count>', 'so many corners side by side, to try a large scene (1 to 160)', countOf, 1)
+    .requiredOption('--out <file.kelp>', 'output file')
+    .option('--times <count>', 'number of copies side by side, for a large scene (1 to 160)', countOf, 1)
     .action(async (name: string, { out, times }: { out: string; times: number }) => {
       checkOut(out, ['.kelp']);
       const bytes = writeArchive(times === 1 ? await demoNamed(name) : await manyCorners(times));
@@ -25,6 +25,6 @@ const demoNamed = (name: string) => (DEMOS.find(({ id }) => id === name) ?? DEMO
 function countOf(text: string): number {
   const count = Number(text);
   if (!Number.isInteger(count) || count < 1 || count > 160)
-    throw new InvalidArgumentError('It must be a whole number from 1 to 160.');
+    throw new InvalidArgumentError('Must be a whole number from 1 to 160.');
   return count;
 }

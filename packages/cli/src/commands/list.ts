@@ -4,8 +4,8 @@ import { print, printJson } from '../print.js';
 
 export const listCommand = (): Command =>
   new Command('list')
-    .description('List the units: what each does, its parameters, their units of measure and ranges.')
-    .argument('[unit]', 'one unit, by its id')
+    .description('List units with their parameters, units of measure and ranges.')
+    .argument('[unit]', 'unit id')
     .option('--json', 'print the list as one JSON value')
     .action(run);
 
@@ -14,7 +14,7 @@ function run(id: string | undefined, { json }: { json?: boolean }): void {
   if (chosen.length === 0)
     throw new KelpError(
       'UNKNOWN_UNIT',
-      `There is no unit called "${id}"; there are: ${units.map((unit) => unit.id).join(', ')}`,
+      `No unit is called "${id}"; available: ${units.map((unit) => unit.id).join(', ')}`,
     );
   if (json) {
     printJson(id === undefined ? chosen.map(described) : described(chosen[0]));

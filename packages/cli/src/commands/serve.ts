@@ -15,11 +15,11 @@ interface ServeFlags {
 export const serveCommand = (): Command =>
   new Command('serve')
     .description('Start Kelp on this machine.')
-    .option('--port <n>', `port; without it ${DEFAULT_PORT} or the next free one`, port)
+    .option('--port <n>', `port; default ${DEFAULT_PORT}, or the next free one`, port)
     .option('--data <dir>', 'folder of the database', '.kelp-data')
-    .option('--host <h>', 'address to listen on; anything but 127.0.0.1 lets other machines in', '127.0.0.1')
+    .option('--host <h>', 'address to listen on; anything but 127.0.0.1 is reachable from other machines', '127.0.0.1')
     .addOption(memoryOption())
-    .option('--with-demo', 'put the demo projects into an empty database')
+    .option('--with-demo', 'add the demo projects to an empty database')
     .action(run);
 
 async function run({ port: wanted, data, host, withDemo, memory }: ServeFlags): Promise<void> {
@@ -46,6 +46,6 @@ async function run({ port: wanted, data, host, withDemo, memory }: ServeFlags): 
 function port(text: string): number {
   const value = Number(text);
   if (!Number.isInteger(value) || value < 0 || value > 65_535)
-    throw new InvalidArgumentError('It must be a whole number from 0 to 65535.');
+    throw new InvalidArgumentError('Must be a whole number from 0 to 65535.');
   return value;
 }

@@ -25,13 +25,11 @@ const STILL = 150;
 export const watchCommand = (): Command =>
   withBakeOptions(
     new Command('watch')
-      .description(
-        'Bake each piece of a project to a file of its own, and again whatever of it changes, until stopped.',
-      )
+      .description('Bake each piece of a project to its own file, and again whenever it changes.')
       .argument('<file>', '.kelp archive or .kelp.json')
-      .requiredOption('--out <folder>', 'where to write them, by the names of the pieces')
+      .requiredOption('--out <folder>', 'output folder; files are named after the pieces')
       .addOption(formatOption())
-      .option('--once', 'bake once and end'),
+      .option('--once', 'bake once and exit'),
   ).action(run);
 
 async function run(file: string, flags: Flags, command: Command): Promise<void> {
@@ -57,7 +55,7 @@ async function run(file: string, flags: Flags, command: Command): Promise<void> 
       end();
     };
     for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, stop);
-    print(`Watching ${file}. Ctrl-C ends it.`);
+    print(`Watching ${file}. Ctrl-C stops.`);
   });
 }
 
@@ -91,5 +89,10 @@ function pieceTask(task: BakeTask, piece: Piece, flags: Flags, before: readonly 
   const plain = fileName(piece.name);
   const same = before.filter(({ name }) => fileName(name) === plain).length;
   const called = same > 0 ? `${plain}-${same + 1}` : plain;
-  return { ...task, settings: { ...task.settings, pieces: [piece.id] }, called, out: join(flags.out, `${called}.${task.format}`) };
-} // biome-ignore format: its longest line
+  return {
+    ...task,
+    settings: { ...task.settings, pieces: [piece.id] },
+    called,
+    out: join(flags.out, `${called}.${task.format}`),
+  };
+}

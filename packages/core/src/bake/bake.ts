@@ -6,7 +6,7 @@ import { KelpError } from '../errors.js';
 import { crossings, type Outlined, outlineOf } from '../evaluate/crossings.js';
 import { type Build, evaluatePiece } from '../evaluate/evaluate.js';
 import { notIgnored } from '../evaluate/gather.js';
-import { MOST_VERTICES } from '../evaluate/made.js';
+import { MAX_VERTICES } from '../evaluate/made.js';
 import type { SurfaceStore } from '../evaluate/resolve.js';
 import { World } from '../evaluate/world.js';
 import type { Mesh } from '../mesh/mesh.js';
@@ -120,16 +120,16 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     if (!surfaces.has(prop.mesh))
       throw new KelpError('MISSING_PROP', `The mesh of prop "${prop.name}" is not there (${prop.mesh.slice(0, 12)}…)`);
   const pieces = chosenPieces(document, options.pieces);
-  if (pieces.length === 0) throw new KelpError('EMPTY_MESH', 'There is nothing to bake: no piece of the project is visible. Show one, or say which.');
+  if (pieces.length === 0)
+    throw new KelpError('EMPTY_MESH', 'Nothing to bake: no piece is visible. Show a piece, or name one.');
   const world = new World(document, surfaces.surroundings(document));
   world.once = true;
   const out: Baked = { meshes: [], pieces: [] };
   const outlined: Outlined[] = [];
   const tell = (done: number, name: string) => {
-    if (options.onProgress?.(done, pieces.length, name) === false)
-      throw new KelpError('CANCELLED', 'The bake was cancelled');
+    if (options.onProgress?.(done, pieces.length, name) === false) throw new KelpError('CANCELLED', 'Bake cancelled');
   };
-  const most = Math.min(MOST_VERTICES, Math.floor((options.memory ?? Infinity) / BAKED_VERTEX_BYTES));
+  const most = Math.min(MAX_VERTICES, Math.floor((options.memory ?? Infinity) / BAKED_VERTEX_BYTES));
   const onMesh = options.onMesh ?? ((mesh: BakedMesh) => out.meshes.push(mesh));
   let handed: Handed[] = [];
   // only what is to be kept is held on to
@@ -152,21 +152,32 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     const density = (options.density ?? 1) * (shares?.density ?? 1);
     const full = evaluatePiece(world, piece, { density, most });
     const { build, off } =
-      options.within === undefined ? { build: full, off: 0 } : lighterBuild(world, piece, full, density, options.within, most);
+      options.within === undefined
+        ? { build: full, off: 0 }
+        : lighterBuild(world, piece, full, density, options.within, most);
     // what only the lighter one has is no fault of the piece
     const report = reportOf(build, shares?.findings.get(piece.id) ?? full.findings);
     out.pieces.push(report);
     outlined.push(outlineOf(piece, full.made));
     const source = given.pieces.find(({ id }) => id === piece.id);
     const shapes = (still: Build) =>
-      options.onShapes && source?.keyed ? shapesOf(world, source, still, most, density, options.merge === 'part') : undefined;
-    const lighter = { within: options.within === undefined ? undefined : options.within - off, triangles: shares?.of.get(piece.id) };
+      options.onShapes && source?.keyed
+        ? shapesOf(world, source, still, most, density, options.merge === 'part')
+        : undefined;
+    const lighter = {
+      within: options.within === undefined ? undefined : options.within - off,
+      triangles: shares?.of.get(piece.id),
+    };
     const { simplified: more, findings, triangles, vertices } = handing.add(piece, build, lighter, shapes);
     report.findings.push(...findings);
     if (options.within !== undefined || options.slots || more > 0) Object.assign(report, { triangles, vertices });
     // against a number of triangles it is not known: the coarser one is not measured there
     if (options.within !== undefined) report.off = off + more;
-    keeping?.keep(piece, { handed, report: { ...report, findings: [...report.findings] }, outlined: outlined[outlined.length - 1] });
+    keeping?.keep(piece, {
+      handed,
+      report: { ...report, findings: [...report.findings] },
+      outlined: outlined[outlined.length - 1],
+    });
     // what was made is handed on; only lines may be asked for again
     world.cache.forget(piece.id);
     world.mades.clear();
@@ -178,7 +189,7 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
   });
   tell(pieces.length, '');
   return out;
-} // biome-ignore format: its longer lines
+}
 
 /** What is kept of each piece, known by all that it is made from and how it is baked; a number of triangles hangs on all. */
 function keepingOf(document: KelpDocument, options: BakeOptions) {
@@ -200,10 +211,7 @@ function chosenPieces({ pieces }: KelpDocument, names: readonly string[] | undef
   for (const asked of names)
     if (!pieces.some(({ name, id }) => name === asked || id === asked)) {
       const known = pieces.map(({ name }) => `"${name}"`).join(', ');
-      throw new KelpError(
-        'UNKNOWN_ID',
-        `There is no piece called "${asked.slice(0, 80)}"; there are: ${known || 'none'}`,
-      );
+      throw new KelpError('UNKNOWN_ID', `No piece is called "${asked.slice(0, 80)}"; available: ${known || 'none'}`);
     }
   return pieces.filter(({ name, id }) => names.includes(name) || names.includes(id));
 }
@@ -216,7 +224,12 @@ interface Shares {
   findings: Map<string, readonly Finding[]>;
 }
 
-function trianglesFor(world: World, pieces: readonly Piece[], { triangles = 0, density = 1 }: BakeOptions, most: number): Shares {
+function trianglesFor(
+  world: World,
+  pieces: readonly Piece[],
+  { triangles = 0, density = 1 }: BakeOptions,
+  most: number,
+): Shares {
   const of = new Map<string, number>();
   const findings: Shares['findings'] = new Map();
   for (const piece of pieces) {
@@ -230,7 +243,7 @@ function trianglesFor(world: World, pieces: readonly Piece[], { triangles = 0, d
   for (const [id, count] of of) of.set(id, Math.max(4, Math.floor(share * count)));
   // rings and sides both go by the density; what cannot be coarser is simplified
   return { density: Math.sqrt(share), of, findings };
-} // biome-ignore format: its longer lines in one
+}
 
 function reportOf({ name, measures }: Build, findings: readonly Finding[]): PieceReport {
   return {
@@ -244,13 +257,21 @@ function reportOf({ name, measures }: Build, findings: readonly Finding[]): Piec
 }
 
 /** The meshes of a piece as the clock leads it through its shapes, one a slot; none of those whose vertices do not match. */
-function shapesOf(world: World, piece: Piece, first: Build, most: number, density: number, byPart: boolean): { meshes: (BakedShapes | undefined)[]; differ?: Finding } {
+function shapesOf(
+  world: World,
+  piece: Piece,
+  first: Build,
+  most: number,
+  density: number,
+  byPart: boolean,
+): { meshes: (BakedShapes | undefined)[]; differ?: Finding } {
   const [, ...further] = shapedPieces(piece);
   const moving = new Set(first.parts.map(({ id }) => id));
   const differ: Finding = {
     code: 'shapes-differ',
     severity: 'note',
-    message: 'Led by the clock its vertices are not the same all through the loop, or too many: it is written as it is at the beginning. Bake a numbered range of frames.',
+    message:
+      'The animation changes its vertex count, or has too many vertices: only the first frame is written. Bake a frame sequence instead.',
   };
   if (first.measures.vertices * (further.length + 1) > most) return { meshes: [], differ };
   const builds = further.map((one) => {
@@ -263,6 +284,11 @@ function shapesOf(world: World, piece: Piece, first: Build, most: number, densit
     return { ...build, parts: parts.filter(({ id }) => moving.has(id)) };
   });
   const all = [first, ...builds].map((build) => meshesOf(build, build, byPart, false).map(({ mesh }) => mesh()));
-  const meshes = all[0].map((_mesh, slot) => asShapes(all.map((one) => one[slot]), shapePhases(piece)));
+  const meshes = all[0].map((_mesh, slot) =>
+    asShapes(
+      all.map((one) => one[slot]),
+      shapePhases(piece),
+    ),
+  );
   return { meshes, ...(meshes.includes(undefined) ? { differ } : {}) };
-} // biome-ignore format: its longer lines in one
+}

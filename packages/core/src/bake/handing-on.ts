@@ -108,7 +108,12 @@ export class HandingOn {
     const shapes = shapesOf(still);
     if (shapes?.differ) out.findings.push(shapes.differ);
     const at = this.originOf(given);
-    const all = meshesOf(build, still, this.settings.merge === 'part', this.settings.instances && this.to.onPlaced !== undefined);
+    const all = meshesOf(
+      build,
+      still,
+      this.settings.merge === 'part',
+      this.settings.instances && this.to.onPlaced !== undefined,
+    );
     all.forEach((one, n) => {
       const { name, material, mesh, placed } = one;
       const whole = mesh();
@@ -123,15 +128,26 @@ export class HandingOn {
       // a mesh that stands many times is told from its places
       const moved = at && !placed ? fromOrigin(there, at) : there;
       const own = needed ? withTangents(moved) : moved;
-      if (shaped && lean === whole) this.give({ to: 'shapes', what: { ...this.shapesTo(shaped), ...told, mesh: own, seconds: this.document.clock.seconds } });
-      else if (placed) this.give({ to: 'placed', what: { ...told, mesh: own, places: placesFrom(placesTo(this.target, placed.places), at) } });
+      if (shaped && lean === whole)
+        this.give({
+          to: 'shapes',
+          what: { ...this.shapesTo(shaped), ...told, mesh: own, seconds: this.document.clock.seconds },
+        });
+      else if (placed)
+        this.give({
+          to: 'placed',
+          what: { ...told, mesh: own, places: placesFrom(placesTo(this.target, placed.places), at) },
+        });
       else this.give({ to: 'mesh', what: { ...told, mesh: own } });
     });
     const strands = strandsOf(build);
     for (const one of strands) this.handStrands({ ...one, strands: leaner.strands(one.strands) }, out);
     const [slot] = slotsOf(build);
     if (strands.length === 0 && slot !== undefined)
-      this.give({ to: 'lines', what: { name: build.name, curves: curvesTo(this.target, build.guide), material: named(build, slot).material } });
+      this.give({
+        to: 'lines',
+        what: { name: build.name, curves: curvesTo(this.target, build.guide), material: named(build, slot).material },
+      });
     out.simplified = leaner.off;
     return out;
   }
@@ -144,7 +160,7 @@ export class HandingOn {
     if (!place || place.length < 3) return undefined;
     const [x, y, z] = place;
     const m = this.target?.matrix;
-    return m ? [0, 1, 2].map((k) => m[k] * x + m[4 + k] * y + m[8 + k] * z) as [number, number, number] : [x, y, z];
+    return m ? ([0, 1, 2].map((k) => m[k] * x + m[4 + k] * y + m[8 + k] * z) as [number, number, number]) : [x, y, z];
   }
 
   finish(): void {
@@ -185,7 +201,10 @@ export class HandingOn {
     for (const mesh of strandMeshes(strands)) {
       out.triangles += triangleCount(mesh);
       out.vertices += vertexCount(mesh);
-      this.give({ to: 'mesh', what: { name: k++ === 0 ? baked.name : `${baked.name} ${k}`, mesh, material: baked.material } });
+      this.give({
+        to: 'mesh',
+        what: { name: k++ === 0 ? baked.name : `${baked.name} ${k}`, mesh, material: baked.material },
+      });
     }
   }
 
@@ -197,9 +216,15 @@ export class HandingOn {
       return by === 1 ? bare : bare.map((value) => value * by);
     };
     // differences are turned and scaled like places, those of normals only turned
-    return { ...shapes, targets: shapes.targets.map(({ position, normal }) => ({ position: turned(position, 1), normal: turned(normal, 1 / target.scale) })) };
+    return {
+      ...shapes,
+      targets: shapes.targets.map(({ position, normal }) => ({
+        position: turned(position, 1),
+        normal: turned(normal, 1 / target.scale),
+      })),
+    };
   }
-} // biome-ignore format: its longer lines
+}
 
 /** What was built, where the clock has carried it. */
 function atPhase(build: Build, phase: number): Build {

@@ -12,7 +12,7 @@ export interface LeanStrands {
 /** Of the error that is allowed so much goes to fewer sides, the rest to fewer points. */
 const BY_SIDES = 0.5;
 /** What is no further off than this is the same: where a number of triangles is asked for, so much is tried first, metres. */
-const LEAST = 1e-6;
+const MIN_ERROR = 1e-6;
 
 /**
  * Strands with as few points and sides as keep their skin within an error: a regular polygon is off its circle by
@@ -34,7 +34,7 @@ export function leanStrands(part: StrandsPart, within: number): LeanStrands {
 /** Strands with no more triangles than that, or as few as there can be of them. */
 export function strandsOfTriangles(part: StrandsPart, triangles: number): LeanStrands {
   let lean: LeanStrands = { part, off: 0 };
-  for (let within = LEAST; within < 100 && strandCounts(lean.part).triangles > triangles; within *= 2)
+  for (let within = MIN_ERROR; within < 100 && strandCounts(lean.part).triangles > triangles; within *= 2)
     lean = leanStrands(part, within);
   return lean;
 }
@@ -73,13 +73,18 @@ function picked(part: StrandsPart, points: readonly number[]): StrandsPart {
     while (p >= curves.start[c + 1]) start[++c] = k;
   }
   start.fill(points.length, c + 1);
-  const values = <T extends Float32Array | Float64Array | Uint32Array | Int32Array | Uint8Array>(data: T, size: number): T => {
+  const values = <T extends Float32Array | Float64Array | Uint32Array | Int32Array | Uint8Array>(
+    data: T,
+    size: number,
+  ): T => {
     const out = data.slice(0, size * points.length) as T;
     for (const [k, p] of points.entries()) for (let i = 0; i < size; i++) out[size * k + i] = data[size * p + i];
     return out;
   };
   const total = width.length;
-  const pointData = Object.fromEntries(Object.entries(curves.pointData).map(([name, data]) => [name, values(data, data.length / total)]));
+  const pointData = Object.fromEntries(
+    Object.entries(curves.pointData).map(([name, data]) => [name, values(data, data.length / total)]),
+  );
   const own: CurveSet = { ...curves, start, position: values(curves.position, 3), pointData };
   return { ...part, curves: own, width: values(width, 1) };
-} // biome-ignore format: its longer lines
+}

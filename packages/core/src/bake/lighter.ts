@@ -12,7 +12,7 @@ const SHARES = [0.7, 0.5, 0.35, 0.25, 0.18, 0.125, 0.09, 0.0625];
 const BY_DENSITY = 0.7;
 /** Places that are asked how far off they are; and a piece of more triangles than this is only simplified. */
 const PLACES = 20_000;
-const MOST_TRIANGLES = 2_000_000;
+const MAX_TRIANGLES = 2_000_000;
 
 /** A build, and how far it is off the one at the density that was asked for, metres. */
 export interface Lighter {
@@ -21,11 +21,18 @@ export interface Lighter {
 }
 
 /** The piece at the least density at which its surface is no further than that off its own at full density. */
-export function lighterBuild(world: World, piece: Piece, full: Build, density: number, within: number, most: number): Lighter {
+export function lighterBuild(
+  world: World,
+  piece: Piece,
+  full: Build,
+  density: number,
+  within: number,
+  most: number,
+): Lighter {
   const own = skinOf(full);
   let best: Lighter = { build: full, off: 0 };
   // how far strands are off at another density is not measured: they are only simplified
-  if (!own || own.index.length > 3 * MOST_TRIANGLES || full.parts.some(({ kind }) => kind === 'strands')) return best;
+  if (!own || own.index.length > 3 * MAX_TRIANGLES || full.parts.some(({ kind }) => kind === 'strands')) return best;
   const surface = Surface.of(own);
   for (const share of SHARES) {
     const build = buildAt(world, piece, density * share, most);
@@ -38,7 +45,7 @@ export function lighterBuild(world: World, piece: Piece, full: Build, density: n
     best = { build, off };
   }
   return best;
-} // biome-ignore format: its head in one line
+}
 
 /** The piece at a density, in a world of its own: in the other one it is known as it is. */
 export function buildAt(world: World, piece: Piece, density: number, most: number): Build {

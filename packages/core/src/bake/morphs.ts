@@ -40,6 +40,9 @@ export function asShapes(meshes: readonly (Mesh | undefined)[], keys: BakedShape
   );
   if (!alike) return undefined;
   const less = (a: Float32Array, b: Float32Array) => a.map((value, i) => value - b[i]);
-  const targets = further.map(({ position, normal }) => ({ position: less(position, mesh.position), normal: less(normal, mesh.normal) })); // biome-ignore format: one line
+  const targets = further.map(({ position, normal }) => ({
+    position: less(position, mesh.position),
+    normal: less(normal, mesh.normal),
+  }));
   return { mesh, targets, keys };
 }

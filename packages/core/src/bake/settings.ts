@@ -40,7 +40,7 @@ export interface BakeSettings {
 }
 
 /** Frames of one bake at most. */
-export const MOST_FRAMES = 10_000;
+export const MAX_FRAMES = 10_000;
 
 /** Where the clock stands at a frame, of its loop, 0 … 1. @param seconds length of the loop */
 export function phaseAt(frame: number, rate: number, seconds: number): number {
@@ -72,22 +72,33 @@ export const BAKE_FIELDS = {
   merge: yup.string().oneOf(MERGES).optional(),
   instances: yup.boolean().optional(),
   unit: yup.string().oneOf(TARGET_UNITS).optional(),
-  up: yup.string().oneOf(['y', 'z'] as const).optional(),
-  hand: yup.string().oneOf(['right', 'left'] as const).optional(),
+  up: yup
+    .string()
+    .oneOf(['y', 'z'] as const)
+    .optional(),
+  hand: yup
+    .string()
+    .oneOf(['right', 'left'] as const)
+    .optional(),
   pivot: yup.string().oneOf(PIVOTS).optional(),
   recipe: yup.boolean().optional(),
   compress: yup.boolean().optional(),
   frames: yup
     .object({
       first: yup.number().integer().min(0).max(999_999).required(),
-      last: yup.number().integer().min(yup.ref('first'), 'frames.last must not be before frames.first').max(999_999).required(),
+      last: yup
+        .number()
+        .integer()
+        .min(yup.ref('first'), 'frames.last must not be before frames.first')
+        .max(999_999)
+        .required(),
       rate: yup.number().min(1).max(240).required(),
     })
     .noUnknown()
     .optional()
     .default(undefined)
-    .test('few', `frames may be ${MOST_FRAMES} at most`, (range) => !range || range.last - range.first < MOST_FRAMES),
-}; // biome-ignore format: a line each
+    .test('few', `frames may be ${MAX_FRAMES} at most`, (range) => !range || range.last - range.first < MAX_FRAMES),
+};
 
 const KNOWN = yup.object(BAKE_FIELDS).noUnknown();
 

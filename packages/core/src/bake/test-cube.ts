@@ -10,7 +10,7 @@ type Place = readonly [number, number, number];
  * (+X): by it one sees unit, way up, front and handedness in the next program.
  */
 export function testCube(settings: Pick<BakeSettings, 'unit' | 'up' | 'hand'>): BakedMesh {
-  const head: Place[] = [[-0.2, 1, 0.2], [0, 1, 0.45], [0.2, 1, 0.2]]; // biome-ignore format: a list
+  const head: Place[] = [[-0.2, 1, 0.2], [0, 1, 0.45], [0.2, 1, 0.2]]; // biome-ignore format: a table of numbers
   const mesh = mergeMeshes([
     box([-0.5, 0, -0.5], [0.5, 1, 0.5]),
     box([-0.08, 1, -0.4], [0.08, 1.08, 0.2]),
@@ -24,7 +24,16 @@ export function testCube(settings: Pick<BakeSettings, 'unit' | 'up' | 'hand'>): 
   };
 }
 
-const box = ([a, b, c]: Place, [x, y, z]: Place): Mesh => prism([[a, b, c], [a, b, z], [x, b, z], [x, b, c]], y - b); // biome-ignore format: one line
+const box = ([a, b, c]: Place, [x, y, z]: Place): Mesh =>
+  prism(
+    [
+      [a, b, c],
+      [a, b, z],
+      [x, b, z],
+      [x, b, c],
+    ],
+    y - b,
+  );
 
 /** What stands on a flat outline, so high; the outline goes round so that it is counter-clockwise from above. */
 function prism(outline: readonly Place[], high: number): Mesh {
@@ -40,14 +49,23 @@ function flat(corners: readonly Place[]): Mesh {
   const mesh = blankMesh(corners.length, 3 * (corners.length - 2));
   mesh.position.set(corners.flat());
   const [a, b, c] = corners;
-  const [p, q] = [0, 1, 2].reduce<[number[], number[]]>(([u, v], k) => [[...u, b[k] - a[k]], [...v, c[k] - a[k]]], [[], []]);
+  const [p, q] = [0, 1, 2].reduce<[number[], number[]]>(
+    ([u, v], k) => [
+      [...u, b[k] - a[k]],
+      [...v, c[k] - a[k]],
+    ],
+    [[], []],
+  );
   const across = [p[1] * q[2] - p[2] * q[1], p[2] * q[0] - p[0] * q[2], p[0] * q[1] - p[1] * q[0]];
   const size = Math.hypot(...across);
   corners.forEach((_, k) => {
-    mesh.normal.set(across.map((value) => value / size), 3 * k);
+    mesh.normal.set(
+      across.map((value) => value / size),
+      3 * k,
+    );
     mesh.uv.set([k % 3 === 0 ? 0 : 1, k < 2 ? 0 : 1], 2 * k);
     if (k >= 2) mesh.index.set([0, k - 1, k], 3 * (k - 2));
   });
   mesh.groups.push({ start: 0, count: mesh.index.length, slot: 'main' });
   return mesh;
-} // biome-ignore format: its longer lines
+}

@@ -19,7 +19,7 @@ export interface ResampleOptions {
 }
 
 /** No curve gets more steps than this, whatever was asked: a typing error must not fill the memory. */
-export const MOST_STEPS = 200_000;
+export const MAX_STEPS = 200_000;
 
 /**
  * New samples on the same curves, evenly spread: on a straight stretch as far apart as `spacing` allows, on a bend as
@@ -94,7 +94,7 @@ function planSteps(curves: CurveSet, options: ResampleOptions, { length, turn, t
       if (!breaks) continue;
       const least = closed[c] && run === first && p === end ? 3 : 1;
       const asked = Math.max(least, Math.ceil(runCost - 1e-6));
-      runSteps[run] = Math.min(asked, Math.max(1, MOST_STEPS - steps));
+      runSteps[run] = Math.min(asked, Math.max(1, MAX_STEPS - steps));
       steps += runSteps[run];
       run = p + 1;
       runCost = 0;

@@ -31,7 +31,7 @@ export interface Rounded {
 }
 
 /** Of a leg something stays straight beside its bends, as a share: two arcs never meet in one place. */
-const MOST_TAKEN = 0.999;
+const MAX_BEND_SHARE = 0.999;
 
 /** A line that turns back on itself (by more than 175°) has no arc there: its corner stays. */
 const BACK = -Math.cos(Math.PI / 36);
@@ -85,7 +85,16 @@ export function roundCorners(
         put(walk.spot(corner.s + (2 * t - 1) * corner.takes), place, manner.by === 'cuts');
       const { angle, takes, s: at } = corner;
       const reached = takes / Math.tan(angle / 2);
-      bends.push({ curve: c, angle, radius: reached, takes, at: at - takes, first, last: spots.length - 1, corner: corner.place }); // biome-ignore format: one line
+      bends.push({
+        curve: c,
+        angle,
+        radius: reached,
+        takes,
+        at: at - takes,
+        first,
+        last: spots.length - 1,
+        corner: corner.place,
+      });
     }
     start.push(spots.length);
   }
@@ -140,7 +149,7 @@ function cornersAlong(
   const share = corners.map(() => 1);
   const fit = (leg: number, i: number, j: number) => {
     const asked = (i >= 0 ? corners[i].takes : 0) + (j >= 0 ? corners[j].takes : 0);
-    const part = asked > MOST_TAKEN * leg ? (MOST_TAKEN * leg) / asked : 1;
+    const part = asked > MAX_BEND_SHARE * leg ? (MAX_BEND_SHARE * leg) / asked : 1;
     for (const k of [i, j]) if (k >= 0) share[k] = Math.min(share[k], part);
   };
   const last = corners.length - 1;

@@ -36,7 +36,7 @@ export interface Profile {
 }
 
 /** An arc of a profile goes at most seven eighths of the way round: bounds of `bulge` to both sides. */
-export const MOST_BULGE = 5;
+export const MAX_BULGE = 5;
 
 export interface ProfilePoint {
   x: number;

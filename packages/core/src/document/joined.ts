@@ -11,7 +11,11 @@ type Entry = { id: string; name: string };
  * @param newId gives ids that are nowhere yet
  * @returns the document, and the ids of the pieces that came
  */
-export function mergedDocument(into: KelpDocument, from: KelpDocument, newId: () => string): { document: KelpDocument; pieces: string[] } {
+export function mergedDocument(
+  into: KelpDocument,
+  from: KelpDocument,
+  newId: () => string,
+): { document: KelpDocument; pieces: string[] } {
   const known = new Map(LISTS.flatMap((list) => into[list].map((entry) => [entry.id, JSON.stringify(entry)] as const)));
   const renamed = new Map<string, string>();
   let coming = from;
@@ -33,7 +37,7 @@ export function mergedDocument(into: KelpDocument, from: KelpDocument, newId: ()
   }
   const before = new Set(into.pieces.map(({ id }) => id));
   return { document, pieces: document.pieces.map(({ id }) => id).filter((id) => !before.has(id)) };
-} // biome-ignore format: its longest lines in one
+}
 
 /** Keys whose values are words of their own, never ids, though they may read like one. */
 const WORDS = new Set(['name', 'unit', 'code', 'reason', 'parameter', 'format']);

@@ -38,9 +38,10 @@ export function pieceAt(piece: Piece, phase: number): Piece {
 /** A number, or the knot of a lane; undefined where there is no such knot. */
 function withValue(old: ParameterValue, knot: number | undefined, value: number): ParameterValue | undefined {
   if (typeof old === 'number') return knot === undefined ? value : undefined;
-  if (typeof old !== 'object' || !('knots' in old) || !isLane(old) || knot === undefined || !old.knots[knot]) return undefined;
+  if (typeof old !== 'object' || !('knots' in old) || !isLane(old) || knot === undefined || !old.knots[knot])
+    return undefined;
   return { ...old, knots: old.knots.with(knot, { ...old.knots[knot], value }) };
-} // biome-ignore format: its longest line in one
+}
 
 /** All pieces where the clock stands. @returns the same document where nothing is keyed */
 export const documentAt = (document: KelpDocument, phase: number): KelpDocument =>

@@ -2,7 +2,7 @@ import type { DrawnCurve, KelpDocument, Piece } from './document.js';
 import { curveIdsOf, curvesOf } from './edit.js';
 
 /** What became of a thing since both sides parted. */
-export type Fate = 'as it was' | 'changed' | 'added' | 'deleted' | 'not there';
+export type Fate = 'unchanged' | 'changed' | 'added' | 'deleted' | 'missing';
 export type Side = 'mine' | 'theirs';
 
 /** One thing that is not the same on both sides. */
@@ -41,7 +41,7 @@ const linesOf = (document: KelpDocument, piece: Piece): DrawnCurve[] => {
 };
 
 function fate(before: string | undefined, now: string | undefined): Fate {
-  if (before === now) return now === undefined ? 'not there' : 'as it was';
+  if (before === now) return now === undefined ? 'missing' : 'unchanged';
   if (before === undefined) return 'added';
   return now === undefined ? 'deleted' : 'changed';
 }
@@ -54,7 +54,7 @@ export function differences(base: KelpDocument, mine: KelpDocument, theirs: Kelp
       const [before, here, there] = [base, mine, theirs].map((document) => whole(document, kind, id));
       if (here === there) return [];
       const [ofMine, ofTheirs] = [fate(before, here), fate(before, there)];
-      const untouched = ofMine === 'as it was' || ofMine === 'not there';
+      const untouched = ofMine === 'unchanged' || ofMine === 'missing';
       return [
         {
           key: `${kind} ${id}`,

@@ -4,7 +4,7 @@ import { isVisible, visible } from './visible.js';
 /** Room kept at the end of a name for the number that tells it from its namesakes. */
 const ROOM_FOR_NUMBER = 10;
 /** So many names are told of; the rest are made visible without a word each. */
-const MOST_NOTES = 20;
+const MAX_NOTES = 20;
 
 /**
  * A text from outside (a file, a field) as a name that a document may hold: without blanks at its ends, without
@@ -33,8 +33,7 @@ export function tidyNames(document: Json): { document: Json; notes: string[] } {
     const name = (item as Json | null)?.['name'];
     if (typeof name !== 'string' || name.trim() === '' || isVisible(name)) return item;
     const tidy = tidyName(name, fallback);
-    if (notes.length < MOST_NOTES)
-      notes.push(`"${tidy}" had characters in its name that cannot be seen; they were left out.`);
+    if (notes.length < MAX_NOTES) notes.push(`"${tidy}" had invisible characters in its name; they were removed.`);
     return { ...item, name: tidy };
   };
   let out = named(document, 'Project');

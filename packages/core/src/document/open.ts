@@ -36,7 +36,7 @@ type Json = Record<string, unknown>;
 type ItemCheck = (item: unknown, path: string) => void;
 
 /** So many wrong fields are told; nothing is looked at after them. */
-const MOST_ISSUES = 20;
+const MAX_ISSUES = 20;
 
 /** Ends the check once enough is told. */
 class Enough extends Error {}
@@ -150,7 +150,7 @@ function told(schema: yup.Schema, value: unknown, path: string, issues: Issue[])
 
 function tell(issue: Issue, issues: Issue[]): void {
   issues.push(issue);
-  if (issues.length >= MOST_ISSUES) throw new Enough();
+  if (issues.length >= MAX_ISSUES) throw new Enough();
 }
 
 const isJson = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value);

@@ -64,9 +64,9 @@ function repairUse(use: unknown, piece: string, notes: string[]): unknown {
   if (parameters === use['parameters'] && missing.length === 0 && gone.length === 0) return use;
   const defaults = defaultsOf(unit.parameters);
   if (missing.length > 0)
-    notes.push(`${piece}: ${unit.label} had no ${missing.join(', ').slice(0, 100)}; it was set to its default.`);
+    notes.push(`${piece}: ${unit.label} had no ${missing.join(', ').slice(0, 100)}; the default was used.`);
   if (gone.length > 0)
-    notes.push(`${piece}: ${unit.label} has no ${gone.join(', ').slice(0, 100)} any more; it was dropped.`);
+    notes.push(`${piece}: ${unit.label} no longer has ${gone.join(', ').slice(0, 100)}; it was removed.`);
   const whole = Object.fromEntries(declared.map((name) => [name, parameters[name] ?? defaults[name]]));
   return { ...use, ...(version > 1 ? { version } : {}), parameters: whole };
 }

@@ -1,9 +1,9 @@
 import * as yup from 'yup';
-import { ANCHOR_BOUNDS, anchorSchema, FARTHEST, MOST_KNOTS } from '../unit/kinds.js';
+import { ANCHOR_BOUNDS, anchorSchema, MAX_COORDINATE, MAX_KNOTS } from '../unit/kinds.js';
 import { findUnit, unitsOf } from '../unit/registry.js';
 import { parametersSchema } from '../unit/schema.js';
 import type { Stage } from '../unit/unit.js';
-import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, MOST_BULGE, PICTURE_PLANES } from './document.js';
+import { DISPLAY_UNITS, DOCUMENT_FORMAT, DOCUMENT_VERSION, MAX_BULGE, PICTURE_PLANES } from './document.js';
 import { isVisible } from './visible.js';
 
 /** Limits that keep a hostile or broken file from filling the memory. */
@@ -27,7 +27,7 @@ export const LIMITS = {
   /** Text of the parameters of a unit that is not known. */
   unknownUse: 100_000,
   /** World coordinates, metres. */
-  coordinate: FARTHEST,
+  coordinate: MAX_COORDINATE,
 } as const;
 
 /** Least and greatest value of what stands by the thousand. */
@@ -39,7 +39,7 @@ export const BOUNDS = {
   barycentric: ANCHOR_BOUNDS.shares,
   element: [0, 0xffffffff],
   elementSize: [1e-6, 1e6],
-  bulge: [-MOST_BULGE, MOST_BULGE],
+  bulge: [-MAX_BULGE, MAX_BULGE],
 } as const;
 
 const number = (min: number, max: number) =>
@@ -80,7 +80,7 @@ export const nameSchema = yup
   .max(LIMITS.name)
   .test(
     'visible',
-    ({ path }) => `${path} must have something to see in it, and no control or direction characters`,
+    ({ path }) => `${path} must have a visible character, and no control or direction characters`,
     (value) => value === undefined || isVisible(value),
   )
   .required();
@@ -163,7 +163,7 @@ const unknownParameters = yup
   .mixed()
   .test(
     'object',
-    ({ path }) => `${path} must be an object of at most ${LIMITS.unknownUse.toLocaleString('en')} letters`,
+    ({ path }) => `${path} must be an object of at most ${LIMITS.unknownUse.toLocaleString('en')} characters`,
     (value) =>
       typeof value === 'object' &&
       value !== null &&
@@ -174,7 +174,7 @@ const unknownParameters = yup
 
 /** Uses that were checked and found sound, as text: most pieces of a project are made alike. */
 const sound = new Set<string>();
-const MOST_SOUND = 10_000;
+const MAX_VALID = 10_000;
 
 /** A use of a unit of one stage. What is just like one that was sound before is not checked again. */
 function useSchema(stage: Stage, extra: yup.ObjectShape = {}): yup.Schema {
@@ -184,7 +184,7 @@ function useSchema(stage: Stage, extra: yup.ObjectShape = {}): yup.Schema {
     if (sound.has(text)) return anything;
     const schema = oneUseSchema(stage, extra, value);
     if (!schema.isValidSync(value)) return schema;
-    if (sound.size >= MOST_SOUND) sound.clear();
+    if (sound.size >= MAX_VALID) sound.clear();
     sound.add(text);
     return anything;
   }) as unknown as yup.Schema;
@@ -204,7 +204,7 @@ function oneUseSchema(stage: Stage, extra: yup.ObjectShape, value: { unit?: unkn
         .test(
           'stage',
           ({ path, value: v }) =>
-            `${path}: there is no ${stage} unit called "${String(v).slice(0, 60)}"; there are: ${known.join(', ')}`,
+            `${path}: no ${stage} unit is called "${String(v).slice(0, 60)}"; available: ${known.join(', ')}`,
           () => !unit || unit.stage === stage,
         )
         .required(),
@@ -247,7 +247,7 @@ const stages = {
           index: yup.number().integer().min(0).max(LIMITS.shapesPerPiece),
           unit: yup.string().min(1).max(64).required(),
           parameter: yup.string().min(1).max(64).required(),
-          knot: yup.number().integer().min(0).max(MOST_KNOTS),
+          knot: yup.number().integer().min(0).max(MAX_KNOTS),
           from: number(-1e9, 1e9),
           to: number(-1e9, 1e9),
           way: yup.string().oneOf(['back', 'once']).required(),
@@ -284,7 +284,7 @@ function dressSchema(): yup.Schema {
       .noUnknown(({ path }) => `${path} has more than ${LIMITS.slotsPerPiece} slots`)
       .test(
         'names',
-        ({ path }) => `${path}: a slot's name may hold letters, digits, blanks, - and _ only`,
+        ({ path }) => `${path}: a slot name may hold letters, digits, spaces, - and _ only`,
         () => slots.every((slot) => /^[\w -]{1,64}$/.test(slot)),
       )
       .strict()

@@ -69,23 +69,23 @@ export function upgradeDocument(
   newest: number = DOCUMENT_VERSION,
 ): unknown {
   if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
-    throw new KelpError('INVALID_DOCUMENT', 'This is no Kelp project: the file must hold one JSON object', [
+    throw new KelpError('INVALID_DOCUMENT', 'Not a Kelp project: the file must hold one JSON object', [
       { path: '', message: 'must be an object' },
     ]);
   let document = raw as Record<string, unknown>;
   if (document['format'] !== DOCUMENT_FORMAT)
-    throw new KelpError('INVALID_DOCUMENT', `This is no Kelp project: "format" must be "${DOCUMENT_FORMAT}"`, [
+    throw new KelpError('INVALID_DOCUMENT', `Not a Kelp project: "format" must be "${DOCUMENT_FORMAT}"`, [
       { path: 'format', message: `must be "${DOCUMENT_FORMAT}"` },
     ]);
   const version = document['version'];
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
-    throw new KelpError('INVALID_DOCUMENT', 'This project has no version number', [
+    throw new KelpError('INVALID_DOCUMENT', 'The project has no version number', [
       { path: 'version', message: 'must be a whole number from 1' },
     ]);
   if (version > newest)
     throw new KelpError(
       'NEWER_DOCUMENT',
-      `This project was saved by a newer Kelp (version ${version}; this one reads up to ${newest}). Update Kelp to open it.`,
+      `The project was saved by a newer Kelp (version ${version}; this one reads up to ${newest}). Update Kelp to open it.`,
       [{ path: 'version', message: `must be ${newest} or less` }],
     );
   for (const step of steps)

@@ -4,7 +4,7 @@ import { PATTERNS, type PatternKind } from './patterns/heights.js';
 import { inSkin, SKIN } from './skin.js';
 
 const PATTERN = 'Pattern';
-const SEEN = 'It is seen by light and shade.';
+const SEEN = 'Seen in light and shade.';
 /** There is a pattern that these say more about. */
 const DRAWN = { parameter: 'pattern', is: PATTERNS };
 
@@ -85,24 +85,76 @@ export const patterned = defineUnit({
   parameters: PATTERNED,
   presets: [
     { id: 'braided-sleeve', label: 'Braided sleeve', parameters: { colour: '#2f3936', roughness: 0.7 } },
-    { id: 'steel-braid', label: 'Steel braid', parameters: { colour: '#b4b9bb', roughness: 0.35, metalness: 1, repeat: 0.012, around: 8, tone: 0.6 } },
-    { id: 'ribbed-hose', label: 'Ribbed hose', parameters: { pattern: 'ribs', colour: '#23292b', roughness: 0.6, repeat: 0.008, around: 1, relief: 0.35 } },
-    { id: 'webbing', label: 'Webbing', parameters: { pattern: 'weave', colour: '#c9702a', roughness: 0.85, repeat: 0.006, around: 6 } },
-    { id: 'knurled-steel', label: 'Knurled steel', parameters: { pattern: 'knurl', colour: '#a9b0b2', roughness: 0.35, metalness: 1, repeat: 0.006, around: 12, relief: 0.3 } },
-    { id: 'brushed-steel', label: 'Brushed steel', parameters: { pattern: 'brushed', colour: '#b6bcbe', roughness: 0.4, metalness: 1, repeat: 0.15, around: 2, relief: 0.01, tone: 0.15 } },
-    { id: 'grained-rubber', label: 'Grained rubber', parameters: { pattern: 'rubber', colour: '#2b302e', roughness: 0.75, repeat: 0.03, around: 3, relief: 0.05, tone: 0.35 } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'steel-braid',
+      label: 'Steel braid',
+      parameters: { colour: '#b4b9bb', roughness: 0.35, metalness: 1, repeat: 0.012, around: 8, tone: 0.6 },
+    },
+    {
+      id: 'ribbed-hose',
+      label: 'Ribbed hose',
+      parameters: { pattern: 'ribs', colour: '#23292b', roughness: 0.6, repeat: 0.008, around: 1, relief: 0.35 },
+    },
+    {
+      id: 'webbing',
+      label: 'Webbing',
+      parameters: { pattern: 'weave', colour: '#c9702a', roughness: 0.85, repeat: 0.006, around: 6 },
+    },
+    {
+      id: 'knurled-steel',
+      label: 'Knurled steel',
+      parameters: {
+        pattern: 'knurl',
+        colour: '#a9b0b2',
+        roughness: 0.35,
+        metalness: 1,
+        repeat: 0.006,
+        around: 12,
+        relief: 0.3,
+      },
+    },
+    {
+      id: 'brushed-steel',
+      label: 'Brushed steel',
+      parameters: {
+        pattern: 'brushed',
+        colour: '#b6bcbe',
+        roughness: 0.4,
+        metalness: 1,
+        repeat: 0.15,
+        around: 2,
+        relief: 0.01,
+        tone: 0.15,
+      },
+    },
+    {
+      id: 'grained-rubber',
+      label: 'Grained rubber',
+      parameters: {
+        pattern: 'rubber',
+        colour: '#2b302e',
+        roughness: 0.75,
+        repeat: 0.03,
+        around: 3,
+        relief: 0.05,
+        tone: 0.35,
+      },
+    },
+  ],
   describe: ({ pattern, colour }) =>
     `${PATTERNED.pattern.options.find(({ value }) => value === pattern)?.label ?? pattern}, ${colour}`,
   build(parts, p, context) {
     const { parts: worn, material } = inSkin(parts, p, p.around);
-    const pattern = p.pattern === 'none' || (p.relief === 0 && p.tone === 0) ? undefined : { kind: p.pattern as PatternKind, relief: p.relief, tone: p.tone }; // biome-ignore format: one line
+    const pattern =
+      p.pattern === 'none' || (p.relief === 0 && p.tone === 0)
+        ? undefined
+        : { kind: p.pattern as PatternKind, relief: p.relief, tone: p.tone };
     const picture = p.picture ? context.picture(p.picture)?.picture.image : undefined;
     if (p.picture && !picture)
       context.report({
         code: 'picture-missing',
         severity: 'warning',
-        message: 'The picture that it wears is not in the project any more. Choose another one, or none.',
+        message: 'The image of this material is missing from the project. Choose another one, or none.',
       });
     return { parts: worn, material: { ...material, ...(pattern ? { pattern } : {}), ...(picture ? { picture } : {}) } };
   },

@@ -3,7 +3,7 @@ import type { ParameterSet, ValuesOf } from '../unit/parameters.js';
 import { colouredBy } from './colour-by.js';
 import { type Fit, fitted } from './texture-fit.js';
 
-const SHINE = 'A share of the material: watch the shine.';
+const SHINE = 'A share of the material: watch the highlights.';
 const COLOURS = 'Colours';
 const TEXTURE = 'Texture';
 

@@ -27,8 +27,8 @@ export function cornerFix(
 }
 
 /** Smoothing over more thicknesses than this makes no difference that an eye could see. */
-const MOST_SMOOTHING = 400;
-const MOST_EASING = 60;
+const MAX_SMOOTHING = 400;
+const MAX_EASE = 60;
 
 /**
  * Evens the bend out over more length than before. A line that lies on something is smoothed before it is laid there;
@@ -55,8 +55,8 @@ export function smoothFix(piece: Piece): Fix | undefined {
   const ease = lying < 0 ? Infinity : Number(piece.shape[lying].parameters['ease']);
   if (ease < over)
     return (
-      grown(lying, 'ease', MOST_EASING, 'Ease it over the surface') ??
-      grown(smooth, 'over', MOST_SMOOTHING, 'Smooth it more')
+      grown(lying, 'ease', MAX_EASE, 'Smooth it over the surface') ??
+      grown(smooth, 'over', MAX_SMOOTHING, 'Increase the smoothing')
     );
-  return grown(smooth, 'over', MOST_SMOOTHING, 'Smooth it more');
+  return grown(smooth, 'over', MAX_SMOOTHING, 'Increase the smoothing');
 }

@@ -21,7 +21,7 @@ import type { World } from './world.js';
 /** A turn above this from ring to ring shows as facets. */
 const COARSE_TURN = 0.4;
 /** Most places at which one piece is held against the props. */
-const MOST_PROBES = 60_000;
+const MAX_PROBES = 60_000;
 
 /**
  * Looks a made piece over: every body of it, then what its unit looks for itself. Each fault is told once, at its worst
@@ -79,7 +79,7 @@ function shortCurves(body: SweptBody): Finding[] {
     findings.push({
       code: 'curve-short',
       severity: 'warning',
-      message: 'The curve is shorter than the section is wide. Draw it longer or make the section thinner.',
+      message: 'The line is shorter than the section is wide. Draw a longer line, or reduce the radius.',
       place: pointOf(rails.position, rails.start[c]),
       size: { value: lengths[c], limit: width, kind: 'length' },
     });
@@ -110,7 +110,7 @@ function coarseBends({ curves: rails }: SweptBody): Finding[] {
     {
       code: 'coarse',
       severity: 'warning',
-      message: 'The rings stand too far apart for this bend: it will show facets.',
+      message: 'Too few segments for this bend: facets will show. Reduce the angle per segment.',
       place: pointOf(rails.position, worst),
       along: rails.pointData[POINT.along][worst],
       size: { value: most, limit: COARSE_TURN, kind: 'angle' },
@@ -151,7 +151,7 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
       const free = (share: number) => (closed ? 0 : endReach(Math.max(width, valueAt(thickness, share)), furthest[p]));
       const [from, to] = [Math.max(along[p], free(0)), Math.min(end, lengths[c] - free(1))];
       if (to < from) continue;
-      const probes = Math.max(1, Math.ceil((to - from) / Math.max(width, total / MOST_PROBES)));
+      const probes = Math.max(1, Math.ceil((to - from) / Math.max(width, total / MAX_PROBES)));
       // the next point looks at where this step ends, unless that is free
       for (let k = 0; k < probes + (to < end ? 1 : 0); k++) {
         const s = from + ((to - from) * k) / probes;

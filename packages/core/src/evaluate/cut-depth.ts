@@ -40,6 +40,9 @@ export function cutDepth(
     for (let k = 0; k < corners.length; k++) corners[k] += t * (others[k] - corners[k]);
   }
   for (let k = 0; k < corners.length; k += 3)
-    depth = Math.max(depth, -surroundings.signedDistance(x + corners[k], y + corners[k + 1], z + corners[k + 2], corner, most)); // biome-ignore format: one line
+    depth = Math.max(
+      depth,
+      -surroundings.signedDistance(x + corners[k], y + corners[k + 1], z + corners[k + 2], corner, most),
+    );
   return depth;
 }

@@ -9,7 +9,7 @@ import { knownUnit, presetParameters, unitOf } from '../unit/registry.js';
 import { checkPiece } from './checks.js';
 import { gatherFindings, notIgnored } from './gather.js';
 import { contextOf, lineOf, namedKeys, run, type StageResult, unknownUnit } from './line.js';
-import { MOST_VERTICES, madeOfPiece } from './made.js';
+import { MAX_VERTICES, madeOfPiece } from './made.js';
 import { type Measures, measure } from './measures.js';
 import type { World } from './world.js';
 
@@ -51,7 +51,7 @@ export function evaluatePiece(world: World, piece: Piece, options: EvaluateOptio
   const { cache, surroundings } = world;
   const density = (options.density ?? 1) * piece.bake.density;
   const line = lineOf(world, piece);
-  const made = madeOfPiece(world, piece, density, options.most ?? MOST_VERTICES);
+  const made = madeOfPiece(world, piece, density, options.most ?? MAX_VERTICES);
   const dressed = dress(world, piece, made.made, made.key, density);
   const checked = cache.keep(piece.id, `check ${density}`, made.key, world, () =>
     checkPiece(piece, made.made, surroundings, world),
@@ -114,7 +114,7 @@ function dressSlot(world: World, piece: Piece, made: Made, slot: string, density
         {
           code: 'material-missing',
           severity: 'warning' as const,
-          message: `The material that ${slot} wears is not in the project any more. Choose another one.`,
+          message: `The material of ${slot} is missing from the project. Choose another one.`,
         },
       ],
     };

@@ -6,7 +6,7 @@ import { sharpCorners, shortMitres } from '../part/mitres.js';
 import { insideOfBend } from '../part/reach.js';
 import { createHit } from '../surface/surface.js';
 import type { Surroundings } from '../surface/surroundings.js';
-import { MOST_BEND } from '../sweep/mitre.js';
+import { MAX_BEND } from '../sweep/mitre.js';
 import type { SweptBody } from '../unit/carriers.js';
 import type { Finding } from '../unit/finding.js';
 import { cornerFix, smoothFix } from './bend-fixes.js';
@@ -99,12 +99,12 @@ function pinchAt(
     severity: folds && !forced && !limited ? 'error' : 'warning',
     message:
       folds && limited
-        ? 'The bend is tighter than the section: its inner side meets in a crease there.'
+        ? 'Bend tighter than the section: its inner side is creased here.'
         : forced
-          ? 'What it lies on turns tighter than the section: its inner side folds into itself.'
+          ? 'The surface below turns tighter than the section: its inner side folds. Increase the smoothing length, or reduce the radius.'
           : folds
-            ? 'The bend is tighter than the section: its inner side folds into itself.'
-            : 'The bend is tighter than this piece allows.',
+            ? 'Bend tighter than the section: its inner side folds. Smooth the line, or reduce the radius.'
+            : 'Bend tighter than the limit. Smooth the line, or lower the limit.',
     ...whereAt(rails, p),
     size: { value: radius, limit, kind: 'length' },
     fix: cornerFix(piece, rails, world, c, p, reach[p]) ?? smoothFix(piece),
@@ -117,7 +117,8 @@ export function shortLegs(piece: Piece, body: SweptBody, world: World): Finding[
   return shortMitres(body).map(({ curve, point, needed, leg }) => ({
     code: 'mitre-short',
     severity: 'error',
-    message: 'The line is too short between its corners for this section: its inner side folds into itself.',
+    message:
+      'Too short between two corners for this section: its inner side folds. Move the corners apart, or reduce the radius.',
     ...whereAt(rails, point),
     size: { value: leg, limit: needed, kind: 'length' },
     fix: cornerFix(piece, rails, world, curve, point, needed),
@@ -130,9 +131,9 @@ export function sharpTurns(piece: Piece, body: SweptBody, world: World): Finding
   return sharpCorners(body).map(({ curve, point, bend }) => ({
     code: 'corner-sharp',
     severity: 'warning',
-    message: 'The line turns back on itself at this corner: its mitre is cut short, and its inner side folds.',
+    message: 'The line reverses at this corner: the mitre is cut short and the inner side folds. Move the corner.',
     ...whereAt(rails, point),
-    size: { value: bend, limit: MOST_BEND, kind: 'angle' },
+    size: { value: bend, limit: MAX_BEND, kind: 'angle' },
     fix: cornerFix(piece, rails, world, curve, point, section.radius[point]),
   }));
 }

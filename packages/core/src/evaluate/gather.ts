@@ -2,7 +2,7 @@ import type { Piece } from '../document/document.js';
 import type { Finding } from '../unit/finding.js';
 
 /** So many places of one fault are told; beyond that the list would hide everything else. */
-const MOST_OF_A_KIND = 6;
+const MAX_PER_KIND = 6;
 
 /** How bad: the share by which the limit is broken, either way; faults without a size come first. */
 const badness = ({ size }: Finding): number =>
@@ -14,7 +14,7 @@ export function gatherFindings(findings: readonly Finding[]): Finding[] {
   for (const finding of findings) kinds.set(finding.code, [...(kinds.get(finding.code) ?? []), finding]);
   const kept = new Map<Finding, number>();
   for (const all of kinds.values()) {
-    const worst = [...all].sort((a, b) => badness(b) - badness(a)).slice(0, MOST_OF_A_KIND);
+    const worst = [...all].sort((a, b) => badness(b) - badness(a)).slice(0, MAX_PER_KIND);
     const told = all.filter((finding) => worst.includes(finding));
     told.forEach((finding, i) => {
       kept.set(finding, i === 0 ? all.length - told.length : 0);
@@ -23,7 +23,7 @@ export function gatherFindings(findings: readonly Finding[]): Finding[] {
   return findings.flatMap((finding) => {
     const more = kept.get(finding);
     if (more === undefined) return [];
-    return more === 0 ? [finding] : [{ ...finding, message: `${finding.message} And ${more} more places like this.` }];
+    return more === 0 ? [finding] : [{ ...finding, message: `${finding.message} ${more} more like this.` }];
   });
 }
 

@@ -167,7 +167,7 @@ export function run<T>(
     report({
       code: 'unit-failed',
       severity: 'error',
-      message: `This could not be computed (${(error as Error).message}). Change its numbers or its line; the rest of the project is not touched.`,
+      message: `Could not be computed (${(error as Error).message}). Change its settings or its line; the rest of the project is not affected.`,
     });
     return { output: fallback, findings };
   }
@@ -176,7 +176,7 @@ export function run<T>(
 export const unknownUnit = (stage: Stage, use: UnitUse): Finding => ({
   code: 'unit-unknown',
   severity: 'error',
-  message: `This Kelp has no ${stage} unit called “${use.unit}”. It was kept as it is; open the project in the Kelp it comes from, or choose another one.`,
+  message: `This version of Kelp has no ${stage} unit “${use.unit}”; it was kept unchanged. Open the project in the version it comes from, or choose another unit.`,
 });
 
 /** How far the piece's section reaches from its curve. */
@@ -203,7 +203,7 @@ function lostAnchors(document: KelpDocument, curves: readonly DrawnCurve[]): Fin
       {
         code: 'anchor-lost',
         severity: 'warning' as const,
-        message: `${lost.length === 1 ? 'A point' : `${lost.length} points`} of ${name} were held on a prop that was deleted. They stand where they were; drag them onto another prop, or bring the prop back with Undo.`,
+        message: `${lost.length === 1 ? 'A point' : `${lost.length} points`} of ${name} lost the prop that held ${lost.length === 1 ? 'it' : 'them'}. Drag onto another prop, or undo the deletion.`,
         place: lost[0].position,
       },
     ];

@@ -11,7 +11,7 @@ import { builtAlong, isRegional } from './regional.js';
 import type { World } from './world.js';
 
 /** Most vertices of one piece: about a gigabyte in the next program. */
-export const MOST_VERTICES = 12_000_000;
+export const MAX_VERTICES = 12_000_000;
 
 export interface MadePiece {
   made: Made;
@@ -22,7 +22,7 @@ export interface MadePiece {
 }
 
 /** What runs along a piece at a density. */
-export function madeOfPiece(world: World, piece: Piece, density: number, most = MOST_VERTICES): MadePiece {
+export function madeOfPiece(world: World, piece: Piece, density: number, most = MAX_VERTICES): MadePiece {
   const name = `${piece.id} ${density} ${most}`;
   const known = world.mades.get(name);
   if (known) return known;
@@ -93,7 +93,7 @@ function build(
     findings.push({
       code: 'too-heavy',
       severity: 'warning',
-      message: `As it is set this would have ${figure(cost.vertices)} vertices (${figure(cost.bytes / 2 ** 20)} MB); it is made as fine as ${figure(most)} allow. Make it coarser.`,
+      message: `Needs ${figure(cost.vertices)} vertices (${figure(cost.bytes / 2 ** 20)} MB, limit ${figure(most)} vertices): made coarser. Reduce its resolution.`,
       size: { value: cost.vertices, limit: most, kind: 'count' },
     });
   }

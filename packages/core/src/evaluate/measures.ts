@@ -30,7 +30,7 @@ export interface BendProfile {
 }
 
 /** Bodies beyond so many are not drawn in the strip: their courses would lie over each other. */
-const MOST_PROFILES = 50;
+const MAX_PROFILES = 50;
 
 export function measure(made: Made): Measures {
   const counts = made.parts.map(partCounts);
@@ -74,7 +74,7 @@ function partVolume(part: Part): number {
 
 /** The bends of a piece's bodies, one profile a body. */
 export function bendProfiles({ bodies }: Made): BendProfile[] {
-  return bodies.slice(0, MOST_PROFILES).map((body) => {
+  return bodies.slice(0, MAX_PROFILES).map((body) => {
     const inside = insideOfBend(body);
     return {
       along: body.curves.pointData[POINT.along],

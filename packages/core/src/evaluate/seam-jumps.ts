@@ -29,7 +29,7 @@ export function seamJumps(piece: Piece, { guide }: Made): Finding[] {
       {
         code: 'jumps-at-seam',
         severity: 'warning',
-        message: `The line is closed, but ${parameter.label} does not end as it begins: there is a step where the ends meet.`,
+        message: `The line is closed, but ${parameter.label} differs between start and end, which leaves a step. Set both to the same value.`,
         place: pointOf(guide.position, guide.start[ring]),
         along: 0,
         ...(turns || parameter.kind === 'length'

@@ -10,7 +10,10 @@ const ONE_BEND = 1.5;
 /** Ends are in one place when they are no further apart than so many times what both reach. */
 const ONE_PLACE = 1.5;
 
-const BETWEEN_STRANDS = { code: 'strands-cut', message: 'Two of its strands run through each other here.' };
+const BETWEEN_STRANDS = {
+  code: 'strands-cut',
+  message: 'Two strands intersect here. Reduce the strand scale or the noise.',
+};
 const THROUGH_ITSELF = {
   code: 'cuts-itself',
   message: 'The piece runs through itself here.',
@@ -68,7 +71,12 @@ export function selfCuts(body: SweptBody): Finding[] {
 }
 
 /** Whether two steps of two lines are next to ends of theirs that are in one place: there they are fastened together. */
-function areJoined({ position, start, closed }: Skeleton, { curve, at, near, length }: Steps, a: number, b: number): boolean {
+function areJoined(
+  { position, start, closed }: Skeleton,
+  { curve, at, near, length }: Steps,
+  a: number,
+  b: number,
+): boolean {
   const [c, d] = [curve[a], curve[b]];
   if (c === d || closed[c] || closed[d]) return false;
   const both = near[a] + near[b];
@@ -79,7 +87,7 @@ function areJoined({ position, start, closed }: Skeleton, { curve, at, near, len
     return ends;
   };
   return endsNear(c, a).some((p) => endsNear(d, b).some((q) => distanceAt(position, p, q) < ONE_PLACE * both));
-} // biome-ignore format: its head in one line
+}
 
 /** Whether two steps are so near along one line that their skins meet in any bend; those that share a point always are. */
 function isOneBend({ closed }: Skeleton, { from, to, curve, at, near, length }: Steps, a: number, b: number): boolean {

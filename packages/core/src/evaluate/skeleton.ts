@@ -7,7 +7,7 @@ import type { SweptBody } from '../unit/carriers.js';
 
 /** Steps of the lines that are looked at, in section radii; and of bodies with more steps none are. */
 const STEP = 1.5;
-const MOST_STEPS = 200_000;
+const MAX_STEPS = 200_000;
 /** Strands wind about each other: steps leave their lines by so much of their radius at most. */
 const STRAND_SAG = 0.03;
 
@@ -56,7 +56,7 @@ function skeletonOfBody(body: SweptBody): Skeleton {
   const reach = Float32Array.from(body.section.radius, (_, p) => nearAt(body, p));
   const radius = reach.reduce((most, one) => Math.max(most, one), 0);
   const total = curveLengths(rails).reduce((sum, length) => sum + length, 0);
-  if (!(radius > 0) || total / (STEP * radius) + curveCount(rails) > MOST_STEPS) return NONE;
+  if (!(radius > 0) || total / (STEP * radius) + curveCount(rails) > MAX_STEPS) return NONE;
   const { position, start, closed, pointData } = resample(
     { ...rails, pointData: { corner: rails.pointData[POINT.corner] ?? new Uint8Array(reach.length), reach } },
     { spacing: STEP * radius, maxSag: body.ofStrands ? STRAND_SAG * radius : undefined },

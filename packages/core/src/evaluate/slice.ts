@@ -28,10 +28,10 @@ export interface Slice {
 }
 
 /** Every line is cut across itself: of very many, the first ones. */
-const MOST_LINES = 16;
+const MAX_LINES = 16;
 /** Triangles that are looked at for all lines together. */
-const MOST_WORK = 4_000_000;
-const MOST_OUTLINES = 400;
+const MAX_WORK = 4_000_000;
+const MAX_OUTLINES = 400;
 /** Lines further from the first than so many times the reach are not drawn beside it: all would be dots. */
 const BESIDE = 24;
 
@@ -45,7 +45,7 @@ export function sliceAt(parts: readonly Part[], guide: Walkable, share: number, 
   const first = planeAt(guide, 0, share);
   if (!first) return undefined;
   const triangles = parts.reduce((sum, part) => sum + partCounts(part).triangles, 0);
-  const lines = Math.min(guide.closed.length, MOST_LINES, Math.max(1, Math.floor(MOST_WORK / Math.max(1, triangles))));
+  const lines = Math.min(guide.closed.length, MAX_LINES, Math.max(1, Math.floor(MAX_WORK / Math.max(1, triangles))));
   const outlines: SliceOutline[] = [];
   const seen = new Set<string>();
   for (let c = 0; c < lines; c++) {
@@ -63,7 +63,7 @@ export function sliceAt(parts: readonly Part[], guide: Walkable, share: number, 
         }
         // lines that run side by side are cut by each other's planes too
         const name = `${part.id} ${nameOf(points, near)}`;
-        if (seen.has(name) || outlines.length >= MOST_OUTLINES) continue;
+        if (seen.has(name) || outlines.length >= MAX_OUTLINES) continue;
         seen.add(name);
         outlines.push({ points, area: Math.abs(shoelace(points)), hole: false, part: part.name, slot: part.slot });
       }

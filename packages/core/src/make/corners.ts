@@ -87,7 +87,7 @@ export function reportBends(
   report({
     code: 'bend-short',
     severity: 'warning',
-    message: `${short.length === 1 ? 'A corner has' : `${short.length} corners have`} too short a leg for the bend: it is ${millimetres(worst.radius)} there, not ${millimetres(radius)}. Make the bend radius smaller or the leg longer.`,
+    message: `${short.length === 1 ? 'A corner is' : `${short.length} corners are`} too close to the next for its bend: the radius is ${millimetres(worst.radius)} instead of ${millimetres(radius)}. Reduce the bend radius, or move the corners apart.`,
     place: worst.corner,
     along: worst.at,
     size: { value: worst.radius, limit: radius, kind: 'length' },

@@ -121,14 +121,14 @@ function towards(line: CurveSet | undefined): Wanted | undefined {
 export function reportFacing({ facing, facingPiece }: FacingChoice, context: BuildContext): void {
   const missing =
     facing === 'piece' && !context.piece(facingPiece)
-      ? 'another line, but none is chosen, or the two need each other'
+      ? 'another line, but none is chosen, or both refer to each other'
       : facing === 'prop' && context.surroundings.closest(0, 0, 0, createHit()) === undefined
-        ? 'a prop, but there is none'
+        ? 'a prop, but none is chosen'
         : undefined;
   if (missing)
     context.report({
       code: 'facing-nothing',
       severity: 'warning',
-      message: `Its top is to look at ${missing}: it runs along with the line instead.`,
+      message: `The up direction needs ${missing}: least twist is used. Choose one.`,
     });
 }

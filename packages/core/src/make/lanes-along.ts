@@ -80,10 +80,15 @@ export function lanesAlong(
 }
 
 /** What rings round it leave of its size: broad crests, narrower valleys; on a closed line whole ones. */
-function ribbed({ wave, depth }: NonNullable<Steered['ripple']>, along: number, length: number, closed: boolean): number {
+function ribbed(
+  { wave, depth }: NonNullable<Steered['ripple']>,
+  along: number,
+  length: number,
+  closed: boolean,
+): number {
   const turns = closed ? (Math.max(1, Math.round(length / wave)) * along) / length : along / wave;
   return 1 - depth * (0.5 - 0.5 * Math.cos(2 * Math.PI * turns)) ** 1.6;
-} // biome-ignore format: its head in one line
+}
 
 /**
  * How far over its sections it has come at a share of its length: what a lane says; a number is reached evenly at the end, on a

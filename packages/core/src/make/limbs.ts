@@ -83,7 +83,12 @@ const ENDS = 0.07;
  * @param draw even in 0…1 for a strand's id
  * @param idOf of the k-th thing on a strand
  */
-export function stationsOn({ curves }: Pick<Limbs, 'curves'>, most: number, draw: (id: number) => number, idOf: (id: number, k: number) => number): Station[] {
+export function stationsOn(
+  { curves }: Pick<Limbs, 'curves'>,
+  most: number,
+  draw: (id: number) => number,
+  idOf: (id: number, k: number) => number,
+): Station[] {
   const lengths = curveLengths(curves);
   const longest = lengths.reduce((a, b) => Math.max(a, b), 0);
   const out: Station[] = [];
@@ -96,7 +101,7 @@ export function stationsOn({ curves }: Pick<Limbs, 'curves'>, most: number, draw
       out.push({ strand, t: ENDS + (1 - 2 * ENDS) * ((spread(k) + first) % 1), id: idOf(id, k) });
   }
   return out;
-} // biome-ignore format: its head in one line
+}
 
 /** The bits of a whole number in reverse, behind the point. */
 function spread(k: number): number {

@@ -37,7 +37,7 @@ const ENDS = [
 const TWIST_STEP = 0.2;
 /** Rings to each rib, and at least: with fewer it would not be the same from one rib to the next. */
 const STEPS_A_RIB = 10;
-export const FEWEST_A_RIB = 5;
+export const MIN_SEGMENTS_PER_RIB = 5;
 /** Straight steps of what is flat leave its line by so much of its own height at most. */
 const FLAT_SAG = 0.04;
 /** A vertex with its share of the faces: position, normal and texture coordinate, and about two triangles. */
@@ -45,7 +45,7 @@ const VERTEX_BYTES = 56;
 /** Steps over which a thickness that varies is drawn. */
 const LANE_STEPS = 64;
 /** Rings stand at most so many times as close where a section turns to look somewhere. */
-const MOST_CLOSER = 16;
+const MAX_REFINEMENT = 16;
 
 /** Where its rings stand, how it turns, how it ends. */
 export const STEERING = {
@@ -169,7 +169,15 @@ export interface Steered {
 
 export const finerBends = ({ code }: Finding): Fix[] =>
   code === 'coarse'
-    ? [{ label: 'Use a smaller angle per segment', kind: 'set', stage: 'make', parameter: 'bendStep', value: Math.PI / 30 }]
+    ? [
+        {
+          label: 'Use a smaller angle per segment',
+          kind: 'set',
+          stage: 'make',
+          parameter: 'bendStep',
+          value: Math.PI / 30,
+        },
+      ]
     : [];
 
 /** What sweeping it comes to. */
@@ -264,7 +272,7 @@ function railsOf(input: CurveSet, steered: Steered, p: Steering, density: number
   const most = turns ? greatestStep(rails, turns) : 0;
   if (!turns || most <= limit) return { rails, frames, turns };
   const step = curveLengths(rails).reduce((a, b) => Math.max(a, b), 0) / Math.max(1, mostSteps(rails));
-  const times = Math.min(MOST_CLOSER, most / limit);
+  const times = Math.min(MAX_REFINEMENT, most / limit);
   const closer = resample(input, { ...options, spacing: Math.min(options.spacing ?? Infinity, step) / times });
   const closerFrames = rotationMinimizingFrames(closer);
   return { rails: closer, frames: closerFrames, turns: steered.facing?.(closer, closerFrames) };
@@ -327,7 +335,7 @@ function cutOptions(
   const maxRoll = isRound ? undefined : TWIST_STEP / (flatness * density);
   if (fastest > 0 && !isRound)
     spacing = Math.min(spacing, TWIST_STEP / (Math.min(1, flatness) * 2 * Math.PI * fastest * density));
-  if (ripple) spacing = Math.min(spacing, ripple.wave / Math.max(FEWEST_A_RIB, STEPS_A_RIB * density));
+  if (ripple) spacing = Math.min(spacing, ripple.wave / Math.max(MIN_SEGMENTS_PER_RIB, STEPS_A_RIB * density));
   if (becomes || [size, p.twist, broad, rise, aside].some(isLane))
     spacing = Math.min(spacing, lengths.reduce((a, b) => Math.max(a, b), 0) / (LANE_STEPS * density));
   return { spacing: Number.isFinite(spacing) ? spacing : undefined, maxTurn: p.bendStep / density, maxRoll, maxSag };

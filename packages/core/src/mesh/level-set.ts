@@ -34,8 +34,12 @@ export const levelSetSamples = ({ min, max }: Box, cell: number): number =>
  * @param cell longest edge, about, metres
  * @throws KelpError NOT_READY before `loadLevelSets` has answered
  */
-export function levelSet(field: (x: number, y: number, z: number) => number, box: Box, cell: number): { position: Float32Array; index: Uint32Array } {
-  if (!solids) throw new KelpError('NOT_READY', 'What merges skins is not loaded');
+export function levelSet(
+  field: (x: number, y: number, z: number) => number,
+  box: Box,
+  cell: number,
+): { position: Float32Array; index: Uint32Array } {
+  if (!solids) throw new KelpError('NOT_READY', 'The module that merges surfaces is not loaded');
   const sampled = solids.Manifold.levelSet(([x, y, z]) => field(x, y, z), box, cell);
   const solid = sampled.simplify(SLIVER * cell);
   sampled.delete();
@@ -49,4 +53,4 @@ export function levelSet(field: (x: number, y: number, z: number) => number, box
   } finally {
     solid.delete();
   }
-} // biome-ignore format: its head in one line
+}

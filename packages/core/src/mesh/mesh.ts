@@ -185,13 +185,13 @@ export function onlyUsed(mesh: Mesh): Mesh {
 export function checkMesh(mesh: Mesh, name: string): void {
   if (mesh.position.length === 0) throw new KelpError('EMPTY_MESH', `${name} has no vertices`);
   if (mesh.index.length === 0)
-    throw new KelpError('EMPTY_MESH', `${name} has no faces: a line or a cloud of points cannot be drawn on`);
+    throw new KelpError('EMPTY_MESH', `${name} has no faces: lines and point clouds cannot be drawn on`);
   const vertices = vertexCount(mesh);
   for (let i = 0; i < mesh.index.length; i++)
     if (mesh.index[i] >= vertices)
       throw new KelpError(
         'BAD_SHAPE',
-        `${name}: face ${Math.floor(i / 3)} names vertex ${mesh.index[i]} of ${vertices}`,
+        `${name}: face ${Math.floor(i / 3)} refers to vertex ${mesh.index[i]} of ${vertices}`,
       );
   for (let i = 0; i < mesh.position.length; i++)
     if (!Number.isFinite(mesh.position[i]))

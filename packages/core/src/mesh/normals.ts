@@ -2,7 +2,7 @@ import type { Mesh } from './mesh.js';
 import { weldPlaces } from './weld.js';
 
 /** More corners in one place than these are gathered by their normals: each looking at each would never end. */
-const MOST_FAN = 256;
+const MAX_FAN = 256;
 /** Of gathered normals each number differs by about so much at most. */
 const NEARLY = 1 / 16;
 
@@ -118,7 +118,7 @@ function crowdsOf(
 ): Map<number, number[]> {
   const crowds = new Map<number, number[]>();
   for (let place = 0; place + 1 < start.length; place++) {
-    if (start[place + 1] - start[place] <= MOST_FAN) continue;
+    if (start[place + 1] - start[place] <= MAX_FAN) continue;
     const all = [...corners.subarray(start[place], start[place + 1])].flatMap((corner) => {
       const n = 3 * Math.floor(corner / 3);
       return [faceNormal[n], faceNormal[n + 1], faceNormal[n + 2], cornerAngle[corner]];

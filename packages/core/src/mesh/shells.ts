@@ -6,7 +6,10 @@ const known = new WeakMap<Uint32Array, { of: Uint32Array; count: number }>();
  * Which shell each vertex belongs to: what hangs together by its triangles, vertices in one place counting as one. Numbered
  * in the order of their first vertex (union by halving paths; any text on algorithms).
  */
-export function shellsOf({ position, index }: { position: Float32Array; index: Uint32Array }): { of: Uint32Array; count: number } {
+export function shellsOf({ position, index }: { position: Float32Array; index: Uint32Array }): {
+  of: Uint32Array;
+  count: number;
+} {
   let found = known.get(index);
   if (found) return found;
   const { remap, count } = weldPlaces(position);
@@ -29,4 +32,4 @@ export function shellsOf({ position, index }: { position: Float32Array; index: U
   found = { of, count: numbers.size };
   known.set(index, found);
   return found;
-} // biome-ignore format: its head in one line
+}

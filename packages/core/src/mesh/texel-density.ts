@@ -8,7 +8,9 @@ const LEFT_OUT = 0.05;
  * metre; times the pixels of a repeat these are pixels a metre. The least and the most of all but a twentieth of the surface
  * at either end; undefined where no face has both areas.
  */
-export function textureDensity(meshes: readonly Pick<Mesh, 'position' | 'uv' | 'index'>[]): { least: number; most: number } | undefined {
+export function textureDensity(
+  meshes: readonly Pick<Mesh, 'position' | 'uv' | 'index'>[],
+): { least: number; most: number } | undefined {
   const faces: { density: number; area: number }[] = [];
   for (const { position: p, uv, index } of meshes)
     for (let f = 0; f < index.length; f += 3) {
@@ -18,7 +20,10 @@ export function textureDensity(meshes: readonly Pick<Mesh, 'position' | 'uv' | '
       const y = way(a, b, 2) * way(a, c, 0) - way(a, b, 0) * way(a, c, 2);
       const z = way(a, b, 0) * way(a, c, 1) - way(a, b, 1) * way(a, c, 0);
       const area = Math.sqrt(x * x + y * y + z * z);
-      const flat = Math.abs((uv[2 * b] - uv[2 * a]) * (uv[2 * c + 1] - uv[2 * a + 1]) - (uv[2 * c] - uv[2 * a]) * (uv[2 * b + 1] - uv[2 * a + 1]));
+      const flat = Math.abs(
+        (uv[2 * b] - uv[2 * a]) * (uv[2 * c + 1] - uv[2 * a + 1]) -
+          (uv[2 * c] - uv[2 * a]) * (uv[2 * b + 1] - uv[2 * a + 1]),
+      );
       if (area > 0 && flat > 0) faces.push({ density: Math.sqrt(flat / area), area });
     }
   if (faces.length === 0) return undefined;
@@ -30,4 +35,4 @@ export function textureDensity(meshes: readonly Pick<Mesh, 'position' | 'uv' | '
     return faces[k].density;
   };
   return { least: at(LEFT_OUT), most: at(1 - LEFT_OUT) };
-} // biome-ignore format: its longer lines
+}

@@ -30,6 +30,13 @@ export function riddenPlaces(track: RideTrack, phase: number, curve = 0): Placem
     matrix: Float32Array.from({ length: 16 * there.length }, (_, i) => all[16 * there[i >> 4] + (i & 15)]),
     along: Float32Array.from(there, (n) => (share(n) - Math.floor(share(n))) * length),
     curve: new Uint32Array(there.length).fill(curve),
-    ...(colour ? { colour: Float32Array.from({ length: 3 * there.length }, (_, i) => colour[3 * there[Math.floor(i / 3)] + (i % 3)]) } : {}),
+    ...(colour
+      ? {
+          colour: Float32Array.from(
+            { length: 3 * there.length },
+            (_, i) => colour[3 * there[Math.floor(i / 3)] + (i % 3)],
+          ),
+        }
+      : {}),
   };
-} // biome-ignore format: its longest line in one
+}

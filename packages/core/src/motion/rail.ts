@@ -81,4 +81,4 @@ function spot({ position, tangent, outward, along }: Rail, metres: number, lengt
     out[3 + n] = tangent[a + n] + t * (tangent[b + n] - tangent[a + n]);
     out[6 + n] = outward[a + n] + t * (outward[b + n] - outward[a + n]);
   }
-} // biome-ignore format: its head in one line
+}

@@ -58,11 +58,23 @@ export function turnedBy({ at, axis: [x, y, z], turns }: TurnTrack, phase: numbe
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
   const rest = 1 - cos;
   out.set([
-    rest * x * x + cos, rest * x * y + sin * z, rest * x * z - sin * y, 0,
-    rest * x * y - sin * z, rest * y * y + cos, rest * y * z + sin * x, 0,
-    rest * x * z + sin * y, rest * y * z - sin * x, rest * z * z + cos, 0,
-    0, 0, 0, 1,
-  ]); // biome-ignore format: a column a line
+    rest * x * x + cos,
+    rest * x * y + sin * z,
+    rest * x * z - sin * y,
+    0,
+    rest * x * y - sin * z,
+    rest * y * y + cos,
+    rest * y * z + sin * x,
+    0,
+    rest * x * z + sin * y,
+    rest * y * z - sin * x,
+    rest * z * z + cos,
+    0,
+    0,
+    0,
+    0,
+    1,
+  ]);
   for (let n = 0; n < 3; n++) out[12 + n] = at[n] - out[n] * at[0] - out[4 + n] * at[1] - out[8 + n] * at[2];
   return out;
 }
@@ -71,7 +83,11 @@ export function turnedBy({ at, axis: [x, y, z], turns }: TurnTrack, phase: numbe
  * Writes where each place of a riding part is, `phase` of the way through the loop: column-major 4×4 each; all zero of one
  * that is not there.
  */
-export function riddenTo({ rail, of, first, steps, local, span, above = -2 }: RideTrack, phase: number, out: Float32Array): Float32Array {
+export function riddenTo(
+  { rail, of, first, steps, local, span, above = -2 }: RideTrack,
+  phase: number,
+  out: Float32Array,
+): Float32Array {
   const frame = new Float64Array(16);
   const on = steps * phase;
   for (let n = 0; n < first.length; n++) {
@@ -87,8 +103,12 @@ export function riddenTo({ rail, of, first, steps, local, span, above = -2 }: Ri
     for (let c = 0; c < 4; c++)
       for (let r = 0; r < 4; r++) {
         const l = m + 4 * c;
-        out[l + r] = frame[r] * local[l] + frame[4 + r] * local[l + 1] + frame[8 + r] * local[l + 2] + frame[12 + r] * local[l + 3];
+        out[l + r] =
+          frame[r] * local[l] +
+          frame[4 + r] * local[l + 1] +
+          frame[8 + r] * local[l + 2] +
+          frame[12 + r] * local[l + 3];
       }
   }
   return out;
-} // biome-ignore format: its longest lines in one
+}

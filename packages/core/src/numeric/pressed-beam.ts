@@ -1,5 +1,5 @@
 /** Active sets settle within a few dozen steps; one that goes round in a circle is cut off. */
-const MOST_STEPS = 80;
+const MAX_STEPS = 80;
 
 /**
  * How far points come along fixed directions when a line that is stiff against bending is pressed along them onto stops:
@@ -14,7 +14,7 @@ export function pressedBeam(directions: Float64Array, stops: Float64Array, stiff
   const matrix = bendingMatrix(directions, count, stiffness);
   const held = new Uint8Array(count).fill(1);
   let t: Float64Array = stops.slice();
-  for (let step = 0; step < MOST_STEPS; step++) {
+  for (let step = 0; step < MAX_STEPS; step++) {
     t = solved(matrix, held, stops);
     let changed = false;
     for (let i = 1; i < count - 1; i++) {

@@ -60,18 +60,28 @@ function editedPlaced(part: PlacedPart, edits: Edits, props: Surroundings): Part
 }
 
 /** Elements that have a shape of their own each: what belongs to one is moved as that one is. */
-function editedMesh(part: MeshPart, { places, of }: NonNullable<MeshPart['elements']>, edits: Edits, props: Surroundings): Part[] {
+function editedMesh(
+  part: MeshPart,
+  { places, of }: NonNullable<MeshPart['elements']>,
+  edits: Edits,
+  props: Surroundings,
+): Part[] {
   const { mesh } = part;
   const { id, matrix } = places;
   const changed = [...id.keys()].filter((i) => edits.has(id[i]));
   if (changed.length === 0) return [part];
   const moved = movedMatrices(places, edits);
-  const change = new Map(changed.map((i) => [i, fromTo(matrix.subarray(16 * i, 16 * i + 16), moved.subarray(16 * i, 16 * i + 16))]));
+  const change = new Map(
+    changed.map((i) => [i, fromTo(matrix.subarray(16 * i, 16 * i + 16), moved.subarray(16 * i, 16 * i + 16))]),
+  );
   const [position, normal] = [mesh.position.slice(), mesh.normal.slice()];
   of.forEach((i, v) => {
     const m = change.get(i);
     if (!m) return;
-    const [x, y, z, nx, ny, nz] = [...mesh.position.subarray(3 * v, 3 * v + 3), ...mesh.normal.subarray(3 * v, 3 * v + 3)];
+    const [x, y, z, nx, ny, nz] = [
+      ...mesh.position.subarray(3 * v, 3 * v + 3),
+      ...mesh.normal.subarray(3 * v, 3 * v + 3),
+    ];
     // turned and sized alike to all sides: normals go the same way
     const size = Math.hypot(m[0], m[1], m[2]) || 1;
     for (let k = 0; k < 3; k++) {
@@ -90,10 +100,19 @@ function editedMesh(part: MeshPart, { places, of }: NonNullable<MeshPart['elemen
     const surface = propOf(i) ? props.surface(propOf(i)) : undefined;
     if (!surface) return [];
     const own = transformMesh(elementsOnly(mesh, of, [i]).mesh, inverse(matrix.subarray(16 * i, 16 * i + 16)));
-    return [{ kind: 'placed', id: `${part.id} ${propOf(i)} ${id[i]}`, name: part.name, slot: part.slot, mesh: inPlaceOf(propMesh(surface), own), places: pickPlaces(now, [i]) }];
+    return [
+      {
+        kind: 'placed',
+        id: `${part.id} ${propOf(i)} ${id[i]}`,
+        name: part.name,
+        slot: part.slot,
+        mesh: inPlaceOf(propMesh(surface), own),
+        places: pickPlaces(now, [i]),
+      },
+    ];
   });
   return [{ ...part, mesh: left.mesh, elements: { places: pickPlaces(now, standing), of: left.of } }, ...replaced];
-} // biome-ignore format: one line each
+}
 
 /** The faces and vertices of some elements, and which of those each vertex belongs to by its new number. */
 function elementsOnly(mesh: Mesh, of: Uint32Array, wanted: readonly number[]): { mesh: Mesh; of: Uint32Array } {

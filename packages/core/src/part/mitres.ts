@@ -1,6 +1,6 @@
 import { CURVE, curveCount, POINT } from '../curve/curve-set.js';
 import { tangentsOf } from '../curve/tangents.js';
-import { MOST_BEND } from '../sweep/mitre.js';
+import { MAX_BEND } from '../sweep/mitre.js';
 import { type Corner, findCorners } from '../sweep/rings.js';
 import type { SweptBody } from '../unit/carriers.js';
 import { reachTowards } from './reach.js';
@@ -54,7 +54,7 @@ export function sharpCorners({ curves, section }: SweptBody): { curve: number; p
   const corners = findCorners(curves, section.outline?.tangent ?? tangentsOf(curves));
   return [...corners].flatMap(([point, { bend }]) => {
     const curve = curves.start.findIndex((_, c) => point < curves.start[c + 1]);
-    return bend > MOST_BEND ? [{ curve, point, bend }] : [];
+    return bend > MAX_BEND ? [{ curve, point, bend }] : [];
   });
 }
 

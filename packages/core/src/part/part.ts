@@ -87,7 +87,7 @@ export function realMesh(part: Part): Mesh {
 }
 
 /** Strands of a thinned part are so many times as wide at most. */
-const MOST_WIDER = 3;
+const MAX_WIDENING = 3;
 
 /** The part with only as many instances or strands as come to about so many triangles, evenly picked: for small pictures. */
 export function lighter(part: Part, triangles: number): Part {
@@ -99,7 +99,7 @@ export function lighter(part: Part, triangles: number): Part {
   const kept = some(curveCount(part.curves));
   const { start } = part.curves;
   // those that are left stand for the others
-  const wider = Math.min(MOST_WIDER, every);
+  const wider = Math.min(MAX_WIDENING, every);
   const width = kept.flatMap((c) => Array.from(part.width.subarray(start[c], start[c + 1]), (value) => wider * value));
   return { ...part, curves: pickCurves(part.curves, kept), width: Float32Array.from(width) };
 }

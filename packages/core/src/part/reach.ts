@@ -54,14 +54,14 @@ export function skinTowards({ radius, outline }: SectionReach, p: number, x: num
 }
 
 /** Corners of a section that are held against props at most. */
-const MOST_CORNERS = 16;
+const MAX_CORNERS = 16;
 
 /** Offsets from the line to the corners of the section of point `p`, flat xyz, metres. */
 export function cornersAt({ radius, outline }: SectionReach, p: number): Float64Array {
   if (!outline) return new Float64Array(0);
   const { tangent: t, normal: n, roll } = outline;
   const i = 3 * p;
-  const step = Math.max(1, Math.ceil(outline.x.length / MOST_CORNERS));
+  const step = Math.max(1, Math.ceil(outline.x.length / MAX_CORNERS));
   const out = new Float64Array(3 * Math.ceil(outline.x.length / step));
   const [cos, sin] = [Math.cos(roll[p]), Math.sin(roll[p])];
   const broad = broadAt(outline, p);

@@ -57,9 +57,11 @@ function tubes(curves: CurveSet, width: Float32Array, { sides, marked }: Strands
   const mesh = sweep(curves, section, { radius: width.map((value) => value / 2), start: 'flat', end: 'flat' });
   const marks = marksOf(curves, mesh.position.length / 3, marked);
   if (marks)
-    eachVertex(curves, { section, start: 'flat', end: 'flat' }, (v, c, point) => marks.write(v, c, curves.start[c] + point));
+    eachVertex(curves, { section, start: 'flat', end: 'flat' }, (v, c, point) =>
+      marks.write(v, c, curves.start[c] + point),
+    );
   return { ...mesh, ...(marks ? { attributes: marks.attributes } : {}) };
-} // biome-ignore format: one line
+}
 
 /** Two faces back to back along each strand, square to what looks off the skin at its root. */
 function strips(curves: CurveSet, width: Float32Array, { marked }: StrandsPart): Mesh {
@@ -82,7 +84,11 @@ function strips(curves: CurveSet, width: Float32Array, { marked }: StrandsPart):
     side.fill(0);
     for (let k = 0; k < count + closed[c]; k++, ring++) {
       const [a, p, b] = [3 * at(k - 1), at(k), 3 * at(k + 1)];
-      const [x, y, z] = [position[b] - position[a], position[b + 1] - position[a + 1], position[b + 2] - position[a + 2]];
+      const [x, y, z] = [
+        position[b] - position[a],
+        position[b + 1] - position[a + 1],
+        position[b + 2] - position[a + 2],
+      ];
       sideOf(side, x, y, z, out);
       // the normal is square to the line and to its side
       let [nx, ny, nz] = [y * side[2] - z * side[1], z * side[0] - x * side[2], x * side[1] - y * side[0]];
@@ -108,7 +114,7 @@ function strips(curves: CurveSet, width: Float32Array, { marked }: StrandsPart):
   }
   mesh.groups.push({ start: 0, count: mesh.index.length, slot: 'main' });
   return marks ? { ...mesh, attributes: marks.attributes } : mesh;
-} // biome-ignore format: its longer lines
+}
 
 /** Lays `side` across a way: square to what looks off the skin, and turned as little as can be from point to point. */
 function sideOf(side: Float64Array, x: number, y: number, z: number, out: readonly number[]): void {

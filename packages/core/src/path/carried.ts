@@ -2,7 +2,7 @@ import { curveCount, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { reverseCurves } from '../curve/reverse.js';
 import { defineUnit } from '../unit/unit.js';
-import { FINEST_TURN, noCurves } from './trace.js';
+import { MIN_TURN, noCurves } from './trace.js';
 
 export const carried = defineUnit({
   stage: 'path',
@@ -15,7 +15,7 @@ export const carried = defineUnit({
     reversed: { kind: 'toggle', label: 'Reverse', help: 'Run from the end to the start.', default: false },
   },
   presets: [{ id: 'carried', label: 'Carried', parameters: {} }],
-  describe: ({ piece }) => (piece ? 'Along another piece' : 'Along no piece yet'),
+  describe: ({ piece }) => (piece ? 'Along another piece' : 'No piece chosen'),
   build(_input, { piece, reversed }, context) {
     const line = piece ? context.piece(piece)?.line : undefined;
     if (!line || curveCount(line) === 0) {
@@ -23,12 +23,12 @@ export const carried = defineUnit({
         code: 'carrier-missing',
         severity: 'error',
         message: piece
-          ? 'The piece to run along is gone, has no line, or runs along this one itself. Choose another one.'
-          : 'Choose the piece to run along.',
+          ? 'The piece to follow is missing, has no line, or follows this one. Choose another one.'
+          : 'No piece is chosen. Pick the piece to follow.',
       });
       return noCurves();
     }
-    const along = resample(reversed ? reverseCurves(line) : line, { maxTurn: FINEST_TURN, keepKnots: true });
+    const along = resample(reversed ? reverseCurves(line) : line, { maxTurn: MIN_TURN, keepKnots: true });
     // the drawn points belong to the other piece: findings here must not offer to change them
     along.pointData[POINT.source]?.fill(-1);
     return along;

@@ -8,9 +8,9 @@ import { pathProp } from './prop-surface.js';
 import { noCurves, type Trace, traceCurves } from './trace.js';
 
 /** More slices than this are a typing error. */
-const MOST_SLICES = 5000;
+const MAX_SLICES = 5000;
 /** Points nearer than this share of the mean step add no shape, only wild directions. */
-const LEAST_STEP = 0.1;
+const MIN_STEP = 0.1;
 
 export const contours = defineUnit({
   stage: 'path',
@@ -86,14 +86,14 @@ export const contours = defineUnit({
     const start = low + first / space.scale;
     const step = spacing / space.scale;
     const wanted = Math.max(0, Math.floor((high - start) / step) + 1);
-    if (wanted > MOST_SLICES)
+    if (wanted > MAX_SLICES)
       context.report({
         code: 'too-many-slices',
         severity: 'warning',
-        message: `That is ${wanted.toLocaleString('en')} slices; the first ${MOST_SLICES.toLocaleString('en')} are made. Widen the spacing.`,
+        message: `Needs ${wanted.toLocaleString('en')} slices (limit ${MAX_SLICES.toLocaleString('en')}): only the first are made. Increase the slice spacing.`,
       });
     const traces: Trace[] = [];
-    for (const contour of contoursOf(surface.mesh, inMesh, start, step, Math.min(wanted, MOST_SLICES))) {
+    for (const contour of contoursOf(surface.mesh, inMesh, start, step, Math.min(wanted, MAX_SLICES))) {
       const world = new Float64Array(contour.position.length);
       for (let i = 0; i < world.length; i += 3) {
         // out of the surface, but within the slice
@@ -117,7 +117,7 @@ export const contours = defineUnit({
       context.report({
         code: 'no-slices',
         severity: 'error',
-        message: 'No slice meets the prop. Bring "First at" and the spacing below its size.',
+        message: 'No slice meets the prop. Set "First slice" and the slice spacing below its size.',
       });
     return traces.length > 0 ? traceCurves(traces) : noCurves();
   },
@@ -135,7 +135,7 @@ function lengthOf(position: Float64Array, closed: boolean): number {
 /** Without the points that crowd where a slice passes close by a vertex. Ends stay. */
 function thinned(position: Float64Array, closed: boolean): Float64Array {
   const count = position.length / 3;
-  const least = (LEAST_STEP * lengthOf(position, closed)) / Math.max(1, count);
+  const least = (MIN_STEP * lengthOf(position, closed)) / Math.max(1, count);
   const out: number[] = [];
   for (let i = 0; i < position.length; i += 3) {
     const isEnd = !closed && (i === 0 || i === position.length - 3);

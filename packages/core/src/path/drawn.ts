@@ -4,7 +4,7 @@ import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { greatest } from '../numeric/lane.js';
 import { defineUnit } from '../unit/unit.js';
-import { FINEST_TURN, noCurves } from './trace.js';
+import { MIN_TURN, noCurves } from './trace.js';
 
 export const drawn = defineUnit({
   stage: 'path',
@@ -24,7 +24,7 @@ export const drawn = defineUnit({
       context.report({
         code: 'curve-missing',
         severity: 'warning',
-        message: 'This piece has no line yet. Draw one into it, or choose a line for its path.',
+        message: 'This piece has no line. Draw one, or choose a line for its path.',
       });
     for (const id of curves) {
       const points = context.curves.get(id);
@@ -32,7 +32,7 @@ export const drawn = defineUnit({
         context.report({
           code: 'curve-missing',
           severity: 'error',
-          message: 'A curve this piece runs along was deleted. Draw a new one or take it off the list.',
+          message: 'A curve of this piece was deleted. Draw a new one, or remove it from the list.',
         });
         continue;
       }
@@ -43,7 +43,7 @@ export const drawn = defineUnit({
         context.report({
           code: 'curve-short',
           severity: 'error',
-          message: 'This curve has all its points in one place. Add a second point.',
+          message: 'All points of this curve are in one position. Add a second point.',
           place,
         });
         continue;
@@ -52,7 +52,7 @@ export const drawn = defineUnit({
       sets.push(fine);
     }
     if (sets.length === 0) return noCurves();
-    return resample(joinCurves(sets), { maxTurn: FINEST_TURN, keepKnots: true });
+    return resample(joinCurves(sets), { maxTurn: MIN_TURN, keepKnots: true });
   },
 });
 
@@ -78,7 +78,7 @@ function reportCloseness(
     context.report({
       code: 'points-close',
       severity: 'warning',
-      message: `Points ${i + 1} and ${j + 1} are closer together than the section is thick, which makes a pinch.`,
+      message: `Points ${i + 1} and ${j + 1} are closer together than the section is thick, which causes a pinch. Delete one.`,
       place: [position[3 * inner], position[3 * inner + 1], position[3 * inner + 2]],
       size: { value: gap, limit: thickness, kind: 'length' },
       fix: count > 2 ? { label: 'Delete the point', kind: 'delete-point', curve, point: inner } : undefined,

@@ -87,9 +87,9 @@ export const edges = defineUnit({
         message:
           all.length === 0
             ? which === 'open'
-              ? 'This prop is closed: it has no rims. Take its sharp edges.'
-              : 'This prop has no edges that sharp. Lower the angle.'
-            : `None of the ${all.length} curves is asked for. Lower "Shortest" or choose another number.`,
+              ? 'The prop is closed and has no rims. Use its sharp edges.'
+              : 'No edge of the prop is that sharp. Lower the min angle.'
+            : `None of the ${all.length} curves is used. Lower "Min length", or choose another number.`,
       });
     return kept.length > 0 ? traceCurves(kept) : noCurves();
   },

@@ -5,7 +5,7 @@ import { noCurves, type Trace, traceCurves } from './trace.js';
 
 const STEPS_A_TURN = 72;
 /** No helix gets more points than this, whatever was asked. */
-const MOST_POINTS = 200_000;
+const MAX_POINTS = 200_000;
 
 /**
  * Points of one helix: c(t) = (r(t) cos φ(t), r(t) sin φ(t), h t) over t = 0…1 with φ = 2π·turns·t + phase and r running
@@ -20,7 +20,7 @@ export function helixPoints(
   phase: number,
   hand: 1 | -1,
 ): Float64Array {
-  const steps = Math.max(2, Math.min(MOST_POINTS, Math.ceil(turns * STEPS_A_TURN)));
+  const steps = Math.max(2, Math.min(MAX_POINTS, Math.ceil(turns * STEPS_A_TURN)));
   const out = new Float64Array(3 * (steps + 1));
   for (let k = 0; k <= steps; k++) {
     const t = k / steps;
@@ -130,14 +130,14 @@ export const helix = defineUnit({
     { id: 'spring', label: 'Spring', parameters: { turns: 14, radius: 0.05, height: 0.4 } },
   ],
   describe: ({ turns, height, starts }, length) =>
-    `${+turns.toPrecision(3)} turns, ${length(height)} high${starts > 1 ? `, ${starts} starts` : ''}`,
+    `${+turns.toPrecision(3)} turns, ${length(height)} high${starts > 1 ? `, ${starts} lines` : ''}`,
   build(_input, { at, axis, turns, height, radius, taper, offset, starts, hand }, context) {
     const end = radius * taper;
     if (radius === 0 && end === 0 && height === 0) {
       context.report({
         code: 'curve-short',
         severity: 'error',
-        message: 'A helix without radius and height has no length. Give it one of the two.',
+        message: 'Without radius and height the helix has no length. Set one of them.',
         place: [...at],
       });
       return noCurves();

@@ -3,7 +3,7 @@ import { catmullRom } from '../curve/catmull-rom.js';
 import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 import { defineUnit } from '../unit/unit.js';
-import { FINEST_TURN, noCurves } from './trace.js';
+import { MIN_TURN, noCurves } from './trace.js';
 
 export const imported = defineUnit({
   stage: 'path',
@@ -73,8 +73,8 @@ export const imported = defineUnit({
         severity: sets.length === 0 ? 'error' : 'warning',
         message:
           curves.length === 0
-            ? 'No curves were imported yet. Import a file with curves.'
-            : `${missing} of ${curves.length} imported curves are gone or have no length. Import the file again.`,
+            ? 'No curves are imported. Import a file with curves.'
+            : `${missing} of ${curves.length} imported curves are missing or have no length. Import the file again.`,
       });
     if (sets.length === 0) return noCurves();
     const all = joinCurves(sets);
@@ -89,6 +89,6 @@ export const imported = defineUnit({
       all.position[i + 1] = at[1] + y;
       all.position[i + 2] = at[2] + cos * z - sin * x;
     }
-    return resample(all, { maxTurn: FINEST_TURN, keepKnots: true });
+    return resample(all, { maxTurn: MIN_TURN, keepKnots: true });
   },
 });

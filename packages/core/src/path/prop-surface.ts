@@ -9,8 +9,8 @@ export function pathProp(id: string, context: BuildContext): Surface | undefined
       code: 'prop-missing',
       severity: 'error',
       message: id
-        ? 'The prop this path is taken from is gone or hidden. Choose another one.'
-        : 'Choose the prop to take the path from.',
+        ? 'The prop of this path is missing or hidden. Choose another one.'
+        : 'No prop is chosen for this path. Pick one.',
     });
   return surface;
 }

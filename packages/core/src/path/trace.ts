@@ -2,7 +2,7 @@ import { allocateCurves, type CurveSet, POINT } from '../curve/curve-set.js';
 import { resample } from '../curve/resample.js';
 
 /** Steps of a path before anything is bent or swept: fine enough for the sharpest bend an eye can tell, radians. */
-export const FINEST_TURN = 0.1;
+export const MIN_TURN = 0.1;
 
 /** One curve as a path unit computes it. */
 export interface Trace {
@@ -34,7 +34,7 @@ export function traceCurves(traces: readonly Trace[]): CurveSet {
     }
     first += count;
   });
-  return resample(out, { maxTurn: FINEST_TURN, keepKnots: true });
+  return resample(out, { maxTurn: MIN_TURN, keepKnots: true });
 }
 
 /** No curves at all, with the attributes every path has. */

@@ -81,16 +81,74 @@ export function formSection(form: Form, numbers: FormNumbers, density = 1): Sect
         bow(sides / 2, (s) => parabola(2 * (1 - wall), w, 1 - 2 * s, -1)),
       ]);
     case 'angle':
-      return one(round([[-1, -w], [1, -w], [1, t - w], [t - 1, t - w], [t - 1, w], [-1, w]], t / 2)); // biome-ignore format: one line
+      return one(
+        round(
+          [
+            [-1, -w],
+            [1, -w],
+            [1, t - w],
+            [t - 1, t - w],
+            [t - 1, w],
+            [-1, w],
+          ],
+          t / 2,
+        ),
+      );
     case 'tee':
-      return one(round([[-1, -t / 2], [1 - t, -t / 2], [1 - t, -w], [1, -w], [1, w], [1 - t, w], [1 - t, t / 2], [-1, t / 2]], t / 2)); // biome-ignore format: one line
+      return one(
+        round(
+          [
+            [-1, -t / 2],
+            [1 - t, -t / 2],
+            [1 - t, -w],
+            [1, -w],
+            [1, w],
+            [1 - t, w],
+            [1 - t, t / 2],
+            [-1, t / 2],
+          ],
+          t / 2,
+        ),
+      );
     case 'channel': {
       const u = Math.min(t, 0.9 * w);
-      return one(round([[-1, -w], [1, -w], [1, u - w], [u - 1, u - w], [u - 1, w - u], [1, w - u], [1, w], [-1, w]], u / 2)); // biome-ignore format: one line
+      return one(
+        round(
+          [
+            [-1, -w],
+            [1, -w],
+            [1, u - w],
+            [u - 1, u - w],
+            [u - 1, w - u],
+            [1, w - u],
+            [1, w],
+            [-1, w],
+          ],
+          u / 2,
+        ),
+      );
     }
     case 'beam': {
       const u = Math.min(t, 0.9);
-      return one(round([[-1, -w], [u - 1, -w], [u - 1, -u / 2], [1 - u, -u / 2], [1 - u, -w], [1, -w], [1, w], [1 - u, w], [1 - u, u / 2], [u - 1, u / 2], [u - 1, w], [-1, w]], u / 2)); // biome-ignore format: one line
+      return one(
+        round(
+          [
+            [-1, -w],
+            [u - 1, -w],
+            [u - 1, -u / 2],
+            [1 - u, -u / 2],
+            [1 - u, -w],
+            [1, -w],
+            [1, w],
+            [1 - u, w],
+            [1 - u, u / 2],
+            [u - 1, u / 2],
+            [u - 1, w],
+            [-1, w],
+          ],
+          u / 2,
+        ),
+      );
     }
     case 'star':
       return one(
@@ -120,7 +178,12 @@ const even = (sides: number, density: number): number => Math.max(4, 2 * Math.ro
 
 const ellipse = (rx: number, ry: number, sides: number): Run => arc([0, 0], [rx, ry], Math.PI, 3 * Math.PI, sides);
 
-const boxPlaces = (h: number, w: number): [number, number][] => [[-h, w], [-h, -w], [h, -w], [h, w]]; // biome-ignore format: one line
+const boxPlaces = (h: number, w: number): [number, number][] => [
+  [-h, w],
+  [-h, -w],
+  [h, -w],
+  [h, w],
+];
 
 /** Places round an ellipse, number 0 at the top; the first in the list is opposite. */
 const ring = (count: number, w: number, far: (i: number) => number): [number, number][] =>

@@ -9,7 +9,7 @@ import type { Section } from './section.js';
 
 /** Greatest turn from place to place of what is curved, at density 1; more places than these are sampled more coarsely. */
 const TURN = 0.2;
-const MOST_PLACES = 2000;
+const MAX_PLACES = 2000;
 /** An outline that encloses less of its box than this is flat. */
 const FLAT = 1e-4;
 
@@ -90,12 +90,12 @@ export function profilePicture(profile: Profile): string {
 }
 
 /** A line that is straight one way counts as so much of its length the other way. */
-const THINNEST = 0.01;
+const MIN_EXTENT = 0.01;
 
 /** The middle of outlines, and how wide and high they are; neither is nothing. */
 function extentOf(outlines: readonly Outline[]) {
   const { left, right, bottom, top } = boxOf(outlines);
-  const least = THINNEST * Math.max(right - left, top - bottom);
+  const least = MIN_EXTENT * Math.max(right - left, top - bottom);
   return {
     cx: (left + right) / 2,
     cy: (bottom + top) / 2,
@@ -164,7 +164,7 @@ function outlinesOf({ paths }: Profile, density: number): Outline[] {
   let turn = TURN / density;
   let sampled = lines.map((line) => resample(line, { maxTurn: turn }));
   const count = (all: readonly CurveSet[]) => all.reduce((sum, { position }) => sum + position.length / 3, 0);
-  for (; count(sampled) > MOST_PLACES && turn < 2; turn *= 2)
+  for (; count(sampled) > MAX_PLACES && turn < 2; turn *= 2)
     sampled = lines.map((line) => resample(line, { maxTurn: 2 * turn }));
   return sampled.flatMap((line) => {
     const places = Array.from(

@@ -91,7 +91,7 @@ function inverseSinhc(r: number): number {
 const sinhc = (x: number): number => (x < 1e-3 ? 1 + (x * x) / 6 + x ** 4 / 120 : Math.sinh(x) / x);
 
 /** Half the span over a, at most: cosh of more is beyond what numbers hold. */
-const MOST_HALF = 300;
+const MAX_HALF_SPAN = 300;
 
 /**
  * From how hard the line is pulled sideways: a = H / w, the horizontal tension over the weight of a length.
@@ -99,7 +99,7 @@ const MOST_HALF = 300;
  */
 export function catenaryFromPull(span: number, rise: number, a: number): Catenary {
   if (!(a < Infinity)) return { a: Infinity, lowest: span / 2, length: Math.hypot(span, rise) };
-  const held = Math.max(a, span / (2 * MOST_HALF));
+  const held = Math.max(a, span / (2 * MAX_HALF_SPAN));
   return finish(span, rise, held, Math.hypot(2 * held * Math.sinh(span / (2 * held)), rise));
 }
 

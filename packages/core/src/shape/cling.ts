@@ -22,26 +22,26 @@ import { defineUnit } from '../unit/unit.js';
 /** Steps along the line, as a share of the thickness: closer than this the section bridges whatever is under it. */
 const STEP = 0.5;
 /** No closer than such a share of the breadth: what its line is the lower side of has no thickness below it. */
-const LEAST_STEP = 0.02;
+const MIN_STEP = 0.02;
 /** Keeping off, the line feels surfaces from so many thicknesses inside them. */
 const FEEL = 4;
 /** The roll eases over so many thicknesses at least. */
-const LEAST_EASE = 2;
+const MIN_EASE = 2;
 /** How often a line that was torn apart over an edge is looked at anew. */
-const MOST_ROUNDS = 3;
+const MAX_ROUNDS = 3;
 /** Its ends are laid as the stretch before them, over so many times the width of its easing. */
 const ENDS = 2;
 /** So often what sinks in as it is rolled is raised. */
-const MOST_RAISED = 4;
+const MAX_RAISE_PASSES = 4;
 /** So often what folds is eased, each time over so many times the length. */
-const MOST_EASED = 13;
+const MAX_EASE_PASSES = 13;
 const WIDER = 1.2;
 /** A step so many times as long as it was asked for has been torn. */
 const TORN = 2;
 /** Eased, it sinks in by no more than such a share of its thickness more than before. */
 const SINKS = 0.02;
 /** Most samples for all curves of a piece. */
-const MOST_SAMPLES = 400_000;
+const MAX_SAMPLES = 400_000;
 
 export const cling = defineUnit({
   stage: 'shape',
@@ -121,15 +121,15 @@ export const cling = defineUnit({
         code: 'nothing-to-cling-to',
         severity: 'warning',
         message: only
-          ? 'The prop to cling to is gone or hidden. Choose another one.'
-          : 'There is no prop to cling to. Import one or take Cling off.',
+          ? 'The target prop is missing or hidden. Choose another one.'
+          : 'There is no prop to cling to. Import one, or remove Cling.',
       });
       return input;
     }
     const thick = greatest(context.thickness);
     const lengths = curveLengths(input);
     const total = lengths.reduce((sum, length) => sum + length, 0);
-    const spacing = Math.max(thick * STEP, greatest(context.breadth) * LEAST_STEP, total / MOST_SAMPLES, 1e-6);
+    const spacing = Math.max(thick * STEP, greatest(context.breadth) * MIN_STEP, total / MAX_SAMPLES, 1e-6);
     const fine = resample(input, { spacing, maxTurn: 0.3, keepKnots: true });
     const distance = distances(fine, context.thickness, gap);
     const feel = FEEL * thick;
@@ -157,7 +157,7 @@ export const cling = defineUnit({
       only,
     );
     // over the edge of a blade neighbours are pushed out to its two sides: the step between them is laid anew
-    for (let round = 0; round < MOST_ROUNDS && chordsOf(lying).longest > TORN * spacing; round++) {
+    for (let round = 0; round < MAX_ROUNDS && chordsOf(lying).longest > TORN * spacing; round++) {
       const finer = resample(lying, { spacing: spacing / 2, keepKnots: true });
       const apart = distances(finer, context.thickness, gap);
       const { up: off } = waysUp(finer, context.surroundings, within, only);
@@ -172,7 +172,7 @@ export const cling = defineUnit({
       mostShort(curves, context.surroundings, distances(curves, context.thickness, gap), about, only);
     let best = { lying, folds: Infinity };
     let sunk = Number.NaN;
-    const rounds = ease > 0 && mode === 'on' ? MOST_EASED : 0;
+    const rounds = ease > 0 && mode === 'on' ? MAX_EASE_PASSES : 0;
     for (let round = 0, wider = over; round < rounds; round++, wider *= WIDER) {
       const { up: off } = waysUp(lying, context.surroundings, about, only);
       const calmer = easeFolds(lying, inBends(lying, off), wider);
@@ -189,7 +189,7 @@ export const cling = defineUnit({
     const apart = distances(lying, context.thickness, gap);
     const near = apart.map((one) => one + thick);
     let ways = waysOff(lying, context.surroundings, near, only);
-    const turn = Math.max(ease, LEAST_EASE) * thick;
+    const turn = Math.max(ease, MIN_EASE) * thick;
     const breadth = distances(lying, context.breadth, 0);
     if (!breadth.some((one, p) => one > FLAT * apart[p])) return rollTowards(lying, ways, turn);
     ways = waysFromAbove(lying, context.surroundings, ways, breadth, only);
@@ -201,7 +201,7 @@ export const cling = defineUnit({
     for (let round = 0; ; round++) {
       const rolled = rollTowards(lying, ways, turn);
       const now = { curves: rolled, up: sectionUp(rolled) };
-      if (round === MOST_RAISED) return rolled;
+      if (round === MAX_RAISE_PASSES) return rolled;
       const calm = evenWays(lying, now.up, turn);
       const raised = raiseSection(now, context.surroundings, breadth, apart, calm, before, only);
       if (!raised) return rolled;

@@ -4,7 +4,7 @@ import { type Catenary, catenaryFromLength, catenaryPoint } from './catenary.js'
 /** Steps of one hanging span. */
 export const HANG_STEPS = 48;
 /** A line that hangs from one point down and back up needs some width: this share of its length. */
-const LEAST_SPAN = 1e-3;
+const MIN_SPAN = 1e-3;
 
 type Place = readonly [number, number, number];
 
@@ -23,7 +23,7 @@ export interface Hanging {
 export function hang(p: Place, q: Place, solve: (span: number, rise: number) => Catenary, swing = 0): Hanging {
   const sideways = Math.hypot(q[0] - p[0], q[2] - p[2]);
   const rise = q[1] - p[1];
-  const least = LEAST_SPAN * Math.hypot(sideways, rise);
+  const least = MIN_SPAN * Math.hypot(sideways, rise);
   const span = Math.max(sideways, least);
   const line = solve(span, rise);
   // a plumb span has no direction of its own and hangs in x

@@ -7,13 +7,13 @@ import { forgetMoved, pushApart, settle } from './settle.js';
 
 /** First steps along the lines, in radii; up to so much longer where they would be very many. */
 const STEP = 1;
-const LONGEST_STEP = 2.5;
+const MAX_STEP = 2.5;
 const MANY_SAMPLES = 16_000;
 /** The finishing passes, as a part of the first ones. */
 const FINISH = 4;
-const MOST_SAMPLES = 400_000;
+const MAX_SAMPLES = 400_000;
 /** Most points times passes: about a minute where all of them touch. */
-const MOST_WORK = 25_000_000;
+const MAX_WORK = 25_000_000;
 /** What is nearer than this share of the wanted distance is told. */
 const TOLERATED = 0.02;
 
@@ -63,16 +63,16 @@ export const keepApart = defineUnit({
     if (!(thick > 0)) return input;
     const total = curveLengths(input).reduce((sum, length) => sum + length, 0);
     const off = props && !context.surroundings.isEmpty ? context.surroundings : undefined;
-    const long = Math.min(LONGEST_STEP * thick, total / MANY_SAMPLES);
-    const spacing = Math.max(STEP * thick, long, total / MOST_SAMPLES);
+    const long = Math.min(MAX_STEP * thick, total / MANY_SAMPLES);
+    const spacing = Math.max(STEP * thick, long, total / MAX_SAMPLES);
     const coarse = resample(input, { spacing, maxTurn: 0.3, keepKnots: true });
     const points = coarse.position.length / 3;
-    const most = Math.max(1, Math.floor(MOST_WORK / points));
+    const most = Math.max(1, Math.floor(MAX_WORK / points));
     if (passes > most)
       context.report({
         code: 'too-many-passes',
         severity: 'warning',
-        message: `${passes.toLocaleString('en')} passes over ${points.toLocaleString('en')} places of the lines are too many; ${most.toLocaleString('en')} are made at most.`,
+        message: `${passes.toLocaleString('en')} iterations for ${points.toLocaleString('en')} points are too many: ${most.toLocaleString('en')} are made. Reduce the iterations.`,
         size: { value: passes, limit: most, kind: 'count' },
       });
     const options = { gap, passes: Math.min(passes, most), holdEnds: held === 'ends', surroundings: off };
@@ -91,8 +91,8 @@ export const keepApart = defineUnit({
         severity: 'warning',
         message:
           left.with === 'prop'
-            ? 'Here the line is still inside a prop: its held end may be. Let go of the ends or move them.'
-            : 'Here two lines are still too near each other: their held ends may be, or there is no room. Add passes, let go of the ends or move the lines.',
+            ? 'The line is still inside a prop here, perhaps at a pinned end. Unpin or move the ends.'
+            : 'Two lines are still too close here. Add iterations, unpin the ends, or move the lines apart.',
         place: left.place,
         size: { value: left.wanted - left.missing, limit: left.wanted, kind: 'length' },
       });

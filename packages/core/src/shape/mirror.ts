@@ -4,7 +4,7 @@ import { resample } from '../curve/resample.js';
 import { negateRoll, reverseCurves } from '../curve/reverse.js';
 import { greatest } from '../numeric/lane.js';
 import { childId } from '../numeric/random.js';
-import { FINEST_TURN } from '../path/trace.js';
+import { MIN_TURN } from '../path/trace.js';
 import { defineUnit } from '../unit/unit.js';
 
 const PLANES = ['x', 'y', 'z'];
@@ -103,8 +103,8 @@ function joinOne(
   axis: number,
   plane: number,
 ): CurveSet {
-  const one = resample(pickCurves(input, [c]), { keepKnots: true, maxTurn: FINEST_TURN });
-  const two = resample(reverseCurves(pickCurves(other, [c])), { keepKnots: true, maxTurn: FINEST_TURN });
+  const one = resample(pickCurves(input, [c]), { keepKnots: true, maxTurn: MIN_TURN });
+  const two = resample(reverseCurves(pickCurves(other, [c])), { keepKnots: true, maxTurn: MIN_TURN });
   // runs from the far end to the plane, then on along the mirrored half
   const halves = joinCurves(atEnd ? [one, two] : [two, one]);
   const closed = atStart && atEnd;
@@ -125,5 +125,5 @@ function joinOne(
   knot?.forEach((_, p) => {
     knot[p] = corner?.[p] || (!closed && (p === 0 || p === kept.length - 1)) ? 1 : 0;
   });
-  return resample(out, { keepKnots: true, maxTurn: FINEST_TURN });
+  return resample(out, { keepKnots: true, maxTurn: MIN_TURN });
 }

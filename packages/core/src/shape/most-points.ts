@@ -1,2 +1,2 @@
 /** Most points of all lines of a piece: what is made along them would fill the memory many times over. */
-export const MOST_POINTS = 4_000_000;
+export const MAX_POINTS = 4_000_000;

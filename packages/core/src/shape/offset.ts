@@ -88,8 +88,7 @@ export const offset = defineUnit({
       context.report({
         code: 'offset-folds',
         severity: 'warning',
-        message:
-          'The line is moved further than its bend is wide: it runs back on itself there. Move it less or smooth the bend.',
+        message: 'The offset is larger than the bend radius: the line reverses. Reduce the offset, or smooth the bend.',
         place: [position[3 * fold], position[3 * fold + 1], position[3 * fold + 2]],
       });
     return resample({ ...even, position }, { maxTurn: 0.1, keepKnots: true });

@@ -3,7 +3,7 @@ import { AXES, axisFrame } from '../numeric/axis.js';
 import { childId } from '../numeric/random.js';
 import { dot } from '../numeric/vector.js';
 import { defineUnit } from '../unit/unit.js';
-import { MOST_POINTS } from './most-points.js';
+import { MAX_POINTS } from './most-points.js';
 
 export const repeat = defineUnit({
   stage: 'shape',
@@ -73,15 +73,15 @@ export const repeat = defineUnit({
     { id: 'row', label: 'In a row', parameters: {} },
     { id: 'round', label: 'Around axis', parameters: { way: 'round', count: 6 } },
   ],
-  describe: ({ way, count }) => `${count} ${way === 'row' ? 'in a row' : 'round'}`,
+  describe: ({ way, count }) => `${count} ${way === 'row' ? 'in a row' : 'around an axis'}`,
   build(input, { way, count, step, axis, at, angle }, context) {
     const points = input.position.length / 3;
-    const most = Math.max(1, Math.floor(MOST_POINTS / Math.max(1, points)));
+    const most = Math.max(1, Math.floor(MAX_POINTS / Math.max(1, points)));
     if (count > most)
       context.report({
         code: 'too-many-copies',
         severity: 'warning',
-        message: `${count.toLocaleString('en')} copies of this line are too many; ${most.toLocaleString('en')} are made.`,
+        message: `${count.toLocaleString('en')} copies are too many: ${most.toLocaleString('en')} are made. Reduce the count.`,
       });
     const copies = Math.min(count, most);
     const id = (own: number, k: number) => (k === 0 ? own : childId(own, k));

@@ -1,6 +1,6 @@
 import { type ResampleOptions, resample as resampleCurves, samplesOf } from '../curve/resample.js';
 import { defineUnit } from '../unit/unit.js';
-import { MOST_POINTS } from './most-points.js';
+import { MAX_POINTS } from './most-points.js';
 
 export const resample = defineUnit({
   stage: 'shape',
@@ -57,7 +57,7 @@ export const resample = defineUnit({
   presets: [{ id: 'even', label: 'Even', parameters: {} }],
   describe: ({ by, count, spacing, turn }, length) =>
     by === 'count'
-      ? `${count} steps`
+      ? `${count} segments`
       : by === 'spacing'
         ? `Points every ${length(spacing)}`
         : `Points every ${Math.round((turn * 180) / Math.PI)}°`,
@@ -70,17 +70,17 @@ export const resample = defineUnit({
           ? { spacing: spacing * coarser, keepKnots: true }
           : { maxTurn: turn * coarser, keepKnots: true };
     const points = samplesOf(input, options(1));
-    if (points <= MOST_POINTS) return resampleCurves(input, options(1));
+    if (points <= MAX_POINTS) return resampleCurves(input, options(1));
     context.report({
       code: 'too-many-points',
       severity: 'warning',
-      message: `As it is set these lines would have ${points.toLocaleString('en')} points; they get as many as ${MOST_POINTS.toLocaleString('en')} allow. Ask for fewer.`,
-      size: { value: points, limit: MOST_POINTS, kind: 'count' },
+      message: `Needs ${points.toLocaleString('en')} points (limit ${MAX_POINTS.toLocaleString('en')}): fewer are made. Increase the spacing.`,
+      size: { value: points, limit: MAX_POINTS, kind: 'count' },
     });
     let coarser = 1;
     // each line has a most of its own, so the first guess may be too small
-    for (let now = points; now > MOST_POINTS; now = samplesOf(input, options(coarser)))
-      coarser *= (1.001 * now) / MOST_POINTS;
+    for (let now = points; now > MAX_POINTS; now = samplesOf(input, options(coarser)))
+      coarser *= (1.001 * now) / MAX_POINTS;
     return resampleCurves(input, options(coarser));
   },
 });

@@ -29,7 +29,7 @@ export interface Nearness {
 /** A push bends the line aside over so many radii to both sides at first, instead of making a dent. */
 const REACH = 8;
 /** In points: lines sampled very finely are bent aside over less. */
-const MOST_REACH = 64;
+const MAX_REACH = 64;
 /** Of a push, so much is done at once; all of it would make two neighbours jump over each other. */
 const RELAXATION = 0.8;
 /** Props are asked in every so-manieth pass: they cost more than lines. */
@@ -83,7 +83,7 @@ export function separate(curves: CurveSet, radius: Float64Array, options: Separa
       [least, since, skipped] = [Infinity, pass, spreading - pass];
     }
     const share = Math.max(0, 1 - (pass + skipped) / spreading);
-    const follow = Math.min(MOST_REACH, Math.ceil((share * REACH * most) / (spacing || most)));
+    const follow = Math.min(MAX_REACH, Math.ceil((share * REACH * most) / (spacing || most)));
     move(curves, pushes, spread, sum, options.holdEnds, follow);
     balls.addWay(spread);
   }

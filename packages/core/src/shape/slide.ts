@@ -38,7 +38,7 @@ export const slide = defineUnit({
     },
   },
   presets: [{ id: 'following', label: 'Following', parameters: {} }],
-  describe: ({ from }, length) => `Slid along from ${length(from)}`,
+  describe: ({ from }, length) => `Slide from ${length(from)}`,
   build(input, { along, from, shape }, context) {
     const guide = along ? context.piece(along)?.line : undefined;
     if (!guide || curveCount(guide) === 0) {
@@ -46,8 +46,8 @@ export const slide = defineUnit({
         code: 'carrier-missing',
         severity: 'warning',
         message: along
-          ? 'The piece to slide along is gone, has no line, or follows this one itself. Choose another one.'
-          : 'Choose the piece to slide along.',
+          ? 'The target piece is missing, has no line, or follows this one. Choose another one.'
+          : 'No target piece is chosen. Pick the piece to slide along.',
       });
       return input;
     }
@@ -88,7 +88,8 @@ export const slide = defineUnit({
       context.report({
         code: 'slid-past-the-end',
         severity: 'warning',
-        message: 'The line is longer than what is left of the one it follows, and is squeezed at its end.',
+        message:
+          'The line is longer than the rest of the one it follows and is compressed at its end. Reduce the start position.',
         size: { value: short, limit: 0, kind: 'length' },
       });
     return resample(out, { maxTurn: 0.1, keepKnots: true });

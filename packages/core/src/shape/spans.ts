@@ -2,7 +2,7 @@ import type { CurveSet } from '../curve/curve-set.js';
 import { distanceAt } from '../numeric/vector.js';
 
 /** Segments of a span at most. */
-const MOST = 4;
+const MAX_SEGMENTS = 4;
 
 /** All segments of all curves, and spans of a few that follow each other, which are looked at together first. */
 export interface Spans {
@@ -40,7 +40,7 @@ export function spansOf({ start, closed, position }: CurveSet, longest: number):
       to[s] = q;
       along[s] = walked + length / 2;
       walked += length;
-      if (begun < 0 || s - begun === MOST || along[s] - along[begun] > longest) {
+      if (begun < 0 || s - begun === MAX_SEGMENTS || along[s] - along[begun] > longest) {
         begun = s;
         first.push(s);
         curve.push(c);

@@ -95,8 +95,8 @@ export const trim = defineUnit({
         severity: kept.length === 0 ? 'error' : 'warning',
         message:
           kept.length === 0
-            ? 'Nothing is left of the line. Cut less away.'
-            : `Nothing is left of ${gone} of ${curveCount(even)} lines. Cut less away.`,
+            ? 'Nothing is left of the line. Trim less.'
+            : `Nothing is left of ${gone} of ${curveCount(even)} lines. Trim less.`,
       });
     const out = roomLike(
       even,

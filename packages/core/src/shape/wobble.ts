@@ -9,7 +9,7 @@ import { type Sway, swayLines } from './sway/sway.js';
 
 /** Steps of one wave: its course is then within a hundredth of the noise itself. */
 const STEPS_A_WAVE = 8;
-const MOST_SAMPLES = 400_000;
+const MAX_SAMPLES = 400_000;
 
 export const wobble = defineUnit({
   stage: 'shape',
@@ -122,9 +122,9 @@ export const wobble = defineUnit({
     const factor = by === 'thickness' ? thick : 1;
     if (!(period > 0) || greatest(size) * factor === 0) return input;
     const chords = chordsOf(input);
-    const spacing = Math.max(period / STEPS_A_WAVE, chords.sum / MOST_SAMPLES);
+    const spacing = Math.max(period / STEPS_A_WAVE, chords.sum / MAX_SAMPLES);
     const sway: Sway = { period, size, factor, up, seed, held };
-    if (pointCount(input) > MOST_SAMPLES && chords.longest <= spacing) return swayedAsTheyStand(input, sway);
+    if (pointCount(input) > MAX_SAMPLES && chords.longest <= spacing) return swayedAsTheyStand(input, sway);
     return inBlocks(input, (lines) => {
       const edges = measureEdges(lines);
       const out = resample(lines, { spacing, maxTurn: 0.15, keepKnots: true }, edges);

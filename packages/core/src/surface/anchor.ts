@@ -28,7 +28,7 @@ export const heightOf = ({ height, rise = 0 }: Anchor, surface: Surface): number
 const scratch = /* @__PURE__ */ createHit();
 
 /** Shares of an anchor's corners that a document takes. */
-const [LEAST_SHARE, MOST_SHARE] = [-2, 3];
+const [MIN_SHARE, MAX_SHARE] = [-2, 3];
 
 /**
  * The anchor that stands for exactly this place, by the plane of the triangle that is nearest to it: its foot may lie
@@ -60,7 +60,7 @@ export function anchorFor(
   const second = (vv * wu - uv * wv) / area;
   const third = (uu * wv - uv * wu) / area;
   const barycentric: Anchor['barycentric'] = [1 - second - third, second, third];
-  if (!barycentric.every((share) => share >= LEAST_SHARE && share <= MOST_SHARE)) return undefined;
+  if (!barycentric.every((share) => share >= MIN_SHARE && share <= MAX_SHARE)) return undefined;
   const rise = (off - height) / surface.placement.scale;
   return { prop, triangle, barycentric, height, ...(rise > 0 ? { rise } : {}) };
 }

@@ -1,7 +1,7 @@
 import { createHit, type Surface, type SurfaceHit } from './surface.js';
 
 /** Balls are no larger than this share of the prop's own box: what looks further asks anew. */
-const MOST = 0.25;
+const MAX_RADIUS_SHARE = 0.25;
 /** Steps in which a ball gets so small that nothing is in it. */
 const STEPS = 6;
 /** Of a bound so much is taken away: rounding must let nothing in. */
@@ -30,7 +30,7 @@ export class FreeBalls {
   ) {
     this.balls = new Float64Array((4 * surface.mesh.index.length) / 3).fill(Number.NaN);
     const [a, b, c, d, e, f] = surface.bounds;
-    this.most = MOST * Math.hypot(d - a, e - b, f - c);
+    this.most = MAX_RADIUS_SHARE * Math.hypot(d - a, e - b, f - c);
   }
 
   /** Writes the ball before a face: middle and radius. Of a face that is not there it is nowhere, with no size. */

@@ -7,7 +7,7 @@ import type { Surroundings } from './surroundings.js';
 /** Weights reach this many standard deviations. */
 const WINDOW = 2.5;
 /** A way up that is less than this square to the line says nothing about its roll. */
-const LEAST = 0.2;
+const MIN_SINE = 0.2;
 
 /** Where a section is held against what is under it, in its breadths to both sides. */
 const ACROSS = [-1, -0.5, 0, 0.5, 1];
@@ -20,13 +20,13 @@ export const FLAT = 1.2;
 /** So often the way off is looked at from above. */
 const LOOKS = 2;
 /** So many points to each side are looked at for a way over a gap. */
-const MOST_SEEN = 40;
+const MAX_VISIBLE = 40;
 /** What moved by less than this share of its height, or leans by less, radians, lies as it did. */
 const STILL = 0.002;
 /** What sinks in by less than this share of its height lies well. */
 const SUNK = 0.02;
 /** Slopes above this are walls beside the line, not what it lies on. */
-const STEEPEST = 1.2;
+const MAX_SLOPE = 1.2;
 
 /**
  * Which way is off the place that each point lies on, one unit vector a point; (0, 0, 0) where none is that near.
@@ -94,7 +94,7 @@ export function restAcross(
     const [t, u] = [tangent.subarray(i, i + 3), up.subarray(i, i + 3)];
     const side = [t[1] * u[2] - t[2] * u[1], t[2] * u[0] - t[0] * u[2], t[0] * u[1] - t[1] * u[0]];
     const size = Math.hypot(...side);
-    if (breadth[p] <= FLAT * distance[p] || size < LEAST) continue;
+    if (breadth[p] <= FLAT * distance[p] || size < MIN_SINE) continue;
     for (let n = 0; n < 3; n++) side[n] /= size;
     // square to line and side
     const over = [side[1] * t[2] - side[2] * t[1], side[2] * t[0] - side[0] * t[2], side[0] * t[1] - side[1] * t[0]];
@@ -104,7 +104,7 @@ export function restAcross(
       heights[k] = lift - surroundings.signedDistance(x, y, z, hit, 2 * lift + distance[p], only);
     });
     const { height, slope } = restOn(heights, breadth[p]);
-    if (!(height > Number.NEGATIVE_INFINITY) || Math.abs(slope) > STEEPEST) continue;
+    if (!(height > Number.NEGATIVE_INFINITY) || Math.abs(slope) > MAX_SLOPE) continue;
     const lean = Math.hypot(1, slope);
     const missing = Math.max(0, height + distance[p] * lean);
     for (let n = 0; n < 3; n++) {
@@ -250,7 +250,7 @@ export function bridgeAlong(
 /** All that is seen to one side until the first that is not. */
 function within(seen: (k: number) => [number, number] | undefined, side: 1 | -1): [number, number][] {
   const out: [number, number][] = [];
-  for (let k = side; Math.abs(k) <= MOST_SEEN; k += side) {
+  for (let k = side; Math.abs(k) <= MAX_VISIBLE; k += side) {
     const one = seen(k);
     if (!one) break;
     out.push(one);
@@ -290,7 +290,7 @@ export function rollTowards(curves: CurveSet, up: Float64Array, over: number): C
       ux * (tangent[i + 1] * normal[i + 2] - tangent[i + 2] * normal[i + 1]) +
       uy * (tangent[i + 2] * normal[i] - tangent[i] * normal[i + 2]) +
       uz * (tangent[i] * normal[i + 1] - tangent[i + 1] * normal[i]);
-    if (Math.hypot(alongNormal, alongBinormal) < LEAST) continue;
+    if (Math.hypot(alongNormal, alongBinormal) < MIN_SINE) continue;
     seen[2 * p] = alongNormal;
     seen[2 * p + 1] = alongBinormal;
   }

@@ -35,7 +35,7 @@ function leanLeg(
   columns: number,
   mesh: Mesh,
 ): void {
-  const half = Math.tan(Math.min(corner.bend, MOST_BEND) / 2);
+  const half = Math.tan(Math.min(corner.bend, MAX_BEND) / 2);
   let last = ring;
   while (last !== end && (last === ring || !corners.has(point[last]))) last += step;
   const leg = Math.abs(v[last] - v[ring]);
@@ -91,12 +91,12 @@ function takenBy(
         (position[i + 1] - center[at + 1]) * qy +
         (position[i + 2] - center[at + 2]) * qz,
     );
-  return far * Math.tan(Math.min(corner.bend, MOST_BEND) / 2);
+  return far * Math.tan(Math.min(corner.bend, MAX_BEND) / 2);
 }
 
 /** Of a sharper bend the mitre is cut short: the ring is stretched by no more than this bend asks for. */
-const MOST_STRETCH = 4;
-export const MOST_BEND = 2 * Math.acos(1 / MOST_STRETCH);
+const MAX_STRETCH = 4;
+export const MAX_BEND = 2 * Math.acos(1 / MAX_STRETCH);
 
 /** How far the places of a ring lie from its middle at most, metres. */
 function reachOf({ position }: Mesh, ring: number, columns: number, center: Float64Array, at: number): number {
@@ -123,7 +123,7 @@ function bendRing(
   const [cx, cy, cz] = [center[at], center[at + 1], center[at + 2]];
   const [mx, my, mz] = corner.mitre;
   const [wx, wy, wz] = corner.hinge;
-  const stretch = Math.min(MOST_STRETCH, 1 / Math.cos(corner.bend / 2)) - 1;
+  const stretch = Math.min(MAX_STRETCH, 1 / Math.cos(corner.bend / 2)) - 1;
   const turn = (side * corner.bend) / 2;
   const cos = Math.cos(turn);
   const sin = Math.sin(turn);

@@ -1,6 +1,6 @@
 import { eachBlock } from '../curve/blocks.js';
 import { type CurveSet, curveCount, POINT, pointCount } from '../curve/curve-set.js';
-import { lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from '../curve/kernel/line-kernel.js';
+import { lineKernel, MAX_POINTS, STEP_BYTES, TANGENT_BYTES } from '../curve/kernel/line-kernel.js';
 import { blankMesh, type Mesh } from '../mesh/mesh.js';
 import { layout, makeRoom } from '../numeric/compiled.js';
 import type { Section } from '../section/section.js';
@@ -8,7 +8,7 @@ import type { Section } from '../section/section.js';
 /** Numbers of one column, in the order of kernel/lines.as.ts. */
 const COLUMN_NUMBERS = 8;
 /** Sections of more columns leave little to win: their vertices are the greater part. */
-const MOST_COLUMNS = 16;
+const MAX_COLUMNS = 16;
 
 /**
  * The skins of many open lines of one thickness that never turn and have no ends, without their faces: measured, framed
@@ -17,7 +17,7 @@ const MOST_COLUMNS = 16;
  */
 export function plainSkins(lines: CurveSet, section: Section, radius: number, into?: Mesh): Mesh | undefined {
   const columns = section.x.length;
-  if (columns > MOST_COLUMNS || !lines.pointData[POINT.along] || lines.closed.includes(1)) return undefined;
+  if (columns > MAX_COLUMNS || !lines.pointData[POINT.along] || lines.closed.includes(1)) return undefined;
   const bands = pointCount(lines) - curveCount(lines);
   const blank = blankMesh(pointCount(lines) * columns, 6 * bands * section.face.length, into);
   const mesh = { ...blank, quads: bands * section.face.length };
@@ -30,7 +30,7 @@ export function plainSkins(lines: CurveSet, section: Section, radius: number, in
 
 function writeSkins(lines: CurveSet, section: Section, radius: number, mesh: Mesh, vertex: number): boolean {
   const [count, points, columns] = [curveCount(lines), pointCount(lines), section.x.length];
-  if (points > MOST_POINTS) return false;
+  if (points > MAX_POINTS) return false;
   const kernel = lineKernel();
   const { reserve, end } = layout();
   const vertices = columns * points;

@@ -79,20 +79,20 @@ function movesOf({ mesh, section }: CapWriter, ringAt: number, { center, axis }:
   const turn = (k: number) => {
     const [u, v] = [sides[(k + count - 1) % count].normal, sides[k % count].normal];
     const sine = dotOf(axis, [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]);
-    return sine / Math.max(LEAST_LEAN, 1 + dotOf(u, v));
+    return sine / Math.max(MIN_LEAN, 1 + dotOf(u, v));
   };
   const least = sides.reduce((a, { far }) => Math.min(a, far), Infinity);
   const room = sides.reduce((a, { length }, k) => {
     const grows = Math.sign(way) * (turn(k) + turn(k + 1));
     return grows < 0 ? Math.min(a, -length / grows) : a;
   }, Infinity);
-  const most = (MOST_SHRINK * room) / (least || 1);
+  const most = (MAX_SHRINK * room) / (least || 1);
   const mitred = way < 0 || way <= most;
   const move = new Float64Array(3 * section.x.length);
   let column = 0;
   const put = (k: number) => {
     const [u, v] = [sides[(k + count - 1) % count].normal, sides[k % count].normal];
-    const lean = Math.max(LEAST_LEAN, 1 + dotOf(u, v));
+    const lean = Math.max(MIN_LEAN, 1 + dotOf(u, v));
     const at = place(k);
     for (let n = 0; n < 3; n++)
       move[3 * column + n] = mitred ? (u[n] + v[n]) / lean : (at[n] - center[n]) / (least || 1);
@@ -107,6 +107,6 @@ function movesOf({ mesh, section }: CapWriter, ringAt: number, { center, axis }:
 const dotOf = (a: ArrayLike<number>, b: ArrayLike<number>): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
 /** Of the room that an outline has to shrink, so much is used: no side vanishes. */
-const MOST_SHRINK = 0.8;
+const MAX_SHRINK = 0.8;
 /** Sharper corners are cut short as if they were no sharper than this. */
-const LEAST_LEAN = 0.25;
+const MIN_LEAN = 0.25;

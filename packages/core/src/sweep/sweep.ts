@@ -150,7 +150,9 @@ function countCaps(curves: CurveSet, ends: { start: Section; end: Section }, sta
 /** How far the section reaches from the curve at a point, metres, at most. */
 function reachAt(section: Section, { radius, width, shift, becomes }: SweepOptions): (p: number) => number {
   const outlines = becomes ? becomes.blend.stages : [section];
-  const most = Math.max(...outlines.map(({ x, y }) => x.reduce((far, value, i) => Math.max(far, Math.hypot(value, y[i])), 0))); // biome-ignore format: one line
+  const most = Math.max(
+    ...outlines.map(({ x, y }) => x.reduce((far, value, i) => Math.max(far, Math.hypot(value, y[i])), 0)),
+  );
   return (p) => {
     const size = typeof radius === 'number' ? radius : radius[p];
     const beside = shift ? Math.hypot(shift.x[p], shift.y[p]) : 0;

@@ -14,11 +14,11 @@ import type {
 import type { References } from './references.js';
 
 /** Most knots on one lane. */
-export const MOST_KNOTS = 500;
+export const MAX_KNOTS = 500;
 /** World coordinates, metres: beyond this single-precision meshes fall apart. */
-export const FARTHEST = 1e6;
+export const MAX_COORDINATE = 1e6;
 /** Longest list of references in one parameter. */
-const MOST_NAMED = 10_000;
+const MAX_NAMED = 10_000;
 
 /** All that the house knows of a kind of parameter, but for its control, which the interface has under the same name. */
 export interface Kind<P extends Parameter = Parameter> {
@@ -36,7 +36,7 @@ type KindOf<K extends Parameter['kind']> = Kind<Extract<Parameter, { kind: K }>>
 
 const nothing = () => '';
 const id = () => yup.string().max(64).defined();
-const ids = () => yup.array(yup.string().max(64).required()).max(MOST_NAMED).required();
+const ids = () => yup.array(yup.string().max(64).required()).max(MAX_NAMED).required();
 
 const number = (unit: (parameter: NumberParameter) => string, whole = false): Kind<NumberParameter> => ({
   unit,
@@ -159,7 +159,7 @@ export const KINDS: { [K in Parameter['kind']]: Kind } = {
   links: {
     unit: nothing,
     unmeasured: 'Single connections are shown in the view.',
-    schema: () => yup.array(linkSchema().required()).max(MOST_NAMED).required(),
+    schema: () => yup.array(linkSchema().required()).max(MAX_NAMED).required(),
   },
   levels: {
     unit: nothing,
@@ -208,13 +208,13 @@ function pairSchema({ min, max }: PairParameter): yup.Schema {
     .strict()
     .test(
       'order',
-      ({ path }) => `${path}: least must not be above most`,
+      ({ path }) => `${path}: the smallest must not be above the largest`,
       (value) => !(value?.least > value?.most),
     )
     .required();
 }
 
-function pointSchema(far = FARTHEST): yup.TupleSchema<[number, number, number]> {
+function pointSchema(far = MAX_COORDINATE): yup.TupleSchema<[number, number, number]> {
   const coordinate = finiteNumber(-far, far, false).required();
   return yup.tuple([coordinate, coordinate, coordinate]).required() as yup.TupleSchema<[number, number, number]>;
 }
@@ -245,12 +245,12 @@ function anchorsSchema(_: AnchorsParameter): yup.Schema {
               .required(),
       ) as unknown as yup.Schema,
     )
-    .max(MOST_NAMED)
+    .max(MAX_NAMED)
     .required();
 }
 
 /** Most wheels of one belt. */
-export const MOST_WHEELS = 500;
+export const MAX_WHEELS = 500;
 
 function wheelsSchema(_: WheelsParameter): yup.Schema {
   return yup
@@ -269,7 +269,7 @@ function wheelsSchema(_: WheelsParameter): yup.Schema {
         .strict()
         .required(),
     )
-    .max(MOST_WHEELS)
+    .max(MAX_WHEELS)
     .required();
 }
 
@@ -286,8 +286,8 @@ export function anchorSchema() {
         .matches(/^[\w-]+$/, ({ path }) => `${path} may hold letters, digits, - and _ only`),
       triangle: finiteNumber(...ANCHOR_BOUNDS.triangle, true).required(),
       barycentric: yup.tuple([share, share, share]).required(),
-      height: finiteNumber(-FARTHEST, FARTHEST, false).required(),
-      rise: finiteNumber(-FARTHEST, FARTHEST, false),
+      height: finiteNumber(-MAX_COORDINATE, MAX_COORDINATE, false).required(),
+      rise: finiteNumber(-MAX_COORDINATE, MAX_COORDINATE, false),
     })
     .noUnknown()
     .default(undefined)
@@ -329,10 +329,10 @@ const laneSchema = (value: yup.NumberSchema) =>
           yup.object({ at: finiteNumber(0, 1, false).required(), value: value.required(), ease: ease() }).noUnknown(),
         )
         .min(1)
-        .max(MOST_KNOTS)
+        .max(MAX_KNOTS)
         .test(
           'rising',
-          ({ path }) => `${path} must rise from 0 to 1`,
+          ({ path }) => `${path} must be in order from 0 to 1`,
           (knots) => !knots || knots.every((knot, i) => i === 0 || knots[i - 1].at <= knot.at),
         )
         .required(),

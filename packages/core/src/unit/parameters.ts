@@ -28,27 +28,27 @@ export type Grip = { kind: 'place' } | { kind: 'size'; from: string; axis: strin
  * drawn as the length they come to, rates as the length of one.
  */
 export const GAUGES = {
-  diameter: 'across the section, halfway along',
-  across: 'the width of the section, halfway along',
-  corners: 'the corners of the section, halfway along',
+  diameter: 'diameter of the section at mid-length',
+  across: 'width of the section at mid-length',
+  corners: 'corners of the section at mid-length',
   tightest: 'the tightest bend',
-  distance: 'off the skin, halfway along',
-  'off-line': 'off the line, halfway along',
-  sway: 'to both sides, halfway along',
-  spacing: 'a length along the line',
-  turn: 'an angle about the line',
-  drop: 'from the straight line down to the middle',
-  start: 'from the start of the line',
-  end: 'from the end of the line',
-  place: 'a place',
-  step: 'the way from one to the next',
-  'from-axis': 'from the axis sideways',
-  'along-axis': 'along the axis',
-  'about-axis': 'an angle about the axis',
+  distance: 'distance from the surface at mid-length',
+  'off-line': 'distance from the line at mid-length',
+  sway: 'deviation to both sides at mid-length',
+  spacing: 'length along the line',
+  turn: 'angle around the line',
+  drop: 'drop from the straight line at mid-span',
+  start: 'distance from the start of the line',
+  end: 'distance from the end of the line',
+  place: 'a position',
+  step: 'distance from one to the next',
+  'from-axis': 'distance from the axis',
+  'along-axis': 'distance along the axis',
+  'about-axis': 'angle around the axis',
   samples: 'the points of the line',
   curves: 'the lines, numbered',
   shortest: 'the shortest line',
-  figure: 'a figure at the middle of the line',
+  figure: 'figure at the middle of the line',
 } as const;
 export type Gauge = keyof typeof GAUGES;
 
@@ -103,7 +103,7 @@ export interface RatioParameter extends NumberBase {
 /** So much for each metre of length: turns, cuts. */
 export interface RateParameter extends NumberBase {
   kind: 'rate';
-  of: 'turns' | 'cuts';
+  of: 'turns' | 'segments';
 }
 export interface ToggleParameter extends ParameterBase {
   kind: 'toggle';

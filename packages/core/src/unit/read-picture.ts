@@ -8,8 +8,8 @@ export function isRead(id: string, context: BuildContext): boolean {
     code: 'picture-unread',
     severity: 'error',
     message: found
-      ? `The picture “${found.picture.name}” cannot be read: it is missing, broken, or has more than 4096 × 4096 pixels. Bring it in again, or choose another one.`
-      : 'The picture they go by is not there any more. Choose another one.',
+      ? `The image “${found.picture.name}” cannot be read: it is missing, broken, or larger than 4096 × 4096 pixels. Import it again, or choose another one.`
+      : 'The mask image is missing. Choose another one.',
   });
   return false;
 }

@@ -137,7 +137,7 @@ export function unitOf<K extends Stage>(stage: K, id: string): Unit<K> {
   if (!unit)
     throw new KelpError(
       'UNKNOWN_UNIT',
-      `There is no ${stage} unit called "${id}"; there are: ${unitsOf(stage)
+      `No ${stage} unit is called "${id}"; available: ${unitsOf(stage)
         .map((u) => u.id)
         .join(', ')}`,
     );

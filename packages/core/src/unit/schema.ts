@@ -7,7 +7,7 @@ export function parametersSchema(set: ParameterSet): yup.Schema {
   const shape = Object.fromEntries(Object.entries(set).map(([name, parameter]) => [name, parameterSchema(parameter)]));
   return yup
     .object(shape)
-    .noUnknown(({ path, unknown }) => `${path}: no parameter is called ${unknown}`)
+    .noUnknown(({ path, unknown }) => `${path}: there is no parameter ${unknown}`)
     .strict()
     .required();
 }

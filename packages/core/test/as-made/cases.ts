@@ -1,4 +1,13 @@
-import { isNumberParameter, isWhole, type Pair, type Parameter, type ParameterValue, type ParameterValues, presetParameters, type Unit } from '../../src/index.js'; // biome-ignore format: one line
+import {
+  isNumberParameter,
+  isWhole,
+  type Pair,
+  type Parameter,
+  type ParameterValue,
+  type ParameterValues,
+  presetParameters,
+  type Unit,
+} from '../../src/index.js';
 import { SECTIONS } from '../../src/make/sweep/section.js';
 import { hashText, randomAt } from '../../src/numeric/random.js';
 import { LINES } from './workshop.js';
@@ -23,9 +32,11 @@ const ALSO: Readonly<Record<string, readonly string[]>> = { belt: ['ring', 'seve
 /** Lines that only these units make something of. */
 const SELDOM: readonly string[] = ['rings', 'eight'];
 /** Parts that are placed, by word: which, how often in a row, how large. */
-const parts = (...all: [part: string, times: number, size: number][]) => all.map(([part, times, size]) => ({ part, times, size })); // biome-ignore format: one line
+const parts = (...all: [part: string, times: number, size: number][]) =>
+  all.map(([part, times, size]) => ({ part, times, size }));
 /** Levels of a rope, from the whole inwards. */
-const levels = (...all: [count: number, filling: string, hand: string, lay: number][]) => all.map(([count, filling, hand, lay]) => ({ count, filling, hand, lay, by: 'thickness' })); // biome-ignore format: one line
+const levels = (...all: [count: number, filling: string, hand: string, lay: number][]) =>
+  all.map(([count, filling, hand, lay]) => ({ count, filling, hand, lay, by: 'thickness' }));
 const MIXED_PARTS = { parts: parts(['prop-1', 2, 1], ['stud', 1, 0.7], ['prop-2', 1, 0.5]), props: ['near', 'far'] };
 /** Settings on a line of their choice. */
 type Placed = readonly [line: string, parameters: ParameterValues];
@@ -88,7 +99,7 @@ const TOGETHER: Readonly<Record<string, readonly (ParameterValues | Placed)[]>> 
     { kind: 'slats', pitch: 0.004, wheel: 'disc', spokes: 4 },
     { kind: 'vee', run: 7, wheel: 'spokes', spokes: 3, panel: 'inside' },
   ],
-}; // biome-ignore format: a case a line
+};
 const isPlaced = (one: ParameterValues | Placed): one is Placed => Array.isArray(one);
 /** These take longest and show nothing that others do not. */
 const SLOW =
@@ -161,7 +172,16 @@ function triedOf(parameter: Parameter): ParameterValue[] {
   if (isNumberParameter(parameter)) {
     const [few, many] = [0.3, 0.6].map((share) => between(parameter.comfortable, share, isWhole(parameter)));
     if (!parameter.along) return [few, many];
-    return [{ ease: 'smooth', knots: [{ at: 0, value: many }, { at: 0.6, value: few }, { at: 1, value: many }] }]; // biome-ignore format: one line
+    return [
+      {
+        ease: 'smooth',
+        knots: [
+          { at: 0, value: many },
+          { at: 0.6, value: few },
+          { at: 1, value: many },
+        ],
+      },
+    ];
   }
   switch (parameter.kind) {
     case 'toggle':
@@ -169,7 +189,12 @@ function triedOf(parameter: Parameter): ParameterValue[] {
     case 'choice':
       return parameter.options.map(({ value }) => value).filter((value) => value !== parameter.default);
     case 'pair':
-      return [{ least: between(parameter.comfortable, 0.3, false), most: between(parameter.comfortable, 0.6, false) } satisfies Pair]; // biome-ignore format: one line
+      return [
+        {
+          least: between(parameter.comfortable, 0.3, false),
+          most: between(parameter.comfortable, 0.6, false),
+        } satisfies Pair,
+      ];
     case 'profile':
       return ['lug'];
     case 'prop':

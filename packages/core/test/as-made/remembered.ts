@@ -8,7 +8,12 @@ type Line = [vertices: number, triangles: number, findings: string, ...means: nu
 export const ANEW = process.env['KELP_REMEMBER'] === '1';
 
 const fileOf = (file: string) => new URL(`./remembered/${file}`, import.meta.url);
-const read = ([vertices, triangles, findings, ...means]: Line): Fingerprint => ({ vertices, triangles, findings, means }); // biome-ignore format: one line
+const read = ([vertices, triangles, findings, ...means]: Line): Fingerprint => ({
+  vertices,
+  triangles,
+  findings,
+  means,
+});
 
 /** What was made when it was last looked at, case by case, and what is made now. */
 export class Remembered {

@@ -22,21 +22,129 @@ const path = (points: readonly (readonly number[])[], corner = true, closed = tr
   points: points.map(([x, y, bulge = 0]) => ({ x, y, corner, ...(bulge && { bulge }) })),
 });
 const box = (half: number, x = 0, y = 0): Path =>
-  path([[x - half, y - half], [x + half, y - half], [x + half, y + half], [x - half, y + half]]); // biome-ignore format: one line
-const soft = (half: number): Path => path([[half, 0], [0, 1.3 * half], [-half, 0.1], [0, -half]], false); // biome-ignore format: one line
+  path([
+    [x - half, y - half],
+    [x + half, y - half],
+    [x + half, y + half],
+    [x - half, y + half],
+  ]);
+const soft = (half: number): Path =>
+  path(
+    [
+      [half, 0],
+      [0, 1.3 * half],
+      [-half, 0.1],
+      [0, -half],
+    ],
+    false,
+  );
 const DRAWN: Readonly<Record<string, readonly Path[]>> = {
   soft: [soft(0.5)],
-  'soft with a hole': [soft(0.5), path([[0.1, 0], [0, 0.1], [-0.1, 0], [0, -0.1]], false)],
+  'soft with a hole': [
+    soft(0.5),
+    path(
+      [
+        [0.1, 0],
+        [0, 0.1],
+        [-0.1, 0],
+        [0, -0.1],
+      ],
+      false,
+    ),
+  ],
   'an island in a hole': [box(1), box(0.7, 0.1), box(0.2), box(0.5, 3, 0.3)],
-  'bulging': [path([[-0.5, -0.2, 0.6], [0.5, -0.2], [0.5, 0.3, -0.25], [-0.5, 0.4, 1]])],
-  'half soft': [{ closed: true, points: [[0, 0], [1, 0], [1.2, 0.6], [0.5, 1], [-0.1, 0.5]].map(([x, y], i) => ({ x, y, corner: i % 2 === 0 })) }],
-  'a bow': [path([[0, 0, 0.4], [0.3, 0.1], [0.6, 0.5, -0.3], [0.9, 0.4]], true, false)],
-  'a soft bow and a leg': [path([[0, 0], [0.3, 0.1], [0.4, 0.5], [0.9, 0.4]], false, false), path([[0, 1], [1, 1.5]], true, false)],
-  'straight': [path([[0, 0], [0, 2]], true, false)],
-  'crossed': [path([[0, 0], [1, 1], [1, 0], [0, 1.4]]), box(0.3)],
-  'one beside another': [box(0.4), box(0.4, 1), path([[0, 0], [0.1, 0.1]], true, false)],
-  'nothing': [path([[0, 0], [1, 0], [2, 0]]), path([[0, 0]], true, false)],
-}; // biome-ignore format: a line each
+  bulging: [
+    path([
+      [-0.5, -0.2, 0.6],
+      [0.5, -0.2],
+      [0.5, 0.3, -0.25],
+      [-0.5, 0.4, 1],
+    ]),
+  ],
+  'half soft': [
+    {
+      closed: true,
+      points: [
+        [0, 0],
+        [1, 0],
+        [1.2, 0.6],
+        [0.5, 1],
+        [-0.1, 0.5],
+      ].map(([x, y], i) => ({ x, y, corner: i % 2 === 0 })),
+    },
+  ],
+  'a bow': [
+    path(
+      [
+        [0, 0, 0.4],
+        [0.3, 0.1],
+        [0.6, 0.5, -0.3],
+        [0.9, 0.4],
+      ],
+      true,
+      false,
+    ),
+  ],
+  'a soft bow and a leg': [
+    path(
+      [
+        [0, 0],
+        [0.3, 0.1],
+        [0.4, 0.5],
+        [0.9, 0.4],
+      ],
+      false,
+      false,
+    ),
+    path(
+      [
+        [0, 1],
+        [1, 1.5],
+      ],
+      true,
+      false,
+    ),
+  ],
+  straight: [
+    path(
+      [
+        [0, 0],
+        [0, 2],
+      ],
+      true,
+      false,
+    ),
+  ],
+  crossed: [
+    path([
+      [0, 0],
+      [1, 1],
+      [1, 0],
+      [0, 1.4],
+    ]),
+    box(0.3),
+  ],
+  'one beside another': [
+    box(0.4),
+    box(0.4, 1),
+    path(
+      [
+        [0, 0],
+        [0.1, 0.1],
+      ],
+      true,
+      false,
+    ),
+  ],
+  nothing: [
+    path([
+      [0, 0],
+      [1, 0],
+      [2, 0],
+    ]),
+    path([[0, 0]], true, false),
+  ],
+};
 
 const NUMBERS = [
   { width: 1, sides: 16, points: 5, wall: 0.2, depth: 0.3, rounding: 0 },
@@ -108,18 +216,35 @@ it('what is between sections is as it was', () => {
 
 it('the outlines of bundles are as they were', () => {
   for (const count of [1, 2, 3, 5, 7, 12])
-    for (const [name, wide, off] of [['apart', 0.9, 0], ['touching', 1, 0], ['lapping', 1.1, 0], ['uneven', 1.05, 0.2]] as const) {
+    for (const [name, wide, off] of [
+      ['apart', 0.9, 0],
+      ['touching', 1, 0],
+      ['lapping', 1.1, 0],
+      ['uneven', 1.05, 0.2],
+    ] as const) {
       const angle = Array.from({ length: count }, (_, k) => (2 * Math.PI * k) / count + 0.3);
       const far = angle.map((_, k) => 1 - off * (k % 2));
-      const size = Float64Array.from(angle, (_, k) => wide * Math.sin(Math.PI / Math.max(2, count)) * (1 + off * ((k % 3) - 1)));
-      const [x, y] = [Float64Array.from(angle, (a, k) => far[k] * Math.cos(a)), Float64Array.from(angle, (a, k) => far[k] * Math.sin(a))];
+      const size = Float64Array.from(
+        angle,
+        (_, k) => wide * Math.sin(Math.PI / Math.max(2, count)) * (1 + off * ((k % 3) - 1)),
+      );
+      const [x, y] = [
+        Float64Array.from(angle, (a, k) => far[k] * Math.cos(a)),
+        Float64Array.from(angle, (a, k) => far[k] * Math.sin(a)),
+      ];
       const slanted = outlineOf({ x, y, size, slant: size.map((_, k) => 1.1 + 0.05 * (k % 2)) });
       const now = [outlineOf({ x, y, size }), slanted, roundOutline(count)];
-      remembered.expectSame(`bundle of ${count}, ${name}`, fingerprintOfAll(now, { vertices: slanted.section.x.length }));
+      remembered.expectSame(
+        `bundle of ${count}, ${name}`,
+        fingerprintOfAll(now, { vertices: slanted.section.x.length }),
+      );
     }
   // one within another, and one that stands at the middle
   const [x, y] = [Float64Array.of(0, 0.5, 0.1), Float64Array.of(0, 0.2, 0)];
-  remembered.expectSame('bundle about its middle', fingerprintOfAll(outlineOf({ x, y, size: Float64Array.of(0.3, 0.4, 0.1) })));
-}); // biome-ignore format: what is given on one line each
+  remembered.expectSame(
+    'bundle about its middle',
+    fingerprintOfAll(outlineOf({ x, y, size: Float64Array.of(0.3, 0.4, 0.1) })),
+  );
+});
 
 if (ANEW) it('remembered', () => remembered.keep());

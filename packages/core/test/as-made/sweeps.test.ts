@@ -19,9 +19,26 @@ import { ANEW, Remembered } from './remembered.js';
 type Place = readonly [number, number, number];
 const smooth = (points: readonly Place[], closed = false): CurveSet =>
   resample(drawn(points, { closed }), { maxTurn: 0.2 });
-const WAVE: Place[] = [[0, 0, 0], [0.4, 0.15, 0.1], [0.7, 0, -0.1], [1, 0.1, 0]]; // biome-ignore format: one line
-const HAIRPINS: Place[] = [[0, 0, 0], [0.5, 0, 0], [0.52, 0, 0.06], [0.1, 0, 0.05], [0.12, 0.05, 0.1], [0.6, 0.1, 0.12]]; // biome-ignore format: one line
-const LOOP: Place[] = [[0.3, 0, 0], [0.02, 0.03, 0.04], [-0.3, 0, 0], [0.01, 0, -0.05]]; // biome-ignore format: one line
+const WAVE: Place[] = [
+  [0, 0, 0],
+  [0.4, 0.15, 0.1],
+  [0.7, 0, -0.1],
+  [1, 0.1, 0],
+];
+const HAIRPINS: Place[] = [
+  [0, 0, 0],
+  [0.5, 0, 0],
+  [0.52, 0, 0.06],
+  [0.1, 0, 0.05],
+  [0.12, 0.05, 0.1],
+  [0.6, 0.1, 0.12],
+];
+const LOOP: Place[] = [
+  [0.3, 0, 0],
+  [0.02, 0.03, 0.04],
+  [-0.3, 0, 0],
+  [0.01, 0, -0.05],
+];
 const LINES: Readonly<Record<string, CurveSet>> = {
   wave: smooth(WAVE),
   hairpins: smooth(HAIRPINS),
@@ -30,8 +47,15 @@ const LINES: Readonly<Record<string, CurveSet>> = {
   corners: singleCurve([0, 0, 0, 0.4, 0, 0, 0.4, 0, 0.3, 0.6, 0.2, 0.4, 0.62, 0.4, 0.1]),
   'closed corners': singleCurve([0, 0, 0, 0.4, 0, 0, 0.4, 0, 0.3, 0.05, 0.02, 0.3], { closed: true }),
   'corner in a bend': joinedAt(smooth(HAIRPINS), 9),
-  'all at once': joinCurves([smooth(WAVE), circle(0.2, 16), singleCurve([0, 1, 0, 0, 1.2, 0, 0.2, 1.2, 0]), smooth(LOOP, true), singleCurve([0, 2, 0, 0, 2.2, 0, 0.2, 2.2, 0, 0.2, 2, 0.1], { closed: true }), helix(0.1, 0.1, 1, 20).curve]),
-}; // biome-ignore format: a line each
+  'all at once': joinCurves([
+    smooth(WAVE),
+    circle(0.2, 16),
+    singleCurve([0, 1, 0, 0, 1.2, 0, 0.2, 1.2, 0]),
+    smooth(LOOP, true),
+    singleCurve([0, 2, 0, 0, 2.2, 0, 0.2, 2.2, 0, 0.2, 2, 0.1], { closed: true }),
+    helix(0.1, 0.1, 1, 20).curve,
+  ]),
+};
 
 /** A line on which one point is a corner. */
 function joinedAt(line: CurveSet, p: number): CurveSet {
@@ -49,7 +73,14 @@ function measured(lines: CurveSet): CurveSet {
 }
 
 const NUMBERS = { width: 1.4, sides: 12, points: 5, wall: 0.3, depth: 0.35, rounding: 0.2 };
-const sheetPath = { closed: false, points: [[0, 0], [1, 0.4], [2, 0]].map(([x, y]) => ({ x, y, corner: true })) }; // biome-ignore format: one line
+const sheetPath = {
+  closed: false,
+  points: [
+    [0, 0],
+    [1, 0.4],
+    [2, 0],
+  ].map(([x, y]) => ({ x, y, corner: true })),
+};
 const SECTIONS: Readonly<Record<string, Section>> = {
   round: roundSection(9),
   box: formSection('box', { ...NUMBERS, rounding: 0 }),
@@ -58,7 +89,14 @@ const SECTIONS: Readonly<Record<string, Section>> = {
   tube: formSection('box-tube', NUMBERS, 0.5),
   sheet: ownSection({ id: 'sheet', name: 'Sheet', paths: [sheetPath] }, 1, 0.5).section!,
 };
-const BECOMES: Readonly<Record<string, string>> = { round: 'box', box: 'round', gear: 'channel', channel: 'gear', tube: 'tube', sheet: 'sheet' }; // biome-ignore format: one line
+const BECOMES: Readonly<Record<string, string>> = {
+  round: 'box',
+  box: 'round',
+  gear: 'channel',
+  channel: 'gear',
+  tube: 'tube',
+  sheet: 'sheet',
+};
 
 const ENDS: EndKind[] = ['flat', 'round', 'pointed', 'chamfered', 'plate', 'open'];
 const R = 0.05;
@@ -112,14 +150,18 @@ it('very many lines are as they were', () => {
       joinCurves([
         ...more,
         ...Array.from({ length: 600 }, (_, c) =>
-          singleCurve(POINTS.flatMap((k) => [0.05 * k, 0.03 * Math.sin(0.5 * k + c), 0.02 * Math.cos(0.7 * k - c)]), { smooth: true }),
+          singleCurve(
+            POINTS.flatMap((k) => [0.05 * k, 0.03 * Math.sin(0.5 * k + c), 0.02 * Math.cos(0.7 * k - c)]),
+            { smooth: true },
+          ),
         ),
       ]),
     );
   const lines = many([]);
   const also: Readonly<Record<string, Section>> = { fine: roundSection(20), 'of 15': roundSection(15), ...SECTIONS };
   for (const name of ['round', 'sheet', 'tube', 'fine', 'of 15']) {
-    const tried = name === 'round' ? options(lines, name) : { plain: { radius: R }, wide: { radius: R, trueWidth: true } };
+    const tried =
+      name === 'round' ? options(lines, name) : { plain: { radius: R }, wide: { radius: R, trueWidth: true } };
     for (const [option, one] of Object.entries(tried)) {
       const open: SweepOptions = { start: 'open', end: 'open', ...one, becomes: undefined };
       const mesh = sweep(lines, also[name], open);
@@ -133,11 +175,14 @@ it('very many lines are as they were', () => {
   }
   // what bends sharply or closes goes the way of few, and with it all others
   const open: SweepOptions = { radius: R, start: 'open', end: 'open' };
-  for (const [name, one] of [['sharp', LINES['corners']], ['closed', LINES['small ring']]] as const) {
+  for (const [name, one] of [
+    ['sharp', LINES['corners']],
+    ['closed', LINES['small ring']],
+  ] as const) {
     const mesh = sweep(many([one]), SECTIONS['round'], open);
     remembered.expectSame(`many, and one ${name}`, fingerprintOfAll(mesh, figures(mesh)));
   }
-}); // biome-ignore format: its longer calls in one line
+});
 
 it('each vertex is told as it was, once', () => {
   for (const [line, lines] of Object.entries(LINES))

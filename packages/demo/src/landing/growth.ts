@@ -18,11 +18,18 @@ function between(farm: Farm, a: number, b: number): AnchorPick[] {
   const on = (k: number, height: number, turn: number, id: string): AnchorPick => {
     const at = PILINGS[k];
     const angle = (k === a ? way : way + Math.PI) + turn;
-    const { position, anchor } = farm.near('pilings', [at[0] + PILING.radius * Math.cos(angle), height, at[2] + PILING.radius * Math.sin(angle)]);
+    const { position, anchor } = farm.near('pilings', [
+      at[0] + PILING.radius * Math.cos(angle),
+      height,
+      at[2] + PILING.radius * Math.sin(angle),
+    ]);
     return { on: 'place', id, position, anchor };
   };
-  return HEIGHTS.flatMap(([left, right, turn], k) => [on(a, left, turn, `left-${k}`), on(b, right, -turn, `right-${k}`)]);
-} // biome-ignore format: one line each
+  return HEIGHTS.flatMap(([left, right, turn], k) => [
+    on(a, left, turn, `left-${k}`),
+    on(b, right, -turn, `right-${k}`),
+  ]);
+}
 
 function growth(farm: Farm, name: string, a: number, b: number, preset: string, colour: string, more: object): void {
   const path = newUse('path', 'strung');

@@ -34,10 +34,18 @@ export function wall(): Mesh {
   const boards = 6;
   const step = (WALL.right - WALL.left) / boards;
   for (let k = 0; k < boards; k++)
-    solid.box([WALL.left + (k + 0.5) * step, WALL.top / 2, WALL.face - WALL.thick / 2], [step - 0.003, WALL.top, WALL.thick], 0.004);
-  solid.box([(WALL.left + WALL.right) / 2, WALL.top + 0.02, WALL.face - WALL.thick / 2], [WALL.right - WALL.left + 0.06, 0.05, WALL.thick + 0.06], 0.008);
+    solid.box(
+      [WALL.left + (k + 0.5) * step, WALL.top / 2, WALL.face - WALL.thick / 2],
+      [step - 0.003, WALL.top, WALL.thick],
+      0.004,
+    );
+  solid.box(
+    [(WALL.left + WALL.right) / 2, WALL.top + 0.02, WALL.face - WALL.thick / 2],
+    [WALL.right - WALL.left + 0.06, 0.05, WALL.thick + 0.06],
+    0.008,
+  );
   return solid.finish();
-} // biome-ignore format: a box a line
+}
 
 export function pilings(): Mesh {
   const solid = new SolidBuilder();

@@ -2,7 +2,24 @@ import type { Project } from '@kelp/formats';
 import { benchProject } from '../bench-project.js';
 import { brushes, coir, eelgrass, pupFur } from './coats.js';
 import { dollHair } from './doll-hair.js';
-import { bottleHandle, bottleWire, dollBody, dollFace, dollHead, face, flippers, floor, mat, pup, SHELLS, sand, scrubBrush, shell, tailShell, tray } from './things.js'; // biome-ignore format: one line
+import {
+  bottleHandle,
+  bottleWire,
+  dollBody,
+  dollFace,
+  dollHead,
+  face,
+  flippers,
+  floor,
+  mat,
+  pup,
+  SHELLS,
+  sand,
+  scrubBrush,
+  shell,
+  tailShell,
+  tray,
+} from './things.js';
 
 const PROPS = [
   { name: 'Floor', colour: '#b3a284', mesh: floor },

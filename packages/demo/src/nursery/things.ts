@@ -100,7 +100,7 @@ export function dollFace(): Mesh {
   for (const side of [-1, 1]) solid.lathe([x + side * 0.022, y + 0.002, z + 0.061], ballOf(0.0062, 12), 20);
   solid.lathe([x, y - 0.026, z + 0.0598], ballOf(0.0045, 8), 16);
   return solid.finish();
-} // biome-ignore format: its profile in one line
+}
 
 const unit = (v: readonly number[]): Vec => {
   const size = Math.hypot(...v);
@@ -119,8 +119,10 @@ export function overHead(turn: number, angle: number, height = 0): Vec {
   const front = cross(tie, side);
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
   const far = HEAD.radius + height;
-  return [0, 1, 2].map((n) => HEAD.center[n] + far * (Math.cos(angle) * tie[n] + Math.sin(angle) * (c * front[n] + s * side[n]))) as unknown as Vec;
-} // biome-ignore format: one line
+  return [0, 1, 2].map(
+    (n) => HEAD.center[n] + far * (Math.cos(angle) * tie[n] + Math.sin(angle) * (c * front[n] + s * side[n])),
+  ) as unknown as Vec;
+}
 
 /** How far from the tie the hair begins: far over the forehead, nearer at the nape. */
 export const hairline = (turn: number): number => 1.42 + 0.5 * Math.cos(turn) - 0.06 * Math.cos(2 * turn);
@@ -170,14 +172,31 @@ export function bottleWire(): Mesh {
   const long = Math.hypot(...[0, 1, 2].map((n) => to[n] - from[n]));
   return sheet(40, 12, (s, t) => {
     const turn = -2 * Math.PI * t;
-    return [0, 1, 2].map((n) => from[n] + way[n] * long * s + 0.0022 * (Math.cos(turn) * up[n] + Math.sin(turn) * side[n])) as unknown as Vec;
+    return [0, 1, 2].map(
+      (n) => from[n] + way[n] * long * s + 0.0022 * (Math.cos(turn) * up[n] + Math.sin(turn) * side[n]),
+    ) as unknown as Vec;
   });
-} // biome-ignore format: one line
+}
 
 export function bottleHandle(): Mesh {
   const { to } = BOTTLE;
-  return new SolidBuilder().lathe([to[0] - 0.002, to[1], to[2]], [[0, 0], [0.008, 0], [0.009, 0.02], [0.008, 0.09], [0.01, 0.14], [0.006, 0.155], [0, 0.155]], 24, 'x').finish();
-} // biome-ignore format: the profile in one line
+  return new SolidBuilder()
+    .lathe(
+      [to[0] - 0.002, to[1], to[2]],
+      [
+        [0, 0],
+        [0.008, 0],
+        [0.009, 0.02],
+        [0.008, 0.09],
+        [0.01, 0.14],
+        [0.006, 0.155],
+        [0, 0.155],
+      ],
+      24,
+      'x',
+    )
+    .finish();
+}
 
 /** A tray of sand, its rim above it. */
 export function tray(): Mesh {

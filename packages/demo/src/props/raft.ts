@@ -78,7 +78,7 @@ export function bowRoller(): Mesh {
   const [x, y, z] = at;
   for (const way of [-1, 1]) solid.box([x + way * 0.062, y - 0.004, z - 0.03], [0.014, 0.17, 0.24], 0.006);
   solid.box([x, y - high + 0.004, z - 0.08], [0.13, 0.012, 0.2], 0.003);
-  solid.lathe([x, y, z], [[0, -0.053], [radius + 0.012, -0.053], [radius + 0.012, -0.044], [radius, -0.028], [radius, 0.028], [radius + 0.012, 0.044], [radius + 0.012, 0.053], [0, 0.053]], 40, 'x'); // biome-ignore format: one profile
+  solid.lathe([x, y, z], [[0, -0.053], [radius + 0.012, -0.053], [radius + 0.012, -0.044], [radius, -0.028], [radius, 0.028], [radius + 0.012, 0.044], [radius + 0.012, 0.053], [0, 0.053]], 40, 'x'); // biome-ignore format: a table of numbers
   solid.cylinder([x, y, z], 0.012, 0.16, 20, 'x', 0.003);
   solid.box([x, y - high + 0.04, lock - 0.02], [0.12, 0.08, 0.1], 0.008);
   return solid.finish(0.7);

@@ -35,9 +35,9 @@ export function bag(): Mesh {
 
 /** A tailor's form: a torso on a foot, the chest of a suit to be closed. */
 export function form(): Mesh {
-  const profile = [[0, 0.03], [0.1, 0.03], [0.112, 0.036], [0.118, 0.06], [0.112, 0.1], [0.104, 0.15], [0.108, 0.2], [0.12, 0.26], [0.128, 0.31], [0.126, 0.345], [0.112, 0.375], [0.085, 0.397], [0.058, 0.41], [0.05, 0.42], [0.048, 0.44], [0.044, 0.444], [0, 0.446]] as const; // biome-ignore format: one profile
+  const profile = [[0, 0.03], [0.1, 0.03], [0.112, 0.036], [0.118, 0.06], [0.112, 0.1], [0.104, 0.15], [0.108, 0.2], [0.12, 0.26], [0.128, 0.31], [0.126, 0.345], [0.112, 0.375], [0.085, 0.397], [0.058, 0.41], [0.05, 0.42], [0.048, 0.44], [0.044, 0.444], [0, 0.446]] as const; // biome-ignore format: a table of numbers
   const mesh = new SolidBuilder().lathe([0, 0, 0], smoothed(profile), 72).finish(0.9);
-  const foot = new SolidBuilder().lathe(FORM.center, [[0, 0], [0.075, 0], [0.078, 0.006], [0.02, 0.016], [0.016, 0.04], [0, 0.04]], 40); // biome-ignore format: one profile
+  const foot = new SolidBuilder().lathe(FORM.center, [[0, 0], [0.075, 0], [0.078, 0.006], [0.02, 0.016], [0.016, 0.04], [0, 0.04]], 40); // biome-ignore format: a table of numbers
   const position = mesh.position.map((value, i) => FORM.center[i % 3] + (i % 3 === 2 ? FORM.flat : 1) * value);
   const body = withComputedNormals({ ...mesh, position }, 0.9);
   const stand = foot.finish(0.7);
@@ -59,7 +59,11 @@ export function patch(): Mesh {
   for (let j = 0; j <= rows; j++)
     for (let i = 0; i <= columns; i++) {
       const [u, v] = [(2 * i) / columns - 1, (2 * j) / rows - 1];
-      position.push(center[0] + wide * u, center[1] + 0.0025 * Math.sin(3 * u + 1) * Math.cos(2.4 * v), center[2] + deep * v); // biome-ignore format: one place
+      position.push(
+        center[0] + wide * u,
+        center[1] + 0.0025 * Math.sin(3 * u + 1) * Math.cos(2.4 * v),
+        center[2] + deep * v,
+      );
     }
   const index: number[] = [];
   for (let j = 0; j < rows; j++)

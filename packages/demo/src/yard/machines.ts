@@ -6,7 +6,15 @@ import { CONVEYOR, SLEDGE, WINCH } from './things.js';
 
 type Place = readonly [number, number, number];
 
-function belt(farm: Farm, name: string, wheels: readonly Omit<WheelPick, 'id'>[], path: ParameterValues, preset: string, make: ParameterValues, dress: ParameterValues): Record<string, unknown> {
+function belt(
+  farm: Farm,
+  name: string,
+  wheels: readonly Omit<WheelPick, 'id'>[],
+  path: ParameterValues,
+  preset: string,
+  make: ParameterValues,
+  dress: ParameterValues,
+): Record<string, unknown> {
   const use = newUse('path', 'wheels');
   Object.assign(use.parameters, { wheels: wheels.map((wheel, k) => ({ id: `${k + 1}`, ...wheel })), ...path });
   farm.along(name, use, [], {}, dress);
@@ -14,7 +22,7 @@ function belt(farm: Farm, name: string, wheels: readonly Omit<WheelPick, 'id'>[]
   piece.make = newUse('make', 'belt', preset);
   Object.assign(piece.make.parameters, make);
   return piece.dress;
-} // biome-ignore format: its head in one line
+}
 
 const wear = (preset: string, parameters: ParameterValues = {}): UnitUse => {
   const use = newUse('dress', 'plain', preset);
@@ -45,7 +53,7 @@ export function winchBelt(farm: Farm): void {
   const wheels = newUse('dress', 'patterned', 'brushed-steel');
   Object.assign(wheels.parameters, { colour: '#9aa4a5' });
   dress['wheels'] = wheels;
-} // biome-ignore format: a list
+} // biome-ignore format: a table of numbers
 
 /** Left and right, mirrored in all but their place. */
 export function sledgeTracks(farm: Farm): void {
@@ -62,7 +70,7 @@ export function sledgeTracks(farm: Farm): void {
     ], { radius: 0.15 }, 'track', { width: 0.26, thickness: 0.02, pitch: 0.085, run: 4, wheel: 'disc', face: 0.6, rim: 0.2 }, { colour: '#5b6464', roughness: 0.5, metalness: 0.7 });
     dress['wheels'] = wear('green-paint', { colour: '#c9962f' });
   }
-} // biome-ignore format: a list
+} // biome-ignore format: a table of numbers
 
 /** Slats up to the raft with crates on them, one after the other. */
 export function conveyor(farm: Farm): void {
@@ -81,4 +89,4 @@ export function conveyor(farm: Farm): void {
   dress['slats'] = wear('timber');
   dress['panel'] = wear('green-paint');
   dress['riders'] = wear('timber', { colour: '#c7a26a' });
-} // biome-ignore format: a list
+} // biome-ignore format: a table of numbers

@@ -13,7 +13,7 @@ export const WINCH = {
 /** The sledge: the middle of its deck, and how far to its sides the tracks run. */
 export const SLEDGE = { at: [0.35, 0.354, 0.95], aside: 0.44 } as const;
 /** The conveyor: its lower and its upper axle, and its middle across. */
-export const CONVEYOR = { low: [1.15, 0.34, -1.1], high: [3.1, 1.3, -1.1], width: 0.52 } as const; // biome-ignore format: one line each
+export const CONVEYOR = { low: [1.15, 0.34, -1.1], high: [3.1, 1.3, -1.1], width: 0.52 } as const;
 /** The deck of the raft that the conveyor leads up to. */
 const RAFT = { at: [4.05, 0.95, -1.1], size: [1.5, 0.12, 1.7] } as const;
 
@@ -29,18 +29,69 @@ export function winch(): Mesh {
     solid.box([x, 0.05, at], [0.86, 0.1, 0.1], 0.015);
     solid.box([x, y, at], [0.72, 0.12, 0.07], 0.015);
   }
-  const drum: [number, number][] = [[0, -0.24], [0.26, -0.24], [0.26, -0.21], [0.15, -0.205], [0.15, 0.205], [0.26, 0.21], [0.26, 0.24], [0, 0.24]];
+  const drum: [number, number][] = [
+    [0, -0.24],
+    [0.26, -0.24],
+    [0.26, -0.21],
+    [0.15, -0.205],
+    [0.15, 0.205],
+    [0.26, 0.21],
+    [0.26, 0.24],
+    [0, 0.24],
+  ];
   solid.lathe([x, y, z], drum, 40, 'z');
-  solid.lathe([x, y, z], [[0, -0.4], [0.035, -0.4], [0.035, WINCH.front + 0.07], [0, WINCH.front + 0.07]], 20, 'z');
+  solid.lathe(
+    [x, y, z],
+    [
+      [0, -0.4],
+      [0.035, -0.4],
+      [0.035, WINCH.front + 0.07],
+      [0, WINCH.front + 0.07],
+    ],
+    20,
+    'z',
+  );
   const [mx, my] = WINCH.motor;
-  solid.lathe([mx, my, z], [[0, -0.3], [0.13, -0.28], [0.16, -0.22], [0.16, 0.2], [0.11, 0.26], [0, 0.26]], 32, 'z');
-  solid.lathe([mx, my, z], [[0, 0.2], [0.02, 0.2], [0.02, WINCH.front + 0.07], [0, WINCH.front + 0.07]], 16, 'z');
+  solid.lathe(
+    [mx, my, z],
+    [
+      [0, -0.3],
+      [0.13, -0.28],
+      [0.16, -0.22],
+      [0.16, 0.2],
+      [0.11, 0.26],
+      [0, 0.26],
+    ],
+    32,
+    'z',
+  );
+  solid.lathe(
+    [mx, my, z],
+    [
+      [0, 0.2],
+      [0.02, 0.2],
+      [0.02, WINCH.front + 0.07],
+      [0, WINCH.front + 0.07],
+    ],
+    16,
+    'z',
+  );
   solid.box([mx, 0.1, z], [0.34, 0.2, 0.42], 0.02);
   const [ix, iy] = WINCH.idler;
   solid.box([(ix + x) / 2 + 0.12, iy, z + 0.3], [0.62, 0.06, 0.05], 0.01);
-  solid.lathe([ix, iy, z], [[0, 0.28], [0.015, 0.28], [0.015, WINCH.front + 0.05], [0, WINCH.front + 0.05]], 12, 'z');
+  solid.lathe(
+    [ix, iy, z],
+    [
+      [0, 0.28],
+      [0.015, 0.28],
+      [0.015, WINCH.front + 0.05],
+      [0, WINCH.front + 0.05],
+    ],
+    12,
+    'z',
+  );
   return solid.finish();
-} // biome-ignore format: an outline in one line
+}
 
 /** What the tracks carry: a deck with a stake at each corner, and what stands on it. */
 export function sledge(): Mesh {
@@ -48,10 +99,11 @@ export function sledge(): Mesh {
   const [x, y, z] = SLEDGE.at;
   solid.box([x, y - 0.1, z], [1.2, 0.16, 0.5], 0.02);
   for (let k = 0; k < 7; k++) solid.box([x - 0.66 + 0.22 * k, y + 0.19, z], [0.205, 0.05, 1.24], 0.006);
-  for (const a of [-1, 1]) for (const b of [-1, 1]) solid.box([x + a * 0.68, y + 0.33, z + b * 0.56], [0.06, 0.24, 0.06], 0.008);
+  for (const a of [-1, 1])
+    for (const b of [-1, 1]) solid.box([x + a * 0.68, y + 0.33, z + b * 0.56], [0.06, 0.24, 0.06], 0.008);
   for (const a of [-1, 1]) solid.box([x + a * 0.4, y + 0.08, z], [0.12, 0.2, 0.6], 0.01);
   return solid.finish();
-} // biome-ignore format: one line each
+}
 
 /** Two beams that carry the conveyor's axles, on legs. */
 export function trestle(): Mesh {
@@ -90,9 +142,11 @@ export function crate(): Mesh {
       solid.box([x, high, z + (side * d) / 2], [w, 0.045, 0.016], 0.003);
       solid.box([x + (side * w) / 2, high, z], [0.016, 0.045, d - 0.02], 0.003);
     }
-    for (const end of [-1, 1]) solid.box([x + (side * (w - 0.04)) / 2, h / 2, z + (end * (d - 0.05)) / 2], [0.03, h, 0.03], 0.003);
+    for (const end of [-1, 1])
+      solid.box([x + (side * (w - 0.04)) / 2, h / 2, z + (end * (d - 0.05)) / 2], [0.03, h, 0.03], 0.003);
   }
   solid.box([x, 0.012, z], [w, 0.024, d], 0.003);
-  for (let k = 0; k < 5; k++) solid.box([x - 0.02 + 0.01 * k, 0.13 + 0.012 * (k % 2), z - 0.14 + 0.07 * k], [0.22, 0.05, 0.06], 0.02, 0.5 * k);
+  for (let k = 0; k < 5; k++)
+    solid.box([x - 0.02 + 0.01 * k, 0.13 + 0.012 * (k % 2), z - 0.14 + 0.07 * k], [0.22, 0.05, 0.06], 0.02, 0.5 * k);
   return solid.finish();
-} // biome-ignore format: one line each
+}

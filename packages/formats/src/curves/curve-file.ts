@@ -27,7 +27,7 @@ export interface CurveFile {
 }
 
 /** Points of one curve beyond this are thinned by the reader's caller; files with more curves are refused. */
-export const MOST_CURVES = 5000;
+export const MAX_CURVES = 5000;
 
 type Point = readonly [number, number, number];
 
@@ -60,7 +60,7 @@ export function polylineCurve(name: string, points: readonly Point[], closed = f
 export function checkedCurves(fileName: string, file: CurveFile): CurveFile {
   if (file.curves.length === 0)
     throw new KelpError('EMPTY_CURVES', `${fileName} has no lines. ${file.notes[0] ?? ''}`.trim());
-  if (file.curves.length > MOST_CURVES)
-    throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_CURVES.toLocaleString('en')} lines`);
+  if (file.curves.length > MAX_CURVES)
+    throw new KelpError('TOO_LARGE', `${fileName} has more than ${MAX_CURVES.toLocaleString('en')} lines`);
   return file;
 }

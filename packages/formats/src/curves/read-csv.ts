@@ -1,6 +1,6 @@
 import { KelpError } from '@kelp/core';
 import Papa from 'papaparse';
-import { type CurveFile, type FileCurve, MOST_CURVES, polylineCurve } from './curve-file.js';
+import { type CurveFile, type FileCurve, MAX_CURVES, polylineCurve } from './curve-file.js';
 
 /** Rows that could not be read are named one by one up to so many. */
 const NAMED_ROWS = 5;
@@ -39,17 +39,17 @@ export function readCsv(fileName: string, text: string): CurveFile {
     const point = [columns.x, columns.y, columns.z].map((column, k) => numberIn(row[column], k === 2));
     if (point.every(Number.isFinite)) points.push(point as [number, number, number]);
     else if (bad++ < NAMED_ROWS)
-      notes.push(`Row ${line} was left out: "${row.join(', ').slice(0, 60)}" is not three numbers.`);
+      notes.push(`Row ${line} was skipped: "${row.join(', ').slice(0, 60)}" is not three numbers.`);
   });
   finish();
-  if (bad > NAMED_ROWS) notes.push(`And ${bad - NAMED_ROWS} more rows were left out.`);
+  if (bad > NAMED_ROWS) notes.push(`${bad - NAMED_ROWS} more rows were skipped.`);
   if (curves.length === 0)
     throw new KelpError(
       'EMPTY_CURVES',
-      `${fileName} has no line of two points or more. ${notes[0] ?? 'It needs a row of numbers for each point: x, y, z.'}`,
+      `${fileName} has no line of two points or more. ${notes[0] ?? 'It needs one row of numbers per point: x, y, z.'}`,
     );
-  if (curves.length > MOST_CURVES)
-    throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_CURVES.toLocaleString('en')} lines`);
+  if (curves.length > MAX_CURVES)
+    throw new KelpError('TOO_LARGE', `${fileName} has more than ${MAX_CURVES.toLocaleString('en')} lines`);
   return { format: 'CSV', curves, flat: false, notes };
 }
 

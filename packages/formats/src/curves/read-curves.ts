@@ -1,5 +1,5 @@
 import { KelpError } from '@kelp/core';
-import { MOST_FILE_BYTES } from '../model/model.js';
+import { MAX_FILE_BYTES } from '../model/model.js';
 import { readUsdaCurves } from '../usda/read-usda.js';
 import type { CurveFile } from './curve-file.js';
 import { readCsv } from './read-csv.js';
@@ -12,7 +12,7 @@ import { readSvg } from './read-svg.js';
  */
 export async function readCurves(fileName: string, bytes: Uint8Array): Promise<CurveFile> {
   if (bytes.byteLength === 0) throw new KelpError('BAD_FILE', `${fileName} is empty`);
-  if (bytes.byteLength > MOST_FILE_BYTES) throw new KelpError('TOO_LARGE', `${fileName} is larger than Kelp reads`);
+  if (bytes.byteLength > MAX_FILE_BYTES) throw new KelpError('TOO_LARGE', `${fileName} is larger than Kelp reads`);
   const text = () => new TextDecoder().decode(bytes);
   if (/\.svg$/i.test(fileName)) return readSvg(fileName, text());
   if (/\.(csv|tsv|txt)$/i.test(fileName)) return readCsv(fileName, text());

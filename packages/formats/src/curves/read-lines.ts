@@ -23,7 +23,7 @@ export function readObjLines(fileName: string, text: string): CurveFile {
       return places[number < 0 ? places.length + number : number - 1];
     });
     if (points.some((point) => !point?.every(Number.isFinite) || point.length < 3)) {
-      notes.push(`Line ${i + 1} was left out: it names a vertex that is not there or has no three numbers.`);
+      notes.push(`Line ${i + 1} was skipped: it refers to a missing vertex, or to one without three numbers.`);
       return;
     }
     const curve = polylineCurve(name || `Line ${curves.length + 1}`, points);

@@ -1,6 +1,6 @@
 import { KelpError } from '@kelp/core';
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
-import { type CurveFile, type FileCurve, MOST_CURVES } from './curve-file.js';
+import { type CurveFile, type FileCurve, MAX_CURVES } from './curve-file.js';
 import { pathCurves } from './svg-path.js';
 
 /** Millimetres of the absolute CSS lengths (CSS Values 3, section 6.2). */
@@ -25,16 +25,16 @@ export function readSvg(fileName: string, text: string): CurveFile {
   const drawing = new Drawing();
   const parser = new SaxesParser({ position: true });
   parser.on('error', (error) => {
-    throw new KelpError('BAD_FILE', `${fileName} is no readable SVG: ${error.message}`);
+    throw new KelpError('BAD_FILE', `${fileName} is not a readable SVG: ${error.message}`);
   });
   parser.on('opentag', (tag) => drawing.open(tag as SaxesTagPlain, parser.line));
   parser.on('closetag', () => drawing.close());
   parser.write(text).close();
-  if (!drawing.isSvg) throw new KelpError('BAD_FILE', `${fileName} is no SVG: its outer element must be "svg"`);
+  if (!drawing.isSvg) throw new KelpError('BAD_FILE', `${fileName} is not an SVG: its root element must be "svg"`);
   if (drawing.curves.length === 0)
-    throw new KelpError('EMPTY_CURVES', `${fileName} has no lines: text and pictures cannot be run along`);
-  if (drawing.curves.length > MOST_CURVES)
-    throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_CURVES.toLocaleString('en')} lines`);
+    throw new KelpError('EMPTY_CURVES', `${fileName} has no lines: text and images are ignored`);
+  if (drawing.curves.length > MAX_CURVES)
+    throw new KelpError('TOO_LARGE', `${fileName} has more than ${MAX_CURVES.toLocaleString('en')} lines`);
   return { format: 'SVG', unit: 'mm', flat: true, curves: drawing.upright(), notes: drawing.notes };
 }
 
@@ -69,7 +69,7 @@ class Drawing {
     const label = read('id') ?? `Line ${this.curves.length + 1}`;
     const { curves, problem } = pathCurves(d, this.transforms.filter(Boolean).join(' '), label.slice(0, 100));
     if (problem)
-      this.notes.push(`"${label.slice(0, 60)}" (line ${line} of the file): ${problem}. What comes before it was kept.`);
+      this.notes.push(`"${label.slice(0, 60)}" (line ${line} of the file): ${problem}. The part before it was kept.`);
     this.curves.push(...curves);
   }
 
@@ -86,9 +86,7 @@ class Drawing {
     const size = /^([\d.]+(?:e[+-]?\d+)?)\s*([a-z]*)$/i.exec(read('width') ?? '');
     const factor = size ? MILLIMETRES[size[2].toLowerCase()] : undefined;
     if (!size || factor === undefined) {
-      this.notes.push(
-        'The drawing says no size on paper: one of its units was taken as 1/96 inch. Set "Size" to put it right.',
-      );
+      this.notes.push('The drawing has no paper size: 96 units per inch are assumed. Set "Scale" to correct it.');
       return `scale(${MILLIMETRES['px']})`;
     }
     return `scale(${hasBox ? (Number(size[1]) * factor) / box[2] : MILLIMETRES['px']})`;
@@ -104,7 +102,7 @@ class Drawing {
       }
     for (const [name, count] of this.skipped)
       this.notes.push(
-        `${count === 1 ? 'One' : count} "${name}" ${count === 1 ? 'was' : 'were'} left out: only lines can be run along.`,
+        `${count === 1 ? 'One' : count} "${name}" ${count === 1 ? 'was' : 'were'} skipped: only lines are imported.`,
       );
     return this.curves.map((curve) => ({
       ...curve,

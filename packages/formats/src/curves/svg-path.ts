@@ -93,9 +93,9 @@ function plainProblem(found: string | undefined): string | undefined {
     : what.startsWith('missed param')
       ? 'a number is missing'
       : what.startsWith('param should start')
-        ? 'something that is no number'
+        ? 'something that is not a number'
         : what.startsWith('string should start')
-          ? 'a path begins with M'
+          ? 'a path starts with M'
           : what;
   return place === undefined ? words : `${words} at character ${Number(place) + 1} of its path`;
 }

@@ -23,14 +23,14 @@ const KEYS_A_TURN = 8;
 /** On a bend a key comes after so many radians at most: a straight step then leaves the circle by 1/800 of its radius. */
 const KEY_EVERY = 0.1;
 /** Keys of a loop at most. */
-const MOST_KEYS = 2000;
+const MAX_KEYS = 2000;
 
 const evenTimes = (steps: number, seconds: number): Float32Array =>
   Float32Array.from({ length: steps + 1 }, (_, k) => (seconds * k) / steps);
 
 /** Of what turns about an axis through the node's own origin. */
 export function turnKeys({ axis, turns }: TurnTrack, seconds: number): NodeKeys {
-  const steps = Math.min(MOST_KEYS, Math.max(1, Math.ceil(Math.abs(turns) * KEYS_A_TURN)));
+  const steps = Math.min(MAX_KEYS, Math.max(1, Math.ceil(Math.abs(turns) * KEYS_A_TURN)));
   const rotation = new Float32Array(4 * (steps + 1));
   for (let k = 0; k <= steps; k++) {
     const half = (Math.PI * turns * k) / steps;
@@ -76,11 +76,16 @@ function keysOf({ rail, of, steps }: RideTrack): number {
     const far = along[p + 1] - along[p];
     if (far > 0) sharpest = Math.max(sharpest, Math.acos(Math.min(1, Math.max(-1, cos))) / far);
   }
-  return Math.min(MOST_KEYS, Math.max(1, Math.ceil((travel * sharpest) / KEY_EVERY)));
+  return Math.min(MAX_KEYS, Math.max(1, Math.ceil((travel * sharpest) / KEY_EVERY)));
 }
 
 /** Place, turn and sizes of a matrix without shear, as key `k`. */
-function decompose(m: Float32Array, at: number, out: { translation: Float32Array; rotation: Float32Array; scale: Float32Array }, k: number): void {
+function decompose(
+  m: Float32Array,
+  at: number,
+  out: { translation: Float32Array; rotation: Float32Array; scale: Float32Array },
+  k: number,
+): void {
   if (m[at + 15] === 0) {
     // it is not there: it waits where it was
     const before = Math.max(0, k - 1);
@@ -98,4 +103,4 @@ function decompose(m: Float32Array, at: number, out: { translation: Float32Array
   out.rotation.set(turned ? q.map((value) => -value) : q, 4 * k);
   out.translation.set([m[at + 12], m[at + 13], m[at + 14]], 3 * k);
   out.scale.set(size, 3 * k);
-} // biome-ignore format: its head in one line
+}

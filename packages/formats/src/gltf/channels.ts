@@ -18,18 +18,29 @@ export class GltfChannels {
     const input = known ?? this.numbers.accessor(times, 1, { min: [first], max: [last] }, false);
     this.times.set(times, input);
     const channel = (path: string, values: Float32Array, size: number, steps = false) => {
-      const sampler = this.samplers.push({ input, output: this.numbers.accessor(values, size, {}, false), interpolation: steps ? 'STEP' : 'LINEAR' });
+      const sampler = this.samplers.push({
+        input,
+        output: this.numbers.accessor(values, size, {}, false),
+        interpolation: steps ? 'STEP' : 'LINEAR',
+      });
       this.channels.push({ sampler: sampler - 1, target: { node, path } });
     };
     if (pointer) {
-      const sampler = this.samplers.push({ input, output: this.numbers.accessor(pointer.values, 2, {}, false), interpolation: 'LINEAR' });
-      this.channels.push({ sampler: sampler - 1, target: { path: 'pointer', extensions: { [POINTER]: { pointer: pointer.to } } } });
+      const sampler = this.samplers.push({
+        input,
+        output: this.numbers.accessor(pointer.values, 2, {}, false),
+        interpolation: 'LINEAR',
+      });
+      this.channels.push({
+        sampler: sampler - 1,
+        target: { path: 'pointer', extensions: { [POINTER]: { pointer: pointer.to } } },
+      });
     }
     if (weights) channel('weights', weights, 1);
     if (translation) channel('translation', translation, 3);
     if (rotation) channel('rotation', rotation, 4);
     if (scale && scale.values.length > 3) channel('scale', scale.values, 3, scale.steps);
-  } // biome-ignore format: its longest line in one
+  }
 
   /** Empty where nothing moves. */
   animations(): object[] {

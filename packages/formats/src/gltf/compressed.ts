@@ -19,9 +19,9 @@ export const compressed = (bytes: Uint8Array, count: number, stride: number, mod
   MeshoptEncoder.encodeGltfBuffer(bytes, count, stride, mode);
 
 /** A byte of a compressed file stands for no more than so many: an honest one comes to 1024 at most, where all is alike. */
-const MOST_TIMES = 2048;
+const MAX_UNPACK_RATIO = 2048;
 /** All that is compressed in one file comes to no more bytes than this. */
-const MOST_BYTES = 2 ** 31;
+const MAX_BYTES = 2 ** 31;
 
 // biome-ignore lint/suspicious/noExplicitAny: of any kind until it is checked
 type Json = any;
@@ -36,7 +36,11 @@ const wrong = (fileName: string, path: string, why: string) =>
  * @returns the bytes of the one buffer that the views lie in now
  * @throws KelpError BAD_FILE where what is said does not fit what is there
  */
-export async function unpacked(fileName: string, json: Json, bytesOf: (buffer: number) => Uint8Array | undefined): Promise<Uint8Array | undefined> {
+export async function unpacked(
+  fileName: string,
+  json: Json,
+  bytesOf: (buffer: number) => Uint8Array | undefined,
+): Promise<Uint8Array | undefined> {
   const views: Json[] = Array.isArray(json?.bufferViews) ? json.bufferViews : [];
   if (!views.some((view) => view?.extensions?.[COMPRESSION])) return undefined;
   await MeshoptDecoder.ready;
@@ -47,17 +51,28 @@ export async function unpacked(fileName: string, json: Json, bytesOf: (buffer: n
     const packed = view?.extensions?.[COMPRESSION];
     const { buffer, byteOffset = 0, byteLength } = packed ?? view ?? {};
     const source = bytesOf(buffer);
-    if (!source) throw wrong(fileName, path, `names buffer ${String(buffer)}, which is not there`);
-    if (![byteOffset, byteLength].every((value) => Number.isSafeInteger(value) && value >= 0) || byteOffset + byteLength > source.length)
-      throw wrong(fileName, path, `does not lie in its buffer of ${source.length} bytes`);
+    if (!source) throw wrong(fileName, path, `refers to buffer ${String(buffer)}, which is missing`);
+    if (
+      ![byteOffset, byteLength].every((value) => Number.isSafeInteger(value) && value >= 0) ||
+      byteOffset + byteLength > source.length
+    )
+      throw wrong(fileName, path, `is outside its buffer of ${source.length} bytes`);
     const bytes = source.subarray(byteOffset, byteOffset + byteLength);
-    const part = packed ? decoded(fileName, `${path}.extensions.${COMPRESSION}`, packed, bytes, MOST_BYTES - length) : bytes;
+    const part = packed
+      ? decoded(fileName, `${path}.extensions.${COMPRESSION}`, packed, bytes, MAX_BYTES - length)
+      : bytes;
     const { extensions, ...bare } = view;
     const { [COMPRESSION]: gone, ...others } = extensions ?? {};
     const at = length;
     parts.push(part, new Uint8Array(-part.length & 3));
     length += part.length + (-part.length & 3);
-    return { ...bare, buffer: 0, byteOffset: at, byteLength: part.length, ...(Object.keys(others).length > 0 ? { extensions: others } : {}) };
+    return {
+      ...bare,
+      buffer: 0,
+      byteOffset: at,
+      byteLength: part.length,
+      ...(Object.keys(others).length > 0 ? { extensions: others } : {}),
+    };
   });
   const out = new Uint8Array(length);
   let at = 0;
@@ -66,16 +81,32 @@ export async function unpacked(fileName: string, json: Json, bytesOf: (buffer: n
     at += part.length;
   }
   const left = (names: unknown) => (Array.isArray(names) ? names.filter((name) => name !== COMPRESSION) : undefined);
-  Object.assign(json, { bufferViews: placed, buffers: [{ byteLength: length }], extensionsUsed: left(json.extensionsUsed), extensionsRequired: left(json.extensionsRequired) });
+  Object.assign(json, {
+    bufferViews: placed,
+    buffers: [{ byteLength: length }],
+    extensionsUsed: left(json.extensionsUsed),
+    extensionsRequired: left(json.extensionsRequired),
+  });
   return out;
-} // biome-ignore format: its longer lines
+}
 
-function decoded(fileName: string, path: string, { count, byteStride, mode, filter }: Json, bytes: Uint8Array, room: number): Uint8Array {
-  if (!MODES.includes(mode) || !FILTERS.includes(filter)) throw wrong(fileName, path, 'is of no known mode or filter');
-  const fits = mode === 'ATTRIBUTES' ? byteStride % 4 === 0 && byteStride >= 4 && byteStride <= 256 : byteStride === 2 || byteStride === 4;
-  if (!Number.isSafeInteger(count) || count < 0 || !fits) throw wrong(fileName, path, 'has a count or a stride that cannot be');
+function decoded(
+  fileName: string,
+  path: string,
+  { count, byteStride, mode, filter }: Json,
+  bytes: Uint8Array,
+  room: number,
+): Uint8Array {
+  if (!MODES.includes(mode) || !FILTERS.includes(filter)) throw wrong(fileName, path, 'has an unknown mode or filter');
+  const fits =
+    mode === 'ATTRIBUTES'
+      ? byteStride % 4 === 0 && byteStride >= 4 && byteStride <= 256
+      : byteStride === 2 || byteStride === 4;
+  if (!Number.isSafeInteger(count) || count < 0 || !fits)
+    throw wrong(fileName, path, 'has an impossible count or stride');
   const size = count * byteStride;
-  if (size > MOST_TIMES * bytes.length || size > room) throw wrong(fileName, path, `claims ${size} bytes out of ${bytes.length}`);
+  if (size > MAX_UNPACK_RATIO * bytes.length || size > room)
+    throw wrong(fileName, path, `claims ${size} bytes out of ${bytes.length}`);
   const out = new Uint8Array(size);
   try {
     MeshoptDecoder.decodeGltfBuffer(out, count, byteStride, bytes, mode, filter);
@@ -83,4 +114,4 @@ function decoded(fileName: string, path: string, { count, byteStride, mode, filt
     throw wrong(fileName, path, 'cannot be unpacked: it is damaged');
   }
   return out;
-} // biome-ignore format: its longer lines
+}

@@ -18,7 +18,7 @@ import { COMPRESSION } from './compressed.js';
 import { INSTANCING } from './instances.js';
 import { GlbMaterials } from './materials.js';
 import { GltfNodes } from './nodes.js';
-import { GltfNumbers, MOST_BYTES, tooLarge } from './numbers.js';
+import { GltfNumbers, MAX_BYTES, tooLarge } from './numbers.js';
 import { placesOf } from './places.js';
 import { RECIPE, SETTINGS } from './recipe.js';
 import { type PictureFiles, SAMPLER } from './textures.js';
@@ -313,7 +313,7 @@ export class GlbWriter implements BakeWriter {
     const filled = bytes >= LONG && 20 + text.length + binary <= ROOM;
     const room = filled ? ROOM - 20 - binary : text.length + (-text.length & 3);
     const length = 20 + room + binary + bytes;
-    if (length > MOST_BYTES) throw tooLarge();
+    if (length > MAX_BYTES) throw tooLarge();
     const out = new Uint8Array(20 + room + binary).fill(0x20, 20);
     const view = new DataView(out.buffer);
     [MAGIC, 2, length, room, JSON_CHUNK].forEach((value, i) => {

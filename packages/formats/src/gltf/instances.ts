@@ -39,19 +39,24 @@ export function instanceMatrices(fileName: string, document: Document, node: Nod
     const number = lists[name as keyof InstanceLists];
     if (number === undefined) return { absent, accessor: undefined };
     const accessor = accessors[number];
-    if (accessor?.getElementSize() !== absent.length) throw new KelpError('BAD_FILE', `${place}: ${name} of its instances is no list of ${absent.length} numbers each. Export it again.`);
+    if (accessor?.getElementSize() !== absent.length)
+      throw new KelpError(
+        'BAD_FILE',
+        `${place}: ${name} of its instances is not a list of ${absent.length} numbers each. Export it again.`,
+      );
     return { absent, accessor };
   });
   const counts = new Set(read.flatMap(({ accessor }) => (accessor ? [accessor.getCount()] : [])));
   const [count] = counts;
-  if (counts.size !== 1) throw new KelpError('BAD_FILE', `${place}: the lists of its instances are not as long as each other. Export it again.`);
+  if (counts.size !== 1)
+    throw new KelpError('BAD_FILE', `${place}: the lists of its instances differ in length. Export it again.`);
   const out = new Float32Array(16 * count);
   for (let k = 0; k < count; k++) {
     const [t, r, s] = read.map(({ absent, accessor }) => accessor?.getElement(k, []) ?? absent);
     out.set(matrixOf(t, r, s), 16 * k);
   }
   return out;
-} // biome-ignore format: its longer lines
+}
 
 /** What scales, turns by a unit quaternion and moves, in this order, as a matrix (glTF 2.0, section 3.5.3). */
 function matrixOf(t: readonly number[], [x, y, z, w]: readonly number[], s: readonly number[]): number[] {

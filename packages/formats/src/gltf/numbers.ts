@@ -10,7 +10,7 @@ const VERTICES = 34_962;
 const INDICES = 34_963;
 const TYPES = ['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const;
 /** Lengths in a GLB are 32 bits. */
-export const MOST_BYTES = 2 ** 32 - 1;
+export const MAX_BYTES = 2 ** 32 - 1;
 
 /** The numbers of a glTF: written out as they come, each list a view of the buffer and an accessor that says what it holds. */
 export class GltfNumbers {
@@ -71,10 +71,16 @@ export class GltfNumbers {
     const count = bytes.length / byteStride;
     const packed = compressed(bytes, count, byteStride, mode);
     const byteOffset = this.write(packed);
-    const view = { buffer: 1, byteOffset: this.unpacked, byteLength: bytes.length, target, extensions: { [COMPRESSION]: { buffer: 0, byteOffset, byteLength: packed.length, byteStride, mode, count } } };
+    const view = {
+      buffer: 1,
+      byteOffset: this.unpacked,
+      byteLength: bytes.length,
+      target,
+      extensions: { [COMPRESSION]: { buffer: 0, byteOffset, byteLength: packed.length, byteStride, mode, count } },
+    };
     this.unpacked += bytes.length + (-bytes.length & 3);
     return this.views.push(view) - 1;
-  } // biome-ignore format: its longer lines
+  }
 
   /** @returns its number among the views */
   view(bytes: Uint8Array, further: object = {}): number {
@@ -88,7 +94,7 @@ export class GltfNumbers {
     // every number of 4 bytes lies at a multiple of 4
     const padding = -bytes.length & 3;
     this.bytes += bytes.length + padding;
-    if (this.bytes > MOST_BYTES) throw tooLarge();
+    if (this.bytes > MAX_BYTES) throw tooLarge();
     this.sections(bytes, 0);
     if (padding > 0) this.sections(new Uint8Array(padding), 0);
     return at;
@@ -98,5 +104,5 @@ export class GltfNumbers {
 export const tooLarge = () =>
   new KelpError(
     'TOO_LARGE',
-    'The meshes come to more than 4 GB, which is all that a GLB holds. Bake fewer pieces at once, or at a lower density.',
+    'The meshes exceed 4 GB, the limit of a GLB. Bake fewer pieces at once, or at a lower density.',
   );

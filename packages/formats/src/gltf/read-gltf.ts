@@ -9,7 +9,7 @@ import {
   withComputedNormals,
 } from '@kelp/core';
 import { parseJson, textOf } from '../json/parse-json.js';
-import { MOST_TRIANGLES, type Model } from '../model/model.js';
+import { MAX_TRIANGLES, type Model } from '../model/model.js';
 import { checkClaims } from './check-claims.js';
 import { COMPRESSION, unpacked } from './compressed.js';
 import { type InstanceLists, instanceMatrices, takeInstances } from './instances.js';
@@ -32,15 +32,14 @@ export async function readGltf(fileName: string, bytes: Uint8Array): Promise<Mod
     const lists = instances.get(node);
     const places = lists && instanceMatrices(fileName, document, node, lists);
     triangles += (single.index.length / 3) * (places ? places.length / 16 : 1);
-    if (triangles > MOST_TRIANGLES)
-      throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_TRIANGLES.toLocaleString('en')} triangles`);
+    if (triangles > MAX_TRIANGLES)
+      throw new KelpError('TOO_LARGE', `${fileName} has more than ${MAX_TRIANGLES.toLocaleString('en')} triangles`);
     const mesh = places ? repeatMesh(single, places) : single;
     const name = node.getName() || node.getMesh()?.getName() || `Object ${model.objects.length + 1}`;
     checkMesh(mesh, `${fileName}: "${name}"`);
     model.objects.push({ name, mesh: placed(mesh, node, name, model.notes) });
   });
-  if (model.objects.length === 0)
-    throw new KelpError('EMPTY_MESH', `${fileName} has no faces: there is nothing in it to draw on`);
+  if (model.objects.length === 0) throw new KelpError('EMPTY_MESH', `${fileName} has no faces to draw on`);
   return model;
 }
 
@@ -70,32 +69,29 @@ export async function parseGltf(fileName: string, bytes: Uint8Array): Promise<Op
     if (typeof uri !== 'string' || !uri.startsWith('data:'))
       throw new KelpError(
         'BAD_FILE',
-        `${fileName} is no readable glTF: its data is in another file (${String(uri ?? 'not named').slice(0, 80)}). Export as .glb, which holds everything`,
+        `${fileName} is not a readable glTF: its data is in another file (${String(uri ?? 'not named').slice(0, 80)}). Export as .glb, which includes everything`,
       );
     resources[uri] ??= fromDataUri(fileName, uri);
     return resources[uri];
   };
   const there = listed(json?.buffers).map(bytesOf);
   const whole = await unpacked(fileName, json, (buffer) => there[buffer]);
-  checkClaims(
-    fileName,
-    json,
-    whole ? [whole.length] : there.map((bytes) => bytes?.length ?? 0),
-  );
+  checkClaims(fileName, json, whole ? [whole.length] : there.map((bytes) => bytes?.length ?? 0));
   const own = whole ?? chunk;
   if (own) resources[GLB_BUFFER] = own as Uint8Array<ArrayBuffer>;
   const lists = takeInstances(json);
   try {
     // what is asked for besides changes the look alone; pictures are not needed, and may lie in other files
-    for (const name of ['extensionsUsed', 'extensionsRequired', 'images', 'textures', 'materials'] as const) json[name] = undefined;
+    for (const name of ['extensionsUsed', 'extensionsRequired', 'images', 'textures', 'materials'] as const)
+      json[name] = undefined;
     for (const mesh of json.meshes ?? []) for (const primitive of mesh.primitives ?? []) primitive.material = undefined;
     const document = await new WebIO().readJSON({ json: JSON.parse(JSON.stringify(json)), resources });
     const nodes = document.getRoot().listNodes();
     return { document, instances: new Map([...lists].map(([number, list]) => [nodes[number], list])) };
   } catch (error) {
-    throw new KelpError('BAD_FILE', `${fileName} is no readable glTF: ${(error as Error).message}`);
+    throw new KelpError('BAD_FILE', `${fileName} is not a readable glTF: ${(error as Error).message}`);
   }
-} // biome-ignore format: its longest line
+}
 
 interface GltfJson {
   extensionsUsed?: unknown;
@@ -115,7 +111,7 @@ function chunksOf(fileName: string, bytes: Uint8Array): { text: string; chunk: U
   const cutOff = (says: number) =>
     new KelpError(
       'BAD_FILE',
-      `${fileName} is no readable glTF: it says it has ${says} bytes, but ${bytes.byteLength} arrived: it was cut off`,
+      `${fileName} is not a readable glTF: it states ${says} bytes, but ${bytes.byteLength} arrived (cut off)`,
     );
   if (bytes.byteLength < 20) throw cutOff(20);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -134,7 +130,7 @@ function fromDataUri(fileName: string, uri: string): Uint8Array<ArrayBuffer> {
     const text = atob(uri.slice(uri.indexOf(',') + 1));
     return Uint8Array.from(text, (character) => character.charCodeAt(0));
   } catch {
-    throw new KelpError('BAD_FILE', `${fileName} is no readable glTF: a buffer in it is no base64`);
+    throw new KelpError('BAD_FILE', `${fileName} is not a readable glTF: one of its buffers is not base64`);
   }
 }
 
@@ -143,7 +139,7 @@ function meshOf(node: Node, fileName: string, notes: string[]): Mesh | undefined
   for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
     const mesh = primitiveMesh(primitive, `${fileName}: "${node.getName()}"`, notes);
     if (mesh) parts.push(mesh);
-    else notes.push(`Lines or points in "${node.getName()}" were left out: only faces can be drawn on.`);
+    else notes.push(`Lines or points in "${node.getName()}" were skipped: only faces can be drawn on.`);
   }
   return parts.length > 0 ? mergeMeshes(parts) : undefined;
 }
@@ -157,7 +153,7 @@ function primitiveMesh(primitive: Primitive, place: string, notes: string[]): Me
   const source = listed ? Uint32Array.from(listed) : Uint32Array.from({ length: count }, (_, i) => i);
   for (let i = 0; i < source.length; i++)
     if (source[i] >= count)
-      throw new KelpError('BAD_FILE', `${place}: face ${Math.floor(i / 3)} names vertex ${source[i]} of ${count}`);
+      throw new KelpError('BAD_FILE', `${place}: face ${Math.floor(i / 3)} refers to vertex ${source[i]} of ${count}`);
   const index =
     mode === STRIP || mode === FAN
       ? unrolled(source, mode)
@@ -165,7 +161,7 @@ function primitiveMesh(primitive: Primitive, place: string, notes: string[]): Me
   const stored = primitive.getAttribute('NORMAL');
   const normal = stored && floats(stored, count, 3);
   const isSound = normal?.every(Number.isFinite);
-  if (normal && !isSound) notes.push(`${place}: its normals are not all numbers; they were computed anew.`);
+  if (normal && !isSound) notes.push(`${place}: its normals are not all numbers; they were recomputed.`);
   const uv = primitive.getAttribute('TEXCOORD_0');
   const mesh: Mesh = {
     position: floats(position, count, 3),
@@ -223,9 +219,9 @@ function placed(mesh: Mesh, node: Node, name: string, notes: string[]): Mesh {
   const uneven = Math.max(...scale.map(Math.abs)) / Math.min(...scale.map(Math.abs)) > 1.001;
   const mirrored = scale[0] * scale[1] * scale[2] < 0;
   const scaled = scale.some((value) => Math.abs(Math.abs(value) - 1) > 1e-4);
-  if (mirrored) notes.push(`"${name}" was mirrored by its transform; its faces were turned the right way round.`);
-  if (uneven) notes.push(`"${name}" had an uneven scale left in its transform; it was applied.`);
+  if (mirrored) notes.push(`"${name}" was mirrored by its transform; its faces were flipped back.`);
+  if (uneven) notes.push(`"${name}" had an uneven scale in its transform; it was applied.`);
   else if (scaled)
-    notes.push(`"${name}" had a scale of ${+Math.abs(scale[0]).toPrecision(3)} left in its transform; it was applied.`);
+    notes.push(`"${name}" had a scale of ${+Math.abs(scale[0]).toPrecision(3)} in its transform; it was applied.`);
   return transformMesh(mesh, matrix);
 }

@@ -21,17 +21,25 @@ export function recipeIn(fileName: string, bytes: Uint8Array): Uint8Array | unde
   if (!head || typeof number !== 'number') return undefined;
   const { byteOffset, byteLength } = head.json.bufferViews?.[number] ?? {};
   const { start } = head;
-  if (typeof byteOffset !== 'number' || typeof byteLength !== 'number' || !(byteOffset >= 0 && byteLength > 0 && start + byteOffset + byteLength <= bytes.length))
-    throw new KelpError('BAD_FILE', `${fileName} says that it holds its project, but that is not in it: it was cut off or changed.`);
+  if (
+    typeof byteOffset !== 'number' ||
+    typeof byteLength !== 'number' ||
+    !(byteOffset >= 0 && byteLength > 0 && start + byteOffset + byteLength <= bytes.length)
+  )
+    throw new KelpError(
+      'BAD_FILE',
+      `${fileName} states that it includes its project, but the project is missing: the file was cut off or changed.`,
+    );
   return bytes.subarray(start + byteOffset, start + byteOffset + byteLength);
-} // biome-ignore format: its longer lines
+}
 
 /** How a GLB that holds its project was baked; nothing where it does not say so. @throws KelpError BAD_FILE where that cannot be */
 export function bakeSettingsIn(fileName: string, bytes: Uint8Array): Partial<BakeSettings> {
   const settings = headOf(fileName, bytes)?.extras[SETTINGS] ?? {};
-  if (!isBakeSettings(settings)) throw new KelpError('BAD_FILE', `${fileName} does not say how it was baked in a way that can be: it was changed.`);
+  if (!isBakeSettings(settings))
+    throw new KelpError('BAD_FILE', `${fileName} has bake settings that are not valid: the file was changed.`);
   return settings;
-} // biome-ignore format: its longest line
+}
 
 interface Json {
   scenes?: { extras?: Record<string, unknown> }[];
@@ -39,7 +47,10 @@ interface Json {
 }
 
 /** What a GLB says that holds a project, and where its numbers begin; undefined for any other file. */
-function headOf(fileName: string, bytes: Uint8Array): { json: Json; extras: Record<string, unknown>; start: number } | undefined {
+function headOf(
+  fileName: string,
+  bytes: Uint8Array,
+): { json: Json; extras: Record<string, unknown>; start: number } | undefined {
   if (bytes.length < HEAD) return undefined;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (view.getUint32(0, true) !== MAGIC) return undefined;
@@ -50,4 +61,4 @@ function headOf(fileName: string, bytes: Uint8Array): { json: Json; extras: Reco
   const json = parseJson(fileName, text) as Json;
   const extras = Array.isArray(json.scenes) ? json.scenes[0]?.extras : undefined;
   return extras ? { json, extras, start: HEAD + length + CHUNK } : undefined;
-} // biome-ignore format: its head in one line
+}

@@ -14,15 +14,26 @@ export interface TextureFile {
 }
 
 /** The pictures that a material wears: over its colour, and its normal map. */
-export function texturesOf({ pattern, picture }: Material, pictures: PictureFiles): { colour?: TextureFile; normal?: TextureFile } {
+export function texturesOf(
+  { pattern, picture }: Material,
+  pictures: PictureFiles,
+): { colour?: TextureFile; normal?: TextureFile } {
   const stored = picture === undefined ? undefined : pictures(picture);
   const tile = pattern && patternTile(pattern);
-  const png = (name: string, rgb: Uint8Array): TextureFile => ({ name, mimeType: 'image/png', bytes: writePng(tile?.size ?? 0, tile?.size ?? 0, rgb) });
+  const png = (name: string, rgb: Uint8Array): TextureFile => ({
+    name,
+    mimeType: 'image/png',
+    bytes: writePng(tile?.size ?? 0, tile?.size ?? 0, rgb),
+  });
   const colour = stored
-    ? { name: 'Picture', mimeType: stored[0] === 0xff ? ('image/jpeg' as const) : ('image/png' as const), bytes: stored }
+    ? {
+        name: 'Picture',
+        mimeType: stored[0] === 0xff ? ('image/jpeg' as const) : ('image/png' as const),
+        bytes: stored,
+      }
     : tile?.tone && png(`${pattern?.kind} tone`, tile.tone);
   return {
     ...(colour ? { colour } : {}),
     ...(tile && pattern && pattern.relief > 0 ? { normal: png(`${pattern.kind} normal`, tile.normal) } : {}),
   };
-} // biome-ignore format: its longest lines in one
+}

@@ -1,9 +1,9 @@
 import { KelpError } from '@kelp/core';
 
 /** Nothing that Kelp reads is nested deeper: a document is about 12 deep, a scene of another program seldom 20. */
-const DEEPEST = 64;
+const MAX_DEPTH = 64;
 /** So many values are read from one text: about eight of the largest documents. */
-const MOST_VALUES = 8_000_000;
+const MAX_VALUES = 8_000_000;
 
 const [QUOTE, BACKSLASH, COMMA] = [0x22, 0x5c, 0x2c];
 const OPENS = new Set([0x5b, 0x7b]);
@@ -20,7 +20,7 @@ export function parseJson(name: string, text: string): unknown {
   try {
     return JSON.parse(text);
   } catch (error) {
-    throw new KelpError('BAD_FILE', `${name} is no JSON: ${(error as Error).message.slice(0, 200)}`);
+    throw new KelpError('BAD_FILE', `${name} is not valid JSON: ${(error as Error).message.slice(0, 200)}`);
   }
 }
 
@@ -38,15 +38,15 @@ export function checkNesting(name: string, text: string): void {
     else if (code === COMMA) values++;
     else if (OPENS.has(code)) {
       values++;
-      if (++depth > DEEPEST)
+      if (++depth > MAX_DEPTH)
         throw new KelpError(
           'BAD_FILE',
-          `${name} is nested more than ${DEEPEST} deep at character ${i}: nothing of Kelp is`,
+          `${name} is nested more than ${MAX_DEPTH} deep at character ${i}, deeper than any Kelp file`,
         );
     } else if (CLOSES.has(code)) depth--;
   }
-  if (values > MOST_VALUES)
-    throw new KelpError('TOO_LARGE', `${name} holds more than ${MOST_VALUES.toLocaleString('en')} values`);
+  if (values > MAX_VALUES)
+    throw new KelpError('TOO_LARGE', `${name} holds more than ${MAX_VALUES.toLocaleString('en')} values`);
 }
 
 /** UTF-8 as text. @throws KelpError BAD_FILE where the bytes are none */
@@ -54,6 +54,6 @@ export function textOf(name: string, bytes: Uint8Array): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    throw new KelpError('BAD_FILE', `${name} is no text in UTF-8`);
+    throw new KelpError('BAD_FILE', `${name} is not UTF-8 text`);
   }
 }

@@ -15,6 +15,6 @@ export interface Model {
 }
 
 /** Files above this are refused before they are read, bytes. */
-export const MOST_FILE_BYTES = 256 * 1024 * 1024;
+export const MAX_FILE_BYTES = 256 * 1024 * 1024;
 /** Most triangles of one prop: a closest-point tree of more does not fit a browser tab. */
-export const MOST_TRIANGLES = 4_000_000;
+export const MAX_TRIANGLES = 4_000_000;

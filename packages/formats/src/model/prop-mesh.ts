@@ -57,7 +57,7 @@ export async function encodeProp(mesh: Mesh): Promise<{ bytes: Uint8Array; hash:
  */
 export async function decodeProp(bytes: Uint8Array): Promise<Mesh> {
   const { objects } = await readGltf('prop', bytes);
-  if (objects.length !== 1) throw new KelpError('BAD_FILE', `A stored prop holds one mesh, this one ${objects.length}`);
+  if (objects.length !== 1) throw new KelpError('BAD_FILE', `A stored prop has one mesh, this one ${objects.length}`);
   return objects[0].mesh;
 }
 

@@ -3,7 +3,7 @@ import { readGltf } from '../gltf/read-gltf.js';
 import { readObj } from '../obj/read-obj.js';
 import { readScan } from '../scan/read-scan.js';
 import { readUsda } from '../usda/read-usda.js';
-import { MOST_FILE_BYTES, type Model } from './model.js';
+import { MAX_FILE_BYTES, type Model } from './model.js';
 
 /**
  * Reads a mesh file by its content, not by its name's ending alone.
@@ -11,10 +11,10 @@ import { MOST_FILE_BYTES, type Model } from './model.js';
  */
 export async function readModel(fileName: string, bytes: Uint8Array): Promise<Model> {
   if (bytes.byteLength === 0) throw new KelpError('BAD_FILE', `${fileName} is empty`);
-  if (bytes.byteLength > MOST_FILE_BYTES)
+  if (bytes.byteLength > MAX_FILE_BYTES)
     throw new KelpError(
       'TOO_LARGE',
-      `${fileName} has ${Math.round(bytes.byteLength / 2 ** 20)} MB; Kelp reads up to ${MOST_FILE_BYTES / 2 ** 20} MB`,
+      `${fileName} has ${Math.round(bytes.byteLength / 2 ** 20)} MB; Kelp reads up to ${MAX_FILE_BYTES / 2 ** 20} MB`,
     );
   const isBinaryGltf = bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
   if (isBinaryGltf || /\.gl(b|tf)$/i.test(fileName)) return readGltf(fileName, bytes);

@@ -1,6 +1,6 @@
 import { checkMesh, KelpError, type Mesh, withComputedNormals } from '@kelp/core';
 import earcut from 'earcut';
-import { MOST_TRIANGLES, type Model } from '../model/model.js';
+import { MAX_TRIANGLES, type Model } from '../model/model.js';
 
 /**
  * Reads Wavefront OBJ (appendix B1 of its format description): v, vt, vn, f with any number of corners, negative
@@ -14,12 +14,11 @@ export function readObj(fileName: string, text: string): Model {
     state.line(line, i + 1);
   });
   const model: Model = { format: 'OBJ', objects: state.objects(), notes: [] };
-  if (state.leftOut > 0)
-    model.notes.push(`${state.leftOut} lines or points were left out: only faces can be drawn on.`);
+  if (state.leftOut > 0) model.notes.push(`${state.leftOut} lines or points were skipped: only faces can be drawn on.`);
   if (model.objects.length === 0)
     throw new KelpError(
       'EMPTY_MESH',
-      `${fileName} has no faces: ${state.vertexCount === 0 ? 'it holds no vertices either' : `${state.vertexCount} vertices, but no "f" line`}`,
+      `${fileName} has no faces: ${state.vertexCount === 0 ? 'it has no vertices either' : `${state.vertexCount} vertices, but no "f" line`}`,
     );
   return model;
 }
@@ -86,7 +85,7 @@ class ObjState {
   private broken(line: number, what: string): KelpError {
     return new KelpError(
       'BAD_FILE',
-      `${this.fileName}, line ${line}: ${what}. Mend that line, or write the file again.`,
+      `${this.fileName}, line ${line}: ${what}. Correct that line, or export the file again.`,
     );
   }
 
@@ -112,10 +111,10 @@ class ObjState {
     }
     for (const i of this.triangulated(corners)) this.current.corners.push(corners[i]);
     this.triangles += corners.length - 2;
-    if (this.triangles > MOST_TRIANGLES)
+    if (this.triangles > MAX_TRIANGLES)
       throw new KelpError(
         'TOO_LARGE',
-        `${this.fileName} has more than ${MOST_TRIANGLES.toLocaleString('en')} triangles`,
+        `${this.fileName} has more than ${MAX_TRIANGLES.toLocaleString('en')} triangles`,
       );
   }
 
@@ -126,10 +125,13 @@ class ObjState {
       const number = Number(text);
       const at = number < 0 ? count + number : number - 1;
       if (!Number.isInteger(number) || number === 0 || at < 0 || at >= count)
-        throw this.broken(line, `"${word.slice(0, 40)}" names ${what} ${text.slice(0, 20)}, but there are ${count}`);
+        throw this.broken(
+          line,
+          `"${word.slice(0, 40)}" refers to ${what} ${text.slice(0, 20)}, but there are ${count}`,
+        );
       return at;
     };
-    if (!v) throw this.broken(line, `"${word.slice(0, 40)}" is no corner of a face`);
+    if (!v) throw this.broken(line, `"${word.slice(0, 40)}" is not a corner of a face`);
     return {
       v: place(v, this.position.length / 3, 'vertex'),
       t: place(t, this.uv.length / 2, 'texture coordinate'),

@@ -2,10 +2,10 @@ import { KelpError } from '@kelp/core';
 import { imageSize } from 'image-size';
 
 /** Reference pictures: larger ones are refused, bytes and pixels a side. */
-export const MOST_PICTURE_BYTES = 32 * 1024 * 1024;
-const MOST_PIXELS = 16_384;
+export const MAX_PICTURE_BYTES = 32 * 1024 * 1024;
+const MAX_PIXELS = 16_384;
 /** No PNG or JPEG with its size in it is shorter, bytes. */
-const SHORTEST = 33;
+const MIN_BYTES = 33;
 
 export interface PictureInfo {
   type: 'png' | 'jpg';
@@ -24,19 +24,19 @@ export const looksLikePicture = (bytes: Uint8Array): boolean =>
  */
 export function pictureInfo(fileName: string, bytes: Uint8Array): PictureInfo {
   if (!looksLikePicture(bytes))
-    throw new KelpError('BAD_FILE', `${fileName} is no picture that Kelp reads: PNG or JPEG`);
-  if (bytes.byteLength > MOST_PICTURE_BYTES)
-    throw new KelpError('TOO_LARGE', `${fileName} is larger than ${MOST_PICTURE_BYTES / 2 ** 20} MB`);
-  if (bytes.byteLength < SHORTEST) throw new KelpError('BAD_FILE', `${fileName} is a broken picture: it was cut off`);
+    throw new KelpError('BAD_FILE', `${fileName} is not an image that Kelp reads (PNG or JPEG)`);
+  if (bytes.byteLength > MAX_PICTURE_BYTES)
+    throw new KelpError('TOO_LARGE', `${fileName} is larger than ${MAX_PICTURE_BYTES / 2 ** 20} MB`);
+  if (bytes.byteLength < MIN_BYTES) throw new KelpError('BAD_FILE', `${fileName} is a broken image: it was cut off`);
   let size: { width: number; height: number };
   try {
     size = imageSize(bytes);
   } catch (error) {
-    throw new KelpError('BAD_FILE', `${fileName} is a broken picture: ${(error as Error).message}`);
+    throw new KelpError('BAD_FILE', `${fileName} is a broken image: ${(error as Error).message}`);
   }
   const { width, height } = size;
-  if (!(width > 0 && height > 0)) throw new KelpError('BAD_FILE', `${fileName} is a picture without size`);
-  if (Math.max(width, height) > MOST_PIXELS)
-    throw new KelpError('TOO_LARGE', `${fileName} is ${width} × ${height} pixels; ${MOST_PIXELS} a side are the most`);
+  if (!(width > 0 && height > 0)) throw new KelpError('BAD_FILE', `${fileName} is an image without size`);
+  if (Math.max(width, height) > MAX_PIXELS)
+    throw new KelpError('TOO_LARGE', `${fileName} is ${width} × ${height} pixels (limit ${MAX_PIXELS} per side)`);
   return { type: bytes[0] === 0x89 ? 'png' : 'jpg', width, height };
 }

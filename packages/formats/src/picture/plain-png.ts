@@ -12,7 +12,7 @@ const CHANNELS: Readonly<Record<number, number>> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 
  * @throws KelpError BAD_FILE
  */
 export function plainPng(fileName: string, bytes: Uint8Array): Uint8Array {
-  const broken = (why: string) => new KelpError('BAD_FILE', `${fileName} is a broken picture: ${why}`);
+  const broken = (why: string) => new KelpError('BAD_FILE', `${fileName} is a broken image: ${why}`);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const parts: Uint8Array[] = [bytes.subarray(0, SIGNATURE)];
   const pixels: Uint8Array[] = [];
@@ -34,7 +34,7 @@ export function plainPng(fileName: string, bytes: Uint8Array): Uint8Array {
   let sum = 0;
   const counting = new Unzlib((chunk) => {
     sum += chunk.length;
-    if (sum > room) throw broken('there are more pixels in it than its header says');
+    if (sum > room) throw broken('it has more pixels than its header states');
   });
   try {
     pixels.forEach((part, i) => void counting.push(part, i === pixels.length - 1));

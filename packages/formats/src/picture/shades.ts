@@ -5,7 +5,7 @@ import { pictureInfo } from './picture.js';
 import { plainPng } from './plain-png.js';
 
 /** Larger pictures are not read for their shades: pixels in all, and what a JPEG may take, MB. */
-const MOST_PIXELS = 16_777_216;
+const MAX_PIXELS = 16_777_216;
 const JPEG_MEMORY = 512;
 /** Shades are kept so fine, pixels a side at most. */
 const KEPT = 1024;
@@ -24,17 +24,17 @@ interface Pixels {
  */
 export function readShades(fileName: string, bytes: Uint8Array): Shades {
   const { type, width, height } = pictureInfo(fileName, bytes);
-  if (width * height > MOST_PIXELS)
+  if (width * height > MAX_PIXELS)
     throw new KelpError(
       'TOO_LARGE',
-      `${fileName} is ${width} × ${height} pixels; to be read it may have 4096 × 4096 at most. Make it smaller.`,
+      `${fileName} is ${width} × ${height} pixels (limit 4096 × 4096). Make it smaller.`,
     );
   let pixels: Pixels;
   try {
     pixels = type === 'png' ? pngPixels(plainPng(fileName, bytes)) : jpegPixels(bytes);
   } catch (error) {
     if (error instanceof KelpError) throw error;
-    throw new KelpError('BAD_FILE', `${fileName} is a broken picture: ${(error as Error).message}`);
+    throw new KelpError('BAD_FILE', `${fileName} is a broken image: ${(error as Error).message}`);
   }
   return smaller(pixels);
 }

@@ -19,11 +19,11 @@ export const filesOf = (document: KelpDocument): string[] => [
   ...new Set([...document.props.map((prop) => prop.mesh), ...document.pictures.map((picture) => picture.image)]),
 ];
 /** Largest document, unpacked, and largest files together, bytes; most entries of an archive. */
-export const MOST_DOCUMENT_BYTES = 64 * 1024 * 1024;
-export const MOST_ARCHIVE_BYTES = 1024 * 1024 * 1024;
-const MOST_ENTRIES = 5_000;
+export const MAX_DOCUMENT_BYTES = 64 * 1024 * 1024;
+export const MAX_ARCHIVE_BYTES = 1024 * 1024 * 1024;
+const MAX_ENTRIES = 5_000;
 /** Nothing that Kelp packs shrinks to less than one part in so many; a megabyte of blanks does. */
-const MOST_RATIO = 200;
+const MAX_RATIO = 200;
 
 /** ZIP keeps local time; a fixed one makes the same project the same bytes. */
 const STAMP = new Date(Date.UTC(2000, 0, 1, 12));
@@ -46,12 +46,12 @@ export function writeArchive({ document, props }: Project): Uint8Array {
   };
   for (const hash of [...new Set(document.props.map((prop) => prop.mesh))].sort()) {
     const bytes = props.get(hash);
-    if (!bytes) throw new KelpError('MISSING_PROP', `The mesh ${hash.slice(0, 12)}… of this project is not there`);
+    if (!bytes) throw new KelpError('MISSING_PROP', `The mesh ${hash.slice(0, 12)}… of this project is missing`);
     entries[propEntry(hash)] = [bytes, { mtime: STAMP, level: 6 }];
   }
   for (const hash of [...new Set(document.pictures.map((picture) => picture.image))].sort()) {
     const bytes = props.get(hash);
-    if (!bytes) throw new KelpError('MISSING_PROP', `The picture ${hash.slice(0, 12)}… of this project is not there`);
+    if (!bytes) throw new KelpError('MISSING_PROP', `The image ${hash.slice(0, 12)}… of this project is missing`);
     entries[pictureEntry(hash)] = [bytes, { mtime: STAMP, level: 0 }];
   }
   return zipSync(entries);
@@ -63,8 +63,8 @@ export function writeArchive({ document, props }: Project): Uint8Array {
  * @throws KelpError BAD_FILE, TOO_LARGE, MISSING_PROP, and what `openDocument` throws
  */
 export function readArchive(fileName: string, bytes: Uint8Array): Project {
-  const [text] = unpacked(fileName, bytes, new Set([DOCUMENT_ENTRY]), MOST_DOCUMENT_BYTES).values();
-  if (!text) throw new KelpError('BAD_FILE', `${fileName} has no ${DOCUMENT_ENTRY} in it: it is no Kelp archive`);
+  const [text] = unpacked(fileName, bytes, new Set([DOCUMENT_ENTRY]), MAX_DOCUMENT_BYTES).values();
+  if (!text) throw new KelpError('BAD_FILE', `${fileName} has no ${DOCUMENT_ENTRY}: it is not a Kelp archive`);
   const entry = `${fileName}: ${DOCUMENT_ENTRY}`;
   const { document, notes } = readProjectText(entry, textOf(entry, text));
   const named = [
@@ -72,16 +72,16 @@ export function readArchive(fileName: string, bytes: Uint8Array): Project {
     ...document.pictures.map(({ image, name }) => ({
       hash: image,
       path: pictureEntry(image),
-      what: `picture "${name}"`,
+      what: `image "${name}"`,
     })),
   ];
-  const entries = unpacked(fileName, bytes, new Set(named.map(({ path }) => path)), MOST_ARCHIVE_BYTES);
+  const entries = unpacked(fileName, bytes, new Set(named.map(({ path }) => path)), MAX_ARCHIVE_BYTES);
   const props = new Map<string, Uint8Array>();
   for (const { hash, path, what } of named) {
     const file = entries.get(path);
     if (!file) throw new KelpError('MISSING_PROP', `${fileName}: the ${what} (${path}) is missing`);
     if (!props.has(hash) && contentHash(file) !== hash)
-      throw new KelpError('BAD_FILE', `${fileName}: ${path} is damaged, its content does not match its name`);
+      throw new KelpError('BAD_FILE', `${fileName}: ${path} is damaged: its content does not match its name`);
     props.set(hash, file);
   }
   return { document, props, notes };
@@ -95,22 +95,25 @@ function unpacked(
   most: number,
 ): Map<string, Uint8Array> {
   let [count, size] = [0, 0];
-  const tooLarge = (why: string) => new KelpError('TOO_LARGE', `${fileName} ${why}: it is no archive of Kelp's`);
+  const tooLarge = (why: string) => new KelpError('TOO_LARGE', `${fileName} ${why}: it is not a Kelp archive`);
   try {
     const entries = unzipSync(bytes, {
       filter: ({ name, originalSize, size: packed }) => {
-        if (++count > MOST_ENTRIES) throw tooLarge(`holds more than ${MOST_ENTRIES.toLocaleString('en')} files`);
+        if (++count > MAX_ENTRIES) throw tooLarge(`holds more than ${MAX_ENTRIES.toLocaleString('en')} files`);
         if (!wanted.has(name)) return false;
         size += originalSize;
         if (size > most) throw tooLarge(`unpacks to more than ${most / 2 ** 20} MB`);
-        if (originalSize > MOST_RATIO * Math.max(packed, 1000))
-          throw tooLarge(`unpacks "${name}" to more than ${MOST_RATIO} times its size`);
+        if (originalSize > MAX_RATIO * Math.max(packed, 1000))
+          throw tooLarge(`unpacks "${name}" to more than ${MAX_RATIO} times its size`);
         return true;
       },
     });
     return new Map(Object.entries(entries));
   } catch (error) {
     if (error instanceof KelpError) throw error;
-    throw new KelpError('BAD_FILE', `${fileName} is no Kelp archive, or it was cut off: ${(error as Error).message}`);
+    throw new KelpError(
+      'BAD_FILE',
+      `${fileName} is not a Kelp archive, or it was cut off: ${(error as Error).message}`,
+    );
   }
 }

@@ -3,7 +3,7 @@ import type { BufferGeometry } from 'three';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { mergeVertices } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
-import { MOST_TRIANGLES, type Model } from '../model/model.js';
+import { MAX_TRIANGLES, type Model } from '../model/model.js';
 
 /** Header of a binary STL: 80 bytes of text and the number of its faces, 50 bytes each. */
 const STL_HEADER = 84;
@@ -20,23 +20,23 @@ export function readScan(fileName: string, bytes: Uint8Array, format: 'STL' | 'P
     if (format === 'STL') checkStlLength(bytes);
     geometry = format === 'STL' ? new STLLoader().parse(buffer) : new PLYLoader().parse(buffer);
   } catch (error) {
-    throw new KelpError('BAD_FILE', `${fileName} is no readable ${format}: ${(error as Error).message}`);
+    throw new KelpError('BAD_FILE', `${fileName} is not a readable ${format}: ${(error as Error).message}`);
   }
   const position = geometry.getAttribute('position');
   if (!position || position.count === 0 || (format === 'PLY' && !geometry.index))
     throw new KelpError(
       'EMPTY_MESH',
-      `${fileName} has no faces: ${position?.count ? 'a cloud of points cannot be drawn on' : 'it is empty'}`,
+      `${fileName} has no faces: ${position?.count ? 'point clouds cannot be drawn on' : 'it is empty'}`,
     );
   // each face brings its own corners: put together what stands in one place
   for (const name of Object.keys(geometry.attributes)) if (name !== 'position') geometry.deleteAttribute(name);
   const merged = mergeVertices(geometry, 0);
   const index = Uint32Array.from(merged.index?.array ?? []);
-  if (index.length / 3 > MOST_TRIANGLES)
-    throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_TRIANGLES.toLocaleString('en')} triangles`);
+  if (index.length / 3 > MAX_TRIANGLES)
+    throw new KelpError('TOO_LARGE', `${fileName} has more than ${MAX_TRIANGLES.toLocaleString('en')} triangles`);
   const vertices = merged.getAttribute('position').count;
   if (index.length % 3 !== 0)
-    throw new KelpError('BAD_FILE', `${fileName} is no readable ${format}: a face has not three corners`);
+    throw new KelpError('BAD_FILE', `${fileName} is not a readable ${format}: a face does not have three corners`);
   const bare = {
     position: Float32Array.from(merged.getAttribute('position').array),
     normal: new Float32Array(3 * vertices),
@@ -59,6 +59,6 @@ function checkStlLength(bytes: Uint8Array): void {
   const wanted = STL_HEADER + STL_FACE * faces;
   if (wanted > bytes.byteLength)
     throw new Error(
-      `it says it has ${faces} faces, but was cut off after ${Math.floor((bytes.byteLength - STL_HEADER) / STL_FACE)}`,
+      `it states ${faces} faces, but was cut off after ${Math.floor((bytes.byteLength - STL_HEADER) / STL_FACE)}`,
     );
 }

@@ -24,9 +24,10 @@ export interface UsdaFile {
 }
 
 /** Prims stand no deeper in each other than this, nor lists. */
-const DEEPEST = 200;
+const MAX_DEPTH = 200;
 /** A comment, a long text, a text, a path to another file, one to another prim, a name, a number, a sign. */
-const TOKEN = /\s+|#[^\n]*|\/\*[\s\S]*?\*\/|"""[\s\S]*?"""|'''[\s\S]*?'''|"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|@[^@\n]*@|<[^>\n]*>|[A-Za-z_][\w:.]*|[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?|[-+]inf|[()[\]{}=,;:]/gy; // biome-ignore format: one line
+const TOKEN =
+  /\s+|#[^\n]*|\/\*[\s\S]*?\*\/|"""[\s\S]*?"""|'''[\s\S]*?'''|"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|@[^@\n]*@|<[^>\n]*>|[A-Za-z_][\w:.]*|[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?|[-+]inf|[()[\]{}=,;:]/gy;
 const LISTED = new Set(['prepend', 'append', 'add', 'delete', 'reorder']);
 const QUALIFIED = new Set(['custom', 'uniform', 'varying', 'config']);
 
@@ -36,9 +37,10 @@ const QUALIFIED = new Set(['custom', 'uniform', 'varying', 'config']);
  * @throws KelpError BAD_FILE with the line that is wrong
  */
 export function parseUsda(fileName: string, text: string): UsdaFile {
-  if (!/^#usda 1\.\d/.test(text)) throw new KelpError('BAD_FILE', `${fileName} does not begin with "#usda 1.0": it is no USD text file.`);
+  if (!/^#usda 1\.\d/.test(text))
+    throw new KelpError('BAD_FILE', `${fileName} does not start with "#usda 1.0": it is not a USD text file.`);
   return new Parser(fileName, text).file();
-} // biome-ignore format: its longest line
+}
 
 class Parser {
   private at = 0;
@@ -72,7 +74,7 @@ class Parser {
       }
       TOKEN.lastIndex = this.at;
       const found = TOKEN.exec(this.text)?.[0];
-      if (found === undefined) throw this.wrong(`nothing can begin with ${JSON.stringify(this.text[this.at])}`);
+      if (found === undefined) throw this.wrong(`unexpected ${JSON.stringify(this.text[this.at])}`);
       this.at += found.length;
       if (/^[\s#]|^\/\*/.test(found)) continue;
       this.token = found;
@@ -93,21 +95,28 @@ class Parser {
 
   /** A prim; undefined for what only says that something is to be left out. */
   private prim(depth: number): UsdaPrim | undefined {
-    if (depth > DEEPEST) throw this.wrong(`a prim stands more than ${DEEPEST} deep`);
+    if (depth > MAX_DEPTH) throw this.wrong(`a prim is nested more than ${MAX_DEPTH} deep`);
     const specifier = this.next();
     if (specifier === 'reorder') {
       this.property(undefined);
       return undefined;
     }
-    if (!['def', 'over', 'class'].includes(specifier)) throw this.wrong(`${JSON.stringify(specifier.slice(0, 40))} begins no prim`);
+    if (!['def', 'over', 'class'].includes(specifier))
+      throw this.wrong(`${JSON.stringify(specifier.slice(0, 40))} does not start a prim`);
     const kind = /^["']/.test(this.token) ? '' : this.next();
-    const out: UsdaPrim = { kind, name: plain(this.next()), properties: new Map(), interpolation: new Map(), children: [] };
+    const out: UsdaPrim = {
+      kind,
+      name: plain(this.next()),
+      properties: new Map(),
+      interpolation: new Map(),
+      children: [],
+    };
     if (this.token === '(') this.metadata();
     this.take('{');
     while (this.token !== '}') this.content(out, depth);
     this.next();
     return specifier === 'def' ? out : undefined;
-  } // biome-ignore format: its longer lines
+  }
 
   private content(prim: UsdaPrim, depth: number): void {
     if (this.token === ';') this.next();
@@ -125,7 +134,8 @@ class Parser {
   /** `[custom] [uniform] type name = value ( metadata )`, or a relationship. */
   private property(prim: UsdaPrim | undefined): void {
     while (QUALIFIED.has(this.token) || LISTED.has(this.token)) this.next();
-    if (!/^[A-Za-z_]/.test(this.token)) throw this.wrong(`${JSON.stringify(this.token.slice(0, 40))} begins no property`);
+    if (!/^[A-Za-z_]/.test(this.token))
+      throw this.wrong(`${JSON.stringify(this.token.slice(0, 40))} does not start a property`);
     this.next();
     if (this.token === '[') {
       this.next();
@@ -143,7 +153,7 @@ class Parser {
     if (this.token !== '(') return;
     const how = this.metadata().get('interpolation')?.words[0];
     if (how) prim?.interpolation.set(name, how);
-  } // biome-ignore format: its longest line
+  }
 
   /** `( name = value … )`; a text by itself is a comment. */
   private metadata(): Map<string, UsdaValue> {
@@ -155,14 +165,15 @@ class Parser {
         continue;
       }
       while (LISTED.has(this.token)) this.next();
-      if (!/^[A-Za-z_]/.test(this.token)) throw this.wrong(`${JSON.stringify(this.token.slice(0, 40))} begins no metadata`);
+      if (!/^[A-Za-z_]/.test(this.token))
+        throw this.wrong(`${JSON.stringify(this.token.slice(0, 40))} does not start metadata`);
       const name = this.next();
       this.take('=');
       out.set(name, this.value());
     }
     this.next();
     return out;
-  } // biome-ignore format: its longest line
+  }
 
   /** A value with all that is in it, lists and tuples one behind the other; of samples over time the first one. */
   private value(): UsdaValue {
@@ -175,11 +186,11 @@ class Parser {
       if (token === '[' || token === '(') depth++;
       else if (token === ']' || token === ')') depth--;
       else if (token === ',') {
-        if (depth === 0) throw this.wrong('a comma stands beside a value');
+        if (depth === 0) throw this.wrong('a comma is next to a value');
       } else if (/^[-+.\d]/.test(token)) out.numbers.push(Number(token.replace('inf', 'Infinity')));
       else out.words.push(plain(token));
       if (token.startsWith('@')) this.refers = true;
-      if (depth > DEEPEST) throw this.wrong(`lists stand more than ${DEEPEST} deep`);
+      if (depth > MAX_DEPTH) throw this.wrong(`lists are nested more than ${MAX_DEPTH} deep`);
     } while (depth > 0);
     // a path within another file
     if (out.words.length > 0 && this.token.startsWith('<')) this.next();

@@ -1,7 +1,7 @@
 import { checkMesh, KelpError, type Mesh, repeatMesh, transformMesh, withComputedNormals } from '@kelp/core';
 import { Matrix4, Quaternion } from 'three';
 import { type CurveFile, checkedCurves, type FileCurve, polylineCurve } from '../curves/curve-file.js';
-import { MOST_TRIANGLES, type Model } from '../model/model.js';
+import { MAX_TRIANGLES, type Model } from '../model/model.js';
 import { parseUsda, type UsdaFile, type UsdaPrim } from './parse-usda.js';
 
 // Meshes, instances and curves of USD text files (openusd.org: UsdGeom schemas), in metres with +Y up.
@@ -16,7 +16,8 @@ export function readUsda(fileName: string, text: string): Model {
   let triangles = 0;
   const add = (name: string, mesh: Mesh, to: Matrix4, times = 1) => {
     triangles += (times * mesh.index.length) / 3;
-    if (triangles > MOST_TRIANGLES) throw new KelpError('TOO_LARGE', `${fileName} has more than ${MOST_TRIANGLES.toLocaleString('en')} triangles`);
+    if (triangles > MAX_TRIANGLES)
+      throw new KelpError('TOO_LARGE', `${fileName} has more than ${MAX_TRIANGLES.toLocaleString('en')} triangles`);
     checkMesh(mesh, `${fileName}: "${name}"`);
     if (mesh.index.length > 0) model.objects.push({ name, mesh: transformMesh(mesh, to.elements) });
   };
@@ -26,14 +27,14 @@ export function readUsda(fileName: string, text: string): Model {
     for (const { prim: prototype, to: own, places } of instancesOf(fileName, prim)) {
       const mesh = transformMesh(meshOf(fileName, prototype), own.elements);
       const times = places.length / 16;
-      if (triangles + (times * mesh.index.length) / 3 <= MOST_TRIANGLES) add(prim.name, repeatMesh(mesh, places), to);
+      if (triangles + (times * mesh.index.length) / 3 <= MAX_TRIANGLES) add(prim.name, repeatMesh(mesh, places), to);
       else add(prim.name, mesh, to, times);
     }
     return false;
   });
-  if (model.objects.length === 0) throw new KelpError('EMPTY_MESH', `${fileName} has no faces: there is nothing in it to draw on`);
+  if (model.objects.length === 0) throw new KelpError('EMPTY_MESH', `${fileName} has no faces to draw on`);
   return model;
-} // biome-ignore format: its longer lines
+}
 
 /** The curves of a USD text file: the places that they are told by. @throws KelpError BAD_FILE */
 export function readUsdaCurves(fileName: string, text: string): CurveFile {
@@ -45,10 +46,12 @@ export function readUsdaCurves(fileName: string, text: string): CurveFile {
     const points = triples(fileName, prim, 'points');
     const counts = numbers(prim, 'curveVertexCounts');
     const closed = word(prim, 'wrap') === 'periodic';
-    if (word(prim, 'type') === 'cubic') notes.push(`"${prim.name}" is cubic: its lines go straight from place to place.`);
+    if (word(prim, 'type') === 'cubic')
+      notes.push(`"${prim.name}" is cubic: its lines run straight from point to point.`);
     let at = 0;
     counts.forEach((count, k) => {
-      if (!isCount(count) || at + count > points.length / 3) throw wrong(fileName, prim, 'has more points in its curves than there are');
+      if (!isCount(count) || at + count > points.length / 3)
+        throw wrong(fileName, prim, 'has more points in its curves than there are');
       const own = Array.from({ length: count }, (_, i) => placed(to, points, at + i));
       const curve = polylineCurve(counts.length > 1 ? `${prim.name} ${k + 1}` : prim.name, own, closed);
       if (curve) curves.push(curve);
@@ -57,10 +60,10 @@ export function readUsdaCurves(fileName: string, text: string): CurveFile {
     return true;
   });
   return checkedCurves(fileName, { format: 'USDA', unit: 'm', curves, flat: false, notes });
-} // biome-ignore format: its longer lines
+}
 
 const notesOf = ({ refers }: UsdaFile): string[] =>
-  refers ? ['It names other files: what is in these was left out. Export it as one file.'] : [];
+  refers ? ['It refers to other files, whose content was skipped. Export it as one file.'] : [];
 
 /** Each prim that is to be seen, with the way to the world of metres with +Y up. @param visit says whether to go into it */
 function eachPrim(fileName: string, { head, prims }: UsdaFile, visit: (prim: UsdaPrim, to: Matrix4) => boolean): void {
@@ -78,7 +81,7 @@ function eachPrim(fileName: string, { head, prims }: UsdaFile, visit: (prim: Usd
 }
 
 /** What flattens its prim to less than this, of its volume, leaves nothing of it. */
-const LEAST_VOLUME = 1e-27;
+const MIN_VOLUME = 1e-27;
 
 /** What its operations come to, the first one outermost (UsdGeomXformable). @throws KelpError BAD_FILE where it flattens */
 function transformOf(fileName: string, prim: UsdaPrim): Matrix4 {
@@ -102,14 +105,19 @@ function transformOf(fileName: string, prim: UsdaPrim): Matrix4 {
     else if (kind === 'rotateZ') own.makeRotationZ(angles[0]);
     // named by what is done first: about x, then y, then z is the product Z·Y·X
     else if (/^rotate[XYZ]{3}$/.test(kind)) {
-      const turns = { X: new Matrix4().makeRotationX(angles[0]), Y: new Matrix4().makeRotationY(angles[1]), Z: new Matrix4().makeRotationZ(angles[2]) };
+      const turns = {
+        X: new Matrix4().makeRotationX(angles[0]),
+        Y: new Matrix4().makeRotationY(angles[1]),
+        Z: new Matrix4().makeRotationZ(angles[2]),
+      };
       for (const axis of kind.slice(6)) own.premultiply(turns[axis as 'X']);
     }
     out.multiply(inverse ? own.invert() : own);
   }
-  if (!(Math.abs(out.determinant()) > LEAST_VOLUME) || !out.elements.every(Number.isFinite)) throw wrong(fileName, prim, 'flattens what is in it to nothing, or moves it beyond all numbers');
+  if (!(Math.abs(out.determinant()) > MIN_VOLUME) || !out.elements.every(Number.isFinite))
+    throw wrong(fileName, prim, 'scales its content to nothing, or moves it beyond all numbers');
   return out;
-} // biome-ignore format: its longer lines
+}
 
 function meshOf(fileName: string, prim: UsdaPrim): Mesh {
   const position = Float32Array.from(triples(fileName, prim, 'points'));
@@ -119,19 +127,31 @@ function meshOf(fileName: string, prim: UsdaPrim): Mesh {
   const index: number[] = [];
   let at = 0;
   for (const count of numbers(prim, 'faceVertexCounts')) {
-    if (!isCount(count) || at + count > corners.length) throw wrong(fileName, prim, 'has more corners in its faces than there are');
-    for (let k = 1; k + 1 < count; k++) index.push(corners[at], corners[at + (flipped ? k + 1 : k)], corners[at + (flipped ? k : k + 1)]);
+    if (!isCount(count) || at + count > corners.length)
+      throw wrong(fileName, prim, 'has more corners in its faces than there are');
+    for (let k = 1; k + 1 < count; k++)
+      index.push(corners[at], corners[at + (flipped ? k + 1 : k)], corners[at + (flipped ? k : k + 1)]);
     at += count;
   }
-  for (const corner of index) if (!isCount(corner) || corner >= vertices) throw wrong(fileName, prim, `names point ${corner} of ${vertices}`);
+  for (const corner of index)
+    if (!isCount(corner) || corner >= vertices) throw wrong(fileName, prim, `refers to point ${corner} of ${vertices}`);
   const each = (name: string, size: number) => {
     const list = numbers(prim, name);
-    return list.length === size * vertices && prim.interpolation.get(name) !== 'faceVarying' ? Float32Array.from(list) : undefined;
+    return list.length === size * vertices && prim.interpolation.get(name) !== 'faceVarying'
+      ? Float32Array.from(list)
+      : undefined;
   };
   const normal = each('normals', 3) ?? each('primvars:normals', 3);
-  const mesh: Mesh = { position, normal: normal ?? new Float32Array(3 * vertices), uv: each('primvars:st', 2) ?? new Float32Array(2 * vertices), index: Uint32Array.from(index), quads: 0, groups: [] };
+  const mesh: Mesh = {
+    position,
+    normal: normal ?? new Float32Array(3 * vertices),
+    uv: each('primvars:st', 2) ?? new Float32Array(2 * vertices),
+    index: Uint32Array.from(index),
+    quads: 0,
+    groups: [],
+  };
   return normal ? mesh : withComputedNormals(mesh);
-} // biome-ignore format: its longer lines
+}
 
 /** The meshes that an instancer puts in many places, each with its own way there and these places. */
 function instancesOf(fileName: string, prim: UsdaPrim): { prim: UsdaPrim; to: Matrix4; places: Float32Array }[] {
@@ -147,9 +167,18 @@ function instancesOf(fileName: string, prim: UsdaPrim): { prim: UsdaPrim; to: Ma
     found.set(child.name, meshes);
   }
   const names = (prim.properties.get('prototypes')?.words ?? []).map((path) => path.slice(path.lastIndexOf('/') + 1));
-  const [which, positions, turns, scales] = [numbers(prim, 'protoIndices'), triples(fileName, prim, 'positions'), numbers(prim, 'orientations'), numbers(prim, 'scales')];
-  if (positions.length !== 3 * which.length || ![0, 4 * which.length].includes(turns.length) || ![0, 3 * which.length].includes(scales.length))
-    throw wrong(fileName, prim, 'has lists of places that are not as long as each other');
+  const [which, positions, turns, scales] = [
+    numbers(prim, 'protoIndices'),
+    triples(fileName, prim, 'positions'),
+    numbers(prim, 'orientations'),
+    numbers(prim, 'scales'),
+  ];
+  if (
+    positions.length !== 3 * which.length ||
+    ![0, 4 * which.length].includes(turns.length) ||
+    ![0, 3 * which.length].includes(scales.length)
+  )
+    throw wrong(fileName, prim, 'has position lists of different lengths');
   return names.flatMap((name, number) => {
     const matrices: number[] = [];
     which.forEach((one, k) => {
@@ -157,14 +186,16 @@ function instancesOf(fileName: string, prim: UsdaPrim): { prim: UsdaPrim; to: Ma
       const [w, x, y, z] = turns.length > 0 ? turns.slice(4 * k, 4 * k + 4) : [1, 0, 0, 0];
       const size = scales.length > 0 ? scales.slice(3 * k, 3 * k + 3) : [1, 1, 1];
       const matrix = new Matrix4().makeRotationFromQuaternion(new Quaternion(x, y, z, w).normalize());
-      matrix.multiply(new Matrix4().makeScale(size[0], size[1], size[2])).setPosition(positions[3 * k], positions[3 * k + 1], positions[3 * k + 2]);
+      matrix
+        .multiply(new Matrix4().makeScale(size[0], size[1], size[2]))
+        .setPosition(positions[3 * k], positions[3 * k + 1], positions[3 * k + 2]);
       matrices.push(...matrix.elements);
     });
     if (matrices.length === 0) return [];
     const places = Float32Array.from(matrices);
     return (found.get(name) ?? []).map((mesh) => ({ ...mesh, places }));
   });
-} // biome-ignore format: its longer lines
+}
 
 const isCount = (value: number): boolean => Number.isSafeInteger(value) && value >= 0;
 const numbers = (prim: UsdaPrim, name: string): readonly number[] => prim.properties.get(name)?.numbers ?? [];
@@ -172,9 +203,10 @@ const word = (prim: UsdaPrim, name: string): string | undefined => prim.properti
 
 function triples(fileName: string, prim: UsdaPrim, name: string): readonly number[] {
   const list = numbers(prim, name);
-  if (list.length % 3 !== 0 || !list.every(Number.isFinite)) throw wrong(fileName, prim, `has ${name} that are not three numbers each`);
+  if (list.length % 3 !== 0 || !list.every(Number.isFinite))
+    throw wrong(fileName, prim, `has ${name} that are not three numbers each`);
   return list;
-} // biome-ignore format: its longest line
+}
 
 function placed({ elements: m }: Matrix4, points: readonly number[], i: number): [number, number, number] {
   const [x, y, z] = points.slice(3 * i, 3 * i + 3);

@@ -66,7 +66,10 @@ export class TextOut {
   private length = 0;
   private readonly encoder = new TextEncoder();
 
-  constructor(private readonly sections: Sections, private readonly section: 0 | 1 = 0) {}
+  constructor(
+    private readonly sections: Sections,
+    private readonly section: 0 | 1 = 0,
+  ) {}
 
   write(text: string): void {
     this.parts.push(text);
@@ -80,7 +83,7 @@ export class TextOut {
     this.parts = [];
     this.length = 0;
   }
-} // biome-ignore format: its head in one line
+}
 
 /** A number as single precision holds it, in as few digits as tell it apart. */
 export const numberText = (value: number): string => String(+value.toPrecision(7));

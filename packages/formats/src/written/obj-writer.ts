@@ -21,7 +21,11 @@ export class ObjWriter implements BakeWriter {
 
   private readonly worn = new Map<string, Material>();
 
-  constructor(private readonly name: string, sections: Sections, private readonly library?: string) {
+  constructor(
+    private readonly name: string,
+    sections: Sections,
+    private readonly library?: string,
+  ) {
     this.text = new TextOut(sections);
   }
 
@@ -30,15 +34,18 @@ export class ObjWriter implements BakeWriter {
     const { text } = this;
     text.write(`o ${oneWord(name)}\ng ${oneWord(piece)}\n`);
     if (this.library) text.write(`usemtl ${this.wear(material)}\n`);
-    for (let i = 0; i < position.length; i += 3) text.write(`v ${n(position[i])} ${n(position[i + 1])} ${n(position[i + 2])}\n`);
+    for (let i = 0; i < position.length; i += 3)
+      text.write(`v ${n(position[i])} ${n(position[i + 1])} ${n(position[i + 2])}\n`);
     for (let i = 0; i < uv.length; i += 2) text.write(`vt ${n(uv[i])} ${n(uv[i + 1])}\n`);
-    for (let i = 0; i < normal.length; i += 3) text.write(`vn ${n(normal[i])} ${n(normal[i + 1])} ${n(normal[i + 2])}\n`);
+    for (let i = 0; i < normal.length; i += 3)
+      text.write(`vn ${n(normal[i])} ${n(normal[i + 1])} ${n(normal[i + 2])}\n`);
     const corner = (v: number) => `${v + 1 + this.vertices}/${v + 1 + this.uvs}/${v + 1 + this.uvs}`;
     for (let q = 0; q < quads; q++) {
       const i = 6 * q;
       text.write(`f ${corner(index[i])} ${corner(index[i + 1])} ${corner(index[i + 2])} ${corner(index[i + 5])}\n`);
     }
-    for (let i = 6 * quads; i < index.length; i += 3) text.write(`f ${corner(index[i])} ${corner(index[i + 1])} ${corner(index[i + 2])}\n`);
+    for (let i = 6 * quads; i < index.length; i += 3)
+      text.write(`f ${corner(index[i])} ${corner(index[i + 1])} ${corner(index[i + 2])}\n`);
     this.vertices += vertexCount(mesh);
     this.uvs += vertexCount(mesh);
     text.flush();
@@ -53,7 +60,8 @@ export class ObjWriter implements BakeWriter {
     const { text } = this;
     const { start, position, closed } = strands.curves;
     text.write(`o ${oneWord(name)}\n`);
-    for (let i = 0; i < position.length; i += 3) text.write(`v ${n(position[i])} ${n(position[i + 1])} ${n(position[i + 2])}\n`);
+    for (let i = 0; i < position.length; i += 3)
+      text.write(`v ${n(position[i])} ${n(position[i + 1])} ${n(position[i + 2])}\n`);
     for (let c = 0; c < closed.length; c++) {
       const places = Array.from({ length: start[c + 1] - start[c] }, (_, k) => start[c] + k + 1 + this.vertices);
       if (closed[c]) places.push(places[0]);
@@ -67,7 +75,8 @@ export class ObjWriter implements BakeWriter {
   private wear(material: Material): string {
     const plain = oneWord(material.name);
     let name = plain;
-    for (let k = 2; this.worn.has(name) && JSON.stringify(this.worn.get(name)) !== JSON.stringify(material); k++) name = `${plain}_${k}`;
+    for (let k = 2; this.worn.has(name) && JSON.stringify(this.worn.get(name)) !== JSON.stringify(material); k++)
+      name = `${plain}_${k}`;
     this.worn.set(name, material);
     return name;
   }
@@ -78,9 +87,14 @@ export class ObjWriter implements BakeWriter {
   }
 
   beside(): { ending: string; bytes: Uint8Array } {
-    return { ending: 'mtl', bytes: new TextEncoder().encode([...this.worn].map(([name, material]) => materialText(name, material)).join('\n')) };
+    return {
+      ending: 'mtl',
+      bytes: new TextEncoder().encode(
+        [...this.worn].map(([name, material]) => materialText(name, material)).join('\n'),
+      ),
+    };
   }
-} // biome-ignore format: its lines
+}
 
 /**
  * A material of the library (Wavefront MTL, and its widely read words for roughness, Pr, and metalness, Pm). Its shine as an

@@ -15,11 +15,19 @@ export class PlyWriter implements BakeWriter {
   /** Edges stand behind all faces: of lines there are few enough to be kept until then. */
   private readonly kept: Uint8Array[] = [];
 
-  constructor(private readonly name: string, private readonly sections: Sections) {}
+  constructor(
+    private readonly name: string,
+    private readonly sections: Sections,
+  ) {}
 
   add({ mesh, material }: BakedMesh): void {
     const { position, normal, index, attributes } = mesh;
-    this.putVertices(position, normal, colourOf(material, attributes?.['colour']?.data, attributes?.['colour']?.size), undefined);
+    this.putVertices(
+      position,
+      normal,
+      colourOf(material, attributes?.['colour']?.data, attributes?.['colour']?.size),
+      undefined,
+    );
     const body = new DataView(new ArrayBuffer((13 * index.length) / 3));
     for (let f = 0; f < index.length / 3; f++) {
       body.setUint8(13 * f, 3);
@@ -90,7 +98,7 @@ export class PlyWriter implements BakeWriter {
     ];
     return new TextEncoder().encode(`${lines.join('\n')}\n`);
   }
-} // biome-ignore format: its longer lines
+}
 
 /** sRGB of a vertex, 0 … 255: the material's colour times its own. */
 function colourOf(material: Material, own: ArrayLike<number> | undefined, size = 3): (v: number, k: number) => number {

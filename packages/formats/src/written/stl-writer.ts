@@ -13,7 +13,10 @@ export class StlWriter implements BakeWriter {
   readonly room = HEAD;
   private triangles = 0;
 
-  constructor(private readonly name: string, private readonly sections: Sections) {}
+  constructor(
+    private readonly name: string,
+    private readonly sections: Sections,
+  ) {}
 
   add({ mesh: { position, index } }: BakedMesh): void {
     const body = new DataView(new ArrayBuffer((TRIANGLE * index.length) / 3));
@@ -49,4 +52,4 @@ export class StlWriter implements BakeWriter {
     new DataView(out.buffer).setUint32(80, this.triangles, true);
     return out;
   }
-} // biome-ignore format: its head in one line
+}

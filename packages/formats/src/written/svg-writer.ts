@@ -11,7 +11,7 @@ const MILLIMETRES = 1000;
 /** Between views, as a share of the widest of all. */
 const GAP = 0.1;
 /** The views' sides have at least this length, mm: one line seen along itself is a point. */
-const LEAST = 1;
+const MIN_SIDE = 1;
 /** A stroke's width as a share of the height of all views. */
 const STROKE = 1 / 400;
 
@@ -51,9 +51,13 @@ export class SvgWriter implements BakeWriter {
     let x = gap;
     VIEWS.forEach((view, k) => {
       const { left, top, wide } = boxes[k];
-      out.push(`<g id="${view.id}" fill="none" stroke-width="${n(STROKE * height)}" stroke-linejoin="round" stroke-linecap="round">\n<title>${view.label}</title>\n`);
+      out.push(
+        `<g id="${view.id}" fill="none" stroke-width="${n(STROKE * height)}" stroke-linejoin="round" stroke-linecap="round">\n<title>${view.label}</title>\n`,
+      );
       for (const { name, material, curves } of this.drawn)
-        out.push(`<g stroke="${material.colour}"><title>${escaped(name)}</title>${pathsOf(curves, view, x - left, gap - top)}</g>\n`);
+        out.push(
+          `<g stroke="${material.colour}"><title>${escaped(name)}</title>${pathsOf(curves, view, x - left, gap - top)}</g>\n`,
+        );
       out.push('</g>\n');
       x += wide + gap;
     });
@@ -61,9 +65,16 @@ export class SvgWriter implements BakeWriter {
     return new TextEncoder().encode(out.join(''));
   }
 
-  private boxOf({ right, down, sign }: (typeof VIEWS)[number]): { left: number; top: number; wide: number; high: number } {
+  private boxOf({ right, down, sign }: (typeof VIEWS)[number]): {
+    left: number;
+    top: number;
+    wide: number;
+    high: number;
+  } {
     let [left, top, most, low] = [Infinity, Infinity, -Infinity, -Infinity];
-    for (const { curves: { position } } of this.drawn)
+    for (const {
+      curves: { position },
+    } of this.drawn)
       for (let i = 0; i < position.length; i += 3) {
         const [x, y] = [MILLIMETRES * position[i + right], sign * MILLIMETRES * position[i + down]];
         left = Math.min(left, x);
@@ -71,21 +82,28 @@ export class SvgWriter implements BakeWriter {
         top = Math.min(top, y);
         low = Math.max(low, y);
       }
-    if (left > most) return { left: 0, top: 0, wide: LEAST, high: LEAST };
-    return { left, top, wide: Math.max(LEAST, most - left), high: Math.max(LEAST, low - top) };
+    if (left > most) return { left: 0, top: 0, wide: MIN_SIDE, high: MIN_SIDE };
+    return { left, top, wide: Math.max(MIN_SIDE, most - left), high: Math.max(MIN_SIDE, low - top) };
   }
-} // biome-ignore format: its longer lines
+}
 
-function pathsOf({ start, closed, position }: CurveSet, { right, down, sign }: (typeof VIEWS)[number], x: number, y: number): string {
+function pathsOf(
+  { start, closed, position }: CurveSet,
+  { right, down, sign }: (typeof VIEWS)[number],
+  x: number,
+  y: number,
+): string {
   const out: string[] = [];
   for (let c = 0; c < closed.length; c++) {
     const points: string[] = [];
     for (let p = start[c]; p < start[c + 1]; p++)
-      points.push(`${n(x + MILLIMETRES * position[3 * p + right])} ${n(y + sign * MILLIMETRES * position[3 * p + down])}`);
+      points.push(
+        `${n(x + MILLIMETRES * position[3 * p + right])} ${n(y + sign * MILLIMETRES * position[3 * p + down])}`,
+      );
     out.push(`<path d="M${points.join(' L')}${closed[c] ? ' Z' : ''}"/>`);
   }
   return out.join('');
-} // biome-ignore format: its longer lines
+}
 
 const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
 const escaped = (text: string): string =>

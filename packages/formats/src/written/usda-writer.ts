@@ -23,7 +23,11 @@ export class UsdaWriter implements BakeWriter {
 
   private readonly materials = new Map<string, string>();
 
-  constructor(private readonly name: string, sections: Sections, private readonly target: WriterTarget = {}) {
+  constructor(
+    private readonly name: string,
+    sections: Sections,
+    private readonly target: WriterTarget = {},
+  ) {
     this.text = new TextOut(sections);
   }
 
@@ -53,7 +57,11 @@ export class UsdaWriter implements BakeWriter {
     this.list('int64[] ids', places.id.length, (k) => String(places.id[k]));
     this.list('point3f[] positions', places.id.length, tuple(translation, 3));
     // the real part of a quaternion comes first
-    this.list('quath[] orientations', places.id.length, (k) => `(${[3, 0, 1, 2].map((c) => n(rotation[4 * k + c])).join(', ')})`);
+    this.list(
+      'quath[] orientations',
+      places.id.length,
+      (k) => `(${[3, 0, 1, 2].map((c) => n(rotation[4 * k + c])).join(', ')})`,
+    );
     this.list('float3[] scales', places.id.length, tuple(scale, 3));
     if (places.colour) this.colours(linearColour(material.colour), places.colour, 3);
     this.text.write(`        def Mesh "Mesh"${BOUND}\n        {\n`);
@@ -84,8 +92,12 @@ export class UsdaWriter implements BakeWriter {
     const path = `/Kelp/${free}`;
     const rgb = linearColour(material.colour);
     const tuple = (values: readonly number[]) => `(${values.map(n).join(', ')})`;
-    const diffuse = coloured ? `color3f inputs:diffuseColor.connect = <${path}/Colours.outputs:result>` : `color3f inputs:diffuseColor = ${tuple(rgb)}`;
-    const light = material.glow ? `            color3f inputs:emissiveColor = ${tuple(rgb.map((value) => value * (material.glow ?? 0)))}\n` : '';
+    const diffuse = coloured
+      ? `color3f inputs:diffuseColor.connect = <${path}/Colours.outputs:result>`
+      : `color3f inputs:diffuseColor = ${tuple(rgb)}`;
+    const light = material.glow
+      ? `            color3f inputs:emissiveColor = ${tuple(rgb.map((value) => value * (material.glow ?? 0)))}\n`
+      : '';
     this.text.write(
       `    def Material "${free}"\n    {\n        token outputs:surface.connect = <${path}/Surface.outputs:surface>\n        def Shader "Surface"\n        {\n            uniform token info:id = "UsdPreviewSurface"\n            ${diffuse}\n            float inputs:roughness = ${n(material.roughness)}\n            float inputs:metallic = ${n(material.metalness)}\n${light}            token outputs:surface\n        }\n`,
     );
@@ -100,7 +112,10 @@ export class UsdaWriter implements BakeWriter {
 
   /** Where the origin is that a prim is told from. */
   private place(at: BakedMesh['at']): void {
-    if (at) this.text.write(`        double3 xformOp:translate = (${at.map(n).join(', ')})\n        uniform token[] xformOpOrder = ["xformOp:translate"]\n`);
+    if (at)
+      this.text.write(
+        `        double3 xformOp:translate = (${at.map(n).join(', ')})\n        uniform token[] xformOpOrder = ["xformOp:translate"]\n`,
+      );
   }
 
   private bind(path: string): void {
@@ -129,7 +144,13 @@ export class UsdaWriter implements BakeWriter {
     }
     const own = pointData['colour'];
     const base = linearColour(material.colour);
-    if (own) this.list('color3f[] primvars:displayColor', order.length, (k) => `(${[0, 1, 2].map((i) => n(base[i] * own[3 * order[k] + i])).join(', ')})`, 'vertex');
+    if (own)
+      this.list(
+        'color3f[] primvars:displayColor',
+        order.length,
+        (k) => `(${[0, 1, 2].map((i) => n(base[i] * own[3 * order[k] + i])).join(', ')})`,
+        'vertex',
+      );
     else this.colours(base, undefined, 3);
     this.text.write('    }\n');
     this.text.flush();
@@ -137,7 +158,13 @@ export class UsdaWriter implements BakeWriter {
 
   private colours(base: readonly number[], own: ArrayLike<number> | undefined, size: number): void {
     if (!own) this.list('color3f[] primvars:displayColor', 1, () => `(${base.map(n).join(', ')})`, 'constant');
-    else this.list('color3f[] primvars:displayColor', own.length / size, (v) => `(${[0, 1, 2].map((k) => n(base[k] * own[size * v + k])).join(', ')})`, 'vertex');
+    else
+      this.list(
+        'color3f[] primvars:displayColor',
+        own.length / size,
+        (v) => `(${[0, 1, 2].map((k) => n(base[k] * own[size * v + k])).join(', ')})`,
+        'vertex',
+      );
   }
 
   /** @param worn the path of its material @returns the name it has */
@@ -173,7 +200,7 @@ export class UsdaWriter implements BakeWriter {
       `#usda 1.0\n(\n    defaultPrim = "Kelp"\n    doc = ${JSON.stringify(this.name)}\n    metersPerUnit = ${n(1 / PER_METRE[this.target.unit ?? 'm'])}\n    upAxis = "${(this.target.up ?? 'y').toUpperCase()}"\n)\n\ndef Xform "Kelp"\n{\n`,
     );
   }
-} // biome-ignore format: its longer lines
+}
 
 const BOUND = ' (\n        prepend apiSchemas = ["MaterialBindingAPI"]\n    )';
 

@@ -28,7 +28,7 @@ export interface BakeState {
 }
 
 /** Bakes that wait at once; more are refused rather than piled up. */
-const MOST_WAITING = 32;
+const MAX_WAITING = 32;
 
 /** Runs bakes in worker threads, keeps their results, tells who listens how far they are. */
 export class BakeQueue {
@@ -68,8 +68,12 @@ export class BakeQueue {
     projectId: string,
     options: { revision?: number; format: BakeFormat; settings: BakeSettings },
   ): Promise<BakeState> {
-    if (this.running.size >= MOST_WAITING)
-      throw new HttpProblem(503, 'Busy', `${MOST_WAITING} bakes are waiting already. Let some finish or cancel them.`);
+    if (this.running.size >= MAX_WAITING)
+      throw new HttpProblem(
+        503,
+        'Busy',
+        `${MAX_WAITING} bakes are already waiting. Wait for one to finish, or cancel one.`,
+      );
     const revision = await this.projects.revisionNumber(projectId, options.revision);
     const id = randomUUID();
     const { pieces } = options.settings;
@@ -118,7 +122,7 @@ export class BakeQueue {
     if (status === 'done' && row.result && !ending) return { bytes: row.result };
     const own = ending ?? endingOf(row.format, settings);
     if (status === 'done' && this.files.has(id, own)) return { file: this.files.path(id, own) };
-    if (status === 'done' && ending) throw notFound(`A file of materials beside this ${row.format.toUpperCase()}`);
+    if (status === 'done' && ending) throw notFound(`A material file for this ${row.format.toUpperCase()}`);
     const why = status === 'done' ? 'its file was deleted. Bake it again' : `it is ${status}`;
     throw new HttpProblem(409, 'No result', `This bake has no file to download: ${why}.`);
   }
@@ -192,7 +196,7 @@ export class BakeQueue {
     try {
       await row.update({ ...end, finishedAt: new Date() });
     } catch (error) {
-      this.untold.set(row.id, `How this bake ended could not be written down: ${failure(error)}`);
+      this.untold.set(row.id, `The result of this bake could not be stored: ${failure(error)}`);
     }
     if (this.untold.has(row.id) || end.status !== 'done') await this.files.remove(row.id);
   }

@@ -35,7 +35,7 @@ export class BakeThreads {
     } catch (error) {
       removeParts(task.out);
       if ((error as NodeJS.ErrnoException).code !== 'ERR_WORKER_OUT_OF_MEMORY') throw error;
-      const message = 'This needs more memory than there is. Bake fewer pieces, or at a lower density.';
+      const message = 'The bake needs more memory than available. Bake fewer pieces, or at a lower density.';
       return { ok: false, code: 'TOO_LARGE', message };
     } finally {
       port1.close();

@@ -19,8 +19,8 @@ const TELL_AFTER = 200;
 /** Runs in a thread of its own. Trees over props are kept from bake to bake. */
 const surfaces = new SurfaceStore();
 /** And of what was baked as much as this, bytes, and no more than a quarter of the memory there is. */
-const MOST_KEPT = 2 ** 29;
-const keptOf = (memory: number) => Math.min(MOST_KEPT, memory / 4);
+const MAX_CACHED = 2 ** 29;
+const keptOf = (memory: number) => Math.min(MAX_CACHED, memory / 4);
 let kept: KeptPieces | undefined;
 
 export default async function runBake({ port, ...task }: SentTask): Promise<BakeResult> {
@@ -38,7 +38,10 @@ export default async function runBake({ port, ...task }: SentTask): Promise<Bake
     await readStored(document, task.files, surfaces);
     await readyFor(document);
     await Promise.all([simplifierReady(), encoderReady()]);
-    const done = task.settings.frames && task.phase === undefined ? bakeFrames(task, document, tell) : bakeToFile(task, document, tell);
+    const done =
+      task.settings.frames && task.phase === undefined
+        ? bakeFrames(task, document, tell)
+        : bakeToFile(task, document, tell);
     return { ok: true, ...done, seconds: (performance.now() - started) / 1000 };
   } catch (error) {
     if (error instanceof KelpError) return { ok: false, code: error.code, message: error.message };
@@ -52,13 +55,19 @@ export default async function runBake({ port, ...task }: SentTask): Promise<Bake
   } finally {
     port.close();
   }
-} // biome-ignore format: its longest line
+}
 
 type Document = ReturnType<typeof parseDocument>;
 type Done = Omit<Extract<BakeResult, { ok: true }>, 'ok' | 'seconds'>;
 
-function bakeToFile({ files, settings, called, memory, format, out, phase }: BakeTask, document: Document, tell: (progress: BakeProgress) => void): Done {
-  const asked = isGltf(format) ? { ...settings, unit: 'm' as const, up: 'y' as const, hand: 'right' as const } : { ...settings };
+function bakeToFile(
+  { files, settings, called, memory, format, out, phase }: BakeTask,
+  document: Document,
+  tell: (progress: BakeProgress) => void,
+): Done {
+  const asked = isGltf(format)
+    ? { ...settings, unit: 'm' as const, up: 'y' as const, hand: 'right' as const }
+    : { ...settings };
   // only these say where the origin of a piece is
   if (!isGltf(format) && format !== 'usda') asked.pivot = 'world';
   // a table of places is nothing but these
@@ -89,16 +98,20 @@ function bakeToFile({ files, settings, called, memory, format, out, phase }: Bak
       },
     });
     if (asked.recipe && file.writer.addRecipe) {
-      const named = new Map(filesOf(document).flatMap((hash) => (files.has(hash) ? [[hash, files.get(hash) as Uint8Array]] : [])));
+      const named = new Map(
+        filesOf(document).flatMap((hash) => (files.has(hash) ? [[hash, files.get(hash) as Uint8Array]] : [])),
+      );
       // in one order, wherever they come from: the same bake is the same to the byte
-      const told = Object.entries(settings).filter(([, value]) => value !== undefined).sort(([a], [b]) => (a < b ? -1 : 1));
+      const told = Object.entries(settings)
+        .filter(([, value]) => value !== undefined)
+        .sort(([a], [b]) => (a < b ? -1 : 1));
       file.writer.addRecipe(writeArchive({ document, props: named }), Object.fromEntries(told));
     }
     return { bytes: file.finish(), pieces };
   } finally {
     file.close();
   }
-} // biome-ignore format: its longer lines
+}
 
 /** A bake for each frame, one after the other, all in one archive. */
 function bakeFrames(task: BakeTask, document: Document, tell: (progress: BakeProgress) => void): Done {
@@ -110,11 +123,13 @@ function bakeFrames(task: BakeTask, document: Document, tell: (progress: BakePro
     for (let frame = first; frame <= last; frame++) {
       const phase = phaseAt(frame, rate, document.clock.seconds);
       const one = { ...task, phase, out: archive.next, settings: { ...task.settings, recipe: false } };
-      ({ pieces } = bakeToFile(one, document, ({ done, total }) => tell({ done: frame - first + done / total, total: count, name: `frame ${frame}` })));
+      ({ pieces } = bakeToFile(one, document, ({ done, total }) =>
+        tell({ done: frame - first + done / total, total: count, name: `frame ${frame}` }),
+      ));
       archive.add(`${task.called}.${String(frame).padStart(Math.max(4, String(last).length), '0')}`, task.format);
     }
     return { bytes: archive.finish(), pieces };
   } finally {
     archive.close();
   }
-} // biome-ignore format: its longer lines
+}

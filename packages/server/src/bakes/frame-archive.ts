@@ -5,12 +5,12 @@ import { Zip, ZipPassThrough } from 'fflate';
 import { besideFile, writeAll } from './baked-file.js';
 
 /** Places in a ZIP are told in 32 bits (APPNOTE 6.3.10, section 4.4). */
-const MOST_BYTES = 2 ** 32 - 1;
+const MAX_BYTES = 2 ** 32 - 1;
 
 const tooLarge = () =>
   new KelpError(
     'TOO_LARGE',
-    'The frames come to more than 4 GB, which is all that a ZIP holds. Bake fewer frames at once, or at a lower density.',
+    'The frames exceed 4 GB, the limit of a ZIP. Bake fewer frames at once, or at a lower density.',
   );
 
 /** A ZIP on the disk that frames are put into one after the other; it is there whole or not at all. */
@@ -31,7 +31,7 @@ export class FrameArchive {
     this.zip = new Zip((error, bytes) => {
       if (error) throw error;
       this.length += bytes.length;
-      if (this.length > MOST_BYTES) throw tooLarge();
+      if (this.length > MAX_BYTES) throw tooLarge();
       writeAll(this.file, bytes);
     });
   }

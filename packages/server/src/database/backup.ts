@@ -20,7 +20,7 @@ export interface BackupContent {
 export async function backupDatabase(data: string, out: string): Promise<BackupContent> {
   const file = join(resolve(data), DATABASE_FILE);
   if (!existsSync(file))
-    throw new KelpError('BAD_FILE', `There is no database in ${resolve(data)}. Say where it is with --data.`);
+    throw new KelpError('BAD_FILE', `No database in ${resolve(data)}. Set its folder with --data.`);
   const copy = `${resolve(out)}.part`;
   rmSync(copy, { force: true });
   try {
@@ -45,10 +45,7 @@ export async function restoreDatabase(
   const folder = resolve(data);
   const running = runningOn(folder);
   if (running !== undefined)
-    throw new KelpError(
-      'BAD_FILE',
-      `Kelp runs on ${folder} (process ${running}). Stop it first: it would go on writing into what was there.`,
-    );
+    throw new KelpError('BAD_FILE', `Kelp is running on ${folder} (process ${running}). Stop it first.`);
   if (!existsSync(from)) throw new KelpError('BAD_FILE', `There is no file ${from}`);
   mkdirSync(folder, { recursive: true });
   const file = join(folder, DATABASE_FILE);
@@ -78,7 +75,7 @@ async function copyInto(file: string, copy: string): Promise<void> {
 
 /** What is in a file, once SQLite finds it sound (PRAGMA integrity_check). `named` is what it is called in words. */
 async function contentOf(file: string, named: string): Promise<BackupContent> {
-  const unsound = (why: string) => new KelpError('BAD_FILE', `${named} is no sound database of Kelp: ${why}`);
+  const unsound = (why: string) => new KelpError('BAD_FILE', `${named} is not a valid Kelp database: ${why}`);
   try {
     return await onDatabase(file, async (database) => {
       const ask = <T extends object>(query: string) => database.query<T>(query, { type: QueryTypes.SELECT });

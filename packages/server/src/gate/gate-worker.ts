@@ -67,7 +67,7 @@ async function work(task: GateTask): Promise<GateJobs[keyof GateJobs]['out']> {
 
 async function checkedFile(hash: string, bytes: Uint8Array): Promise<CheckedFile> {
   if (!looksLikePicture(bytes)) return { hash, bytes, triangles: (await decodeProp(bytes)).index.length / 3 };
-  pictureInfo('The picture', bytes);
+  pictureInfo('The image', bytes);
   return { hash, bytes, triangles: 0 };
 }
 
@@ -82,7 +82,7 @@ function checked({ document, notes }: OpenedDocument, pretty = false): CheckedDo
 
 function named(document: KelpDocument): CheckedDocument['files'] {
   const what = new Map<string, string>([
-    ...document.pictures.map(({ image, name }) => [image, `picture "${name}"`] as const),
+    ...document.pictures.map(({ image, name }) => [image, `image "${name}"`] as const),
     ...document.props.map(({ mesh, name }) => [mesh, `mesh of prop "${name}"`] as const),
   ]);
   return filesOf(document).map((hash) => ({ hash, what: what.get(hash) ?? 'file' }));

@@ -7,10 +7,10 @@ import type { GateJobs, GateResult } from './gate-task.js';
 /** Threads that read what comes in; a pool of their own, so that a bake never keeps a save waiting. */
 const THREADS = 2;
 /** So many bodies wait at once; more are refused rather than piled up. */
-const MOST_WAITING = 64;
+const MAX_WAITING = 64;
 /** Nothing that Kelp takes needs longer, milliseconds, or more memory for what is made of it, megabytes. */
-const LONGEST = 60_000;
-const MOST_MEGABYTES = 1536;
+const MAX_MS = 60_000;
+const MAX_MEGABYTES = 1536;
 
 /** Where everything that comes in is read and checked, off the thread that answers. */
 export class Gate {
@@ -22,9 +22,9 @@ export class Gate {
       filename: join(workers, 'gate-worker.js'),
       minThreads: 1,
       maxThreads: THREADS,
-      maxQueue: MOST_WAITING,
+      maxQueue: MAX_WAITING,
       idleTimeout: 30_000,
-      resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
+      resourceLimits: { maxOldGenerationSizeMb: MAX_MEGABYTES },
     });
     // told to who asked; the pool has a new thread already
     this.pool.on('error', () => {});
@@ -46,19 +46,16 @@ export class Gate {
   }
 
   private async attempt(task: unknown, transferList: ArrayBuffer[]): Promise<GateResult> {
-    const late = AbortSignal.timeout(LONGEST);
+    const late = AbortSignal.timeout(MAX_MS);
     try {
       return await this.pool.run(task, { transferList, signal: late });
     } catch (error) {
       const { code, message } = error as NodeJS.ErrnoException;
       if (code === 'ERR_WORKER_OUT_OF_MEMORY')
-        throw new KelpError(
-          'TOO_LARGE',
-          `What arrived needs more than the ${MOST_MEGABYTES} MB that one file may take.`,
-        );
-      if (late.aborted)
-        throw new KelpError('TOO_LARGE', `What arrived could not be read within ${LONGEST / 1000} seconds.`);
-      if (/queue/i.test(message)) throw new HttpProblem(503, 'Busy', 'Too much is waiting to be read. Try again soon.');
+        throw new KelpError('TOO_LARGE', `The file needs more than the ${MAX_MEGABYTES} MB available per file.`);
+      if (late.aborted) throw new KelpError('TOO_LARGE', `The file could not be read within ${MAX_MS / 1000} seconds.`);
+      if (/queue/i.test(message))
+        throw new HttpProblem(503, 'Busy', 'Too many files are waiting to be read. Try again soon.');
       throw error;
     }
   }

@@ -77,14 +77,14 @@ function asProblem(raw: unknown): HttpProblem {
   }
   const parser = raw as { type?: string; status?: number; message?: string };
   if (parser.type === 'entity.too.large')
-    return new HttpProblem(413, 'Too large', 'The body is larger than this address takes.');
+    return new HttpProblem(413, 'Too large', 'The body is larger than this address allows.');
   if (parser.type === 'entity.parse.failed')
-    return new HttpProblem(400, 'Not accepted', `The body is no JSON: ${parser.message}`);
+    return new HttpProblem(400, 'Not accepted', `The body is not valid JSON: ${parser.message}`);
   if (isDatabaseFull(raw))
     return new HttpProblem(
       507,
       'Disk full',
-      'The disk of the server is full: nothing was saved. Free some space; your edits are kept in the browser until then.',
+      'The server’s disk is full: nothing was saved. Free some space; your edits are kept in the browser until then.',
     );
   // the router and the body parser mark what the client got wrong: a bad escape in the address, an aborted body
   if (parser.status !== undefined && parser.status >= 400 && parser.status < 500)
@@ -92,7 +92,7 @@ function asProblem(raw: unknown): HttpProblem {
   return new HttpProblem(
     500,
     'Kelp failed',
-    'Something went wrong in the server. Your last edits are kept in the browser; the log says more.',
+    'The server failed. Your last edits are kept in the browser; see the server log for details.',
   );
 }
 

@@ -2,13 +2,13 @@ import { checkNesting } from '@kelp/formats';
 import express, { type RequestHandler } from 'express';
 import { HttpProblem } from './problem.js';
 
-const MOST_SETTINGS = 16 * 1024;
+const MAX_SETTINGS = 16 * 1024;
 
 /** Settings, names: a few hundred bytes. Read at once, as nothing that is nested can be long in so little. */
 export const smallJson: RequestHandler = within(
-  MOST_SETTINGS,
+  MAX_SETTINGS,
   express.json({
-    limit: MOST_SETTINGS,
+    limit: MAX_SETTINGS,
     verify: (_req, _res, bytes) => checkNesting('The body', bytes.toString('utf8')),
   }),
 );
@@ -20,7 +20,7 @@ export const rawBody = (type: string, limit: number): RequestHandler => within(l
 function within(limit: number, parser: RequestHandler): RequestHandler {
   return (req, res, next) => {
     if (Number(req.headers['content-length'] ?? 0) > limit)
-      throw new HttpProblem(413, 'Too large', `The body is larger than the ${limit} bytes that this address takes.`);
+      throw new HttpProblem(413, 'Too large', `The body is larger than ${limit} bytes, the limit of this address.`);
     return parser(req, res, next);
   };
 }

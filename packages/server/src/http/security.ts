@@ -20,15 +20,15 @@ export function hostCheck(listenHost: string): RequestHandler {
       throw new HttpProblem(
         403,
         'Wrong host',
-        `This server does not answer for "${name.slice(0, 100)}". Open it under ${[...allowed][0]}, or start it with --host.`,
+        `This server does not answer for "${name.slice(0, 100)}". Open it at ${[...allowed][0]}, or start it with --host.`,
       );
     const origin = req.headers.origin;
     if (origin && req.method !== 'GET' && origin.replace(/^https?:\/\//, '') !== req.headers.host)
-      throw new HttpProblem(403, 'Wrong origin', 'A page of another site may not change anything here.');
+      throw new HttpProblem(403, 'Wrong origin', 'A page from another site may not change anything here.');
     // a form of another site sends no origin in some browsers, but says where it comes from (Fetch Metadata, W3C)
     const site = req.headers['sec-fetch-site'];
     if (req.method !== 'GET' && req.method !== 'HEAD' && (site === 'cross-site' || site === 'same-site'))
-      throw new HttpProblem(403, 'Wrong origin', 'A page of another site may not change anything here.');
+      throw new HttpProblem(403, 'Wrong origin', 'A page from another site may not change anything here.');
     next();
   };
 }

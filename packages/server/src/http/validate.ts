@@ -3,10 +3,7 @@ import * as yup from 'yup';
 
 const uuid = yup
   .string()
-  .matches(
-    /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/,
-    ({ path }) => `${path} must be an id like those the server gives`,
-  );
+  .matches(/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/, ({ path }) => `${path} must be an id given by the server`);
 
 /** Schemas of address parameters, by their name in the route. */
 const PARAMS = {

@@ -101,7 +101,7 @@ export class ProjectStore {
     if (!row) throw notFound('This project');
     const where = { projectId: id, number: number ?? row.revision };
     const revision = await this.database.models.revisions.findOne({ where, attributes });
-    if (!revision) throw notFound(`Revision ${number} of this project`);
+    if (!revision) throw notFound(`Version ${number} of this project`);
     return { row, revision };
   }
 
@@ -128,8 +128,8 @@ export class ProjectStore {
       if (row.revision !== basedOn)
         throw new HttpProblem(
           409,
-          'Saved elsewhere',
-          `This project is at revision ${row.revision}; the save was based on ${basedOn}. Nothing was overwritten.`,
+          'Changed elsewhere',
+          `This project is at version ${row.revision}; the save was based on ${basedOn}. Nothing was overwritten.`,
           {
             code: 'STALE_REVISION',
             revision: row.revision,
@@ -187,7 +187,7 @@ export class ProjectStore {
     const missing = await this.props.firstMissing(files.map(({ hash }) => hash));
     if (missing === undefined) return;
     const what = files.find(({ hash }) => hash === missing)?.what;
-    throw new HttpProblem(422, 'File missing', `The ${what} was not sent yet. Send it first.`, {
+    throw new HttpProblem(422, 'File missing', `The ${what} has not been sent. Send it first.`, {
       code: 'MISSING_PROP',
       hash: missing,
     });

@@ -5,15 +5,15 @@ import { keysOf, keysText, pressed, resetKeys, setKeys, useKeymap } from './keym
 
 /** Keys that belong to a gesture and stay where they are. */
 const HELD: [string, string][] = [
-  ['V held', 'See through pieces'],
-  ['X, Y or Z held', 'Move points along one axis'],
-  ['Shift, Ctrl', 'Choose several points; with a drag, a box'],
-  ['Alt held', 'Pens let go of points and edges'],
-  ['Enter, Backspace', 'End a line, take its last point back'],
-  ['Delete', 'Delete the chosen points, or the piece'],
-  ['F', 'Bring into view'],
+  ['Hold V', 'See through pieces'],
+  ['Hold X, Y or Z', 'Constrain points to one axis'],
+  ['Shift, Ctrl', 'Select several points; drag to select a box'],
+  ['Hold Alt', 'Turn off snapping'],
+  ['Enter, Backspace', 'End the line, remove its last point'],
+  ['Delete', 'Delete the selected points, or the piece'],
+  ['F', 'Frame selection'],
   ['Ctrl+K', 'Search'],
-  ['?', 'This list'],
+  ['?', 'Show shortcuts'],
 ];
 
 /** All keys; a click on one waits for another. */
@@ -22,10 +22,10 @@ export function KeysDialog({ onClose }: { onClose(): void }) {
   const [waiting, setWaiting] = useState<string | null>(null);
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="keys-title">
-      <DialogTitle id="keys-title">Keys</DialogTitle>
+      <DialogTitle id="keys-title">Keyboard shortcuts</DialogTitle>
       <DialogContent>
         <Typography color="textSecondary" gutterBottom>
-          Click a key, then press another for it. It is kept in this browser.
+          Click a shortcut, then press the new key. Shortcuts are stored in this browser.
         </Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 150px', alignItems: 'center', rowGap: 0.5 }}>
           {FIXED.map(({ id, label }) => (
@@ -35,7 +35,7 @@ export function KeysDialog({ onClose }: { onClose(): void }) {
                 size="small"
                 variant="outlined"
                 color={waiting === id ? 'secondary' : 'inherit'}
-                aria-label={`Key for ${label}: ${keysText(keysOf(id)) || 'none'}`}
+                aria-label={`Shortcut for ${label}: ${keysText(keysOf(id)) || 'none'}`}
                 onClick={() => setWaiting(id)}
                 onKeyDown={(event) => {
                   if (waiting !== id) return;
@@ -63,7 +63,7 @@ export function KeysDialog({ onClose }: { onClose(): void }) {
       </DialogContent>
       <DialogActions>
         <Button color="inherit" onClick={resetKeys}>
-          First keys again
+          Reset shortcuts
         </Button>
         <Button onClick={onClose}>Close</Button>
       </DialogActions>

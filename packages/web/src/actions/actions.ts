@@ -38,7 +38,7 @@ export const FIXED: readonly Action[] = [
   { id: 'throw', label: 'Throw pen', group: 'Pens', keys: 't', run: (d) => d(penTaken('throw')) },
   { id: 'string', label: 'String pen', group: 'Pens', keys: 'g', run: (d) => d(penTaken('string')) },
   { id: 'wheels', label: 'Wheels pen', group: 'Pens', keys: 'w', run: (d) => d(penTaken('wheels')) },
-  { id: 'choose-nothing', label: 'Choose nothing', group: 'Edit', keys: 'escape', run: (d) => d(pieceChosen(null)) },
+  { id: 'choose-nothing', label: 'Deselect all', group: 'Edit', keys: 'escape', run: (d) => d(pieceChosen(null)) },
   { id: 'form', label: 'Form look', group: 'View', keys: '1', run: (d) => d(lookChanged('form')) },
   { id: 'dressed', label: 'Dressed look', group: 'View', keys: '2', run: (d) => d(lookChanged('dressed')) },
   { id: 'mesh', label: 'Mesh look', group: 'View', keys: '3', run: (d) => d(lookChanged('mesh')) },
@@ -46,25 +46,25 @@ export const FIXED: readonly Action[] = [
   { id: 'checks', label: 'Show checks', group: 'Panels', keys: 'c', run: (d) => d(checksShown(true)) },
   { id: 'bake', label: 'Show bake', group: 'Panels', keys: 'b', run: (d) => d(bakingShown(true)) },
   { id: 'tour', label: 'First-minute tour', group: 'Help', keys: '', run: (d) => d(tourMoved(0)) },
-  { id: 'scheme', label: 'Light or dim', group: 'View', keys: '', run: () => toggleScheme() },
+  { id: 'scheme', label: 'Light or dim theme', group: 'View', keys: '', run: () => toggleScheme() },
   {
     id: 'shadows',
-    label: 'Shadows: draw them, or do without (faster)',
+    label: 'Toggle shadows (faster without)',
     group: 'View',
     keys: '',
     run: () => toggleShadows(),
   },
   {
     id: 'strip',
-    label: 'Fold or show the length strip',
+    label: 'Toggle the length strip',
     group: 'Panels',
     keys: 'l',
     run: (d) => d(panelToggled('strip')),
   },
-  { id: 'stem', label: 'Fold or show the stem', group: 'Panels', keys: '', run: (d) => d(panelToggled('stem')) },
+  { id: 'stem', label: 'Toggle the Stem', group: 'Panels', keys: '', run: (d) => d(panelToggled('stem')) },
   {
     id: 'manifest',
-    label: 'Fold or show the manifest',
+    label: 'Toggle the Manifest',
     group: 'Panels',
     keys: '',
     run: (d) => d(panelToggled('manifest')),
@@ -123,7 +123,7 @@ export function projectActions({ project, view }: AppState): Action[] {
               ([name, { label, help }]) => ({
                 id: `parameter ${stage} ${name}`,
                 label: `${label}: ${help}`,
-                group: `Numbers of ${chosen.name}`,
+                group: `Parameters of ${chosen.name}`,
                 run: (dispatch: AppDispatch) => {
                   dispatch(floatOpened(stage));
                   focusControl(label);

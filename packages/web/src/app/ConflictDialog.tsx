@@ -76,26 +76,25 @@ function Conflict({ id, mine }: { id: string; mine: KelpDocument }) {
   };
   return (
     <Dialog open maxWidth="sm" fullWidth aria-labelledby="conflict-title">
-      <DialogTitle id="conflict-title">This project was saved elsewhere</DialogTitle>
+      <DialogTitle id="conflict-title">This project was changed elsewhere</DialogTitle>
       <DialogContent>
         {problem && <Alert severity="error">{problem}</Alert>}
         <Typography gutterBottom>
-          Another tab or another person saved it while you worked. Nothing was overwritten: your edits are in this
-          browser, theirs are on the server. Take each thing from one side or the other; what is not taken stays in the
-          history.
+          Another tab or person saved it while you worked. Nothing was overwritten: choose a version of each item.
+          Versions you do not choose stay in the history.
         </Typography>
-        {other && listed.length === 0 && <Typography color="textSecondary">No piece and no prop differs.</Typography>}
+        {other && listed.length === 0 && <Typography color="textSecondary">No piece or prop differs.</Typography>}
         {listed.length > 0 && (
           <Box sx={{ display: 'flex', gap: 2, my: 2 }}>
             <Button variant="outlined" color="inherit" onClick={() => all('mine')}>
-              All mine
+              Use all mine
             </Button>
             <Button variant="outlined" color="inherit" onClick={() => all('theirs')}>
-              All theirs
+              Use all theirs
             </Button>
           </Box>
         )}
-        <Box component="ul" aria-label="What differs" sx={{ listStyle: 'none', p: 0, m: 0 }}>
+        <Box component="ul" aria-label="Differences" sx={{ listStyle: 'none', p: 0, m: 0 }}>
           {listed.map(({ key, name, kind, mine: here, theirs: there, suggested }) => (
             <Box
               component="li"
@@ -115,7 +114,7 @@ function Conflict({ id, mine }: { id: string; mine: KelpDocument }) {
                 size="small"
                 value={sideOf(key, suggested)}
                 onChange={(_event, side: Side | null) => side && setSides(new Map(sides).set(key, side))}
-                aria-label={`Side for ${name}`}
+                aria-label={`Version of ${name}`}
               >
                 <ToggleButton value="mine">Mine</ToggleButton>
                 <ToggleButton value="theirs">Theirs</ToggleButton>
@@ -126,10 +125,10 @@ function Conflict({ id, mine }: { id: string; mine: KelpDocument }) {
       </DialogContent>
       <DialogActions>
         <Button variant="outlined" color="inherit" onClick={keepBoth}>
-          Both: mine as a new project
+          Keep both: save mine as a new project
         </Button>
         <Button variant="contained" disabled={!other} onClick={goOn}>
-          Go on with these
+          Continue
         </Button>
       </DialogActions>
     </Dialog>

@@ -11,14 +11,14 @@ import { useAppDispatch, useAppSelector } from './store.js';
 const TABS = [
   {
     panel: 'stem',
-    name: 'the stem',
+    name: 'the Stem',
     sx: { left: 0, top: 'calc(50% - 22px)', width: 14, height: 44 },
     open: ChevronLeft,
     shut: ChevronRight,
   },
   {
     panel: 'manifest',
-    name: 'the manifest',
+    name: 'the Manifest',
     sx: { right: 0, top: 'calc(50% - 22px)', width: 14, height: 44 },
     open: ChevronRight,
     shut: ChevronLeft,
@@ -38,7 +38,7 @@ export const FoldTabs = memo(function FoldTabs() {
   const folded = useAppSelector((state) => state.view.folded);
   return TABS.map(({ panel, name, sx, open, shut }) => {
     const Icon = folded[panel] ? shut : open;
-    const label = `${folded[panel] ? 'Show' : 'Fold'} ${name}`;
+    const label = `${folded[panel] ? 'Show' : 'Hide'} ${name}`;
     return (
       <Tooltip key={panel} title={label} describeChild={false}>
         <ButtonBase

@@ -58,7 +58,7 @@ export const Header = memo(function Header({ onHistory, onSearch }: { onHistory(
       <Box sx={{ maxWidth: 'min(300px, 24vw)' }}>
         <NameField
           value={name}
-          label="Name of the project"
+          label="Project name"
           onChange={(next) => dispatch(edit('Rename the project', (old) => ({ ...old, name: next })))}
         />
       </Box>
@@ -81,14 +81,19 @@ export const Header = memo(function Header({ onHistory, onSearch }: { onHistory(
         >
           <Redo sx={{ fontSize: 18 }} />
         </Step>
-        <Step label="All steps and saved states" name="History" disabled={false} onClick={onHistory}>
+        <Step label="Undo history and saved versions" name="History" disabled={false} onClick={onHistory}>
           <History sx={{ fontSize: 18 }} />
         </Step>
-        <Step label="Search everything (Ctrl+K); ? shows the keys" name="Search" disabled={false} onClick={onSearch}>
+        <Step
+          label="Search everything (Ctrl+K); ? shows the shortcuts"
+          name="Search"
+          disabled={false}
+          onClick={onSearch}
+        >
           <Search sx={{ fontSize: 18 }} />
         </Step>
         <Step
-          label={dim ? 'Light: paper by day' : 'Dim: paper by lamplight'}
+          label={dim ? 'Light theme' : 'Dim theme'}
           name={dim ? 'Light' : 'Dim'}
           disabled={false}
           onClick={toggleScheme}
@@ -102,7 +107,7 @@ export const Header = memo(function Header({ onHistory, onSearch }: { onHistory(
         onChange={(event) =>
           dispatch(edit('Units', (old) => ({ ...old, displayUnit: event.target.value as DisplayUnit })))
         }
-        inputProps={{ 'aria-label': 'Unit of length' }}
+        inputProps={{ 'aria-label': 'Length unit' }}
         sx={{ '& .MuiSelect-select': { py: '3px', fontFamily: NUMBER_FONT, fontSize: 12 } }}
       >
         {DISPLAY_UNITS.map((unit) => (

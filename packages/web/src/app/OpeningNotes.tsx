@@ -3,7 +3,7 @@ import { notesRead } from '../state/project-slice.js';
 import { useAppDispatch, useAppSelector } from './store.js';
 
 /** More lines than these are not read. */
-const MOST = 6;
+const MAX_NOTES = 6;
 
 /** What had to be done to a project to open it, over the view until it was read. */
 export function OpeningNotes() {
@@ -16,14 +16,14 @@ export function OpeningNotes() {
     >
       <Alert severity="info" onClose={() => dispatch(notesRead())} sx={{ maxWidth: 640 }}>
         <Typography sx={{ fontWeight: 600 }}>
-          This project was made with another Kelp. It was fitted to this one:
+          This project was made with another version of Kelp and was adapted:
         </Typography>
-        {notes.slice(0, MOST).map((note) => (
+        {notes.slice(0, MAX_NOTES).map((note) => (
           <Typography key={note} variant="body2">
             {note}
           </Typography>
         ))}
-        {notes.length > MOST && <Typography variant="body2">And {notes.length - MOST} more.</Typography>}
+        {notes.length > MAX_NOTES && <Typography variant="body2">And {notes.length - MAX_NOTES} more.</Typography>}
       </Alert>
     </Box>
   );

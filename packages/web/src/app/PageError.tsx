@@ -7,11 +7,11 @@ export function PageError() {
   const text =
     error?.status === 404
       ? 'There is no page at this address.'
-      : 'This page broke. Your edits are kept in this browser; opening the project again brings them back.';
+      : 'This page stopped working. Your edits are kept in this browser; open the project again to continue.';
   return (
     <Box role="alert" sx={{ p: 10, maxWidth: 560 }}>
       <Typography variant="h1" gutterBottom>
-        Something is missing here
+        Page not found
       </Typography>
       <Typography gutterBottom>{text}</Typography>
       {error?.message && (
@@ -20,7 +20,7 @@ export function PageError() {
         </Typography>
       )}
       <Button variant="contained" component={Link} to="/" reloadDocument>
-        To the projects
+        Show projects
       </Button>
     </Box>
   );

@@ -24,11 +24,11 @@ export function SaveWords() {
   }, []);
   const words = {
     saved: at ? `Saved ${formatDistanceToNowStrict(new Date(at), { addSuffix: true })}` : 'Saved',
-    unsaved: 'Saving soon…',
+    unsaved: 'Unsaved changes',
     saving: 'Saving…',
-    offline: `Server away: ${where}`,
+    offline: `Server offline: ${where}`,
     full: `Disk full: ${where}`,
-    conflict: 'Saved elsewhere: choose',
+    conflict: 'Changed elsewhere: choose a version',
     refused: `Not saved: ${where}`,
   }[state];
   const wrong = state === 'offline' || state === 'full' || state === 'conflict' || state === 'refused';
@@ -36,14 +36,14 @@ export function SaveWords() {
     <Tooltip
       title={[
         message,
-        alone && 'The storage of this browser is full or not allowed: nothing is kept when the page is closed.',
+        alone && 'The storage of this browser is full or not allowed: edits are lost when the page is closed.',
       ]
         .filter(Boolean)
         .join(' ')}
     >
       <Typography
         role="status"
-        aria-label="Saving"
+        aria-label="Save status"
         noWrap
         color={wrong ? undefined : 'text.secondary'}
         sx={wrong ? { color: COLOURS.coral } : undefined}

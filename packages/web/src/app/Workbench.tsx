@@ -57,7 +57,7 @@ export function Workbench() {
         </Typography>
         <Typography gutterBottom>{problem}</Typography>
         <Button variant="contained" component={Link} to="/">
-          To the projects
+          Show projects
         </Button>
       </Box>
     );
@@ -131,7 +131,7 @@ function Bench() {
               <Stem />
             </Turn>
           </FoldingPanel>
-          <Edge label="Width of the stem" />
+          <Edge label="Stem width" />
           <Panel id="middle" minSize={360}>
             <Group orientation="vertical" {...down}>
               <Panel id="view" minSize={200}>
@@ -140,7 +140,7 @@ function Bench() {
                 </Turn>
                 <OpeningNotes />
               </Panel>
-              <Edge label="Height of the length strip" />
+              <Edge label="Length strip height" />
               <FoldingPanel name="strip" size={192} min={110} max={520}>
                 <Turn order={4}>
                   <LengthStrip />
@@ -148,7 +148,7 @@ function Bench() {
               </FoldingPanel>
             </Group>
           </Panel>
-          <Edge label="Width of the manifest" />
+          <Edge label="Manifest width" />
           <FoldingPanel name="manifest" size={240} min={200} max={520}>
             <Box
               component="aside"

@@ -28,10 +28,10 @@ export const FIRST_WITHIN = 0.001;
 export const FIRST_TRIANGLES = 10_000;
 
 const MERGE_WORDS: Record<Merge, string> = {
-  slot: 'By piece',
-  part: 'By part',
-  material: 'By material',
-  all: 'All in one',
+  slot: 'Piece',
+  part: 'Part',
+  material: 'Material',
+  all: 'Single mesh',
 };
 
 /** What is not called by its ending in capitals. */
@@ -55,75 +55,231 @@ export function BakeChoices({ chosen, onChange, pieces, slots, has, triangles }:
   const lost = lossesOf(format, has, settings);
   return (
     <>
-      <Several label="What to bake" all="All visible pieces" values={settings.pieces} options={[...new Set(pieces.map(({ name }) => name))]} onChange={(names) => set({ pieces: names })} />
+      <Several
+        label="Pieces"
+        all="All visible pieces"
+        values={settings.pieces}
+        options={[...new Set(pieces.map(({ name }) => name))]}
+        onChange={(names) => set({ pieces: names })}
+      />
       {slots.length > 1 && (
-        <Several label="Materials to bake" all="All its materials" values={settings.slots} options={slots} onChange={(names) => set({ slots: names })} />
+        <Several
+          label="Materials"
+          all="All materials"
+          values={settings.slots}
+          options={slots}
+          onChange={(names) => set({ slots: names })}
+        />
       )}
-      <ToggleButtonGroup exclusive fullWidth size="small" value={lighter} onChange={(_, next: Lighter | null) => next && onChange({ ...chosen, lighter: next })} aria-label="How fine" sx={{ mb: 1 }}>
+      <ToggleButtonGroup
+        exclusive
+        fullWidth
+        size="small"
+        value={lighter}
+        onChange={(_, next: Lighter | null) => next && onChange({ ...chosen, lighter: next })}
+        aria-label="Level of detail"
+        sx={{ mb: 1 }}
+      >
         <ToggleButton value="density">Density</ToggleButton>
-        <ToggleButton value="within">Error</ToggleButton>
-        <ToggleButton value="triangles">Triangles</ToggleButton>
+        <ToggleButton value="within">Max error</ToggleButton>
+        <ToggleButton value="triangles">Triangle limit</ToggleButton>
       </ToggleButtonGroup>
       {lighter === 'density' && (
-        <NumberField narrow label="Density" help="Factor on the divisions of every piece." value={settings.density} min={0.05} max={20} comfortable={[0.25, 4]} initial={1} shown={{ factor: 1, unit: '×', digits: 2 }} onChange={(density) => set({ density })} />
+        <NumberField
+          narrow
+          label="Density"
+          help="Factor on the divisions of every piece; 1 bakes as set, 2 twice as fine."
+          value={settings.density}
+          min={0.05}
+          max={20}
+          comfortable={[0.25, 4]}
+          initial={1}
+          shown={{ factor: 1, unit: '×', digits: 2 }}
+          onChange={(density) => set({ density })}
+        />
       )}
       {lighter === 'within' && (
-        <NumberField narrow label="Most error" help="As coarse as it may be without its surface being further off than this: first fewer divisions, then simplified." value={settings.within ?? FIRST_WITHIN} min={1e-5} max={1} comfortable={[0.0001, 0.01]} initial={FIRST_WITHIN} shown={{ factor: 0.001, unit: 'mm', digits: 2 }} onChange={(within) => set({ within })} />
+        <NumberField
+          narrow
+          label="Max error"
+          help="Largest distance from the full surface; larger values make a coarser mesh."
+          value={settings.within ?? FIRST_WITHIN}
+          min={1e-5}
+          max={1}
+          comfortable={[0.0001, 0.01]}
+          initial={FIRST_WITHIN}
+          shown={{ factor: 0.001, unit: 'mm', digits: 2 }}
+          onChange={(within) => set({ within })}
+        />
       )}
       {lighter === 'triangles' && (
-        <NumberField narrow whole label="Most triangles" help="All of it together has no more than these: first fewer divisions, then simplified." value={settings.triangles ?? FIRST_TRIANGLES} min={4} max={1e9} comfortable={[100, Math.max(1000, triangles)]} initial={FIRST_TRIANGLES} shown={{ factor: 1, unit: '', digits: 0 }} onChange={(count) => set({ triangles: count })} />
+        <NumberField
+          narrow
+          whole
+          label="Triangle limit"
+          help="Total number of triangles in the bake; lower values make a coarser mesh."
+          value={settings.triangles ?? FIRST_TRIANGLES}
+          min={4}
+          max={1e9}
+          comfortable={[100, Math.max(1000, triangles)]}
+          initial={FIRST_TRIANGLES}
+          shown={{ factor: 1, unit: '', digits: 0 }}
+          onChange={(count) => set({ triangles: count })}
+        />
       )}
-      <Row label="Meshes">
-        <Pick label="Meshes" value={settings.merge} options={MERGES.map((value) => ({ value, label: MERGE_WORDS[value] }))} onChange={(merge) => set({ merge })} />
+      <Row label="Group by">
+        <Pick
+          label="Group by"
+          value={settings.merge}
+          options={MERGES.map((value) => ({ value, label: MERGE_WORDS[value] }))}
+          onChange={(merge) => set({ merge })}
+        />
       </Row>
       <Row label="Format">
-        <Pick label="Format" value={format} options={BAKE_FORMATS.map((value) => ({ value, label: FORMAT_WORDS[value] ?? value.toUpperCase() }))} onChange={(next) => onChange({ ...chosen, format: next })} />
+        <Pick
+          label="Format"
+          value={format}
+          options={BAKE_FORMATS.map((value) => ({ value, label: FORMAT_WORDS[value] ?? value.toUpperCase() }))}
+          onChange={(next) => onChange({ ...chosen, format: next })}
+        />
       </Row>
       {lost.length > 0 && (
-        <Box component="ul" aria-label="What the format does not carry" sx={{ m: 0, mt: 1, pl: 3.5, color: 'text.secondary', fontSize: 12 }}>
+        <Box
+          component="ul"
+          aria-label="Limits of the format"
+          sx={{ m: 0, mt: 1, pl: 3.5, color: 'text.secondary', fontSize: 12 }}
+        >
           {lost.map((words) => (
             <li key={words}>{words}</li>
           ))}
         </Box>
       )}
       <Box component="details" sx={{ mt: 1.5, '& summary': { cursor: 'pointer', fontSize: 13 } }}>
-        <summary>For the next program</summary>
-        <Row label="Length of 1">
-          <Pick label="Length of 1" value={settings.unit} options={TARGET_UNITS.map((value) => ({ value, label: value }))} onChange={(unit) => set({ unit })} />
+        <summary>Target program</summary>
+        <Row label="Unit">
+          <Pick
+            label="Unit"
+            value={settings.unit}
+            options={TARGET_UNITS.map((value) => ({ value, label: value }))}
+            onChange={(unit) => set({ unit })}
+          />
         </Row>
-        <Row label="Upwards">
-          <Pick label="Upwards" value={settings.up} options={[{ value: 'y', label: '+Y' }, { value: 'z', label: '+Z' }]} onChange={(up) => set({ up })} />
+        <Row label="Up axis">
+          <Pick
+            label="Up axis"
+            value={settings.up}
+            options={[
+              { value: 'y', label: '+Y' },
+              { value: 'z', label: '+Z' },
+            ]}
+            onChange={(up) => set({ up })}
+          />
         </Row>
-        <Row label="Axes">
-          <Pick label="Axes" value={settings.hand} options={[{ value: 'right', label: 'Right-handed' }, { value: 'left', label: 'Left-handed' }]} onChange={(hand) => set({ hand })} />
+        <Row label="Handedness">
+          <Pick
+            label="Handedness"
+            value={settings.hand}
+            options={[
+              { value: 'right', label: 'Right-handed' },
+              { value: 'left', label: 'Left-handed' },
+            ]}
+            onChange={(hand) => set({ hand })}
+          />
         </Row>
-        <Row label="Origin">
-          <Pick label="Origin" value={settings.pivot} options={[{ value: 'world', label: 'The world’s' }, { value: 'bottom', label: 'Underside' }, { value: 'start', label: 'Start of line' }]} onChange={(pivot) => set({ pivot })} />
+        <Row label="Pivot">
+          <Pick
+            label="Pivot"
+            value={settings.pivot}
+            options={[
+              { value: 'world', label: 'World origin' },
+              { value: 'bottom', label: 'Underside' },
+              { value: 'start', label: 'Line start' },
+            ]}
+            onChange={(pivot) => set({ pivot })}
+          />
         </Row>
-        <Tick label="What stands many times stays one mesh" on={settings.instances} onChange={(instances) => set({ instances })} />
-        <Tick label="It holds its live pieces (GLB)" on={settings.recipe} onChange={(recipe) => set({ recipe })} />
-        <Tick label="Meshes are compressed (GLB, glTF)" on={settings.compress} onChange={(compress) => set({ compress })} />
-        <Tick label="A file for each frame of the clock" on={settings.frames !== undefined} onChange={(on) => set({ frames: on ? { first: 0, last: 23, rate: 24 } : undefined })} />
+        <Tick label="Keep instances" on={settings.instances} onChange={(instances) => set({ instances })} />
+        <Tick label="Include editable project (GLB)" on={settings.recipe} onChange={(recipe) => set({ recipe })} />
+        <Tick label="Compress meshes (GLB, glTF)" on={settings.compress} onChange={(compress) => set({ compress })} />
+        <Tick
+          label="Frame sequence"
+          on={settings.frames !== undefined}
+          onChange={(on) => set({ frames: on ? { first: 0, last: 23, rate: 24 } : undefined })}
+        />
         {settings.frames && <FrameFields frames={settings.frames} onChange={(frames) => set({ frames })} />}
         <TestCube format={format} settings={settings} />
       </Box>
     </>
   );
-} // biome-ignore format: a control a line
+}
 
-function FrameFields({ frames, onChange }: { frames: NonNullable<BakeSettings['frames']>; onChange(frames: BakeSettings['frames']): void }) {
+function FrameFields({
+  frames,
+  onChange,
+}: {
+  frames: NonNullable<BakeSettings['frames']>;
+  onChange(frames: BakeSettings['frames']): void;
+}) {
   const plain = { factor: 1, unit: '', digits: 0 };
   return (
     <>
-      <NumberField narrow whole label="First frame" help="Where the range begins." value={frames.first} min={0} max={9998} comfortable={[0, 240]} initial={0} shown={plain} onChange={(first) => onChange({ ...frames, first, last: Math.max(first, frames.last) })} />
-      <NumberField narrow whole label="Last frame" help="Where it ends; this one too." value={frames.last} min={frames.first} max={frames.first + 9999} comfortable={[0, 240]} initial={23} shown={plain} onChange={(last) => onChange({ ...frames, last })} />
-      <NumberField narrow whole label="Frames a second" help="How fast the clock goes on from one to the next." value={frames.rate} min={1} max={240} comfortable={[12, 60]} initial={24} shown={plain} onChange={(rate) => onChange({ ...frames, rate })} />
+      <NumberField
+        narrow
+        whole
+        label="First frame"
+        help="First frame of the sequence."
+        value={frames.first}
+        min={0}
+        max={9998}
+        comfortable={[0, 240]}
+        initial={0}
+        shown={plain}
+        onChange={(first) => onChange({ ...frames, first, last: Math.max(first, frames.last) })}
+      />
+      <NumberField
+        narrow
+        whole
+        label="Last frame"
+        help="Last frame of the sequence, included."
+        value={frames.last}
+        min={frames.first}
+        max={frames.first + 9999}
+        comfortable={[0, 240]}
+        initial={23}
+        shown={plain}
+        onChange={(last) => onChange({ ...frames, last })}
+      />
+      <NumberField
+        narrow
+        whole
+        label="Frame rate"
+        help="Frames per second."
+        value={frames.rate}
+        min={1}
+        max={240}
+        comfortable={[12, 60]}
+        initial={24}
+        shown={plain}
+        onChange={(rate) => onChange({ ...frames, rate })}
+      />
     </>
   );
-} // biome-ignore format: a control a line
+}
 
 /** Several of a list, or all of them. */
-function Several({ label, all, values, options, onChange }: { label: string; all: string; values: string[] | undefined; options: readonly string[]; onChange(values: string[] | undefined): void }) {
+function Several({
+  label,
+  all,
+  values,
+  options,
+  onChange,
+}: {
+  label: string;
+  all: string;
+  values: string[] | undefined;
+  options: readonly string[];
+  onChange(values: string[] | undefined): void;
+}) {
   const there = values?.filter((value) => options.includes(value)) ?? [];
   return (
     <Select
@@ -133,7 +289,9 @@ function Several({ label, all, values, options, onChange }: { label: string; all
       displayEmpty
       value={there}
       onChange={({ target }) => onChange(target.value.length > 0 ? [target.value].flat() : undefined)}
-      renderValue={(names) => (names.length === 0 ? all : names.length === 1 ? names[0] : `${names.length} of ${options.length}`)}
+      renderValue={(names) =>
+        names.length === 0 ? all : names.length === 1 ? names[0] : `${names.length} of ${options.length}`
+      }
       inputProps={{ 'aria-label': label }}
       sx={{ mb: 2 }}
     >
@@ -145,7 +303,7 @@ function Several({ label, all, values, options, onChange }: { label: string; all
       ))}
     </Select>
   );
-} // biome-ignore format: its head in one line
+}
 
 function Row({ label, children }: { label: string; children: ReactNode }) {
   return (
@@ -156,9 +314,25 @@ function Row({ label, children }: { label: string; children: ReactNode }) {
   );
 }
 
-function Pick<V extends string>({ label, value, options, onChange }: { label: string; value: V; options: readonly { value: V; label: string }[]; onChange(value: V): void }) {
+function Pick<V extends string>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: V;
+  options: readonly { value: V; label: string }[];
+  onChange(value: V): void;
+}) {
   return (
-    <Select size="small" value={value} onChange={({ target }) => onChange(target.value as V)} inputProps={{ 'aria-label': label }} sx={{ width: 132 }}>
+    <Select
+      size="small"
+      value={value}
+      onChange={({ target }) => onChange(target.value as V)}
+      inputProps={{ 'aria-label': label }}
+      sx={{ width: 132 }}
+    >
       {options.map((option) => (
         <MenuItem key={option.value} value={option.value}>
           {option.label}
@@ -166,7 +340,7 @@ function Pick<V extends string>({ label, value, options, onChange }: { label: st
       ))}
     </Select>
   );
-} // biome-ignore format: its heads in one line
+}
 
 function Tick({ label, on, onChange }: { label: string; on: boolean; onChange(on: boolean): void }) {
   return (

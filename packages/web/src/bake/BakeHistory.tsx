@@ -18,10 +18,10 @@ export function BakeHistory({ bakes }: { bakes: readonly BakeState[] }) {
   const [shown, setShown] = useState<BakeState | null>(null);
   const good = bakes.filter(({ status }) => status === 'done');
   return (
-    <Box component="section" aria-label="Earlier bakes">
+    <Box component="section" aria-label="Previous bakes">
       {bakes.length === 0 && (
         <Typography variant="body2" color="textSecondary" sx={{ p: 3 }}>
-          No bake yet. The file appears here and stays.
+          No bakes yet. Finished files are listed here.
         </Typography>
       )}
       {bakes.map((bake) => (

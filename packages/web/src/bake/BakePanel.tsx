@@ -86,7 +86,7 @@ export function BakePanel() {
         <Counts rows={rows.map(({ id, name }, i) => ({ id, name, count: counts[i] }))} total={total} exact={exact} />
         {findings > 0 && (
           <Typography variant="body2" sx={{ color: COLOURS.straw, mb: 1 }}>
-            {findings === 1 ? 'One check is open' : `${findings} checks are open`}; the bake works all the same.
+            {findings === 1 ? 'One finding is open' : `${findings} findings are open`}; you can bake anyway.
           </Typography>
         )}
         {running ? (
@@ -96,11 +96,7 @@ export function BakePanel() {
           />
         ) : (
           <Button variant="contained" fullWidth onClick={start} disabled={!saved || busy || pieces.length === 0}>
-            {pieces.length === 0
-              ? 'Nothing to bake'
-              : saved
-                ? `Bake to ${format.toUpperCase()}`
-                : 'Waiting for the save…'}
+            {pieces.length === 0 ? 'Nothing to bake' : saved ? `Bake to ${format.toUpperCase()}` : 'Saving first…'}
           </Button>
         )}
         {problem && (
@@ -230,13 +226,13 @@ function Running({ bake, onCancelled }: { bake: BakeState; onCancelled(state: Ba
           ? progress.done < progress.total
             ? `${Math.floor(progress.done) + 1} of ${progress.total}: ${progress.name}`
             : 'Writing the file…'
-          : 'Waiting for its turn…'}
+          : 'Queued…'}
       </Typography>
       <LinearProgress
         variant={progress ? 'determinate' : 'indeterminate'}
         value={progress ? (100 * progress.done) / progress.total : undefined}
         sx={{ my: 1 }}
-        aria-label="Progress of the bake"
+        aria-label="Bake progress"
       />
       <Button variant="outlined" color="inherit" onClick={() => void api.cancelBake(bake.id).then(onCancelled)}>
         Cancel

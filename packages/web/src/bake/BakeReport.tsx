@@ -23,7 +23,15 @@ const CostChart = lazy(async () => ({ default: (await import('./CostChart.js')).
 type Report = NonNullable<BakeState['report']>;
 
 /** What a bake holds, by what settings, what it cost and what its checks said; beside it another one to compare with. */
-export function BakeReport({ bake, others, onClose }: { bake: BakeState; others: readonly BakeState[]; onClose(): void }) {
+export function BakeReport({
+  bake,
+  others,
+  onClose,
+}: {
+  bake: BakeState;
+  others: readonly BakeState[];
+  onClose(): void;
+}) {
   const unit = useAppSelector((state) => state.project.document?.displayUnit ?? 'm');
   const [with_, setWith] = useState('');
   const { report } = bake;
@@ -40,13 +48,21 @@ export function BakeReport({ bake, others, onClose }: { bake: BakeState; others:
   }
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="report-title">
-      <DialogTitle id="report-title">Report of a bake</DialogTitle>
+      <DialogTitle id="report-title">Bake report</DialogTitle>
       <DialogContent>
         <Typography color="textSecondary" gutterBottom>
-          {dateText(new Date(bake.createdAt), 'd MMMM yyyy, HH:mm')}, of save {bake.revision}. {settingsWords(bake.format, bake.settings)}.
+          {dateText(new Date(bake.createdAt), 'd MMMM yyyy, HH:mm')}, saved version {bake.revision}.{' '}
+          {settingsWords(bake.format, bake.settings)}.
         </Typography>
         {others.length > 0 && (
-          <Select size="small" displayEmpty value={with_} onChange={({ target }) => setWith(target.value)} inputProps={{ 'aria-label': 'Compare with' }} sx={{ mb: 2, minWidth: 320 }}>
+          <Select
+            size="small"
+            displayEmpty
+            value={with_}
+            onChange={({ target }) => setWith(target.value)}
+            inputProps={{ 'aria-label': 'Compare with' }}
+            sx={{ mb: 2, minWidth: 320 }}
+          >
             <MenuItem value="">Compare with another bake…</MenuItem>
             {others.map((one) => (
               <MenuItem key={one.id} value={one.id}>
@@ -55,7 +71,24 @@ export function BakeReport({ bake, others, onClose }: { bake: BakeState; others:
             ))}
           </Select>
         )}
-        <Box component="table" aria-label="Pieces of the bake" sx={{ width: '100%', borderCollapse: 'collapse', mb: 3, '& td, & th': { py: '4px', px: 1, borderBottom: `1px solid ${COLOURS.hairline}`, fontSize: 12.5, fontWeight: 400, textAlign: 'left' }, '& .number': { textAlign: 'right' } }}>
+        <Box
+          component="table"
+          aria-label="Pieces in the bake"
+          sx={{
+            width: '100%',
+            borderCollapse: 'collapse',
+            mb: 3,
+            '& td, & th': {
+              py: '4px',
+              px: 1,
+              borderBottom: `1px solid ${COLOURS.hairline}`,
+              fontSize: 12.5,
+              fontWeight: 400,
+              textAlign: 'left',
+            },
+            '& .number': { textAlign: 'right' },
+          }}
+        >
           <thead>
             <tr>
               <th>Piece</th>
@@ -63,8 +96,8 @@ export function BakeReport({ bake, others, onClose }: { bake: BakeState; others:
               <th className="number">triangles</th>
               {other && <th className="number">change</th>}
               <th className="number">vertices</th>
-              <th className="number">off by</th>
-              <th className="number">checks</th>
+              <th className="number">max error</th>
+              <th className="number">findings</th>
             </tr>
           </thead>
           <tbody>
@@ -73,7 +106,9 @@ export function BakeReport({ bake, others, onClose }: { bake: BakeState; others:
                 <td dir="auto">{piece.name}</td>
                 <td className="number">{lengthText(piece.length, unit)}</td>
                 <td className="number">{countText(piece.triangles)}</td>
-                {other && <td className="number">{differenceText(piece.triangles, before.get(piece.name)?.triangles)}</td>}
+                {other && (
+                  <td className="number">{differenceText(piece.triangles, before.get(piece.name)?.triangles)}</td>
+                )}
                 <td className="number">{countText(piece.vertices)}</td>
                 <td className="number">{piece.off === undefined ? '' : lengthText(piece.off, 'mm')}</td>
                 <td className="number">{piece.findings.length || ''}</td>
@@ -82,7 +117,9 @@ export function BakeReport({ bake, others, onClose }: { bake: BakeState; others:
           </tbody>
           <tfoot>
             <tr>
-              <td>{bytesText(report.bytes)} in {report.seconds.toFixed(1)} s</td>
+              <td>
+                {bytesText(report.bytes)} in {report.seconds.toFixed(1)} s
+              </td>
               <td />
               <td className="number">{countText(trianglesOf(report))}</td>
               {other && <td className="number">{differenceText(trianglesOf(report), trianglesOf(other))}</td>}
@@ -94,11 +131,12 @@ export function BakeReport({ bake, others, onClose }: { bake: BakeState; others:
         </Box>
         {other && (
           <Typography gutterBottom>
-            {bytesText(report.bytes)} instead of {bytesText(other.bytes)}.{gone.length > 0 && ` Not in this one: ${gone.map(({ name }) => name).join(', ')}.`}
+            {bytesText(report.bytes)} instead of {bytesText(other.bytes)}.
+            {gone.length > 0 && ` Not in this bake: ${gone.map(({ name }) => name).join(', ')}.`}
           </Typography>
         )}
         {findings.length > 0 && (
-          <Box component="ul" aria-label="Checks of the bake" sx={{ m: 0, mb: 2, pl: 4, fontSize: 13 }}>
+          <Box component="ul" aria-label="Findings in the bake" sx={{ m: 0, mb: 2, pl: 4, fontSize: 13 }}>
             {[...told].map(([key, { name, severity, message, times }]) => (
               <li key={key}>
                 <b>{name}</b>, {severity}: {message}
@@ -128,13 +166,13 @@ export function BakeReport({ bake, others, onClose }: { bake: BakeState; others:
       </DialogActions>
     </Dialog>
   );
-} // biome-ignore format: its longer lines
+}
 
 const trianglesOf = ({ pieces }: Report): number => pieces.reduce((sum, { triangles }) => sum + triangles, 0);
 
 function differenceText(now: number, then: number | undefined): string {
   if (then === undefined) return 'new';
-  if (now === then) return 'as before';
+  if (now === then) return 'unchanged';
   const share = then > 0 ? ` (${now > then ? '+' : '−'}${Math.round((100 * Math.abs(now - then)) / then)} %)` : '';
   return `${now > then ? '+' : '−'}${countText(Math.abs(now - then))}${share}`;
 }

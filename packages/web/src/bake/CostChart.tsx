@@ -18,7 +18,7 @@ export function CostChart({ rows }: { rows: readonly { name: string; triangles: 
   return (
     <Box role="img" aria-label={`Triangles by piece: ${words}`} sx={{ p: 3 }}>
       <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
-        Where the triangles are
+        Triangles by piece
       </Typography>
       <BarChart
         layout="vertical"

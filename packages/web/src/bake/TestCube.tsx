@@ -15,8 +15,15 @@ export function TestCube({ format, settings }: { format: BakeFormat; settings: B
     offer(new Blob([bytes as Uint8Array<ArrayBuffer>]), `test-cube.${format}`);
   };
   return (
-    <Button size="small" color="inherit" variant="outlined" sx={{ mt: 1 }} disabled={format === 'csv' || format === 'svg'} onClick={() => void save()}>
+    <Button
+      size="small"
+      color="inherit"
+      variant="outlined"
+      sx={{ mt: 1 }}
+      disabled={format === 'csv' || format === 'svg'}
+      onClick={() => void save()}
+    >
       Save a test cube
     </Button>
   );
-} // biome-ignore format: its button
+}

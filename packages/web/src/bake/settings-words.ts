@@ -4,8 +4,8 @@ import { countText, lengthText } from '../fields/units.js';
 
 const MERGED: Record<BakeSettings['merge'], string> = {
   slot: '',
-  part: 'a mesh a part',
-  material: 'a mesh a material',
+  part: 'one mesh per part',
+  material: 'one mesh per material',
   all: 'one mesh',
 };
 
@@ -32,8 +32,8 @@ export function settingsWords(format: BakeFormat, settings: BakeSettings): strin
     pieces && (pieces.length === 1 ? pieces[0] : `${pieces.length} pieces`),
     slots && `only ${slots.join(', ')}`,
     density !== 1 && `density ${+density.toFixed(2)}`,
-    within !== undefined && `within ${lengthText(within, 'mm')}`,
-    triangles !== undefined && `at most ${countText(triangles)} triangles`,
+    within !== undefined && `max error ${lengthText(within, 'mm')}`,
+    triangles !== undefined && `limit ${countText(triangles)} triangles`,
     MERGED[merge],
     instances && 'instances kept',
     unit !== 'm' && `in ${unit}`,
@@ -41,8 +41,8 @@ export function settingsWords(format: BakeFormat, settings: BakeSettings): strin
     hand !== 'right' && 'left-handed',
     pivot &&
       pivot !== 'world' &&
-      `origins at the ${pivot === 'start' ? 'start of each line' : 'underside of each piece'}`,
-    recipe && 'with its live pieces',
+      `pivot at the ${pivot === 'start' ? 'start of each line' : 'underside of each piece'}`,
+    recipe && 'with editable project',
     compress && 'compressed',
     frames && `frames ${frames.first} to ${frames.last}`,
   ];

@@ -52,7 +52,7 @@ export function ProofSheet({ piece, onClose }: { piece: Piece; onClose(): void }
   const words = ({ values }: Proof) => values.map((value, i) => valueText(sweeps[i].dial, value, display)).join(', ');
   const take = (proof: Proof) => {
     dispatch(
-      edit(`Take a proof of ${piece.name}: ${words(proof)}`, (document) =>
+      edit(`Use a proof of ${piece.name}: ${words(proof)}`, (document) =>
         withPiece(document, piece.id, () => proof.piece),
       ),
     );
@@ -64,14 +64,14 @@ export function ProofSheet({ piece, onClose }: { piece: Piece; onClose(): void }
       <DialogContent sx={{ width: 860, maxWidth: '90vw' }}>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 6, mb: 3 }}>
           <SweepChoice
-            label="Across"
+            label="Columns"
             dials={dials}
             sweep={first}
             display={display}
             onChange={(next) => next && setFirst(next)}
           />
           <SweepChoice
-            label="Down"
+            label="Rows"
             dials={dials.filter(({ id }) => id !== first.dial.id)}
             sweep={second}
             display={display}
@@ -116,13 +116,13 @@ export function ProofSheet({ piece, onClose }: { piece: Piece; onClose(): void }
                   >
                     <Typography className="number" noWrap>
                       <Box component="span" sx={visuallyHidden}>
-                        Take{' '}
+                        Use{' '}
                       </Box>
                       {text}
                     </Typography>
                     {now && (
                       <Typography variant="body2" color="textSecondary">
-                        as now
+                        Current
                       </Typography>
                     )}
                   </Box>
@@ -134,10 +134,10 @@ export function ProofSheet({ piece, onClose }: { piece: Piece; onClose(): void }
       </DialogContent>
       <DialogActions>
         <Typography color="textSecondary" sx={{ flex: 1, pl: 3 }}>
-          Click one to take it. Undo brings the present one back.
+          Click a picture to use it. Undo restores the current one.
         </Typography>
         <Button color="inherit" onClick={onClose}>
-          Leave it as it is
+          Keep current
         </Button>
       </DialogActions>
     </Dialog>
@@ -189,8 +189,8 @@ function SweepChoice({ label, dials, sweep, display, optional, onChange }: Sweep
     const { parameter, value } = sweep.dial;
     return (
       <NumberField
-        label={which === 'from' ? 'From' : 'To'}
-        help={`The ${which === 'from' ? 'first' : 'last'} step.`}
+        label={which === 'from' ? 'Start' : 'End'}
+        help={`Value of the ${which === 'from' ? 'first' : 'last'} step.`}
         value={sweep[which]}
         min={parameter.min}
         max={parameter.max}
@@ -210,13 +210,13 @@ function SweepChoice({ label, dials, sweep, display, optional, onChange }: Sweep
           size="small"
           displayEmpty
           value={sweep?.dial.id ?? ''}
-          inputProps={{ 'aria-label': `Number stepped ${label.toLowerCase()}` }}
+          inputProps={{ 'aria-label': `Parameter in ${label.toLowerCase()}` }}
           onChange={(event) => {
             const dial = dials.find(({ id }) => id === event.target.value);
             onChange(dial ? firstSweep(dial) : null);
           }}
         >
-          {optional && <MenuItem value="">Nothing: nine steps across</MenuItem>}
+          {optional && <MenuItem value="">None: nine steps in order</MenuItem>}
           {dials.map((dial) => (
             <MenuItem key={dial.id} value={dial.id}>
               {dial.label}

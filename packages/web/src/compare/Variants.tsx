@@ -37,7 +37,7 @@ export function Variants({ piece }: { piece: Piece }) {
               </Box>
               {present ? (
                 <Typography variant="body2" color="textSecondary" sx={{ px: 1 }}>
-                  as now
+                  Current
                 </Typography>
               ) : (
                 <>
@@ -45,10 +45,10 @@ export function Variants({ piece }: { piece: Piece }) {
                     size="small"
                     color="inherit"
                     sx={{ px: 1, minWidth: 0 }}
-                    aria-label={`Put back ${variant.name}`}
+                    aria-label={`Restore ${variant.name}`}
                     onClick={() => dispatch(putBack(piece, variant))}
                   >
-                    Put back
+                    Restore
                   </Button>
                   <Button
                     size="small"
@@ -62,7 +62,7 @@ export function Variants({ piece }: { piece: Piece }) {
                   </Button>
                 </>
               )}
-              <IconButton aria-label={`Drop ${variant.name}`} onClick={() => dispatch(dropVariant(piece, variant))}>
+              <IconButton aria-label={`Delete ${variant.name}`} onClick={() => dispatch(dropVariant(piece, variant))}>
                 <Close sx={{ fontSize: 15 }} />
               </IconButton>
             </Box>
@@ -78,7 +78,7 @@ const KeepButtons = memo(function KeepButtons({ onKeep, onProof }: { onKeep(): v
   return (
     <Box sx={{ display: 'flex', gap: 2, mt: 0.5 }}>
       <Button size="small" variant="outlined" color="inherit" onClick={onKeep}>
-        Keep this state
+        Save variant
       </Button>
       <Button size="small" variant="outlined" color="inherit" onClick={onProof}>
         Proof sheet…

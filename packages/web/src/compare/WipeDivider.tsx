@@ -41,7 +41,7 @@ export const WipeDivider = memo(function WipeDivider() {
       <Box
         role="slider"
         tabIndex={0}
-        aria-label="Divider between now and the kept state"
+        aria-label="Divider between the current state and the variant"
         aria-valuemin={0}
         aria-valuemax={100}
         aria-valuenow={Math.round(compare.at * 100)}
@@ -79,7 +79,7 @@ export const WipeDivider = memo(function WipeDivider() {
           },
         }}
       />
-      <Box sx={{ ...tag, right: `calc(${(1 - compare.at) * 100}% + 10px)` }}>Now</Box>
+      <Box sx={{ ...tag, right: `calc(${(1 - compare.at) * 100}% + 10px)` }}>Current</Box>
       <Box
         sx={{
           ...tag,
@@ -98,7 +98,7 @@ export const WipeDivider = memo(function WipeDivider() {
         onClick={() => dispatch(compared(null))}
         sx={{ position: 'absolute', bottom: 12, left: '50%', transform: 'translateX(-50%)', pointerEvents: 'auto' }}
       >
-        End the comparison
+        Close comparison
       </Button>
     </Box>
   );

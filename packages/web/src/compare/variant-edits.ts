@@ -3,7 +3,7 @@ import { edit, newId } from '../state/edits.js';
 
 /** Keeps the present state of a piece under the next free name. */
 export const keepNow = (piece: Piece) =>
-  edit(`Keep a state of ${piece.name}`, (document) =>
+  edit(`Save a variant of ${piece.name}`, (document) =>
     keepVariant(document, piece.id, newId(), freeName('Variant', piece.variants ?? [])),
   );
 
@@ -19,4 +19,4 @@ export const renameVariant = (piece: Piece, { id }: Variant, name: string) =>
   );
 
 export const dropVariant = (piece: Piece, { id, name }: Variant) =>
-  withVariants(`Drop ${name} of ${piece.name}`, piece, (old) => old.filter((variant) => variant.id !== id));
+  withVariants(`Delete ${name} of ${piece.name}`, piece, (old) => old.filter((variant) => variant.id !== id));

@@ -19,7 +19,7 @@ export function ElementCard({ piece }: { piece: Piece }) {
     <Box sx={{ py: 2, borderTop: 1, borderColor: 'divider' }}>
       {element === null ? (
         <Typography variant="body2" color="textSecondary">
-          Click one of them in the view to move, turn, replace or drop it.
+          Click a part in the view to move, rotate, replace or remove it.
         </Typography>
       ) : (
         <OneElement piece={piece} element={element} />
@@ -27,10 +27,10 @@ export function ElementCard({ piece }: { piece: Piece }) {
       {changed > 0 && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1 }}>
           <Typography variant="body2" color="textSecondary" sx={{ flex: 1 }}>
-            {changed === 1 ? '1 changed by hand' : `${changed} changed by hand`}
+            {changed === 1 ? '1 edited by hand' : `${changed} edited by hand`}
           </Typography>
           <Button size="small" color="inherit" onClick={() => dispatch(putAllBack(piece))}>
-            Put all back
+            Reset all
           </Button>
         </Box>
       )}
@@ -50,11 +50,11 @@ function OneElement({ piece, element }: { piece: Piece; element: number }) {
   return (
     <>
       <Typography variant="subtitle1" component="h3" gutterBottom>
-        {dropped ? 'Picked element, dropped' : 'Picked element'}
+        {dropped ? 'Selected part, removed' : 'Selected part'}
       </Typography>
       {!there && (
         <Typography variant="body2" color="textSecondary">
-          It is not there as the piece is now; what was done to it is kept for when it comes back.
+          The piece no longer has this part; its edits are kept in case it returns.
         </Typography>
       )}
       {!dropped && (
@@ -63,7 +63,7 @@ function OneElement({ piece, element }: { piece: Piece; element: number }) {
             <NumberField
               key={axis}
               label={`Move ${axis}`}
-              help="How far it was moved by hand; its square in the view moves it too."
+              help="Offset by hand; drag the square in the view to change it."
               value={move[k]}
               min={-1e6}
               max={1e6}
@@ -84,8 +84,8 @@ function OneElement({ piece, element }: { piece: Piece; element: number }) {
             />
           ))}
           <NumberField
-            label="Turn it"
-            help="About its own way up."
+            label="Rotation"
+            help="Rotation around its own up axis."
             value={turn}
             min={-6000}
             max={6000}
@@ -93,12 +93,12 @@ function OneElement({ piece, element }: { piece: Piece; element: number }) {
             initial={0}
             shown={{ factor: Math.PI / 180, unit: '°', digits: 1 }}
             onChange={(value, done) =>
-              dispatch(changeElement(piece, element, 'Turn', { turn: value || undefined }, gesture('turn', done)))
+              dispatch(changeElement(piece, element, 'Rotate', { turn: value || undefined }, gesture('turn', done)))
             }
           />
           <NumberField
-            label="Its size"
-            help="Against the size that it has without it."
+            label="Size factor"
+            help="Size relative to before; 1 is unchanged."
             value={size}
             min={1e-3}
             max={1000}
@@ -111,7 +111,7 @@ function OneElement({ piece, element }: { piece: Piece; element: number }) {
               )
             }
           />
-          <ControlRow label="Instead" help="A prop that stands there instead, as large as what it stands for.">
+          <ControlRow label="Replacement" help="Prop used in its place, at the same size.">
             <Select
               size="small"
               fullWidth
@@ -120,10 +120,10 @@ function OneElement({ piece, element }: { piece: Piece; element: number }) {
               onChange={(event) =>
                 dispatch(changeElement(piece, element, 'Replace', { prop: event.target.value || undefined }))
               }
-              inputProps={{ 'aria-label': 'Instead' }}
+              inputProps={{ 'aria-label': 'Replacement' }}
               sx={{ '& .MuiSelect-select': { py: '4px' } }}
             >
-              <MenuItem value="">Nothing else</MenuItem>
+              <MenuItem value="">None</MenuItem>
               {props?.map(({ id, name }) => (
                 <MenuItem key={id} value={id}>
                   {name}
@@ -139,22 +139,22 @@ function OneElement({ piece, element }: { piece: Piece; element: number }) {
             size="small"
             variant="outlined"
             color="inherit"
-            onClick={() => dispatch(changeElement(piece, element, 'Put back', { dropped: undefined }))}
+            onClick={() => dispatch(changeElement(piece, element, 'Reset', { dropped: undefined }))}
           >
-            Put it back
+            Reset part
           </Button>
         ) : (
           <Button
             size="small"
             variant="outlined"
             color="inherit"
-            onClick={() => dispatch(changeElement(piece, element, 'Drop', { dropped: true }))}
+            onClick={() => dispatch(changeElement(piece, element, 'Remove', { dropped: true }))}
           >
-            Drop it
+            Remove part
           </Button>
         )}
         <Button size="small" color="inherit" onClick={() => dispatch(elementChosen(null))}>
-          Done with it
+          Done
         </Button>
       </Box>
     </>

@@ -9,7 +9,7 @@ export const editOf = ({ elements }: Piece, id: number): ElementEdit =>
 export function changeElement(piece: Piece, id: number, words: string, change: Partial<ElementEdit>, gesture?: string) {
   return editPieces(
     [piece],
-    `${words} an element of ${piece.name}`,
+    `${words} a part of ${piece.name}`,
     (now) => {
       const { id: _, ...next } = { ...editOf(now, id), ...change };
       const kept = Object.fromEntries(Object.entries(next).filter(([, value]) => value !== undefined && value !== ''));
@@ -22,7 +22,7 @@ export function changeElement(piece: Piece, id: number, words: string, change: P
 
 /** All elements of a piece as its unit makes them. */
 export const putAllBack = (piece: Piece) =>
-  editPieces([piece], `Elements of ${piece.name} as they were`, (now) => withList(now, []));
+  editPieces([piece], `Reset parts of ${piece.name}`, (now) => withList(now, []));
 
 function withList(piece: Piece, elements: ElementEdit[]): Piece {
   const { elements: _, ...rest } = piece;

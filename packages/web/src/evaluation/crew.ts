@@ -3,7 +3,7 @@ import { changesSince } from './changes.js';
 import type { Answer, Request, Wanted } from './protocol.js';
 
 /** Workers at first, and at most: so many heavy pieces may run before another one has to wait. */
-const MOST_WORKERS = Math.max(3, Math.min(6, (globalThis.navigator?.hardwareConcurrency ?? 2) + 1));
+const MAX_WORKERS = Math.max(3, Math.min(6, (globalThis.navigator?.hardwareConcurrency ?? 2) + 1));
 /** A batch is about so long, milliseconds, and at most so many pieces: between batches the order may change. */
 const BATCH = { ms: 40, pieces: 16 };
 /** What a piece is taken to cost before it was ever made, milliseconds. */
@@ -151,7 +151,7 @@ export class Crew {
       if (hand.idle) this.giveTo(hand, queue, document, now, numbered);
     }
     const held = this.hands.every(({ idle, since }) => !idle && now - since > PATIENCE);
-    if (queue.size > 0 && this.hands.length < MOST_WORKERS && (held || queue.size > this.hands.length * BATCH.pieces)) {
+    if (queue.size > 0 && this.hands.length < MAX_WORKERS && (held || queue.size > this.hands.length * BATCH.pieces)) {
       this.giveTo(this.engage(), queue, document, now, numbered);
     }
   }

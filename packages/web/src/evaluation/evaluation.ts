@@ -262,7 +262,7 @@ export class Evaluation {
   /** Something about a piece that is not sent along with it. Rejected where it is not made, or is being made again. */
   ask<Q extends Question>(piece: string, question: Q): Promise<AnswerTo<Q['what']>> {
     const hand = this.crew.ownerOf(piece);
-    if (!hand) return Promise.reject(new Error('This piece is not made yet.'));
+    if (!hand) return Promise.reject(new Error('This piece is not computed yet.'));
     return this.asking(hand, (id) => ({ kind: 'ask', id, piece, question })) as Promise<AnswerTo<Q['what']>>;
   }
 
@@ -352,7 +352,7 @@ export class Evaluation {
     const name = this.document?.pieces.find(({ id }) => id === at)?.name;
     this.dismiss(hand, message || 'The computation stopped.');
     this.change({
-      error: `${name ? `${name} could not be computed` : 'The computation stopped'}${message ? ` (${message})` : ''}. Nothing is lost; change the piece or reload the page.`,
+      error: `${name ? `${name} could not be computed` : 'The computation stopped'}${message ? ` (${message})` : ''}. Nothing is lost; change the piece, or reload the page.`,
     });
     this.work();
   }

@@ -28,7 +28,7 @@ import {
   type Answer,
   DRAFT_DENSITY,
   type Guide,
-  MOST_SHOWN,
+  MAX_SHOWN,
   type PieceBuild,
   type Question,
   type Request,
@@ -122,7 +122,7 @@ async function addProp({ hash, bytes, mesh, tell }: Extract<Request, { kind: 'pr
 
 function addPicture({ hash, bytes }: Extract<Request, { kind: 'picture' }>): void {
   try {
-    const shades = readShades('The picture', bytes);
+    const shades = readShades('The image', bytes);
     surfaces.addShades(hash, shades);
     world = null;
     answer({ kind: 'shades', hash, shades });
@@ -173,7 +173,7 @@ function computeOne(batch: number, { piece: id, draft, watch, has }: Wanted, las
     answer({ kind: 'step', share, says });
   };
   const density = draft || piece.detail ? DRAFT_DENSITY : 1;
-  const made = evaluatePiece(world, piece, { density, most: MOST_SHOWN });
+  const made = evaluatePiece(world, piece, { density, most: MAX_SHOWN });
   const pinches = made.findings.filter(isPinch).length;
   if (density === 1) wholePinches.set(id, pinches);
   const build = fairly(made, density, draft ? wholePinches.get(id) : undefined);
@@ -194,7 +194,7 @@ function computeOne(batch: number, { piece: id, draft, watch, has }: Wanted, las
 
 function answerTo(piece: string, question: Question): unknown {
   const build = sent.get(piece)?.build;
-  if (!build) throw new Error('This piece was not made here.');
+  if (!build) throw new Error('This piece was not computed here.');
   switch (question.what) {
     case 'slice':
       return sliceAt(build.parts, build.guide, question.share, question.near) ?? null;
@@ -213,13 +213,13 @@ async function attempt({
   draft,
 }: Extract<Request, { kind: 'trial' }>): Promise<void> {
   const piece = other.pieces.find((candidate) => candidate.id === pieceId);
-  if (!piece) throw new Error('The piece is not there any more.');
+  if (!piece) throw new Error('The piece no longer exists.');
   await ready({ pieces: [piece] });
   const started = performance.now();
   const density = draft ? DRAFT_DENSITY : 1;
   const build = evaluatePiece(viewed(other, trials), piece, {
     density,
-    most: MOST_SHOWN,
+    most: MAX_SHOWN,
   });
   const { message, buffers } = packed(build, undefined, { ms: performance.now() - started, draft });
   answer({ kind: 'trial', id, build: message }, buffers);

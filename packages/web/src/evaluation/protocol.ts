@@ -21,7 +21,7 @@ import type { Sitter } from '../look/photograph.js';
 /** Divisions of a piece that is made coarser, as a factor. */
 export const DRAFT_DENSITY = 0.5;
 /** Vertices above which a piece is made coarser than it is set, for the view; a bake takes more. */
-export const MOST_SHOWN = 4_000_000;
+export const MAX_SHOWN = 4_000_000;
 
 /** How a piece is to be made for the view. */
 export interface Wanted {

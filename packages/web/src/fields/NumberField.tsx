@@ -103,7 +103,7 @@ export function NumberField(props: NumberFieldProps) {
           alignItems: 'center',
         }}
       >
-        <LabelTip help={`${help} Usually ${range}. Double-click for ${round(initial / shown.factor, 3)}.`}>
+        <LabelTip help={`${help} Usual range ${range}. Double-click to reset to ${round(initial / shown.factor, 3)}.`}>
           <Typography
             id={id}
             component="label"

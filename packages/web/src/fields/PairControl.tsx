@@ -30,7 +30,7 @@ export function PairControl({ name, parameter, value, display, mixed, drawn, onC
   const end = (which: keyof Pair) => (
     <NumberField
       label={`${label}, ${which}`}
-      short={which === 'least' ? 'Least' : 'Most'}
+      short={which === 'least' ? 'Min' : 'Max'}
       help={help}
       value={value[which]}
       min={min}
@@ -61,7 +61,7 @@ export function PairControl({ name, parameter, value, display, mixed, drawn, onC
           max={comfortable[1]}
           step={(comfortable[1] - comfortable[0]) / 200}
           value={[value.least, value.most]}
-          getAriaLabel={(thumb) => `${label}, ${thumb === 0 ? 'least' : 'most'}`}
+          getAriaLabel={(thumb) => `${label}, ${thumb === 0 ? 'min' : 'max'}`}
           getAriaValueText={(at) => `${round(at / shown.factor, shown.digits)} ${shown.unit}`}
           onChange={(_event, at) => onChange(pairOf(at as number[]), false)}
           onChangeCommitted={(_event, at) => onChange(pairOf(at as number[]), true)}

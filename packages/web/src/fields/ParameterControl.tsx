@@ -1,13 +1,13 @@
 import {
   type AlongValue,
   type DisplayUnit,
-  FARTHEST,
   greatest,
   isLane,
   isWhole,
   type KelpDocument,
   type LevelValue,
   length,
+  MAX_COORDINATE,
   type NumberParameter,
   normalize,
   type Pair,
@@ -74,7 +74,7 @@ function NumberControl({ parameter, value, display, mixed, onChange }: Of<Number
           sx={{ minWidth: 0, px: 1 }}
           onClick={() => onChange(greatest(along), true)}
         >
-          Even
+          Constant
         </Button>
       </ControlRow>
     );
@@ -111,14 +111,14 @@ function ToggleControl({ parameter, value, mixed, onChange }: ParameterControlPr
 }
 
 /** More options than these have no room beside each other. */
-const MOST_BUTTONS = 4;
+const MAX_BUTTONS = 4;
 /** Their words together: more do not stand side by side. */
-const MOST_LETTERS = 30;
+const MAX_CHARACTERS = 30;
 
 function ChoiceControl(props: OfKind<'choice'>) {
   const { parameter, value, mixed, onChange } = props;
   const letters = parameter.options.reduce((sum, { label }) => sum + label.length, 0);
-  if (parameter.options.length > MOST_BUTTONS || letters > MOST_LETTERS)
+  if (parameter.options.length > MAX_BUTTONS || letters > MAX_CHARACTERS)
     return <PickList {...props} value={value as string} options={parameter.options} picture={parameter.picture} />;
   return (
     <ControlRow label={parameter.label} help={parameter.help}>
@@ -199,8 +199,8 @@ function PointControl({ parameter, value, display, onChange }: OfKind<'point'>) 
     <Three
       parameter={parameter}
       value={value as Vec3}
-      min={-FARTHEST}
-      max={FARTHEST}
+      min={-MAX_COORDINATE}
+      max={MAX_COORDINATE}
       comfortable={[-5, 5]}
       shown={{ factor: METRES[display], unit: display, digits: 2 }}
       onChange={onChange as (value: Vec3, done: boolean) => void}
@@ -261,7 +261,7 @@ function LevelsControl({ parameter, value, display, onChange }: OfKind<'levels'>
           ))}
           {levels.length > parameter.least && (
             <Button size="small" color="inherit" onClick={() => onChange(levels.toSpliced(i, 1), true)} sx={{ px: 0 }}>
-              Take it out
+              Remove
             </Button>
           )}
         </Box>
@@ -273,7 +273,7 @@ function LevelsControl({ parameter, value, display, onChange }: OfKind<'levels'>
           onClick={() => onChange([...levels, levels.at(-1) ?? first], true)}
           sx={{ px: 0 }}
         >
-          Add one
+          Add
         </Button>
       )}
     </Box>

@@ -10,7 +10,7 @@ import type { Of } from './ParameterControl.js';
 import { METRES } from './units.js';
 
 /** A size of its own is at least so large, metres, and at most. */
-const [LEAST, MOST] = [1e-4, 1000];
+const [MIN_RADIUS, MAX_RADIUS] = [1e-4, 1000];
 
 /** Wheels in the order in which the belt meets them: each with its side, a size of its own where it has one, and whether it takes up. */
 export function WheelsControl({ parameter, value, display, onChange }: Of<WheelsParameter>) {
@@ -73,14 +73,14 @@ export function WheelsControl({ parameter, value, display, onChange }: Of<Wheels
                 {i + 1}. {name}
               </Typography>
               <Mark
-                words="The belt passes it with its outer face"
-                label="Outside"
+                words="The belt runs along the outside of this wheel"
+                label="Outside the loop"
                 on={wheel.outside === true}
                 onChange={(on) => (on ? change(i, { outside: true }) : without(i, 'outside'))}
               />
               <Mark
-                words="It slides until the belt has the length that is given"
-                label="Takes up"
+                words="This wheel slides until the belt has the set length"
+                label="Tensioner"
                 on={wheel.takesUp === true}
                 onChange={(on) =>
                   onChange(
@@ -90,14 +90,14 @@ export function WheelsControl({ parameter, value, display, onChange }: Of<Wheels
                 }
               />
               <Mark
-                words="It has a size of its own"
-                label="Own size"
+                words="Use a custom radius for this wheel"
+                label="Custom radius"
                 on={wheel.radius !== undefined}
                 onChange={(on) => (on ? change(i, { radius: shared }) : without(i, 'radius'))}
               />
               <IconButton
                 size="small"
-                aria-label={`Take out ${name}`}
+                aria-label={`Remove ${name}`}
                 onClick={() => onChange(wheels.toSpliced(i, 1), true)}
                 sx={{ p: 0.25 }}
               >
@@ -108,10 +108,10 @@ export function WheelsControl({ parameter, value, display, onChange }: Of<Wheels
               <NumberField
                 label={`Radius of ${name}`}
                 short="Radius"
-                help="Of this wheel alone, to where the belt lies on it."
+                help="Radius of this wheel, up to the belt’s contact surface."
                 value={wheel.radius}
-                min={LEAST}
-                max={MOST}
+                min={MIN_RADIUS}
+                max={MAX_RADIUS}
                 comfortable={[0.01, 1]}
                 initial={shared}
                 shown={{ unit: display, factor: METRES[display], digits: 4 }}

@@ -46,6 +46,6 @@ export function evaluate(text: string, shown: Shown): number {
     // not convertible: told below
   }
   throw new Error(
-    target ? `"${text.slice(0, 30)}" is not in ${target}.` : `"${text.slice(0, 30)}" is no plain number.`,
+    target ? `"${text.slice(0, 30)}" is not in ${target}.` : `"${text.slice(0, 30)}" is not a plain number.`,
   );
 }

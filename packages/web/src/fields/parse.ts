@@ -1,7 +1,7 @@
 import type { Shown } from './units.js';
 
 /** Longest text a number field reads. */
-const LONGEST = 100;
+const MAX_LENGTH = 100;
 
 /**
  * Reads what was typed into a number field: a plain number in the shown unit, arithmetic, or a value with a unit of its
@@ -11,7 +11,7 @@ const LONGEST = 100;
 export async function parseNumber(text: string, shown: Shown): Promise<number> {
   const trimmed = text.trim().replaceAll('°', ' deg').replaceAll(',', '.').replaceAll('×', '').replaceAll('⌀', '');
   if (trimmed === '') throw new Error('Type a number.');
-  if (trimmed.length > LONGEST) throw new Error('That is too long to be a number.');
+  if (trimmed.length > MAX_LENGTH) throw new Error('The number is too long.');
   const plain = Number(trimmed);
   if (Number.isFinite(plain)) return plain;
   // arithmetic and units are rarely typed, and the library that reads them is large

@@ -93,7 +93,7 @@ function AnchorsControl({ parameter, value, onChange }: ParameterControlProps) {
   ];
   const words = (pick: AnchorPick) =>
     pick.on === 'place'
-      ? `Place ${1 + picks.filter(({ on }) => on === 'place').indexOf(pick)}`
+      ? `Point ${1 + picks.filter(({ on }) => on === 'place').indexOf(pick)}`
       : (all.find(({ on, id }) => on === pick.on && id === pick.id)?.name ?? `deleted ${pick.on}`);
   return (
     <Box role="group" aria-label={parameter.label}>
@@ -126,7 +126,7 @@ function AnchorsControl({ parameter, value, onChange }: ParameterControlProps) {
           size="small"
           color="inherit"
           onClick={() => onChange(picks.toSpliced(i, 1), true)}
-          aria-label={`Take out ${words(pick)}`}
+          aria-label={`Remove ${words(pick)}`}
         >
           {i + 1}. {words(pick)} ×
         </Button>
@@ -143,15 +143,15 @@ function LinksControl({ parameter, value, onChange }: ParameterControlProps) {
   const piece = useAppSelector((state) => state.project.document?.pieces.find(({ id }) => id === state.view.piece));
   const changes = value as readonly LinkChange[];
   const names = document && piece ? anchorNames(document, piece) : new Map<number, string>();
-  const nameOf = (key: number | undefined) => names.get(key ?? -1) ?? 'a place';
+  const nameOf = (key: number | undefined) => names.get(key ?? -1) ?? 'a point';
   const words = ({ from, to, how, instead }: LinkChange) =>
     how === 'led'
-      ? `${nameOf(from)}, led to ${nameOf(instead)}`
-      : `${nameOf(from)} to ${nameOf(to)}, ${how === 'out' ? 'taken out' : 'added'}`;
+      ? `${nameOf(from)}, redirected to ${nameOf(instead)}`
+      : `${nameOf(from)} to ${nameOf(to)}, ${how === 'out' ? 'removed' : 'added'}`;
   return (
     <Box role="group" aria-label={parameter.label} sx={{ mb: 1 }}>
       <Typography variant="body2" color="textSecondary">
-        {changes.length === 0 ? 'No line was changed by hand.' : 'Changed by hand; a click puts it back:'}
+        {changes.length === 0 ? 'No line was edited by hand.' : 'Edited by hand; click to reset:'}
       </Typography>
       {changes.map((change, i) => (
         <Button
@@ -159,7 +159,7 @@ function LinksControl({ parameter, value, onChange }: ParameterControlProps) {
           size="small"
           color="inherit"
           onClick={() => onChange(changes.toSpliced(i, 1), true)}
-          aria-label={`Put back ${words(change)}`}
+          aria-label={`Reset ${words(change)}`}
           sx={{ px: 0, textAlign: 'left' }}
         >
           {words(change)} ×
@@ -209,7 +209,7 @@ function ProfileControl(props: ParameterControlProps) {
         import('@kelp/formats'),
       ]);
       const read = await readApart(file, true);
-      if (read.kind !== 'curves') throw new Error(`${file.name} is no drawing of lines. Choose an SVG.`);
+      if (read.kind !== 'curves') throw new Error(`${file.name} has no outlines. Choose an SVG drawing.`);
       const name = freeName(tidyName(file.name.replace(/\.[^.]*$/, ''), 'Profile'), profiles);
       const profile = profileOf(read.file, newId(), name);
       onChange(profile.id, true, (document) => ({ ...document, profiles: [...document.profiles, profile] }));
@@ -241,7 +241,7 @@ function ProfileControl(props: ParameterControlProps) {
         </Button>
         <FileButton
           label="From SVG…"
-          inputLabel="Drawing of a profile"
+          inputLabel="SVG file with a profile"
           accept=".svg"
           onChoose={(file) => void take(file)}
         />
@@ -271,10 +271,10 @@ type Control = (props: ParameterControlProps) => ReactNode;
 
 export const REFERENCE_CONTROLS = {
   prop: ((props) => <PickOne {...props} list="props" thing="prop" none="Nearest prop" />) as Control,
-  piece: ((props) => <PickOne {...props} list="pieces" thing="piece" none="No piece yet" />) as Control,
+  piece: ((props) => <PickOne {...props} list="pieces" thing="piece" none="No piece" />) as Control,
   profile: ProfileControl as Control,
   region: ((props) => <PickOne {...props} list="regions" thing="region" none="Everywhere" />) as Control,
-  picture: ((props) => <PickOne {...props} list="pictures" thing="picture" none="No picture" />) as Control,
+  picture: ((props) => <PickOne {...props} list="pictures" thing="picture" none="No image" />) as Control,
   curves: ((props) => <PickMany {...props} list="curves" thing="line" />) as Control,
   props: ((props) => <PickMany {...props} list="props" thing="prop" />) as Control,
   pieces: ((props) => <PickMany {...props} list="pieces" thing="piece" />) as Control,

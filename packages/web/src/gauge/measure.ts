@@ -59,7 +59,7 @@ export function isPulled(parameter: Parameter): boolean {
 }
 
 /** More dots than these say nothing more. */
-const MOST_DOTS = 300;
+const MAX_DOTS = 300;
 
 /** What a control measures on the result; null where its declaration says that there is nothing to measure. */
 export function measured({ piece, build, use, name, parameter, display }: Subject): Measured | null {
@@ -95,7 +95,7 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
     return { text, at: end, lines: [[from, end]], dots: [], pull: isLane(raw) ? undefined : pull };
   };
   const firstPoints = (): Place[] => {
-    const count = Math.min(MOST_DOTS, guide.start.length - 1);
+    const count = Math.min(MAX_DOTS, guide.start.length - 1);
     return Array.from({ length: count }, (_, c) => spotAt(guide, 0, c).place);
   };
   /** What another parameter that the gauge names holds. */
@@ -122,7 +122,7 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
     },
     corners: () => {
       const ring = Array.from(
-        { length: Math.min(MOST_DOTS, value) },
+        { length: Math.min(MAX_DOTS, value) },
         (_, i) => arc(middle.place, middle.side, middle.up, thickness, (2 * Math.PI * i) / value).at(-1)!,
       );
       return label(words, moved(middle.place, middle.up, thickness), [], ring);
@@ -153,7 +153,7 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
       const from = measures.length / 2 - far / 2;
       const text =
         parameter.kind === 'rate'
-          ? `${words}: one in ${size(far)}`
+          ? `${words}: one per ${size(far)}`
           : `${words}${parameter.kind === 'ratio' ? `: ${size(far)}` : ''}`;
       const line = stretch(guide, Math.max(0, from), Math.min(measures.length, from + far));
       return label(
@@ -171,7 +171,7 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
         ]);
       const far = value === 0 ? measures.length : Math.min(measures.length, 1 / Math.abs(value));
       const from = (measures.length - far) / 2;
-      return label(value === 0 ? words : `${words}: once in ${size(1 / Math.abs(value))}`, middle.place, [
+      return label(value === 0 ? words : `${words}: one turn per ${size(1 / Math.abs(value))}`, middle.place, [
         stretch(guide, from, from + far),
       ]);
     },
@@ -216,7 +216,7 @@ export function measured({ piece, build, use, name, parameter, display }: Subjec
       ]);
     },
     samples: () => {
-      const count = Math.min(MOST_DOTS, guide.start[1] ?? guide.position.length / 3);
+      const count = Math.min(MAX_DOTS, guide.start[1] ?? guide.position.length / 3);
       return label(
         words,
         middle.place,

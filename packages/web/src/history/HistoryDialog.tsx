@@ -38,7 +38,7 @@ export function HistoryDialog({ onClose }: { onClose(): void }) {
     if (!id) return;
     try {
       const { document } = await api.revision(id, number);
-      dispatch(edit(`Restore saved state ${number}`, () => parseDocument(document)));
+      dispatch(edit(`Restore saved version ${number}`, () => parseDocument(document)));
       onClose();
     } catch (error) {
       setProblem((error as Error).message);
@@ -53,9 +53,9 @@ export function HistoryDialog({ onClose }: { onClose(): void }) {
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="history-title">
       <DialogTitle id="history-title">History</DialogTitle>
       <DialogContent sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 6 }}>
-        <Box component="section" aria-label="Steps">
+        <Box component="section" aria-label="Undo steps">
           <Typography variant="subtitle1" component="h3" gutterBottom>
-            This sitting
+            This session
           </Typography>
           {steps.map(({ label, at, undone }) => (
             <Entry
@@ -66,16 +66,11 @@ export function HistoryDialog({ onClose }: { onClose(): void }) {
               onClick={() => dispatch(steppedTo(at))}
             />
           ))}
-          <Entry
-            label="As it was opened"
-            current={past.length === 0}
-            dim={false}
-            onClick={() => dispatch(steppedTo(0))}
-          />
+          <Entry label="As opened" current={past.length === 0} dim={false} onClick={() => dispatch(steppedTo(0))} />
         </Box>
-        <Box component="section" aria-label="Saved states">
+        <Box component="section" aria-label="Saved versions">
           <Typography variant="subtitle1" component="h3" gutterBottom>
-            Saved states
+            Saved versions
           </Typography>
           {problem && <Alert severity="error">{problem}</Alert>}
           {saved.slice(0, 200).map(({ number, createdAt }) => (
@@ -86,7 +81,7 @@ export function HistoryDialog({ onClose }: { onClose(): void }) {
               {number === revision ? (
                 <Typography color="textSecondary">now</Typography>
               ) : (
-                <Button size="small" onClick={() => restore(number)} aria-label={`Restore saved state ${number}`}>
+                <Button size="small" onClick={() => restore(number)} aria-label={`Restore saved version ${number}`}>
                   Restore
                 </Button>
               )}

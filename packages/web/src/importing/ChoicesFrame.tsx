@@ -31,8 +31,8 @@ export function ChoicesFrame(props: FrameProps) {
       <DialogContent sx={{ display: 'flex', flexDirection: 'column', gap: 3 }}>
         {problem && <Alert severity="error">{problem}</Alert>}
         <Typography>{summary}</Typography>
-        <Question label="One unit in the file is">
-          <Answers label="Unit of the file" value={unit} options={UNIT_ANSWERS} onChange={onUnit} />
+        <Question label="File unit">
+          <Answers label="File unit" value={unit} options={UNIT_ANSWERS} onChange={onUnit} />
         </Question>
         {questions}
         {notes.slice(0, NOTES_SHOWN).map((note) => (
@@ -41,7 +41,7 @@ export function ChoicesFrame(props: FrameProps) {
           </Alert>
         ))}
         {notes.length > NOTES_SHOWN && (
-          <Typography color="textSecondary">And {notes.length - NOTES_SHOWN} more of the kind.</Typography>
+          <Typography color="textSecondary">And {notes.length - NOTES_SHOWN} more like this.</Typography>
         )}
         {children}
       </DialogContent>
@@ -50,7 +50,7 @@ export function ChoicesFrame(props: FrameProps) {
           Cancel
         </Button>
         <Button variant="contained" onClick={onImport} disabled={busy}>
-          {busy ? 'Taking it in…' : 'Import'}
+          {busy ? 'Importing…' : 'Import'}
         </Button>
       </DialogActions>
     </>

@@ -39,18 +39,18 @@ export function CurveChoices({ read, onClose }: { read: ReadCurveFile; onClose()
       onClose={onClose}
       questions={
         <>
-          <Question label="The lines">
+          <Question label="Lines">
             <Answers
-              label="How the lines lie"
+              label="Orientation"
               value={lay}
               options={[
-                { value: 'flat', label: 'Lie flat' },
-                { value: 'standing', label: 'Stand as they came' },
+                { value: 'flat', label: 'Flat on the ground' },
+                { value: 'standing', label: 'As in the file' },
               ]}
               onChange={setLay}
             />
           </Question>
-          <Question label="Then they are this large">
+          <Question label="Resulting size">
             <Typography className="number">
               {sizeText(
                 extent.map((value) => value * SOURCE_UNITS[unit]),

@@ -75,8 +75,8 @@ export function ImportDialog({ file, onClose }: { file: File | 'choose'; onClose
               </Box>
             ) : (
               <Typography>
-                Choose a mesh to draw on (.glb, .gltf, .obj, .stl, .ply, .usda) or curves to run along (.svg, .csv,
-                lines in .obj or .glb), or a picture to draw from (.png, .jpg). You can also drop a file on the view.
+                Choose a mesh to draw on (.glb, .gltf, .obj, .stl, .ply, .usda), curves (.svg, .csv, lines in .obj or
+                .glb) or a reference image (.png, .jpg). You can also drop a file on the view.
               </Typography>
             )}
           </DialogContent>

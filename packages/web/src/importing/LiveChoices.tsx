@@ -37,7 +37,7 @@ export function LiveChoices({ read, onPlain, onClose }: { read: ReadLiveFile; on
           </Alert>
         )}
         <Typography gutterBottom>
-          {read.name} was baked by Kelp and holds what it was baked from: {pieces.length}{' '}
+          {read.name} was baked by Kelp and includes its editable project: {pieces.length}{' '}
           {pieces.length === 1 ? 'piece' : 'pieces'} on {props.length} {props.length === 1 ? 'prop' : 'props'}.
         </Typography>
         <Typography color="textSecondary" dir="auto">
@@ -50,10 +50,10 @@ export function LiveChoices({ read, onPlain, onClose }: { read: ReadLiveFile; on
           Cancel
         </Button>
         <Button color="inherit" variant="outlined" onClick={onPlain} disabled={working}>
-          Only its meshes, as a prop
+          Import meshes only
         </Button>
         <Button variant="contained" onClick={() => void take()} disabled={working}>
-          Take in the live pieces
+          Import the project
         </Button>
       </DialogActions>
     </>

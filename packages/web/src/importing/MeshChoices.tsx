@@ -60,7 +60,7 @@ export function MeshChoices({
       onClose={onClose}
       questions={
         <>
-          <Question label="Up is">
+          <Question label="Up axis">
             <Answers
               label="Up axis of the file"
               value={up}
@@ -71,7 +71,7 @@ export function MeshChoices({
               onChange={setUp}
             />
           </Question>
-          <Question label="Then it is this large">
+          <Question label="Resulting size">
             <Typography className="number">
               {lengthText(x, display)} wide, {lengthText(y, display)} high, {lengthText(z, display)} deep
             </Typography>
@@ -88,20 +88,20 @@ export function MeshChoices({
           <FormControlLabel
             sx={{ display: 'block' }}
             control={<Checkbox size="small" checked={mend} onChange={(_event, checked) => setMend(checked)} />}
-            label="Turn the faces outwards"
+            label="Flip faces outwards"
           />
         </Alert>
       )}
       {inspection.openEdges > 0 && (
         <Typography color="textSecondary">
-          The surface is open ({countText(inspection.openEdges)} edges with one face). It can be drawn on; what is
-          inside cannot be told for sure.
+          The surface is open ({countText(inspection.openEdges)} edges with one face). You can draw on it, but inside
+          and outside are uncertain.
         </Typography>
       )}
       {model.objects.length > 1 && (
         <FormControlLabel
           control={<Checkbox size="small" checked={separate} onChange={(_event, checked) => setSeparate(checked)} />}
-          label={`A prop for each of the ${model.objects.length} bodies`}
+          label={`Separate props for ${model.objects.length} bodies`}
         />
       )}
     </ChoicesFrame>

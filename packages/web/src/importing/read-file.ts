@@ -3,7 +3,7 @@ import {
   type CurveFile,
   type Inspection,
   inspectModel,
-  MOST_FILE_BYTES,
+  MAX_FILE_BYTES,
   type Model,
   type Project,
   readArchive,
@@ -46,19 +46,19 @@ export async function readFile(
 ): Promise<ReadFile> {
   const { name, size } = file;
   // before its bytes are asked for: they may be more than there is memory
-  if (size > MOST_FILE_BYTES)
+  if (size > MAX_FILE_BYTES)
     throw new KelpError(
       'TOO_LARGE',
-      `${name} has ${Math.round(size / MB).toLocaleString('en')} MB; Kelp reads up to ${MOST_FILE_BYTES / MB} MB`,
+      `${name} has ${Math.round(size / MB).toLocaleString('en')} MB; Kelp reads up to ${MAX_FILE_BYTES / MB} MB`,
     );
   const bytes = new Uint8Array(await file.arrayBuffer());
   const live = plain ? undefined : recipeIn(name, bytes);
   if (live) return { kind: 'live', name, project: readArchive(name, live) };
-  onStage('Taking it apart');
+  onStage('Unpacking');
   if (ONLY_CURVES.test(name)) return { kind: 'curves', name, file: await readCurves(name, bytes) };
   try {
     const model = await readModel(name, bytes);
-    onStage('Looking it over');
+    onStage('Checking');
     return { kind: 'model', name, model, inspection: inspectModel(model) };
   } catch (error) {
     if (!(error instanceof KelpError) || error.code !== 'EMPTY_MESH') throw error;

@@ -48,9 +48,12 @@ function inThread(errand: Errand, name: string, { signal, onStage }: Listening):
     };
     // a thread that ends without an answer ran out of memory more often than not
     worker.onerror = ({ message }) =>
-      reject(new Error(`${name} could not be read (${message || 'it may need more memory than there is'}). Nothing was changed.`)); // biome-ignore format: one line
-    worker.onmessageerror = () =>
-      reject(new Error(`${name} is more than the page can take over. Nothing was changed.`));
+      reject(
+        new Error(
+          `${name} could not be read (${message || 'it may need more memory than available'}). Nothing was changed.`,
+        ),
+      );
+    worker.onmessageerror = () => reject(new Error(`${name} is too large for this page. Nothing was changed.`));
     worker.postMessage(errand);
   }).finally(() => worker.terminate());
 }

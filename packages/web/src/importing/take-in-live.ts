@@ -14,5 +14,5 @@ export const takeInLive =
       await api.putProp(hash, bytes);
       if (meshes.has(hash)) evaluation.addProp(hash, bytes);
     }
-    dispatch(edit(`Take in ${name}`, (document) => mergedDocument(document, from, newId).document));
+    dispatch(edit(`Import ${name}`, (document) => mergedDocument(document, from, newId).document));
   };

@@ -12,8 +12,8 @@ export const COVER = { width: 480, height: 300 } as const;
 const FROM = new Vector3(0.55, 0.42, 1);
 
 /** More triangles than these do not show in it, and handing them over would hold the page up. */
-const MOST = 300_000;
-const MOST_OF_A_COAT = 50_000;
+const MAX_TRIANGLES = 300_000;
+const MAX_PER_COAT = 50_000;
 /** All is about equally far from here, metres. */
 const AFAR = [5500, 4200, 10_000] as const;
 
@@ -28,7 +28,7 @@ export async function drawCover(document: KelpDocument, { builds, meshes }: Comp
   for (const build of builds.values()) {
     const { bounds, measures, parts } = build;
     // of a coat fewer strands, each so much wider, look the same from there
-    const most = parts.some(({ kind }) => kind === 'strands') ? MOST_OF_A_COAT : MOST;
+    const most = parts.some(({ kind }) => kind === 'strands') ? MAX_PER_COAT : MAX_TRIANGLES;
     if (bounds)
       shown.push({
         box: [...bounds.min, ...bounds.max],
@@ -47,7 +47,7 @@ export async function drawCover(document: KelpDocument, { builds, meshes }: Comp
     const box = [...min, ...max].map((value) => value * placement.scale);
     shown.push({ box, triangles: 0, sitters: () => [{ mesh, material, placement }] });
   }
-  const kept = fitting(shown, AFAR, MOST);
+  const kept = fitting(shown, AFAR, MAX_TRIANGLES);
   const sitters = shown.filter((_, i) => kept[i] === 1).flatMap((one) => one.sitters());
   if (sitters.length === 0) return null;
   const url = await photograph(sitters, FROM, COVER.width, COVER.height);

@@ -71,7 +71,7 @@ function openDarkroom(): Worker {
     else order?.reject(new Error(data.problem));
   };
   worker.onerror = ({ message }) => {
-    for (const { reject } of waiting.values()) reject(new Error(message || 'Pictures cannot be drawn'));
+    for (const { reject } of waiting.values()) reject(new Error(message || 'Images cannot be drawn'));
     waiting.clear();
   };
   return worker;

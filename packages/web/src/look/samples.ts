@@ -108,13 +108,22 @@ function shell(): Mesh {
   for (let r = 0; r <= rows; r++)
     for (let c = 0; c <= columns; c++) {
       const turn = (0.62 * Math.PI * r) / rows;
-      at.push(0.34 * (c / columns - 0.5) * (1 - (0.25 * r) / rows), 0.12 * Math.cos(turn), 0.17 * Math.sin(turn) - 0.08);
+      at.push(
+        0.34 * (c / columns - 0.5) * (1 - (0.25 * r) / rows),
+        0.12 * Math.cos(turn),
+        0.17 * Math.sin(turn) - 0.08,
+      );
       if (r === rows || c === columns) continue;
       const k = r * (columns + 1) + c;
       index.push(k, k + columns + 1, k + columns + 2, k, k + columns + 2, k + 1);
     }
-  return withComputedNormals({ ...mesh, position: Float32Array.from(at), uv: new Float32Array((2 * at.length) / 3), index: Uint32Array.from(index) });
-} // biome-ignore format: one line each
+  return withComputedNormals({
+    ...mesh,
+    position: Float32Array.from(at),
+    uv: new Float32Array((2 * at.length) / 3),
+    index: Uint32Array.from(index),
+  });
+}
 
 /** Two short columns, thinner towards their tops, where the line from one to the other ends. */
 const columns = (): Mesh =>

@@ -11,7 +11,7 @@ let halves: Promise<Uint16Array> | undefined;
 const fetchLight = (): Promise<Uint16Array> => {
   halves ??= (async () => {
     const answer = await fetch(url);
-    if (!answer.ok || !answer.body) throw new Error('The light of the studio is not there');
+    if (!answer.ok || !answer.body) throw new Error('The studio light is missing');
     const plain = new Response(answer.body.pipeThrough(new DecompressionStream('gzip')));
     return new Uint16Array(await plain.arrayBuffer());
   })();

@@ -19,7 +19,7 @@ const ignoreKind = (piece: string, name: string, code: string, reason: string) =
   );
 
 const lookAgain = (piece: string, name: string, code: string) =>
-  edit(`Look at ${name} again`, (document) =>
+  edit(`Stop ignoring a finding on ${name}`, (document) =>
     withPiece(document, piece, (now) => ({
       ...now,
       ignored: now.ignored?.filter((other) => other.code !== code) ?? [],
@@ -46,7 +46,7 @@ export function Checks() {
       />
       {listed.length + missing.length === 0 && (
         <Typography color="textSecondary" sx={{ p: 3 }}>
-          Nothing found: no pinch, no cut into a prop, no bend too coarse.
+          No findings: no pinches, no intersections, no coarse bends.
         </Typography>
       )}
       {missing.map((prop) => (
@@ -74,10 +74,10 @@ export function Checks() {
         (ignored ?? []).map(({ code, reason }) => (
           <Box key={`${id} ${code}`} sx={{ px: 3, py: 1, borderBottom: 1, borderColor: 'divider' }}>
             <Typography variant="body2" color="textSecondary">
-              {name}: “{code.replaceAll('-', ' ')}” is meant{reason ? `: ${reason}` : ''}
+              {name}: “{code.replaceAll('-', ' ')}” is ignored{reason ? `: ${reason}` : ''}
             </Typography>
             <Button size="small" color="inherit" onClick={() => dispatch(lookAgain(id, name, code))} sx={{ px: 0 }}>
-              Look for it again
+              Stop ignoring
             </Button>
           </Box>
         )),
@@ -122,11 +122,11 @@ function FindingCard({
           </Button>
         ))}
         <Button color="inherit" onClick={onChoose}>
-          Go to it
+          Show in view
         </Button>
         {reason === null && (
           <Button color="inherit" onClick={() => setReason('')}>
-            It is meant…
+            Ignore…
           </Button>
         )}
       </Box>
@@ -143,7 +143,7 @@ function FindingCard({
             autoFocus
             value={reason}
             onChange={(event) => setReason(event.target.value.slice(0, 200))}
-            placeholder="Why it is meant to be so"
+            placeholder="Reason for ignoring"
             inputProps={{ 'aria-label': 'Reason' }}
             sx={{ flex: 1, px: 1.5, border: 1, borderColor: 'divider', borderRadius: '3px', fontSize: 13 }}
           />

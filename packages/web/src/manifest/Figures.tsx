@@ -45,8 +45,8 @@ export const FigureHeads = memo(function FigureHeads({
         <ButtonBase
           onClick={() => onOrder(id)}
           aria-pressed={order.by === id}
-          aria-label={`Order by ${id}`}
-          title={order.by === id ? 'Turn the order round' : `Order by ${id}`}
+          aria-label={`Sort by ${id}`}
+          title={order.by === id ? 'Reverse the order' : `Sort by ${id}`}
         >
           <Typography className="number" noWrap color={order.by === id ? 'textPrimary' : 'textSecondary'}>
             {id}

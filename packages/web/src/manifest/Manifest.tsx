@@ -81,7 +81,7 @@ export function Manifest({ onImport }: { onImport(): void }) {
         title="Pieces"
         styles={styles}
         figure={<FigureHeads order={order} onOrder={headClicked} />}
-        empty={filter ? 'No piece of that name.' : 'No piece yet. Draw a line.'}
+        empty={filter ? 'No piece matches.' : 'No pieces yet. Draw a line.'}
         none={listed.length === 0}
       >
         <LongList items={listed} keyOf={({ id }) => id} rowHeight={ROW}>
@@ -101,7 +101,7 @@ export function Manifest({ onImport }: { onImport(): void }) {
       </Section>
       <AddRow label="New piece…" onClick={(event) => setAnchor(event.currentTarget)} />
       <NewPieceMenu anchor={anchor} onClose={() => setAnchor(null)} />
-      <Section title="Props" figure="faces" empty="No prop yet." none={props.length === 0}>
+      <Section title="Props" figure="faces" empty="No props yet." none={props.length === 0}>
         <LongList items={props} keyOf={({ id }) => id} rowHeight={ROW}>
           {(candidate) => (
             <PropRow
@@ -115,7 +115,7 @@ export function Manifest({ onImport }: { onImport(): void }) {
         </LongList>
       </Section>
       {document.pictures.length > 0 && (
-        <Section title="Pictures" figure="width" empty="">
+        <Section title="Images" figure="width" empty="">
           {document.pictures.map(({ id, name, visible, width }) => (
             <Row
               key={id}
@@ -137,7 +137,7 @@ export function Manifest({ onImport }: { onImport(): void }) {
         </Section>
       )}
       {document.curves.length > 0 && (
-        <Section title="Lines" figure="points" empty="No line of that name." none={curves.length === 0}>
+        <Section title="Lines" figure="points" empty="No line matches." none={curves.length === 0}>
           <LongList items={curves} keyOf={({ id }) => id} rowHeight={ROW}>
             {(curve) => <CurveRow curve={curve} owner={owners.get(curve.id)} />}
           </LongList>
@@ -163,17 +163,17 @@ const Tools = memo(function Tools({ filter, by, onFilter, onOrder }: ToolsProps)
         value={filter}
         onChange={(event) => onFilter(event.target.value)}
         placeholder="Filter"
-        inputProps={{ 'aria-label': 'Filter the manifest' }}
+        inputProps={{ 'aria-label': 'Filter the Manifest' }}
         sx={{ flex: 1, px: 1.5, border: 1, borderColor: 'divider', borderRadius: '3px', fontSize: 13, height: 26 }}
       />
       <Select
         size="small"
         value={by}
         onChange={(event) => onOrder(event.target.value as Order['by'])}
-        inputProps={{ 'aria-label': 'Order of the pieces' }}
+        inputProps={{ 'aria-label': 'Order of pieces' }}
         sx={{ fontSize: 13, '& .MuiSelect-select': { py: '2px' } }}
       >
-        <MenuItem value="own">As ordered</MenuItem>
+        <MenuItem value="own">Manual order</MenuItem>
         <MenuItem value="name">By name</MenuItem>
         <MenuItem value="length">By length</MenuItem>
         <MenuItem value="triangles">By triangles</MenuItem>

@@ -43,7 +43,7 @@ export function PieceMenu({ piece, allOf, onRename }: PieceMenuProps) {
       <button
         type="button"
         className="row-icon row-more"
-        aria-label={`More of ${piece.name}`}
+        aria-label={`More actions for ${piece.name}`}
         aria-haspopup="menu"
         onClick={(event) => {
           setAnchor(event.currentTarget);
@@ -71,7 +71,7 @@ export function PieceMenu({ piece, allOf, onRename }: PieceMenuProps) {
           {!many && <MenuItem onClick={act(() => setAfter(() => onRename))}>Rename</MenuItem>}
           <MenuItem onClick={act(() => dispatch(duplicatePieces(all)))}>Duplicate{of}</MenuItem>
           <MenuItem onClick={act(() => dispatch(isolatePieces(all)))}>
-            Show {many ? 'them' : 'it'} alone, or all again
+            Show {many ? 'them' : 'it'} only, or all again
           </MenuItem>
           <MenuItem onClick={act(() => dispatch(lockPieces(all, !piece.locked)))}>
             {piece.locked ? 'Unlock' : 'Lock'}
@@ -90,8 +90,8 @@ export function PieceMenu({ piece, allOf, onRename }: PieceMenuProps) {
               {DETAIL_WORDS[detail ?? 'full']}
             </MenuItem>
           ))}
-          {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, -1)))}>Earlier in the list</MenuItem>}
-          {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, 1)))}>Later in the list</MenuItem>}
+          {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, -1)))}>Move up</MenuItem>}
+          {!many && <MenuItem onClick={act(() => dispatch(movePiece(piece, 1)))}>Move down</MenuItem>}
           <MenuItem disabled={all.every(({ locked }) => locked)} onClick={act(() => dispatch(deletePieces(all)))}>
             Delete{of}
           </MenuItem>

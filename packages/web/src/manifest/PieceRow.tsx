@@ -12,8 +12,8 @@ import { colourOf, colourPieces, lockPieces, renamePiece, showPieces } from './p
 import { Row } from './Row.js';
 
 const MARKS = {
-  path: <Polyline titleAccess="as its line" sx={{ fontSize: 13, color: 'text.secondary' }} />,
-  draft: <BlurOn titleAccess="as a draft" sx={{ fontSize: 14, color: 'text.secondary' }} />,
+  path: <Polyline titleAccess="line only" sx={{ fontSize: 13, color: 'text.secondary' }} />,
+  draft: <BlurOn titleAccess="draft" sx={{ fontSize: 14, color: 'text.secondary' }} />,
 };
 
 interface PieceRowProps {

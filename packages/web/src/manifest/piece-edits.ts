@@ -46,7 +46,7 @@ export const detailPieces =
   };
 
 /** How much of a piece is shown, in words. */
-export const DETAIL_WORDS = { path: 'As its line', draft: 'As a draft', full: 'In full' } as const;
+export const DETAIL_WORDS = { path: 'Line only', draft: 'Draft', full: 'Full detail' } as const;
 
 export const lockPieces = (pieces: readonly Piece[], locked: boolean) =>
   editPieces(pieces, `${locked ? 'Lock' : 'Unlock'} ${wordsFor(pieces)}`, (piece) => ({ ...piece, locked }));
@@ -132,7 +132,7 @@ function copyOf(original: Piece, document: KelpDocument, name: string) {
 
 /** Hides every other piece; where they are all hidden already, shows all again. */
 export const isolatePieces = (pieces: readonly Piece[]) =>
-  edit(`Isolate ${wordsFor(pieces)}`, (document) => {
+  edit(`Show only ${wordsFor(pieces)}`, (document) => {
     const ids = new Set(pieces.map(({ id }) => id));
     const alone = document.pieces.every((piece) => piece.visible === ids.has(piece.id));
     return {
@@ -143,7 +143,7 @@ export const isolatePieces = (pieces: readonly Piece[]) =>
 
 /** Moves a piece up or down in the list, which is also the order of baking. */
 export const movePiece = ({ id, name }: Piece, by: 1 | -1) =>
-  edit(`Order of ${name}`, (document) => {
+  edit(`Reorder ${name}`, (document) => {
     const from = document.pieces.findIndex((piece) => piece.id === id);
     const to = from + by;
     if (from < 0 || to < 0 || to >= document.pieces.length) return document;

@@ -34,7 +34,7 @@ const CLOSE = 12;
 const TOLERANCE = 1.6;
 const CLOSELY = 0.25;
 /** Closer than so many pixels nothing was drawn. */
-const FINEST = 0.25;
+const MIN_MOVE = 0.25;
 /** What one step of the wheel does to the thickness. */
 const WHEEL = 0.0012;
 
@@ -123,7 +123,7 @@ function DrawingPens({ onReadout }: { onReadout(readout: PenReadout | null): voi
         radius: radius * thickness.current,
         breadth: far * thickness.current,
       };
-      return { hand, pixel, closely: Math.max(FINEST * pixel, CLOSELY * radius) };
+      return { hand, pixel, closely: Math.max(MIN_MOVE * pixel, CLOSELY * radius) };
     };
     /** A clicked line lies over what is seen between its points. */
     const finishPoints = (line: readonly DrawnPoint[], closed: boolean) => {

@@ -81,12 +81,17 @@ export function ThrowPen({ onReadout }: { onReadout(readout: PenReadout | null):
       return [
         text(straight * (1 + slack)),
         `sag ${text(bowOf(line))}`,
-        ...(gap < Infinity ? [gap > 0 ? `${text(gap)} clear` : 'touches'] : []),
+        ...(gap < Infinity ? [gap > 0 ? `${text(gap)} clearance` : 'touches'] : []),
       ];
     };
     const clearance = (line: Float64Array, { from, to }: Throw): number => {
       const { document, into, builds: made } = live.current;
-      return clearanceOf(line, reachFor(document, into, [from, to]), live.current.surroundings(), [...made.values()].map(({ guide }) => guide)); // biome-ignore format: one line
+      return clearanceOf(
+        line,
+        reachFor(document, into, [from, to]),
+        live.current.surroundings(),
+        [...made.values()].map(({ guide }) => guide),
+      );
     };
     const down = (event: PointerEvent) => {
       if (event.button !== 0) return;

@@ -3,7 +3,7 @@ import { createHit, endReach, type Surroundings } from '@kelp/core';
 /** Further away than this nothing is looked for, metres. */
 const NEAR = 2;
 /** Most places of a line that is being thrown at which the props are asked. */
-const MOST_PLACES = 400;
+const MAX_PLACES = 400;
 /** Places at which the other lines are looked at, and which of their points are. */
 const PLACES = 24;
 const EVERY = 4;
@@ -31,7 +31,7 @@ export function clearanceOf(
     Math.hypot(line[3 * k + 3] - line[3 * k], line[3 * k + 4] - line[3 * k + 1], line[3 * k + 5] - line[3 * k + 2]),
   );
   const total = lengths.reduce((sum, length) => sum + length, 0);
-  const step = Math.max(near, total / MOST_PLACES);
+  const step = Math.max(near, total / MAX_PLACES);
   const free = endReach(near, far);
   const guides = [...others];
   let least = Infinity;

@@ -26,7 +26,7 @@ const TOUCHED = 2.5;
 /** What is taken for the radius of a piece that says none, metres. */
 const USUAL = 0.01;
 /** A new line is at least so many radii long. */
-const THINNEST = 40;
+const MIN_LENGTH_RADII = 40;
 
 /** A finished line becomes a curve and a piece along it, chosen and open at Make; or it joins the piece the pen draws into. */
 export const lineDrawn =
@@ -87,7 +87,7 @@ function fittingRadius(usual: number, points: readonly DrawnPoint[]): number {
     (sum, point, i) => (i === 0 ? 0 : sum + distance(points[i - 1].position, point.position)),
     0,
   );
-  return Math.min(usual, +(length / THINNEST).toPrecision(1));
+  return Math.min(usual, +(length / MIN_LENGTH_RADII).toPrecision(1));
 }
 
 const withPoint = (

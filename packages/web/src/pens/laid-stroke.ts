@@ -3,13 +3,13 @@ import { bridged } from './steady.js';
 
 /** Places on the page that the line is laid at: so far apart, in shares of the thing's radius, and at most so many. */
 const STEP = 0.4;
-const MOST = 1200;
+const MAX_SAMPLES = 1200;
 /** A line bends so many radii at the tightest. Common practice, no source: a cable that bends tighter looks broken. */
 const BEND = 2.5;
 /** What is flat may come to bend to its side: over so many times as far as it reaches there. */
 const ASIDE = 1.5;
 /** Seen from afar it bends so many pixels: what is smaller cannot have been meant. */
-const LEAST_BEND = 2;
+const MIN_BEND = 2;
 /** The hand's line is evened over so many of its tightest bends. */
 const EVEN = 0.4;
 /** Places within so many radii of a prop are held on it, where they stand over it (cosine of how far they lean). */
@@ -62,7 +62,7 @@ export function laidStroke(stroke: readonly StrokePlace[], hand: Hand, surroundi
     for (const place of [seen[i]?.position, spanned[i]]) if (place) depths[i] = Math.min(depths[i], deep(place));
     directions.set(way, 3 * i);
   });
-  const bend = Math.max(BEND * hand.radius, ASIDE * (hand.breadth ?? 0), LEAST_BEND * hand.pixel);
+  const bend = Math.max(BEND * hand.radius, ASIDE * (hand.breadth ?? 0), MIN_BEND * hand.pixel);
   const laid = layInSight({ eye: hand.eye, directions, depths }, surroundings, hand.radius, bend);
   const line = page.map((_, i): DrawnPoint => {
     const { radius } = drawn[Math.round((i / (page.length - 1)) * (drawn.length - 1))];
@@ -86,7 +86,7 @@ export function evened(
   for (let i = 1; i < line.length; i++)
     along.push(along[i - 1] + Math.hypot(line[i][0] - line[i - 1][0], line[i][1] - line[i - 1][1]));
   const total = along[along.length - 1];
-  const count = Math.max(2, Math.min(MOST, Math.ceil(total / Math.max(step, 0.5)) + 1));
+  const count = Math.max(2, Math.min(MAX_SAMPLES, Math.ceil(total / Math.max(step, 0.5)) + 1));
   let i = 1;
   const even = Array.from({ length: count }, (_, k): [number, number] => {
     const s = (total * k) / (count - 1);

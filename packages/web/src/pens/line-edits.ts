@@ -68,11 +68,11 @@ export const setChosen = (
 ) => onCurves(`Change ${count(points)}`, points, s, (curve, chosen) => setPoints(curve, chosen, values), gesture);
 
 export const smoothChosen = (points: readonly PointPlace[], s: Surroundings) =>
-  onCurves('Smooth a stretch', points, s, smoothStretch);
+  onCurves('Smooth points', points, s, smoothStretch);
 export const straightenChosen = (points: readonly PointPlace[], s: Surroundings) =>
-  onCurves('Straighten a stretch', points, s, straighten);
+  onCurves('Straighten points', points, s, straighten);
 export const evenOutChosen = (points: readonly PointPlace[], s: Surroundings) =>
-  onCurves('Even out a stretch', points, s, evenOut);
+  onCurves('Even out points', points, s, evenOut);
 
 export const turnChosen = (
   { curve, index }: PointPlace,
@@ -81,7 +81,7 @@ export const turnChosen = (
   angle: number,
   s: Surroundings,
 ) =>
-  edit('Turn a part of a line', (document) =>
+  edit('Rotate part of a line', (document) =>
     withCurve(document, curve, (old) => turnRest(old, index, which, axis, angle, s)),
   );
 

@@ -3,7 +3,7 @@ import type { PieceBuild } from '../evaluation/protocol.js';
 import { lengthText } from '../fields/units.js';
 
 /** Neighbours beyond this many points are not looked through while the hand moves. */
-const MOST_POINTS = 60_000;
+const MAX_POINTS = 60_000;
 
 const hit = createHit();
 
@@ -52,7 +52,7 @@ function nearestLine([x, y, z]: readonly [number, number, number], builds: Itera
   for (const { guide } of builds) {
     const { position } = guide;
     looked += position.length / 3;
-    if (looked > MOST_POINTS) break;
+    if (looked > MAX_POINTS) break;
     for (let i = 0; i < position.length; i += 3)
       nearest = Math.min(nearest, Math.hypot(position[i] - x, position[i + 1] - y, position[i + 2] - z));
   }

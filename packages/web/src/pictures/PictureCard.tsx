@@ -30,7 +30,7 @@ export function PictureCard({ picture }: { picture: Picture }) {
     <Box sx={{ p: 3.5 }}>
       <NameField
         value={picture.name}
-        label="Name of the picture"
+        label="Image name"
         onChange={(name) => change('Name', (old) => ({ ...old, name }))}
       />
       <Typography className="number" color="textSecondary" gutterBottom>
@@ -52,8 +52,8 @@ export function PictureCard({ picture }: { picture: Picture }) {
       {(['X', 'Y', 'Z'] as const).map((axis, k) => (
         <NumberField
           key={axis}
-          label={`Place ${axis}`}
-          help="Where the middle of the picture stands."
+          label={`Position ${axis}`}
+          help="Position of the image’s centre."
           value={picture.position[k]}
           min={-1e5}
           max={1e5}
@@ -62,7 +62,7 @@ export function PictureCard({ picture }: { picture: Picture }) {
           shown={length}
           onChange={(value, done) =>
             change(
-              `Place ${axis}`,
+              `Position ${axis}`,
               (old) => ({ ...old, position: old.position.with(k, value) as Picture['position'] }),
               done,
             )
@@ -71,7 +71,7 @@ export function PictureCard({ picture }: { picture: Picture }) {
       ))}
       <NumberField
         label="Width"
-        help="Width of the picture in the scene."
+        help="Width of the image in the scene."
         value={picture.width}
         min={1e-4}
         max={1e5}
@@ -81,15 +81,15 @@ export function PictureCard({ picture }: { picture: Picture }) {
         onChange={(width, done) => change('Width', (old) => ({ ...old, width }), done)}
       />
       <NumberField
-        label="Strength"
-        help="How strongly the picture shows."
+        label="Opacity"
+        help="Opacity of the image; 0 hides it."
         value={picture.opacity}
         min={0}
         max={1}
         comfortable={[0, 1]}
         initial={0.8}
         shown={{ factor: 0.01, unit: '%', digits: 0 }}
-        onChange={(opacity, done) => change('Strength', (old) => ({ ...old, opacity }), done)}
+        onChange={(opacity, done) => change('Opacity', (old) => ({ ...old, opacity }), done)}
       />
       <FormControlLabel
         control={
@@ -99,11 +99,11 @@ export function PictureCard({ picture }: { picture: Picture }) {
             onChange={(_event, locked) => change('Lock', (old) => ({ ...old, locked }))}
           />
         }
-        label="Locked: clicks pass through it"
+        label="Lock against clicks"
       />
       <Box sx={{ display: 'flex', gap: 2, mt: 2 }}>
         <Button variant="outlined" color="inherit" onClick={() => setSizing(true)}>
-          Size by two points…
+          Set size by two points…
         </Button>
         <Button
           color="inherit"

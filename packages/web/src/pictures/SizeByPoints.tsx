@@ -36,14 +36,14 @@ export function SizeByPoints({ picture, onClose }: { picture: Picture; onClose()
   };
   return (
     <Dialog open onClose={onClose} maxWidth="md" aria-labelledby="size-title">
-      <DialogTitle id="size-title">Size by two points</DialogTitle>
+      <DialogTitle id="size-title">Set size by two points</DialogTitle>
       <DialogContent>
         <Typography gutterBottom>
           {places.length === 0
-            ? 'Click one end of something whose length you know.'
+            ? 'Click one end of a known length.'
             : places.length === 1
-              ? 'Click its other end.'
-              : 'Type how long it is.'}
+              ? 'Click the other end.'
+              : 'Type the length.'}
         </Typography>
         <Box
           sx={{
@@ -83,7 +83,7 @@ export function SizeByPoints({ picture, onClose }: { picture: Picture; onClose()
         <Box sx={{ mt: 2, maxWidth: 320 }}>
           <NumberField
             label="Distance"
-            help="How far apart the two points are in truth."
+            help="Real distance between the two points."
             value={distance}
             min={1e-6}
             max={1e5}
@@ -99,7 +99,7 @@ export function SizeByPoints({ picture, onClose }: { picture: Picture; onClose()
           Cancel
         </Button>
         <Button variant="contained" disabled={apart < 1e-3} onClick={take}>
-          Set the size
+          Set size
         </Button>
       </DialogActions>
     </Dialog>

@@ -12,10 +12,10 @@ export const takeInPicture =
   (file: File) =>
   async (dispatch: AppDispatch, getState: () => AppState): Promise<void> => {
     // what reads files comes when there is one
-    const { contentHash, MOST_PICTURE_BYTES, pictureInfo } = await import('@kelp/formats');
+    const { contentHash, MAX_PICTURE_BYTES, pictureInfo } = await import('@kelp/formats');
     // before its bytes are asked for
-    if (file.size > MOST_PICTURE_BYTES)
-      throw new Error(`${file.name} is larger than ${MOST_PICTURE_BYTES / 2 ** 20} MB: Kelp reads no larger pictures`);
+    if (file.size > MAX_PICTURE_BYTES)
+      throw new Error(`${file.name} is larger than ${MAX_PICTURE_BYTES / 2 ** 20} MB, the largest image Kelp reads`);
     const bytes = new Uint8Array(await file.arrayBuffer());
     const { width, height } = pictureInfo(file.name, bytes);
     const image = contentHash(bytes);
@@ -24,7 +24,7 @@ export const takeInPicture =
     const aspect = height / width;
     const picture: Picture = {
       id: newId(),
-      name: freeName(tidyName(file.name.replace(/\.\w+$/, ''), 'Picture'), taken),
+      name: freeName(tidyName(file.name.replace(/\.\w+$/, ''), 'Image'), taken),
       image,
       plane: 'front',
       position: [0, (FIRST_WIDTH * aspect) / 2, 0],

@@ -155,8 +155,8 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
           />
           <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
             {adding
-              ? 'Click point after point; the first one again closes the outline. Escape ends it open.'
-              : 'Drag points; double-click one to make it sharp or smooth, an outline to put one in. Outlines inside others are holes.'}
+              ? 'Click to add points; click the first one to close the outline. Esc leaves it open.'
+              : 'Drag points; double-click a point to toggle sharp or smooth, or an outline to insert one. Inner outlines are holes.'}
           </Typography>
         </Box>
         <Box>
@@ -168,23 +168,20 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
             onChange={(event) => setName(event.target.value)}
             sx={{ mt: 2, mb: 3 }}
           />
-          <ControlRow
-            label="Begin with"
-            help="A ready-made section to draw on: it takes the place of what is on the board."
-          >
+          <ControlRow label="Template" help="Ready-made section that replaces what is on the board.">
             <Select
               size="small"
               fullWidth
               displayEmpty
               value=""
-              renderValue={() => 'A section…'}
+              renderValue={() => 'Choose…'}
               onChange={(event) => {
                 const height = box && box.top > box.bottom ? box.top - box.bottom : USUAL;
                 setChosen(null);
                 stop();
                 change(formPaths(event.target.value as Form, height));
               }}
-              inputProps={{ 'aria-label': 'Begin with' }}
+              inputProps={{ 'aria-label': 'Template' }}
               sx={{ '& .MuiSelect-select': { py: '4px' } }}
             >
               {FORMS.map(({ value, label }) => (
@@ -196,7 +193,7 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
           </ControlRow>
           {box && number('Width', box.right - box.left, (value, done) => size(value, box.top - box.bottom, done))}
           {box && number('Height', box.top - box.bottom, (value, done) => size(box.right - box.left, value, done))}
-          <ControlRow label="Grid" help="Points are held to it while they are dragged; Alt lets go of it.">
+          <ControlRow label="Grid" help="Snaps points while dragging; hold Alt to turn off.">
             <Select
               size="small"
               fullWidth
@@ -231,18 +228,18 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
               <Typography variant="subtitle1" component="h3">
                 Point {spot.point + 1} of {paths[spot.path].points.length}
               </Typography>
-              {number('Across', point.x, (x, done) => change(moved(paths, spot, [x, point.y]), done), [-100, 100])}
-              {number('Up', point.y, (y, done) => change(moved(paths, spot, [point.x, y]), done), [-100, 100])}
+              {number('X', point.x, (x, done) => change(moved(paths, spot, [x, point.y]), done), [-100, 100])}
+              {number('Y', point.y, (y, done) => change(moved(paths, spot, [point.x, y]), done), [-100, 100])}
               {stretch && number('To next', stretch.length, (value, done) => change(spaced(paths, spot, value), done))}
               {stretch &&
-                number('Bow', stretch.bow, (value, done) => change(bowed(paths, spot, value), done), [-100, 100])}
+                number('Bulge', stretch.bow, (value, done) => change(bowed(paths, spot, value), done), [-100, 100])}
               <ToggleButtonGroup
                 exclusive
                 fullWidth
                 size="small"
                 value={point.corner}
                 onChange={(_event, corner) => corner !== null && change(sharpened(paths, spot, corner))}
-                aria-label="At this point"
+                aria-label="Point shape"
                 sx={{ my: 1 }}
               >
                 <ToggleButton value={true}>Sharp</ToggleButton>
@@ -268,8 +265,8 @@ export function ProfileDialog({ profile, known, display, onDone, onDelete, onClo
           ) : (
             <Typography variant="body2" color="textSecondary">
               {closed === 0
-                ? 'No outline is closed: it sweeps to a sheet, without ends.'
-                : 'Choose a point to type where it is.'}
+                ? 'No outline is closed: the sweep is an open sheet without end caps.'
+                : 'Select a point to type its position.'}
             </Typography>
           )}
         </Box>

@@ -1,4 +1,4 @@
-import { drawnPath, MOST_BULGE, type Profile, type ProfilePoint } from '@kelp/core';
+import { drawnPath, MAX_BULGE, type Profile, type ProfilePoint } from '@kelp/core';
 
 // Changes of a drawn profile. Metres; each gives new paths and leaves the old ones alone.
 
@@ -62,7 +62,7 @@ export const bowed = (paths: Paths, spot: Spot, bow: number): Paths =>
   withPath(paths, spot.path, (old) => {
     const { bulge: _, ...point } = old.points[spot.point];
     const half = (stretchFrom(paths, spot)?.length ?? 0) / 2;
-    const bulge = Math.max(-MOST_BULGE, Math.min(MOST_BULGE, half > 0 ? bow / half : 0));
+    const bulge = Math.max(-MAX_BULGE, Math.min(MAX_BULGE, half > 0 ? bow / half : 0));
     return { ...old, points: old.points.with(spot.point, bulge === 0 ? point : { ...point, bulge }) };
   });
 

@@ -10,7 +10,7 @@ interface Steps {
 }
 
 /** Steps back that are kept. */
-const MOST = 200;
+const MAX_STEPS = 200;
 
 /** Paths with their own way back and forth; a drag is one step. */
 export function useSteps(first: Paths) {
@@ -24,7 +24,12 @@ export function useSteps(first: Paths) {
       setSteps(({ past, now, held }) => {
         if (!done) return { past, now: next, future: [], held: held ?? now };
         const before = held ?? now;
-        return { past: before === next ? past : [...past, before].slice(-MOST), now: next, future: [], held: null };
+        return {
+          past: before === next ? past : [...past, before].slice(-MAX_STEPS),
+          now: next,
+          future: [],
+          held: null,
+        };
       });
     },
     undo(): void {

@@ -41,8 +41,8 @@ export function DeletedProjects({
             <Typography color="textSecondary" noWrap>
               deleted {formatDistanceToNow(new Date(project.deletedAt ?? project.updatedAt), { addSuffix: true })}
             </Typography>
-            <Button size="small" onClick={() => onRestore(project)} aria-label={`Bring back ${project.name}`}>
-              Bring it back
+            <Button size="small" onClick={() => onRestore(project)} aria-label={`Restore ${project.name}`}>
+              Restore
             </Button>
           </Box>
         ))}

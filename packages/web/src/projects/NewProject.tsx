@@ -26,7 +26,7 @@ const schema = yup
       .string()
       .trim()
       .min(1, 'A project needs a name.')
-      .max(200, 'At most 200 characters.')
+      .max(200, 'A project name has at most 200 characters.')
       .required('A project needs a name.'),
     template: yup.string().required(),
   })
@@ -77,7 +77,7 @@ export function NewProject({ taken, onClose, onProblem }: NewProjectProps) {
           />
           <FormControl sx={{ mt: 3 }}>
             <FormLabel id="begin-with" sx={{ fontSize: 13 }}>
-              Begin with
+              Start with
             </FormLabel>
             <Controller
               name="template"
@@ -110,7 +110,7 @@ export function NewProject({ taken, onClose, onProblem }: NewProjectProps) {
             Cancel
           </Button>
           <Button variant="contained" type="submit" disabled={formState.isSubmitting}>
-            Begin
+            Create
           </Button>
         </DialogActions>
       </form>

@@ -59,8 +59,8 @@ export function ProjectList() {
         </Button>
       </Box>
       <Typography color="textSecondary" sx={{ mb: 6 }}>
-        Draw a line on a prop, choose what runs along it, tune it, bake it to a clean mesh. Every unit and number stands
-        in the{' '}
+        Draw a line on a prop, choose what runs along it, tune it, and bake it to a clean mesh. All units and parameters
+        are listed in the{' '}
         <PageLink component={Link} to="/reference">
           reference
         </PageLink>
@@ -82,10 +82,10 @@ export function ProjectList() {
           }}
         >
           <Typography variant="h2" gutterBottom>
-            No project yet
+            No projects yet
           </Typography>
           <Typography color="textSecondary" sx={{ mb: 4 }}>
-            Begin one, then drop a mesh on its view to draw on.
+            Create one, then drop a mesh on its view to draw on.
           </Typography>
           <Button variant="contained" onClick={() => setNaming(true)}>
             New project
@@ -144,7 +144,7 @@ export function ProjectList() {
                   {project.pieces} pieces · {project.props} props
                 </Typography>
               </Box>
-              <Tooltip title="Delete; it can be brought back">
+              <Tooltip title="Delete (can be restored)">
                 <IconButton
                   aria-label={`Delete ${project.name}`}
                   onClick={() => void attempt(remove(project))}
@@ -168,7 +168,7 @@ export function ProjectList() {
         message={`${deleted?.name} was deleted`}
         action={
           <Button color="inherit" onClick={() => deleted && void attempt(restore(deleted))}>
-            Bring it back
+            Restore
           </Button>
         }
       />

@@ -57,12 +57,12 @@ function UnitEntry({ unit }: { unit: Unit }) {
           <Typography>{unit.purpose}</Typography>
         </Box>
       </Box>
-      <Table size="small" aria-label={`Numbers of ${unit.label}`}>
+      <Table size="small" aria-label={`Parameters of ${unit.label}`}>
         <TableHead>
           <TableRow>
-            <TableCell sx={{ width: 150 }}>Name</TableCell>
-            <TableCell>What it does</TableCell>
-            <TableCell sx={{ width: 130 }}>Starts at</TableCell>
+            <TableCell sx={{ width: 150 }}>Parameter</TableCell>
+            <TableCell>Description</TableCell>
+            <TableCell sx={{ width: 130 }}>Default</TableCell>
             <TableCell sx={{ width: 190 }}>Limits</TableCell>
             <TableCell sx={{ width: 190 }}>Gauge</TableCell>
           </TableRow>

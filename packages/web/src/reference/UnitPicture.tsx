@@ -40,7 +40,7 @@ export function UnitPicture({ stage, unit, label }: { stage: Stage; unit: string
         <Box
           component="img"
           src={url}
-          alt={`${label} at work`}
+          alt={`Example of ${label}`}
           sx={{ width: '100%', height: '100%', display: 'block' }}
         />
       )}

@@ -35,7 +35,7 @@ export const openProject =
       dispatch(
         saveChanged({
           state: 'conflict',
-          message: 'This project was saved elsewhere while this browser held edits of its own.',
+          message: 'This project was changed elsewhere while this browser held unsaved edits.',
         }),
       );
     dispatch(pieceChosen(document.pieces[0]?.id ?? null));

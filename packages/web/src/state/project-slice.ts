@@ -46,7 +46,7 @@ const initialState: ProjectState = {
 };
 
 /** Steps that are kept; older ones stay reachable as revisions. */
-const MOST_STEPS = 300;
+const MAX_STEPS = 300;
 
 const slice = createSlice({
   name: 'project',
@@ -103,7 +103,7 @@ const slice = createSlice({
     settled(state, { payload }: PayloadAction<{ document: KelpDocument; revision: number; at: string }>) {
       const { document, revision, at } = payload;
       if (!state.document) return state;
-      const past = withStep(state.past, { label: 'Settle what was saved elsewhere', document: state.document });
+      const past = withStep(state.past, { label: 'Resolve changes made elsewhere', document: state.document });
       const save: ProjectState['save'] = { ...state.save, state: 'unsaved', at, message: null };
       return { ...state, document, revision, past, future: [], gesture: null, save };
     },
@@ -126,7 +126,7 @@ const slice = createSlice({
   },
 });
 
-const withStep = (past: readonly Step[], step: Step): Step[] => [...past, step].slice(-MOST_STEPS);
+const withStep = (past: readonly Step[], step: Step): Step[] => [...past, step].slice(-MAX_STEPS);
 
 /** The project as it was after `count` steps; what lies beyond can be redone. */
 function atStep(state: ProjectState, count: number): ProjectState {

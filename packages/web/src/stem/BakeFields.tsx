@@ -22,7 +22,7 @@ export function BakeFields({ pieces }: { pieces: readonly Piece[] }) {
     <>
       <NumberField
         label="Density"
-        help={`Factor on all divisions of ${wordsFor(pieces)}.`}
+        help={`Factor on all divisions of ${wordsFor(pieces)}; 1 bakes as set, 2 twice as fine.`}
         value={pieces[0].bake.density}
         mixed={new Set(pieces.map(({ bake }) => bake.density)).size > 1}
         min={0.05}
@@ -35,7 +35,7 @@ export function BakeFields({ pieces }: { pieces: readonly Piece[] }) {
           if (done) dispatch(gestureEnded());
         }}
       />
-      <ControlRow label="Tangents" help="The baked mesh carries tangents along its texture, for normal maps.">
+      <ControlRow label="Tangents" help="Add tangents to the baked mesh, for normal maps.">
         <Switch
           size="small"
           checked={pieces.every(({ bake }) => bake.tangents === true)}

@@ -39,14 +39,14 @@ export function ChosenPoints() {
   return (
     <Box sx={{ mt: 1, pt: 2, borderTop: 1, borderColor: 'divider' }}>
       <Typography variant="subtitle1" component="h3" gutterBottom>
-        {places.length === 1 ? `Point ${last.index + 1} of ${curve.points.length}` : `${places.length} points chosen`}
+        {places.length === 1 ? `Point ${last.index + 1} of ${curve.points.length}` : `${places.length} points selected`}
       </Typography>
       {places.length === 1 &&
         (['X', 'Y', 'Z'] as const).map((axis, k) => (
           <NumberField
             key={axis}
             label={axis}
-            help={`${axis} of the point; typing it lets go of the prop.`}
+            help={`${axis} of the point; typing a value detaches it from its prop.`}
             value={point.position[k]}
             min={-1e6}
             max={1e6}
@@ -66,7 +66,7 @@ export function ChosenPoints() {
         ))}
       <ShareField
         label="Thickness"
-        help="Share of the piece's thickness at these points."
+        help="Thickness at these points, relative to the piece’s thickness."
         values={all.map(({ radius }) => radius)}
         min={1e-3}
         max={1000}
@@ -77,7 +77,7 @@ export function ChosenPoints() {
       />
       <ShareField
         label="Roll"
-        help="Turn of the section at these points, on top of the piece's own."
+        help="Rotation of the section at these points, added to the piece’s roll."
         values={all.map(({ roll }) => roll ?? 0)}
         min={-6000}
         max={6000}
@@ -90,7 +90,7 @@ export function ChosenPoints() {
         exclusive
         value={shared(all.map(({ corner }) => corner))}
         onChange={(_event, corner) => corner !== null && dispatch(setChosen(places, { corner }, surroundings()))}
-        aria-label="Kind of point"
+        aria-label="Point type"
         sx={{ my: 1 }}
       >
         <ToggleButton value={false}>Smooth</ToggleButton>
@@ -99,7 +99,7 @@ export function ChosenPoints() {
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, my: 1 }}>
         {places.length > 2 && (
           <>
-            <Act label="Smooth out" onClick={() => dispatch(smoothChosen(places, surroundings()))} />
+            <Act label="Smooth" onClick={() => dispatch(smoothChosen(places, surroundings()))} />
             <Act label="Straighten" onClick={() => dispatch(straightenChosen(places, surroundings()))} />
             <Act label="Even out" onClick={() => dispatch(evenOutChosen(places, surroundings()))} />
           </>
@@ -175,8 +175,8 @@ function TurnRest({ place }: { place: { curve: string; index: number } }) {
   return (
     <Box sx={{ mt: 1 }}>
       <NumberField
-        label="Turn by"
-        help="Angle by which the part beyond this point is turned about it."
+        label="Rotation angle"
+        help="Angle by which points beyond this one are rotated around it."
         value={angle}
         min={-Math.PI}
         max={Math.PI}
@@ -190,15 +190,15 @@ function TurnRest({ place }: { place: { curve: string; index: number } }) {
           size="small"
           value={axis}
           onChange={(event) => setAxis(event.target.value as keyof typeof AXES)}
-          inputProps={{ 'aria-label': 'Axis of the turn' }}
+          inputProps={{ 'aria-label': 'Rotation axis' }}
           sx={{ '& .MuiSelect-select': { py: '3px' } }}
         >
-          <MenuItem value="up">Up</MenuItem>
+          <MenuItem value="up">y</MenuItem>
           <MenuItem value="x">x</MenuItem>
           <MenuItem value="z">z</MenuItem>
         </Select>
-        <Act label="What follows" onClick={() => turn('after')} />
-        <Act label="What precedes" onClick={() => turn('before')} />
+        <Act label="Rotate following points" onClick={() => turn('after')} />
+        <Act label="Rotate preceding points" onClick={() => turn('before')} />
       </Box>
     </Box>
   );
@@ -206,7 +206,7 @@ function TurnRest({ place }: { place: { curve: string; index: number } }) {
 
 function holding(points: readonly DrawnPoint[], nameOf: (id: string) => string): string {
   const held = [...new Set(points.flatMap(({ anchor }) => (anchor ? [nameOf(anchor.prop)] : [])))];
-  if (held.length === 0) return points.length === 1 ? 'Stands free' : 'All stand free';
+  if (held.length === 0) return points.length === 1 ? 'Free' : 'All free';
   const free = points.some(({ anchor }) => !anchor);
-  return `Held on ${held.join(', ')}${free ? '; some stand free' : ''}`;
+  return `Held on ${held.join(', ')}${free ? '; some are free' : ''}`;
 }

@@ -19,8 +19,8 @@ import { edit, newId } from '../state/edits.js';
 import { UnitParameters } from './UnitParameters.js';
 
 /** What a choice of the list stands for: ids hold no spaces. */
-const OWN = 'its own';
-const AS_MADE = 'as made';
+const OWN = 'custom';
+const AS_MADE = 'default';
 
 /** The piece's materials, slot by slot: a few to start from, then their numbers, or one of the project's. */
 export function DressStage({ piece }: { piece: Piece }) {
@@ -28,7 +28,8 @@ export function DressStage({ piece }: { piece: Piece }) {
   const declared = knownUnit('make', piece.make.unit)?.slots ?? [];
   const worn = build?.parts.map(({ slot }) => slot) ?? [];
   const slots = [...new Set([MAIN_SLOT, ...declared.map(({ id }) => id), ...worn])];
-  const label = (slot: string) => declared.find(({ id }) => id === slot)?.label ?? (slot === MAIN_SLOT ? 'Skin' : slot);
+  const label = (slot: string) =>
+    declared.find(({ id }) => id === slot)?.label ?? (slot === MAIN_SLOT ? 'Surface' : slot);
   const strands = (slot: string) => build?.parts.some((part) => part.kind === 'strands' && part.slot === slot) ?? false;
   return (
     <>
@@ -103,18 +104,18 @@ function SlotCard({ piece, slot, label, strands }: SlotCardProps) {
     if (!own) return;
     const id = newId();
     dispatch(
-      edit(`Keep the material of ${piece.name}`, (document) => ({
+      edit(`Save the material of ${piece.name}`, (document) => ({
         ...withPiece(document, piece.id, (now) => ({ ...now, dress: { ...now.dress, [slot]: { material: id } } })),
         materials: [...document.materials, { id, name: freeName(piece.name, document.materials), dress: own }],
       })),
     );
   };
   const choose = (value: string) => {
-    if (value === AS_MADE) wear(undefined, 'As it is made');
+    if (value === AS_MADE) wear(undefined, 'Default');
     else if (value === OWN) {
       const from = materials.find(({ id }) => id === named)?.dress;
-      wear(from ?? newUse('dress', 'plain'), 'A material of its own');
-    } else wear({ material: value }, materials.find(({ id }) => id === value)?.name ?? 'A material');
+      wear(from ?? newUse('dress', 'plain'), 'Custom material');
+    } else wear({ material: value }, materials.find(({ id }) => id === value)?.name ?? 'Project material');
   };
   const unit = own && findUnit(own.unit);
   const kinds = unitsOf('dress').filter(({ id, forStrands }) => !forStrands || strands || id === own?.unit);
@@ -130,8 +131,8 @@ function SlotCard({ piece, slot, label, strands }: SlotCardProps) {
           inputProps={{ 'aria-label': `Material of ${label ?? 'the piece'}` }}
           sx={{ mb: 1.5, '& .MuiSelect-select': { py: '4px' } }}
         >
-          {slot !== MAIN_SLOT && <MenuItem value={AS_MADE}>As it is made</MenuItem>}
-          <MenuItem value={OWN}>Its own</MenuItem>
+          {slot !== MAIN_SLOT && <MenuItem value={AS_MADE}>Default</MenuItem>}
+          <MenuItem value={OWN}>Custom</MenuItem>
           {materials.map(({ id, name }) => (
             <MenuItem key={id} value={id}>
               {name}
@@ -148,7 +149,7 @@ function SlotCard({ piece, slot, label, strands }: SlotCardProps) {
               size="small"
               value={own.unit}
               onChange={(_, next: string | null) => next && wear(newUse('dress', next), unitOf('dress', next).label)}
-              aria-label="Kind of material"
+              aria-label="Material type"
               sx={{ mb: 1.5 }}
             >
               {kinds.map(({ id, label: kind }) => (
@@ -172,7 +173,7 @@ function SlotCard({ piece, slot, label, strands }: SlotCardProps) {
           </Box>
           <UnitParameters piece={piece} place={{ stage: 'dress', slot }} use={own} />
           <Button size="small" color="inherit" onClick={keep} sx={{ px: 0 }}>
-            Keep it for other pieces
+            Save as project material
           </Button>
         </>
       )}

@@ -16,7 +16,7 @@ export function KeyedNumbers({ piece }: { piece: Piece }) {
   const set = (next: readonly KeyedNumber[], done = true) => {
     dispatch(
       edit(
-        `Numbers of ${piece.name} by the clock`,
+        `Animate ${piece.name}`,
         (document) =>
           withPiece(document, piece.id, ({ keyed: _was, ...now }) =>
             next.length > 0 ? { ...now, keyed: [...next] } : now,
@@ -31,20 +31,20 @@ export function KeyedNumbers({ piece }: { piece: Piece }) {
   const all = numbersOf(piece);
   return (
     <Fold
-      label="With the clock"
-      words={keyed.length === 0 ? 'nothing' : `${keyed.length === 1 ? '1 number' : `${keyed.length} numbers`}`}
+      label="Animation"
+      words={keyed.length === 0 ? 'nothing' : `${keyed.length === 1 ? '1 parameter' : `${keyed.length} parameters`}`}
     >
       <Select
         size="small"
         fullWidth
         displayEmpty
         value=""
-        renderValue={() => 'Lead a number…'}
+        renderValue={() => 'Animate a parameter…'}
         onChange={(event) => {
           const found = all.find(({ key }) => key === event.target.value);
           if (found) set([...keyed, found.first]);
         }}
-        inputProps={{ 'aria-label': 'Lead a number by the clock' }}
+        inputProps={{ 'aria-label': 'Animate a parameter' }}
         sx={{ mb: 1, '& .MuiSelect-select': { py: '4px' } }}
       >
         {all.map(({ key, label }) => (
@@ -61,8 +61,8 @@ export function KeyedNumbers({ piece }: { piece: Piece }) {
         const field = (end: 'from' | 'to') => (
           <NumberField
             label={`${label} ${end}`}
-            short={end === 'from' ? 'From' : 'To'}
-            help={`Where it is at the ${end === 'from' ? 'beginning' : key.way === 'back' ? 'middle' : 'end'} of the loop.`}
+            short={end === 'from' ? 'Start' : 'End'}
+            help={`Value at the ${end === 'from' ? 'start' : key.way === 'back' ? 'middle' : 'end'} of the loop.`}
             value={key[end]}
             min={parameter.min}
             max={parameter.max}
@@ -76,7 +76,7 @@ export function KeyedNumbers({ piece }: { piece: Piece }) {
           <Box
             key={`${key.stage} ${key.index ?? ''} ${key.parameter} ${key.knot ?? ''}`}
             role="group"
-            aria-label={`${label} by the clock`}
+            aria-label={`Animation of ${label}`}
             sx={{ mb: 1 }}
           >
             <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
@@ -87,15 +87,15 @@ export function KeyedNumbers({ piece }: { piece: Piece }) {
                 size="small"
                 value={key.way}
                 onChange={(event) => change(i, { way: event.target.value as KeyedNumber['way'] })}
-                inputProps={{ 'aria-label': `How ${label} goes` }}
+                inputProps={{ 'aria-label': `Interpolation of ${label}` }}
                 sx={{ '& .MuiSelect-select': { py: '2px' } }}
               >
-                <MenuItem value="back">There and back</MenuItem>
-                <MenuItem value="once">Once through</MenuItem>
+                <MenuItem value="back">Back and forth</MenuItem>
+                <MenuItem value="once">Forward</MenuItem>
               </Select>
               <IconButton
                 size="small"
-                aria-label={`Let go of ${label}`}
+                aria-label={`Remove animation of ${label}`}
                 onClick={() => set(keyed.toSpliced(i, 1))}
                 sx={{ p: 0.25 }}
               >

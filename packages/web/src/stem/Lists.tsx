@@ -30,7 +30,7 @@ export function Lists({ piece }: { piece: Piece }) {
 const rowsText = (rows: number) => (rows === 1 ? '1 row' : `${rows} rows`);
 
 /** Longer lists are shown so far; the file has all of them. */
-const MOST_ROWS = 200;
+const MAX_ROWS = 200;
 
 function ListRows({ list, display, name }: { list: List; display: DisplayUnit; name: string }) {
   const { columns, rows, label } = list;
@@ -47,7 +47,7 @@ function ListRows({ list, display, name }: { list: List; display: DisplayUnit; n
           </TableRow>
         </TableHead>
         <TableBody>
-          {rows.slice(0, MOST_ROWS).map((row, i) => (
+          {rows.slice(0, MAX_ROWS).map((row, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: rows have no name of their own
             <TableRow key={i}>
               {row.map((value, k) => (
@@ -59,9 +59,9 @@ function ListRows({ list, display, name }: { list: List; display: DisplayUnit; n
           ))}
         </TableBody>
       </Table>
-      {rows.length > MOST_ROWS && (
+      {rows.length > MAX_ROWS && (
         <Typography variant="body2" color="textSecondary">
-          {rows.length - MOST_ROWS} more in the file.
+          {rows.length - MAX_ROWS} more in the file.
         </Typography>
       )}
       <Button

@@ -115,9 +115,9 @@ function Sheet({ piece }: { piece: Piece }) {
           />
         </Box>
         <Typography variant="body2" color="textSecondary" sx={{ mb: 2 }}>
-          Resting on a picture tries it on {piece.name}; a click takes it, Esc leaves all as it was.
+          Hover over a picture to preview it {piece.name}; click to use it, Esc to cancel.
         </Typography>
-        {all.length === 0 && <Typography>Nothing in the locker is called so.</Typography>}
+        {all.length === 0 && <Typography>No match in the Locker.</Typography>}
         {listed.map(
           ([shelf, offers]) =>
             offers.length > 0 && (
@@ -148,7 +148,7 @@ function Sheet({ piece }: { piece: Piece }) {
       {name && (
         <Box
           role="status"
-          aria-label="Tried"
+          aria-label="Preview"
           sx={{
             position: 'absolute',
             left: 420,
@@ -162,7 +162,7 @@ function Sheet({ piece }: { piece: Piece }) {
             borderRadius: '2px',
           }}
         >
-          trying: {name}
+          preview: {name}
         </Box>
       )}
     </>

@@ -32,7 +32,7 @@ export function MakeStage({ piece }: { piece: Piece }) {
       </Box>
       {open && <Gallery unit={piece.make.unit} preset={presetOf(piece)} onTake={take} />}
       <Button size="small" sx={{ px: 0, mb: 1, minHeight: 22 }} onClick={() => setOpen(!open)} aria-expanded={open}>
-        {open ? 'Fold the pictures' : 'Show the pictures'}
+        {open ? 'Hide pictures' : 'Show pictures'}
       </Button>
       <UnitParameters piece={piece} place={{ stage: 'make' }} use={piece.make} />
       <KeyedNumbers piece={piece} />

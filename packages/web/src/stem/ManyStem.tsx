@@ -48,10 +48,10 @@ export function ManyStem({ pieces }: { pieces: readonly Piece[] }) {
         </Box>
         <Typography variant="body2" color="textSecondary" sx={{ mt: 2 }}>
           {free.length === 0
-            ? 'All of them are locked.'
+            ? 'All are locked.'
             : free.length < pieces.length
-              ? `${pieces.length - free.length} locked, left as they are. A number set here is set for the others.`
-              : 'A number set here is set for all of them.'}
+              ? `${pieces.length - free.length} locked and unchanged. Values set here apply to the others.`
+              : 'Values set here apply to all of them.'}
         </Typography>
       </Box>
       {points.length > 0 && (

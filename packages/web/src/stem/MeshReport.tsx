@@ -60,7 +60,7 @@ export function MeshReport({ prop, mesh }: { prop: Prop; mesh: Mesh }) {
     <Box sx={{ mt: 3 }}>
       {!current ? (
         <Button variant="outlined" color="inherit" onClick={() => look(mesh)}>
-          Look the mesh over
+          Inspect mesh
         </Button>
       ) : (
         <>
@@ -71,20 +71,20 @@ export function MeshReport({ prop, mesh }: { prop: Prop; mesh: Mesh }) {
           </Typography>
           {current.insideOut.size > 0 && (
             <Alert severity="warning" sx={{ mb: 1 }}>
-              {countText(current.insideOut.size)} faces look inwards; their backs are hatched in the view.
+              {countText(current.insideOut.size)} faces are inside out, hatched in the view.
               <Button size="small" color="inherit" onClick={() => turnOut(current.insideOut)}>
-                Turn the faces outwards
+                Flip faces outwards
               </Button>
             </Alert>
           )}
           {Math.abs(scale - 1) > 1e-6 && (
             <Alert severity="info" sx={{ mb: 1 }}>
-              It stands at {+scale.toPrecision(3)} times the file's size.
+              Scaled by {+scale.toPrecision(3)} relative to the file.
             </Alert>
           )}
           {improbable && (
             <Alert severity="warning" sx={{ mb: 1 }}>
-              {current.size < USUAL[0] ? 'That is very small' : 'That is very large'}: was the file's unit right?
+              {current.size < USUAL[0] ? 'Very small' : 'Very large'}: check the file's unit.
               {[0.001, 0.01, 100, 1000]
                 .filter((factor) => current.size * factor > USUAL[0] && current.size * factor < USUAL[1])
                 .map((factor) => (
@@ -102,7 +102,7 @@ export function MeshReport({ prop, mesh }: { prop: Prop; mesh: Mesh }) {
             </Alert>
           )}
           {current.insideOut.size === 0 && !improbable && (
-            <Typography color="textSecondary">Nothing is wrong with it.</Typography>
+            <Typography color="textSecondary">No problems found.</Typography>
           )}
         </>
       )}

@@ -6,11 +6,11 @@ import { useFreePlace } from './free-place.js';
 import { addPiece } from './new-piece.js';
 
 const PENS: { pen: Pen; label: string; purpose: string }[] = [
-  { pen: 'stroke', label: 'Draw a stroke', purpose: 'In one go, over the props.' },
-  { pen: 'points', label: 'Draw by points', purpose: 'Click by click.' },
-  { pen: 'throw', label: 'Throw a line', purpose: 'From one place to another, with slack.' },
-  { pen: 'string', label: 'String between things', purpose: 'Click one after the other.' },
-  { pen: 'wheels', label: 'Click wheels', purpose: 'A belt runs round them.' },
+  { pen: 'stroke', label: 'Draw freehand', purpose: 'One stroke over the props.' },
+  { pen: 'points', label: 'Draw by points', purpose: 'Click to add points.' },
+  { pen: 'throw', label: 'Throw a line', purpose: 'From one point to another, with slack.' },
+  { pen: 'string', label: 'String between things', purpose: 'Click things in order.' },
+  { pen: 'wheels', label: 'Wheels', purpose: 'A belt runs around clicked wheels.' },
 ];
 
 /** Every way to begin a piece. */

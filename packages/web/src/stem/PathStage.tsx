@@ -32,7 +32,7 @@ export function PathStage({ piece }: { piece: Piece }) {
             fullWidth
             value={piece.path.unit}
             onChange={(event) => dispatch(setPathUnit(piece, event.target.value, beginning()))}
-            inputProps={{ 'aria-label': 'Source of the path' }}
+            inputProps={{ 'aria-label': 'Path source' }}
             sx={{ '& .MuiSelect-select': { py: '4px', fontWeight: 600 } }}
           >
             {unitsOf('path').map((unit) => (
@@ -42,7 +42,7 @@ export function PathStage({ piece }: { piece: Piece }) {
             ))}
           </Select>
         </Tooltip>
-        <WatchButton stage={0} label="Show the line as the path gives it" />
+        <WatchButton stage={0} label="Show the line before shaping" />
       </Box>
       {findUnit(piece.path.unit)?.byHand ? (
         <DrawnLines piece={piece} />
@@ -92,7 +92,7 @@ function DrawnLines({ piece }: { piece: Piece }) {
             color="inherit"
             onClick={() => dispatch(joinLines(piece.id, pair[0].id, pair[1].id, surroundings()))}
           >
-            {touched.length === 2 ? 'Join the chosen two' : 'Join the first two'}
+            {touched.length === 2 ? 'Join the selected two' : 'Join the first two'}
           </Button>
         )}
       </Box>
@@ -100,8 +100,8 @@ function DrawnLines({ piece }: { piece: Piece }) {
         <ChosenPoints />
       ) : (
         <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
-          Drag a ring to move a point; with X, Y or Z held it keeps to that axis. Ctrl and Shift choose several, a drag
-          with Shift takes a box. Double-click the line to put a point in.
+          Drag a ring to move a point; hold X, Y or Z for one axis. Ctrl or Shift selects several, Shift-drag a box.
+          Double-click the line to insert a point.
         </Typography>
       )}
     </>
@@ -118,18 +118,18 @@ function LineRow({ curve, piece }: { curve: DrawnCurve; piece: string }) {
         color="inherit"
         onClick={() => dispatch(chooseLines([curve.id]))}
         sx={{ flex: 1, minWidth: 0, justifyContent: 'flex-start', px: 0, fontWeight: 400 }}
-        aria-label={`Choose all points of ${curve.name}`}
+        aria-label={`Select all points of ${curve.name}`}
       >
         <Typography noWrap>
           {curve.name}, {curve.points.length} points
         </Typography>
       </Button>
-      <Tooltip title="Run the other way" describeChild>
+      <Tooltip title="Reverse direction" describeChild>
         <IconButton aria-label={`Reverse ${curve.name}`} onClick={() => dispatch(reverseCurves([curve.id]))}>
           <SwapHoriz sx={{ fontSize: 17 }} />
         </IconButton>
       </Tooltip>
-      <Tooltip title="A second one beside it" describeChild>
+      <Tooltip title="Duplicate" describeChild>
         <IconButton
           aria-label={`Duplicate ${curve.name}`}
           onClick={() => dispatch(duplicateLine(piece, curve.id, [0.05, 0, 0.05], surroundings()))}
@@ -137,13 +137,13 @@ function LineRow({ curve, piece }: { curve: DrawnCurve; piece: string }) {
           <ContentCopy sx={{ fontSize: 15 }} />
         </IconButton>
       </Tooltip>
-      <Tooltip title="Closed: the end runs back to the start" describeChild>
+      <Tooltip title="Closed" describeChild>
         <Switch
           size="small"
           checked={curve.closed}
           disabled={curve.points.length < 3}
           onChange={(_event, closed) => dispatch(setCurveClosed(curve.id, closed))}
-          slotProps={{ input: { 'aria-label': `${curve.name} closed` } }}
+          slotProps={{ input: { 'aria-label': `Close ${curve.name}` } }}
         />
       </Tooltip>
     </Box>

@@ -37,11 +37,7 @@ export function PropCard({ prop }: { prop: Prop }) {
   };
   return (
     <Box sx={{ p: 3.5 }}>
-      <NameField
-        value={prop.name}
-        label="Name of the prop"
-        onChange={(name) => change('Name', (old) => ({ ...old, name }))}
-      />
+      <NameField value={prop.name} label="Prop name" onChange={(name) => change('Name', (old) => ({ ...old, name }))} />
       <Typography className="number" color="textSecondary" gutterBottom>
         {mesh ? `${countText(mesh.index.length / 3)} faces · ${size}` : (failed.get(prop.mesh) ?? 'Loading…')}
       </Typography>
@@ -53,14 +49,14 @@ export function PropCard({ prop }: { prop: Prop }) {
             onChange={(_event, visible) => change('Visibility', (old) => ({ ...old, visible }))}
           />
         }
-        label="Visible, and felt by what lies on it"
+        label="Visible and solid"
       />
       <Box sx={{ my: 2 }}>
         {(['X', 'Y', 'Z'] as const).map((axis, k) => (
           <NumberField
             key={axis}
-            label={`Place ${axis}`}
-            help="Where the prop stands."
+            label={`Position ${axis}`}
+            help="Position of the prop."
             value={prop.placement.position[k]}
             min={-1e5}
             max={1e5}
@@ -69,7 +65,7 @@ export function PropCard({ prop }: { prop: Prop }) {
             shown={{ factor: METRES[display], unit: display, digits: 1 }}
             onChange={(value, done) =>
               place(
-                `Place ${axis}`,
+                `Position ${axis}`,
                 (old) => ({ ...old, position: old.position.with(k, value) as Placement['position'] }),
                 done,
               )
@@ -77,8 +73,8 @@ export function PropCard({ prop }: { prop: Prop }) {
           />
         ))}
         <NumberField
-          label="Turn"
-          help="Turn about the upright axis."
+          label="Rotation"
+          help="Rotation around the vertical axis."
           value={2 * Math.atan2(prop.placement.rotation[1], prop.placement.rotation[3])}
           min={-2 * Math.PI}
           max={2 * Math.PI}
@@ -86,12 +82,12 @@ export function PropCard({ prop }: { prop: Prop }) {
           initial={0}
           shown={{ factor: Math.PI / 180, unit: '°', digits: 1 }}
           onChange={(angle, done) =>
-            place('Turn', (old) => ({ ...old, rotation: [0, Math.sin(angle / 2), 0, Math.cos(angle / 2)] }), done)
+            place('Rotate', (old) => ({ ...old, rotation: [0, Math.sin(angle / 2), 0, Math.cos(angle / 2)] }), done)
           }
         />
         <NumberField
           label="Scale"
-          help="Size as a factor on the file's."
+          help="Size relative to the file."
           value={prop.placement.scale}
           min={1e-6}
           max={1e6}
@@ -117,7 +113,7 @@ export function PropCard({ prop }: { prop: Prop }) {
             dispatch(propChosen(null));
           }}
         >
-          Delete the prop
+          Delete prop
         </Button>
       </Box>
       {mesh && <MeshReport prop={prop} mesh={mesh} />}

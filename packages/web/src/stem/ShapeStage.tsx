@@ -30,21 +30,21 @@ export function ShapeStage({ piece }: { piece: Piece }) {
             </Tooltip>
             <WatchButton stage={index + 1} label={`Show the line after ${findUnit(use.unit)?.label}`} />
             <IconButton
-              aria-label="Earlier"
+              aria-label="Move up"
               disabled={index === 0}
-              onClick={() => change('Order', (old) => swapped(old, index, index - 1))}
+              onClick={() => change('Reorder', (old) => swapped(old, index, index - 1))}
             >
               <ArrowUpward sx={{ fontSize: 16 }} />
             </IconButton>
             <IconButton
-              aria-label="Later"
+              aria-label="Move down"
               disabled={index === piece.shape.length - 1}
-              onClick={() => change('Order', (old) => swapped(old, index, index + 1))}
+              onClick={() => change('Reorder', (old) => swapped(old, index, index + 1))}
             >
               <ArrowDownward sx={{ fontSize: 16 }} />
             </IconButton>
             <IconButton
-              aria-label={`Take ${findUnit(use.unit)?.label} off`}
+              aria-label={`Remove ${findUnit(use.unit)?.label}`}
               onClick={() => change('Shape', (old) => old.filter((_, i) => i !== index))}
             >
               <DeleteOutlined sx={{ fontSize: 17 }} />
@@ -55,7 +55,7 @@ export function ShapeStage({ piece }: { piece: Piece }) {
               onChange={(_event, enabled) =>
                 change('Shape', (old) => old.map((other, i) => (i === index ? { ...other, enabled } : other)))
               }
-              slotProps={{ input: { 'aria-label': `${findUnit(use.unit)?.label} on` } }}
+              slotProps={{ input: { 'aria-label': `${findUnit(use.unit)?.label} enabled` } }}
             />
           </Box>
           {use.enabled && <UnitParameters piece={piece} place={{ stage: 'shape', index }} use={use} />}
@@ -67,7 +67,7 @@ export function ShapeStage({ piece }: { piece: Piece }) {
         onClick={(event) => setAnchor(event.currentTarget)}
         aria-haspopup="menu"
       >
-        Add a shape…
+        Add operation…
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         {unitsOf('shape').map((unit) => (
@@ -75,7 +75,7 @@ export function ShapeStage({ piece }: { piece: Piece }) {
             key={unit.id}
             onClick={() => {
               setAnchor(null);
-              change(`Add ${unit.label.toLowerCase()} to shape`, (old) => [...old, newShape(unit.id)]);
+              change(`Add ${unit.label.toLowerCase()}`, (old) => [...old, newShape(unit.id)]);
             }}
           >
             <Box>

@@ -69,18 +69,18 @@ function NothingChosen() {
   return (
     <Box sx={{ p: 4 }}>
       <Typography variant="h2" gutterBottom>
-        {pieces === 0 ? 'No piece yet' : 'Nothing chosen'}
+        {pieces === 0 ? 'No pieces yet' : 'Nothing selected'}
       </Typography>
       <Typography color="textSecondary" sx={{ mb: 3 }}>
         {pieces === 0
-          ? 'Draw a line in the view and a cable runs along it. Everything else is tuned from here.'
-          : 'Click a piece in the view or in the manifest to tune it, or draw another line.'}
+          ? 'Draw a line in the view, and a cable runs along it. Its settings appear here.'
+          : 'Click a piece in the view or in the Manifest, or draw another line.'}
       </Typography>
       <Button variant="contained" color="secondary" onClick={() => dispatch(penTaken('stroke'))}>
         Draw a line
       </Button>
       <Button color="inherit" variant="outlined" sx={{ ml: 2 }} onClick={(event) => setAnchor(event.currentTarget)}>
-        Other ways…
+        More ways…
       </Button>
       <NewPieceMenu anchor={anchor} onClose={() => setAnchor(null)} />
     </Box>
@@ -91,7 +91,7 @@ function NothingChosen() {
 function dressWords({ dress }: Piece, words: (use: UnitUse) => string): string {
   const { [MAIN_SLOT]: main, ...others } = dress;
   const more = Object.keys(others).length;
-  return `${isOwnDress(main) ? words(main) : 'A material of the project'}${more > 0 ? `, ${more} more` : ''}`;
+  return `${isOwnDress(main) ? words(main) : 'Project material'}${more > 0 ? `, ${more} more` : ''}`;
 }
 
 function PieceStem({ piece }: { piece: Piece }) {
@@ -118,7 +118,7 @@ function PieceStem({ piece }: { piece: Piece }) {
         </Box>
         <Box sx={{ display: 'flex', gap: 2 }}>
           <Box sx={{ flex: 1, minWidth: 0 }}>
-            <NameField value={piece.name} label="Name of the piece" onChange={rename} />
+            <NameField value={piece.name} label="Piece name" onChange={rename} />
             <Typography className="number" color="textSecondary">
               {summary}
             </Typography>
@@ -128,7 +128,7 @@ function PieceStem({ piece }: { piece: Piece }) {
         {piece.locked ? (
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, mt: 1 }}>
             <Typography variant="body2" color="textSecondary" sx={{ flex: 1 }}>
-              Locked: clicks in the view pass over it, and nothing here changes it.
+              Locked: clicks pass through it, and its settings are read-only.
             </Typography>
             <Button variant="outlined" color="inherit" onClick={() => dispatch(lockPieces([piece], false))}>
               Unlock
@@ -146,7 +146,7 @@ function PieceStem({ piece }: { piece: Piece }) {
         >
           {open === 'path' && <PathStage piece={piece} />}
         </Float>
-        <Float label="Shape" summary={shape.length > 0 ? shape.join(' · ') : 'As drawn'} {...float('shape')}>
+        <Float label="Shape" summary={shape.length > 0 ? shape.join(' · ') : 'None'} {...float('shape')}>
           {open === 'shape' && <ShapeStage piece={piece} />}
         </Float>
         <Float label="Make" summary={`${findUnit(piece.make.unit)?.label}, ${words(piece.make)}`} {...float('make')}>
@@ -169,7 +169,7 @@ function PieceStem({ piece }: { piece: Piece }) {
                   Bake…
                 </Button>
                 <Button color="inherit" onClick={() => dispatch(deletePieces([piece]))}>
-                  Delete the piece
+                  Delete piece
                 </Button>
               </Box>
             </>

@@ -55,7 +55,7 @@ export function UnitParameters({ piece, place, use }: { piece: Piece; place: Sta
     <Box>
       {shown.filter(([, { group }]) => !group).map(control)}
       {groups.map((group) => (
-        <Fold key={group} label={group} words={wordsOf(shown, group, use, display) || 'as usual'}>
+        <Fold key={group} label={group} words={wordsOf(shown, group, use, display) || 'default'}>
           {shown.filter(([, parameter]) => parameter.group === group).map(control)}
         </Fold>
       ))}
@@ -87,7 +87,7 @@ function valueWords(parameter: Parameter, value: ParameterValue, display: Displa
 
 const UnknownUnit = ({ use }: { use: UnitUse }) => (
   <Typography color="error" variant="body2" sx={{ py: 2 }}>
-    This Kelp does not know “{use.unit}”. It was kept as it is; choose another one here to replace it.
+    This version of Kelp has no unit “{use.unit}”. It is kept unchanged; choose another one to replace it.
   </Typography>
 );
 

@@ -9,7 +9,7 @@ export function WatchButton({ stage, label }: { stage: number; label: string }) 
   const dispatch = useAppDispatch();
   const watched = useAppSelector((state) => state.view.watch === stage);
   return (
-    <Tooltip title={watched ? 'Show the finished line again' : label} describeChild>
+    <Tooltip title={watched ? 'Show the finished line' : label} describeChild>
       <IconButton
         aria-label={label}
         aria-pressed={watched}

@@ -24,7 +24,7 @@ export const BendRow = memo(function BendRow({ bends, axis, right, height, displ
     4 + (height - 10) * (1 - (Math.log(Math.min(least * 30, Math.max(least / 4, radius))) - low) / (high - low));
   const tightest = bends.reduce((best, { radius }) => radius.reduce((least, r) => Math.min(least, r), best), Infinity);
   const words = Number.isFinite(tightest)
-    ? `tightest ${lengthText(tightest, display)}, allowed ${lengthText(least, display)}`
+    ? `tightest ${lengthText(tightest, display)}, limit ${lengthText(least, display)}`
     : 'straight';
   return (
     <svg

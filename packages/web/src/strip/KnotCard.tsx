@@ -37,8 +37,8 @@ export function KnotCard({ anchor, label, parameter, lane, index, length, displa
         {label}, knot {index + 1} of {lane.knots.length}
       </Typography>
       <NumberField
-        label="Place"
-        help="How far along the line it is."
+        label="Position"
+        help="Position along the line."
         value={knot.at}
         min={lane.knots[index - 1]?.at ?? 0}
         max={lane.knots[index + 1]?.at ?? 1}
@@ -59,7 +59,7 @@ export function KnotCard({ anchor, label, parameter, lane, index, length, displa
         onChange={(value, done) => onChange(moveKnot(lane, index, knot.at, value, limits), done)}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: '84px 1fr', alignItems: 'center', gap: 2, mt: 1 }}>
-        <Typography>Onwards</Typography>
+        <Typography>Interpolation</Typography>
         <ToggleButtonGroup
           fullWidth
           exclusive
@@ -67,10 +67,10 @@ export function KnotCard({ anchor, label, parameter, lane, index, length, displa
           disabled={index === lane.knots.length - 1}
           value={knot.ease ?? lane.ease}
           onChange={(_event, ease) => ease && onChange(easeKnot(lane, index, ease), true)}
-          aria-label="On to the next knot"
+          aria-label="Interpolation to the next knot"
         >
           <ToggleButton value="smooth">Smooth</ToggleButton>
-          <ToggleButton value="straight">Straight</ToggleButton>
+          <ToggleButton value="straight">Linear</ToggleButton>
         </ToggleButtonGroup>
         <span />
         <Button
@@ -81,7 +81,7 @@ export function KnotCard({ anchor, label, parameter, lane, index, length, displa
             onClose();
           }}
         >
-          Take it out
+          Remove
         </Button>
       </Box>
     </Popover>

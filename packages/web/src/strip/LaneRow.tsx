@@ -74,7 +74,7 @@ export const LaneRow = memo(function LaneRow({
   const lane = asLane(value);
   const driving =
     isLane(value) && value.region
-      ? (regions.find(({ id }) => id === value.region)?.name ?? 'a lost region')
+      ? (regions.find(({ id }) => id === value.region)?.name ?? 'a deleted region')
       : undefined;
   const limits = [parameter.min, parameter.max] as const;
   const at = (event: { clientX: number; clientY: number }) => {
@@ -198,12 +198,12 @@ export const LaneRow = memo(function LaneRow({
                 onClick={(event) => !moved.current && setCard({ index, anchor: event.currentTarget })}
                 onKeyDown={onKey(index)}
               >
-                <title>{`${figure(knot.value)} at ${Math.round(knot.at * 100)} %. Drag it, or click for its numbers.`}</title>
+                <title>{`${figure(knot.value)} at ${Math.round(knot.at * 100)} %. Drag, or click to type values.`}</title>
               </circle>
             ),
         )}
       </svg>
-      <Tooltip title="Double-click the lane to put a knot in. Click here for a ready-made course." placement="top">
+      <Tooltip title="Double-click the lane to add a knot. Click the label for presets." placement="top">
         <ButtonBase
           onClick={(event) => setMenu(event.currentTarget)}
           sx={{
@@ -234,9 +234,9 @@ export const LaneRow = memo(function LaneRow({
             </MenuItem>
           ))}
           <Divider />
-          <MenuItem onClick={() => act(() => copyLane(value, parameter))}>Copy this course</MenuItem>
+          <MenuItem onClick={() => act(() => copyLane(value, parameter))}>Copy lane</MenuItem>
           <MenuItem disabled={!hasCopied()} onClick={() => act(() => onChange(pastedLane(value, parameter), true))}>
-            Put the copied course here
+            Paste lane
           </MenuItem>
           {regionItems({
             value,

@@ -49,7 +49,7 @@ export function LengthStrip() {
           />
         ) : (
           <Typography variant="body2" color="textSecondary" sx={{ p: 3 }}>
-            Choose a piece: what varies along its length is drawn here.
+            Select a piece to see what varies along its length.
           </Typography>
         )}
       </Box>

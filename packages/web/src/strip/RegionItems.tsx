@@ -21,11 +21,11 @@ export function regionItems({ value, regions, onDrive, onForm, onFree }: RegionI
       .filter(({ id }) => id !== driving?.id)
       .map(({ id, name }) => (
         <MenuItem key={id} onClick={() => onDrive(id)}>
-          By the region “{name}”
+          By region “{name}”
         </MenuItem>
       )),
     <MenuItem key="new" onClick={() => onDrive(undefined)}>
-      By a new region…
+      By new region…
     </MenuItem>,
     driving && (
       <MenuItem key="form" onClick={() => onForm(driving.id, other)}>
@@ -34,7 +34,7 @@ export function regionItems({ value, regions, onDrive, onForm, onFree }: RegionI
     ),
     isLane(value) && value.region && (
       <MenuItem key="free" onClick={() => onFree(valueAt(value, 0))}>
-        The same everywhere
+        Constant
       </MenuItem>
     ),
   ];

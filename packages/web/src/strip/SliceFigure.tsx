@@ -50,7 +50,7 @@ export function SliceFigure({ piece, build, display }: { piece: Piece; build: Pi
       {slice ? (
         <Drawing slice={slice} display={display} materials={build.materials} />
       ) : (
-        slice === null && <Typography variant="body2">Nothing is cut here.</Typography>
+        slice === null && <Typography variant="body2">No section at the cursor.</Typography>
       )}
     </Box>
   );

@@ -38,7 +38,7 @@ export function StripAxis({ axis, width, length, text, marks, rings, rows }: Str
       <line x1={left} x2={left + wide} y1={LINE} y2={LINE} stroke={COLOURS.ink} />
       {seen.length * APART < wide && (
         <path d={seen.map((share) => `M${axis.x(share).toFixed(1)} ${LINE}v4`).join('')} stroke={COLOURS.inkSecond}>
-          <title>Rings of the section</title>
+          <title>Section rings</title>
         </path>
       )}
       {rows.map((row, i) => (
@@ -108,7 +108,7 @@ function Mark({ corner, held, x, number }: PointMark & { x: number; number: numb
       stroke={COLOURS.tide}
       strokeWidth={1.5}
     >
-      <title>{`Point ${number}${corner ? ', a corner' : ''}, ${held ? 'held on a prop' : 'in the air'}`}</title>
+      <title>{`Point ${number}${corner ? ', a corner' : ''}, ${held ? 'held on a prop' : 'free'}`}</title>
     </rect>
   );
 }

@@ -116,7 +116,9 @@ export function StripRows({
     dispatch(edit(`${lane.label} of ${piece.name} by a region`, change));
   });
   const form = useEvent((id: string, next: Region['form']) =>
-    dispatch(edit('Form of a region', (document) => withRegion(document, id, (region) => ({ ...region, form: next })))),
+    dispatch(
+      edit('Shape of a region', (document) => withRegion(document, id, (region) => ({ ...region, form: next }))),
+    ),
   );
   const live = useRef(axis);
   live.current = axis;
@@ -165,7 +167,7 @@ export function StripRows({
       <Box
         tabIndex={0}
         role="group"
-        aria-label="Length axis: plus and minus zoom, arrow keys go along, 0 shows all"
+        aria-label="Length axis: + and − zoom, arrow keys scroll, 0 shows all"
         onKeyDown={onKey}
         sx={{ '&:focus-visible': { outline: `2px solid ${COLOURS.tide}`, outlineOffset: -2 } }}
       >

@@ -7,7 +7,7 @@ export interface Span {
 export const WHOLE: Span = { from: 0, to: 1 };
 
 /** Nearer than this nothing more is to be seen, as a share of the length. */
-const LEAST = 0.01;
+const MIN_SPAN = 0.01;
 
 /** Maps shares of the length to pixels across the strip and back. */
 export interface Axis {
@@ -29,7 +29,7 @@ export const axisOf = (left: number, width: number, span: Span): Axis => ({
 
 /** The span `factor` times as long, the place at `share` staying where it is; never beyond the whole. */
 export function zoomed({ from, to }: Span, share: number, factor: number): Span {
-  const size = Math.min(1, Math.max(LEAST, (to - from) * factor));
+  const size = Math.min(1, Math.max(MIN_SPAN, (to - from) * factor));
   const part = to > from ? (share - from) / (to - from) : 0.5;
   return within(share - part * size, size);
 }

@@ -54,7 +54,7 @@ export function withoutKnot(lane: Lane, index: number): AlongValue {
   return lane.knots.length <= 1 ? lane.knots[0].value : { ...lane, knots: lane.knots.toSpliced(index, 1) };
 }
 
-export const LANE_SHAPES = ['Even', 'Spindle', 'One end', 'Both ends', 'Wave'] as const;
+export const LANE_SHAPES = ['Constant', 'Spindle', 'Start only', 'Both ends', 'Wave'] as const;
 export type LaneShape = (typeof LANE_SHAPES)[number];
 
 /**
@@ -66,11 +66,11 @@ export function shapedLane(shape: LaneShape, full: number, slight: number): Alon
     knots: values.map((value, i) => ({ at: i / (values.length - 1), value })),
   });
   switch (shape) {
-    case 'Even':
+    case 'Constant':
       return full;
     case 'Spindle':
       return lane(slight, full, slight);
-    case 'One end':
+    case 'Start only':
       return lane(full, slight);
     case 'Both ends':
       return lane(full, slight, full);

@@ -4,7 +4,7 @@ import { useEvaluation } from '../evaluation/EvaluationProvider.js';
 import type { PieceBuild } from '../evaluation/protocol.js';
 
 /** Of very many pieces, the bends of the first ones: more courses over each other say nothing. */
-const MOST = 12;
+const MAX_PIECES = 12;
 
 const known = new WeakMap<PieceBuild, readonly BendProfile[]>();
 
@@ -14,7 +14,7 @@ export function useBends(builds: readonly PieceBuild[]): readonly BendProfile[] 
   const [bends, setBends] = useState<readonly BendProfile[]>([]);
   useEffect(() => {
     let open = true;
-    const asked = builds.slice(0, MOST).map(async (build) => {
+    const asked = builds.slice(0, MAX_PIECES).map(async (build) => {
       const profiles = known.get(build) ?? (await evaluation.ask(build.piece, { what: 'bends' }).catch(() => []));
       known.set(build, profiles);
       return profiles;

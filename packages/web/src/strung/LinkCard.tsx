@@ -17,7 +17,7 @@ export function LinkCard({ piece }: { piece: Piece }) {
   const guide = useBuild(piece.id)?.guide;
   if (!document) return null;
   const names = anchorNames(document, piece);
-  const nameOf = (key: number) => names.get(key) ?? 'a place';
+  const nameOf = (key: number) => names.get(key) ?? 'a point';
   const others = link ? [...names].filter(([key]) => key !== link.from && key !== link.to && isUsed(guide, key)) : [];
   const points = link && guide ? pointsOf(guide, link.line) : [];
   return (
@@ -39,8 +39,8 @@ export function LinkCard({ piece }: { piece: Piece }) {
           {others.length > 0 &&
             (
               [
-                ['Lead its end to', 'led'],
-                ['One more, to', 'added'],
+                ['Redirect to', 'led'],
+                ['Add line to', 'added'],
               ] as const
             ).map(([label, how]) => (
               <Select
@@ -55,7 +55,7 @@ export function LinkCard({ piece }: { piece: Piece }) {
                   const { from, to } = link;
                   dispatch(
                     how === 'led'
-                      ? changeLink(piece, 'Lead a line elsewhere', { from, to, how, instead })
+                      ? changeLink(piece, 'Redirect a line', { from, to, how, instead })
                       : changeLink(piece, 'Add a line', { from, to: instead, how }),
                   );
                 }}
@@ -75,11 +75,11 @@ export function LinkCard({ piece }: { piece: Piece }) {
               variant="outlined"
               color="inherit"
               onClick={() => {
-                dispatch(changeLink(piece, 'Take out a line', { from: link.from, to: link.to, how: 'out' }));
+                dispatch(changeLink(piece, 'Remove a line', { from: link.from, to: link.to, how: 'out' }));
                 dispatch(linkChosen(null));
               }}
             >
-              Take it out
+              Remove line
             </Button>
             <Button
               size="small"
@@ -88,16 +88,16 @@ export function LinkCard({ piece }: { piece: Piece }) {
               disabled={points.length < 2}
               onClick={() => dispatch(drawByHand(piece, link, points))}
             >
-              Draw it by hand
+              Convert to drawn line
             </Button>
             <Button size="small" color="inherit" onClick={() => dispatch(linkChosen(null))}>
-              Done with it
+              Done
             </Button>
           </Box>
         </>
       ) : (
         <Typography variant="body2" color="textSecondary">
-          Click one of its lines in the view to lead it elsewhere, take it out or draw it by hand.
+          Click one of its lines in the view to redirect, remove or draw it by hand.
         </Typography>
       )}
     </Box>

@@ -12,5 +12,7 @@ export function PickedLine({ guide }: { guide: Guide }) {
   const points: [number, number, number][] = [];
   for (let p = guide.start[c]; p < guide.start[c + 1]; p++)
     points.push([guide.position[3 * p], guide.position[3 * p + 1], guide.position[3 * p + 2]]);
-  return points.length > 1 ? <Polyline points={points} color={palette.tide} width={5} opacity={0.85} through order={11} /> : null;
-} // biome-ignore format: one line each
+  return points.length > 1 ? (
+    <Polyline points={points} color={palette.tide} width={5} opacity={0.85} through order={11} />
+  ) : null;
+}

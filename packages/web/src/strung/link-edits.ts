@@ -34,7 +34,7 @@ export function anchorNames(document: KelpDocument, piece: Piece): Map<number, s
     const list = { prop: document.props, piece: document.pieces, curve: document.curves };
     const name =
       pick.on === 'place'
-        ? `Place ${++places}`
+        ? `Point ${++places}`
         : (list[pick.on].find(({ id }) => id === pick.id)?.name ?? `Deleted ${pick.on}`);
     for (let k = 0; k < NAMED; k++) out.set(keyOfPick(pick, k), k === 0 ? name : `${name}, ${k + 1}`);
   }

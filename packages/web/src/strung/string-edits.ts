@@ -5,7 +5,7 @@ import { floatOpened, penTakenInto, pieceChosen } from '../state/view-slice.js';
 import { anchorsOf } from './link-edits.js';
 
 /** A new line is so many times as long as it is thick, or thinner. */
-const THINNEST = 160;
+const MIN_LENGTH_RADII = 160;
 
 /** Leads a strung piece on to one more thing; without one, a new piece hangs between the two. */
 export const stringTo =
@@ -16,7 +16,7 @@ export const stringTo =
     const known = document.pieces.find(({ id }) => id === into);
     if (known) {
       dispatch(
-        edit(`String ${known.name} on`, (now) =>
+        edit(`Add ${known.name} to the string`, (now) =>
           withPiece(now, known.id, (piece) =>
             withParameter(piece, { stage: 'path' }, 'anchors', [...anchorsOf(piece), to]),
           ),
@@ -27,7 +27,7 @@ export const stringTo =
     const made = newPiece(newId(), freeName('Strung', document.pieces), [], false);
     const use = newUse('path', 'strung');
     const size = sizeParameter(made.make.unit) ?? '';
-    const radius = Math.min(made.make.parameters[size] as number, +(far / THINNEST).toPrecision(1));
+    const radius = Math.min(made.make.parameters[size] as number, +(far / MIN_LENGTH_RADII).toPrecision(1));
     const path = { ...use, parameters: { ...use.parameters, anchors: [from, to] } };
     const piece = withParameter({ ...made, path, shape: [] }, { stage: 'make' }, size, radius);
     dispatch(edit(`String ${piece.name}`, (now) => ({ ...now, pieces: [...now.pieces, piece] })));

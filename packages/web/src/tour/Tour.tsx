@@ -66,19 +66,19 @@ export const Tour = memo(function Tour() {
         </IconButton>
       </Box>
       <Typography variant="h2" gutterBottom>
-        {step?.title ?? 'That is the whole way'}
+        {step?.title ?? 'You have seen the whole workflow'}
       </Typography>
       <Typography gutterBottom>
-        {step?.text ?? 'Path, Shape, Make, Dress, Bake. Ctrl+K finds everything by name; ? shows the keys.'}
+        {step?.text ?? 'Path, Shape, Make, Dress, Bake. Ctrl+K searches everything; ? shows the shortcuts.'}
       </Typography>
       <Box sx={{ display: 'flex', gap: 2, mt: 1 }}>
         {step ? (
           <Button variant="outlined" color="inherit" onClick={() => dispatch(tourMoved(at + 1))}>
-            Skip this
+            Skip step
           </Button>
         ) : (
           <Button variant="contained" onClick={close}>
-            Go on by yourself
+            Close
           </Button>
         )}
       </Box>

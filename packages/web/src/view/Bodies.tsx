@@ -196,7 +196,7 @@ function MeshBody(props: PartBodyProps<MeshPart>) {
 }
 
 /** More edges than these are a grey cloud, and slow. */
-const MOST_EDGES = 200_000;
+const MAX_EDGES = 200_000;
 
 function PlacedBody(props: PartBodyProps<PlacedPart>) {
   const { part, look, chosen, through, ride } = props;
@@ -210,7 +210,7 @@ function PlacedBody(props: PartBodyProps<PlacedPart>) {
   wear(material, { map, normalMap, normalScale });
   const { id, matrix, colour } = part.places;
   const edges = useMemo(
-    () => (look === 'mesh' && partCounts(part).triangles <= MOST_EDGES ? realMesh(part) : null),
+    () => (look === 'mesh' && partCounts(part).triangles <= MAX_EDGES ? realMesh(part) : null),
     [look, part],
   );
   return (

@@ -14,7 +14,7 @@ import { useMovingPieces } from './moving-pieces.js';
 /** Frames a second: what one step is. */
 const RATE = 24;
 /** Length of the loop, seconds. */
-export const [SHORTEST, LONGEST] = [0.1, 3600];
+export const [MIN_SECONDS, MAX_SECONDS] = [0.1, 3600];
 
 /** The clock, under the view, only where something moves. */
 export function ClockBar() {
@@ -54,34 +54,34 @@ export function ClockBar() {
       }}
     >
       <IconButton
-        aria-label={playing ? 'Stop the clock' : 'Let the clock run'}
+        aria-label={playing ? 'Pause animation' : 'Play animation'}
         onClick={() => setClock({ playing: !playing, phase: !playing && phase >= 1 ? 0 : phase })}
         sx={{ p: 0.5 }}
       >
         {playing ? <Pause fontSize="small" /> : <PlayArrow fontSize="small" />}
       </IconButton>
-      <IconButton aria-label="A frame back" onClick={() => step(-1)} sx={{ p: 0.25 }}>
+      <IconButton aria-label="Previous frame" onClick={() => step(-1)} sx={{ p: 0.25 }}>
         <NavigateBefore fontSize="small" />
       </IconButton>
-      <IconButton aria-label="A frame on" onClick={() => step(1)} sx={{ p: 0.25 }}>
+      <IconButton aria-label="Next frame" onClick={() => step(1)} sx={{ p: 0.25 }}>
         <NavigateNext fontSize="small" />
       </IconButton>
       <Typography className="number" sx={{ whiteSpace: 'nowrap' }}>
         {(phase * clock.seconds).toFixed(2)} s of
       </Typography>
       <NumberCell
-        label="Length of the loop"
+        label="Loop length"
         value={clock.seconds}
-        min={SHORTEST}
-        max={LONGEST}
+        min={MIN_SECONDS}
+        max={MAX_SECONDS}
         unit="s"
         onChange={(seconds) =>
-          dispatch(edit('Length of the loop', (document) => ({ ...document, clock: { ...document.clock, seconds } })))
+          dispatch(edit('Loop length', (document) => ({ ...document, clock: { ...document.clock, seconds } })))
         }
       />
-      <Tooltip title={clock.loop ? 'It begins again at the end' : 'It stops at the end'}>
+      <Tooltip title={clock.loop ? 'Restart at the end' : 'Stop at the end'}>
         <IconButton
-          aria-label="Begin again at the end"
+          aria-label="Restart at the end"
           aria-pressed={clock.loop}
           color={clock.loop ? 'primary' : 'default'}
           onClick={() =>

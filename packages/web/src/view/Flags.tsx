@@ -79,15 +79,15 @@ export const colourOf = ({ severity }: Finding): string =>
 const WORDS: Record<string, string> = {
   pinch: 'bend',
   'mitre-short': 'leg',
-  'cuts-prop': 'cuts in',
-  'cuts-itself': 'cuts itself',
-  'cuts-piece': 'cuts a piece',
+  'cuts-prop': 'intersects',
+  'cuts-itself': 'intersects itself',
+  'cuts-piece': 'intersects',
   'points-close': 'points',
   coarse: 'step',
   'curve-short': 'length',
   'member-slender': 'slender',
   'member-thick': 'thickness',
-  'bays-loose': 'bars missing',
+  'bays-loose': 'members missing',
   'bay-longer': 'line',
 };
 

@@ -63,10 +63,10 @@ export function Progress() {
         >
           {busy
             ? [howFar(done, total, part), progress?.says].filter(Boolean).join(', ')
-            : `${left} ${left === 1 ? 'piece was' : 'pieces were'} not made`}
+            : `${left} ${left === 1 ? 'piece was' : 'pieces were'} not computed`}
         </Typography>
         <Button size="small" color="inherit" onClick={() => (busy ? evaluation.stop() : evaluation.goOn())}>
-          {busy ? 'Stop' : 'Go on'}
+          {busy ? 'Stop' : 'Continue'}
         </Button>
       </Box>
     </>

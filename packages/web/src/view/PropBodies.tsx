@@ -11,7 +11,7 @@ import { hatchedBack } from './hatch.js';
 import { Instances, linearColours } from './Instances.js';
 
 /** In the mesh look, the edges of so many props of one mesh are drawn. */
-const MOST_EDGED = 40;
+const MAX_EDGED = 40;
 
 interface PropBodiesProps {
   mesh: Mesh;
@@ -79,7 +79,7 @@ export const PropBodies = memo(function PropBodies({ mesh, props, look, fade, ch
         passed
       />
       {look === 'mesh' &&
-        props.slice(0, MOST_EDGED).map(({ id, placement: { position, rotation, scale } }) => (
+        props.slice(0, MAX_EDGED).map(({ id, placement: { position, rotation, scale } }) => (
           <mesh
             key={id}
             geometry={geometry}

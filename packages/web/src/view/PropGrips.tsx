@@ -104,4 +104,4 @@ export function PropGrips({ prop, mesh, onGrab }: { prop: Prop; mesh: Mesh; onGr
   );
 }
 
-const LABELS: Record<string, string> = { move: 'Move', lift: 'Lift', turn: 'Turn', size: 'Size of' };
+const LABELS: Record<string, string> = { move: 'Move', lift: 'Raise', turn: 'Rotate', size: 'Scale' };

@@ -52,7 +52,7 @@ export function RegionGrips({ onGrab }: { onGrab(grabbed: boolean): void }) {
   );
 }
 
-const WORDS: Record<string, string> = { move: 'Place', edge: 'Edge' };
+const WORDS: Record<string, string> = { move: 'Move', edge: 'Soft edge' };
 
 /** A place of the region's own axes, in the world. */
 function inWorld({ position, rotation }: Region, x: number, y: number, z: number): GripPlace {
@@ -123,11 +123,17 @@ const rings = (region: Region, radius: number): GripPlace[][] =>
 const frames = (region: Region, out: number): GripPlace[][] => {
   const [x, y, z] = region.size.map((value) => value + out);
   const outline = (at: (a: number, b: number) => [number, number, number]) =>
-    [[-1, -1], [1, -1], [1, 1], [-1, 1], [-1, -1]].map(([a, b]) => inWorld(region, ...at(a, b)));
+    [
+      [-1, -1],
+      [1, -1],
+      [1, 1],
+      [-1, 1],
+      [-1, -1],
+    ].map(([a, b]) => inWorld(region, ...at(a, b)));
   return [
     outline((a, b) => [a * x, b * y, z]),
     outline((a, b) => [a * x, b * y, -z]),
     outline((a, b) => [x, a * y, b * z]),
     outline((a, b) => [-x, a * y, b * z]),
   ];
-}; // biome-ignore format: the corners on one line
+};

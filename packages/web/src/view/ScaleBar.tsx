@@ -12,7 +12,7 @@ export interface ScaleState {
 }
 
 /** Longest bar, pixels. */
-const LONGEST = 150;
+const MAX_BAR = 150;
 
 /** Watches the camera from inside the canvas and tells when the bar's figures change. */
 export function ScaleProbe({ onChange }: { onChange(state: ScaleState): void }) {
@@ -22,7 +22,7 @@ export function ScaleProbe({ onChange }: { onChange(state: ScaleState): void }) 
     const target = (controls as unknown as { target?: Vector3 } | null)?.target;
     const distance = target ? camera.position.distanceTo(target) : camera.position.length();
     const perPixel = (2 * distance * Math.tan(((camera as PerspectiveCamera).fov * Math.PI) / 180 / 2)) / size.height;
-    const metres = roundDown(LONGEST * perPixel);
+    const metres = roundDown(MAX_BAR * perPixel);
     const pixels = metres / perPixel;
     if (Math.abs(pixels - last.current) < 0.5) return;
     last.current = pixels;

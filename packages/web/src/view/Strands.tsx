@@ -4,12 +4,12 @@ import { BufferAttribute, BufferGeometry, type Material } from 'three';
 import { strandMaterial } from './strand-material.js';
 
 /** Up to so many steps strands are bands that face the eye; more are lines of one pixel. */
-const MOST_BANDS = 90_000;
+const MAX_BANDS = 90_000;
 
 /** Triangles that drawing the strands is worth; a line is about half of one. */
 export const drawnTriangles = (part: StrandsPart): number => {
   const steps = pointCount(part.curves) - part.curves.closed.length;
-  return steps > MOST_BANDS ? steps / 2 : 2 * steps;
+  return steps > MAX_BANDS ? steps / 2 : 2 * steps;
 };
 
 /** Strands as bands or lines, with light that runs along them. */
@@ -27,7 +27,7 @@ export function Strands({
   coloured: boolean;
   opacity?: number;
 }) {
-  const asBands = pointCount(part.curves) - part.curves.closed.length <= MOST_BANDS;
+  const asBands = pointCount(part.curves) - part.curves.closed.length <= MAX_BANDS;
   const geometry = useMemo(() => strandGeometry(part, asBands), [part, asBands]);
   useEffect(() => () => geometry.dispose(), [geometry]);
   const material: Material = strandMaterial({ colour, light, coloured, opacity });

@@ -30,7 +30,7 @@ function Figure({ piece }: { piece: string }) {
       aria-label="Texture density"
       sx={{ position: 'absolute', left: 20, bottom: 48, fontSize: 12, fontFamily: NUMBER_FONT, color: COLOURS.ink }}
     >
-      {least === most ? least : `${least} to ${most}`} px/m at {PIXELS} px a repeat
+      {least === most ? least : `${least} to ${most}`} px/m at {PIXELS} px per repeat
     </Box>
   );
 }

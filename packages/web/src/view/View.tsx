@@ -180,7 +180,7 @@ export function View() {
           }}
         >
           <Typography>
-            The graphics card let go of the view. It is drawn again as soon as it is back; nothing is lost.
+            The graphics card lost the view. It is redrawn as soon as the card is back; nothing is lost.
           </Typography>
         </Box>
       )}
@@ -212,7 +212,7 @@ function LeftOut() {
       color="textSecondary"
       sx={{ position: 'absolute', right: 12, bottom: 8, zIndex: 3, pointerEvents: 'none' }}
     >
-      {countText(left)} small far things are left out: go nearer to see them
+      {countText(left)} small distant things are hidden while moving
     </Typography>
   ) : null;
 }

@@ -25,26 +25,26 @@ import {
 import { COLOURS } from '../theme/colours.js';
 
 const PENS: { value: Pen; label: string; help: string }[] = [
-  { value: 'stroke', label: 'Stroke', help: 'Press, draw over the props, let go. (S)' },
+  { value: 'stroke', label: 'Stroke', help: 'Press, draw over the props, release. (S)' },
   {
     value: 'points',
     label: 'Points',
-    help: 'Click point by point; Enter or a double-click ends the line, a click on the first point closes it. (P)',
+    help: 'Click to add points; Enter or a double-click ends the line, clicking the first point closes it. (P)',
   },
   {
     value: 'throw',
     label: 'Throw',
-    help: 'Press at one end, let go at the other, then pay out slack and swing it. (T)',
+    help: 'Press at one end, release at the other, then move to add slack and swing. (T)',
   },
   {
     value: 'string',
     label: 'String',
-    help: 'Click things one after the other: a line hangs from each to the next. (G)',
+    help: 'Click things in order: a line hangs from each to the next. (G)',
   },
   {
     value: 'wheels',
     label: 'Wheels',
-    help: 'Click where wheels stand, one after the other: a belt runs round them. (W)',
+    help: 'Click wheel positions in order: a belt runs around them. (W)',
   },
 ];
 
@@ -84,16 +84,16 @@ function PenChoices({ pen }: { pen: Pen }) {
   const props = useAppSelector((state) => state.project.document?.props) ?? [];
   return (
     <>
-      <Tooltip title="The pen feels whatever is under it, or one prop alone" describeChild>
+      <Tooltip title="Draw on any prop, or on one only" describeChild>
         <Select
           size="small"
           displayEmpty
           value={target ?? ''}
           onChange={(event) => dispatch(targetLocked(event.target.value || null))}
-          inputProps={{ 'aria-label': 'What the pen feels' }}
+          inputProps={{ 'aria-label': 'Drawing target' }}
           sx={{ bgcolor: 'background.paper', '& .MuiSelect-select': { py: '3px' }, maxWidth: 150 }}
         >
-          <MenuItem value="">On anything</MenuItem>
+          <MenuItem value="">On any prop</MenuItem>
           {props
             .filter((prop) => prop.visible)
             .map((prop) => (
@@ -104,7 +104,7 @@ function PenChoices({ pen }: { pen: Pen }) {
         </Select>
       </Tooltip>
       {pen !== 'throw' && (
-        <Tooltip title="Where the pen draws when no prop is under it" describeChild>
+        <Tooltip title="Plane used where no prop is under the pointer" describeChild>
           <Select
             size="small"
             value={plane}
@@ -112,14 +112,14 @@ function PenChoices({ pen }: { pen: Pen }) {
             inputProps={{ 'aria-label': 'Drawing plane' }}
             sx={{ bgcolor: 'background.paper', '& .MuiSelect-select': { py: '3px' } }}
           >
-            <MenuItem value="ground">Else on the ground</MenuItem>
-            <MenuItem value="front">Else upright, facing front</MenuItem>
-            <MenuItem value="side">Else upright, facing the side</MenuItem>
+            <MenuItem value="ground">Ground plane</MenuItem>
+            <MenuItem value="front">Front plane</MenuItem>
+            <MenuItem value="side">Side plane</MenuItem>
           </Select>
         </Tooltip>
       )}
       {pen === 'stroke' && (
-        <Tooltip title="Length of the rope the hand pulls: longer is steadier" describeChild>
+        <Tooltip title="Stabiliser length: longer makes steadier strokes" describeChild>
           <Box
             sx={{
               width: 128,
@@ -133,13 +133,13 @@ function PenChoices({ pen }: { pen: Pen }) {
               borderRadius: '3px',
             }}
           >
-            <Typography variant="body2">Rope</Typography>
+            <Typography variant="body2">Stabiliser</Typography>
             <Slider
               size="small"
               value={rope}
               min={0}
               max={60}
-              aria-label="Length of the rope, pixels"
+              aria-label="Stabiliser length, pixels"
               onChange={(_event, next) => dispatch(ropeSet(next as number))}
             />
           </Box>
@@ -171,12 +171,12 @@ export const LookBar = memo(function LookBar({
   const look = useAppSelector((state) => state.view.look);
   return (
     <Box sx={{ display: 'flex', gap: 2, ml: 'auto' }}>
-      <Tooltip title="Bring everything, or what is chosen, into view (F)">
+      <Tooltip title="Frame all, or the selection (F)">
         <Button variant="outlined" color="inherit" onClick={onFrame} sx={{ minWidth: 0 }}>
           Frame
         </Button>
       </Tooltip>
-      <Tooltip title="Save what is seen as a PNG file" describeChild>
+      <Tooltip title="Save the view as a PNG image" describeChild>
         <Button
           variant="outlined"
           color="inherit"
@@ -184,7 +184,7 @@ export const LookBar = memo(function LookBar({
           onClick={(event) => setAnchor(event.currentTarget)}
           sx={{ minWidth: 0 }}
         >
-          Picture…
+          Image…
         </Button>
       </Tooltip>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
@@ -196,7 +196,7 @@ export const LookBar = memo(function LookBar({
               onPicture(width);
             }}
           >
-            {width} pixels across
+            {width} pixels wide
           </MenuItem>
         ))}
       </Menu>
@@ -224,19 +224,19 @@ export const Hint = memo(function Hint() {
   if (props === undefined) return null;
   const text =
     pen === 'stroke'
-      ? 'Press on a prop and draw; the wheel makes it thicker. Alt lets go of edges and points. Right button turns the view.'
+      ? 'Press on a prop and draw; scroll to change the thickness. Alt turns off snapping. The right button orbits.'
       : pen === 'points'
-        ? 'Click point by point; the wheel makes it thicker. Enter ends, Backspace takes the last back, Escape puts the pen away.'
+        ? 'Click to add points; scroll to change the thickness. Enter ends, Backspace removes the last, Esc closes the pen.'
         : pen === 'throw'
-          ? 'Press at one end, let go at the other. Then down pays out, sideways swings, B finds the least bow that is clear, a click keeps.'
+          ? 'Press at one end, release at the other. Move down for slack, sideways to swing; B finds the smallest bow without contact; click to finish.'
           : pen === 'string'
-            ? 'Click things one after the other: each is fastened to at its top, with Shift at the very place. Enter or Escape ends.'
+            ? 'Click things in order: each line is fastened to the top, or with Shift to the exact point. Enter or Esc ends.'
             : pen === 'wheels'
-              ? 'Click where wheels stand, in the order in which the belt meets them. Enter or Escape ends; then drag middles and rims.'
+              ? 'Click wheel positions in belt order. Enter or Esc ends; then drag centres and rims.'
               : props === 0 && pieces === 0
-                ? 'Drop a .glb or .obj file here to draw on, or take a pen and draw on the ground.'
+                ? 'Drop a .glb or .obj file here to draw on, or choose a pen and draw on the ground.'
                 : pieces === 0
-                  ? 'Take the Stroke pen and draw a line on a prop: a cable follows it.'
+                  ? 'Choose the Stroke pen and draw a line on a prop: a cable follows it.'
                   : null;
   return (
     text && (

@@ -13,7 +13,7 @@ export interface Weighed {
 const MOVING = 60;
 const STILL = 600;
 /** What is always drawn, triangles: less says nothing. */
-const LEAST = { moving: 60_000, still: 250_000 };
+const MIN_TRIANGLES = { moving: 60_000, still: 250_000 };
 /** What a machine is taken to draw a millisecond until a picture was timed. */
 const FIRST_RATE = 400;
 
@@ -59,7 +59,9 @@ export class DrawingSpeed {
   private pending: { sync: WebGLSync; started: number; triangles: number } | undefined;
 
   budget(moving: boolean): number {
-    return moving ? Math.max(LEAST.moving, this.rate * MOVING) : Math.max(LEAST.still, this.rate * STILL);
+    return moving
+      ? Math.max(MIN_TRIANGLES.moving, this.rate * MOVING)
+      : Math.max(MIN_TRIANGLES.still, this.rate * STILL);
   }
 
   /** A picture was just handed to the renderer. */

@@ -5,9 +5,16 @@ import { onClock } from '../state/clock.js';
 import { movable, type Worn } from './textures.js';
 
 /** Textures that run along with the clock. Nothing is computed anew: it is one offset. */
-export function useSliding({ map, normalMap, normalScale }: Worn, slide: SlideTrack | undefined, repeat?: number): Worn {
+export function useSliding(
+  { map, normalMap, normalScale }: Worn,
+  slide: SlideTrack | undefined,
+  repeat?: number,
+): Worn {
   const invalidate = useThree((state) => state.invalidate);
-  const own = useMemo(() => (slide ? movable({ map, normalMap, normalScale }) : { map, normalMap, normalScale }), [slide, map, normalMap, normalScale]);
+  const own = useMemo(
+    () => (slide ? movable({ map, normalMap, normalScale }) : { map, normalMap, normalScale }),
+    [slide, map, normalMap, normalScale],
+  );
   useEffect(() => {
     if (!slide) return undefined;
     const repeats = slidRepeats(slide, repeat);
@@ -22,4 +29,4 @@ export function useSliding({ map, normalMap, normalScale }: Worn, slide: SlideTr
     };
   }, [slide, own, repeat, invalidate]);
   return own;
-} // biome-ignore format: its longer lines
+}

@@ -1,6 +1,6 @@
 import { layout, makeRoom } from '../../numeric/compiled.js';
 import { type CurveSet, curveCount, pointCount } from '../curve-set.js';
-import { lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from './line-kernel.js';
+import { lineKernel, MAX_POINTS, STEP_BYTES, TANGENT_BYTES } from './line-kernel.js';
 
 /**
  * Tangents and rotation-minimizing normals of lines as `rotationMinimizingFrames` gives them, several times as fast, for open
@@ -9,7 +9,7 @@ import { lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from './line-kerne
  */
 export function framesByKernel(lines: CurveSet, tangent: Float64Array, normal: Float64Array): boolean {
   const [count, points] = [curveCount(lines), pointCount(lines)];
-  if (points > MOST_POINTS || lines.closed.includes(1)) return false;
+  if (points > MAX_POINTS || lines.closed.includes(1)) return false;
   const kernel = lineKernel();
   const { reserve, end } = layout();
   const at = {

@@ -2,7 +2,7 @@ import { layout, makeRoom } from '../../numeric/compiled.js';
 import { measureEdges, writeLengths } from '../arc-length.js';
 import { eachBlock } from '../blocks.js';
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from '../curve-set.js';
-import { lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from './line-kernel.js';
+import { lineKernel, MAX_POINTS, STEP_BYTES, TANGENT_BYTES } from './line-kernel.js';
 
 /**
  * Writes how far along each point of smooth lines is, and how long the lines are: several times as fast as measuring their
@@ -22,7 +22,7 @@ function measuredByKernel(lines: CurveSet): boolean {
 
 function measureBlock(lines: CurveSet): boolean {
   const [count, points] = [curveCount(lines), pointCount(lines)];
-  if (points > MOST_POINTS || count === 0) return false;
+  if (points > MAX_POINTS || count === 0) return false;
   const kernel = lineKernel();
   const { reserve, end } = layout();
   const at = {

@@ -60,7 +60,7 @@ export const STEP_BYTES = 64;
 export const TANGENT_BYTES = 48;
 
 /** Points of one portion at most: of more the memory would grow for good. */
-export const MOST_POINTS = 4000;
+export const MAX_POINTS = 4000;
 
 let exports: Exports | undefined;
 

@@ -10,7 +10,13 @@ import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { HAIR } from './parameters.js';
 
 /** From the root's colour to the tip's. */
-const TO_TIP = { ease: 'smooth' as const, knots: [{ at: 0, value: 0 }, { at: 1, value: 1 }] }; // biome-ignore format: one line
+const TO_TIP = {
+  ease: 'smooth' as const,
+  knots: [
+    { at: 0, value: 0 },
+    { at: 1, value: 1 },
+  ],
+};
 const WHITE = LAYERS.indexOf('white');
 const STRAY = LAYERS.indexOf('stray');
 /** Beside the picture. */
@@ -25,13 +31,52 @@ export const hair = defineUnit({
   forStrands: true,
   parameters: HAIR,
   presets: [
-    { id: 'pup-white', label: 'Pup white', parameters: { towardsTip: TO_TIP, root: '#b9a98c', tip: '#f6f1e4', second: '#d8cbb0', secondShare: 0.2 } },
-    { id: 'seal-grey', label: 'Seal grey', parameters: { towardsTip: TO_TIP, root: '#3d3f3f', tip: '#9aa09f', second: '#6d6a62', secondShare: 0.3 } },
-    { id: 'chestnut', label: 'Chestnut', parameters: { towardsTip: TO_TIP, root: '#2a160c', tip: '#7d4a28', second: '#8f5a31', secondShare: 0.15, shine: 0.8 } },
-    { id: 'straw-blond', label: 'Straw', parameters: { towardsTip: TO_TIP, root: '#a07d45', tip: '#dcc38a', second: '#c9a763', secondShare: 0.25 } },
-    { id: 'coconut', label: 'Coconut', parameters: { towardsTip: TO_TIP, root: '#5b3a20', tip: '#8a5c33', shine: 0.15, through: 0.1, variation: 0.35 } },
-    { id: 'sea-grass', label: 'Sea grass', parameters: { towardsTip: TO_TIP, root: '#24401f', tip: '#86a24a', second: '#a8a24e', secondShare: 0.18, shine: 0.35, through: 0.8 } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'pup-white',
+      label: 'Pup white',
+      parameters: { towardsTip: TO_TIP, root: '#b9a98c', tip: '#f6f1e4', second: '#d8cbb0', secondShare: 0.2 },
+    },
+    {
+      id: 'seal-grey',
+      label: 'Seal grey',
+      parameters: { towardsTip: TO_TIP, root: '#3d3f3f', tip: '#9aa09f', second: '#6d6a62', secondShare: 0.3 },
+    },
+    {
+      id: 'chestnut',
+      label: 'Chestnut',
+      parameters: {
+        towardsTip: TO_TIP,
+        root: '#2a160c',
+        tip: '#7d4a28',
+        second: '#8f5a31',
+        secondShare: 0.15,
+        shine: 0.8,
+      },
+    },
+    {
+      id: 'straw-blond',
+      label: 'Straw',
+      parameters: { towardsTip: TO_TIP, root: '#a07d45', tip: '#dcc38a', second: '#c9a763', secondShare: 0.25 },
+    },
+    {
+      id: 'coconut',
+      label: 'Coconut',
+      parameters: { towardsTip: TO_TIP, root: '#5b3a20', tip: '#8a5c33', shine: 0.15, through: 0.1, variation: 0.35 },
+    },
+    {
+      id: 'sea-grass',
+      label: 'Sea grass',
+      parameters: {
+        towardsTip: TO_TIP,
+        root: '#24401f',
+        tip: '#86a24a',
+        second: '#a8a24e',
+        secondShare: 0.18,
+        shine: 0.35,
+        through: 0.8,
+      },
+    },
+  ],
   describe: ({ root, tip }) => `${root} to ${tip}`,
   build(parts, p, context) {
     return {
@@ -54,7 +99,15 @@ type HairChoice = ValuesOf<typeof HAIR>;
 function coloured(part: StrandsPart, p: HairChoice, context: BuildContext): Part {
   const { start, position, id, curveData, pointData } = part.curves;
   const colour = new Float32Array(position.length);
-  const [root, tip, second, third, white, stray, marked] = [p.root, p.tip, p.second, p.third, p.white, p.stray, p.pictureColour].map(linearColour);
+  const [root, tip, second, third, white, stray, marked] = [
+    p.root,
+    p.tip,
+    p.second,
+    p.third,
+    p.white,
+    p.stray,
+    p.pictureColour,
+  ].map(linearColour);
   const mix = new StrandLane(p.towardsTip, part.curves, context);
   const lot = randomsOf(p.seed, hashText('colour'));
   const light = randomsOf(p.seed, hashText('lightness'));
@@ -93,4 +146,4 @@ function coloured(part: StrandsPart, p: HairChoice, context: BuildContext): Part
     }
   }
   return { ...part, curves: { ...part.curves, pointData: { ...pointData, colour } } };
-} // biome-ignore format: its longer lines
+}

@@ -1,6 +1,6 @@
 import type { ParameterSet } from '../../unit/parameters.js';
 
-const LOOK = 'It shows on the strands.';
+const LOOK = 'Shown on the strands.';
 
 export const HAIR = {
   root: { kind: 'colour', label: 'Root colour', help: 'Colour at the root.', default: '#4a3020' },
@@ -28,7 +28,13 @@ export const HAIR = {
     comfortable: [0, 0.6],
     unmeasured: LOOK,
   },
-  second: { kind: 'colour', label: 'Second colour', help: 'Colour that some strands take instead.', default: '#8a6238', group: 'More colours' },
+  second: {
+    kind: 'colour',
+    label: 'Second colour',
+    help: 'Colour that some strands take instead.',
+    default: '#8a6238',
+    group: 'More colours',
+  },
   secondShare: {
     kind: 'ratio',
     of: 'all strands',
@@ -41,7 +47,13 @@ export const HAIR = {
     unmeasured: LOOK,
     group: 'More colours',
   },
-  third: { kind: 'colour', label: 'Third colour', help: 'Another colour that some strands take.', default: '#2c1c12', group: 'More colours' },
+  third: {
+    kind: 'colour',
+    label: 'Third colour',
+    help: 'Another colour that some strands take.',
+    default: '#2c1c12',
+    group: 'More colours',
+  },
   thirdShare: {
     kind: 'ratio',
     of: 'all strands',
@@ -54,8 +66,20 @@ export const HAIR = {
     unmeasured: LOOK,
     group: 'More colours',
   },
-  white: { kind: 'colour', label: 'White layer', help: 'Colour of strands of the white layer.', default: '#efece4', group: 'More colours' },
-  stray: { kind: 'colour', label: 'Stray layer', help: 'Tints strands of the stray layer; white changes nothing.', default: '#ffffff', group: 'More colours' },
+  white: {
+    kind: 'colour',
+    label: 'White layer',
+    help: 'Colour of strands of the white layer.',
+    default: '#efece4',
+    group: 'More colours',
+  },
+  stray: {
+    kind: 'colour',
+    label: 'Stray layer',
+    help: 'Tints strands of the stray layer; white changes nothing.',
+    default: '#ffffff',
+    group: 'More colours',
+  },
   picture: {
     kind: 'picture',
     label: 'Markings image',
@@ -138,4 +162,4 @@ export const HAIR = {
     comfortable: [0, 100],
     unmeasured: 'A seed has no size.',
   },
-} as const satisfies ParameterSet; // biome-ignore format: colours in one line each
+} as const satisfies ParameterSet;

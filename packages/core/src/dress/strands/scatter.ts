@@ -39,10 +39,15 @@ export function energyOf(light: StrandLight, thetaIn: number, steps = 2000): num
     // dω along the strand is cos θ dθ; the projected fibre brings cos θ more, and 1/cos² θd is the paper's own
     const half = (thetaIn - thetaOut) / 2;
     const share = (Math.cos(thetaOut) ** 2 / Math.cos(half) ** 2) * 0.5;
-    sum += share * (strengths(light)[0] * along(r, thetaIn, thetaOut) + strengths(light)[1] * along(tt, thetaIn, thetaOut) + strengths(light)[2] * along(trt, thetaIn, thetaOut)) * (Math.PI / steps);
+    sum +=
+      share *
+      (strengths(light)[0] * along(r, thetaIn, thetaOut) +
+        strengths(light)[1] * along(tt, thetaIn, thetaOut) +
+        strengths(light)[2] * along(trt, thetaIn, thetaOut)) *
+      (Math.PI / steps);
   }
   return sum;
-} // biome-ignore format: the sum in one line
+}
 
 /** Shares of the three ways; they come to 1 at most. */
 export const strengths = ({ shine, through }: StrandLight): readonly [number, number, number] => {

@@ -1,5 +1,17 @@
 import { type CurveSet, POINT } from '../../curve/curve-set.js';
-import { addScaled, cross, distance, dot, length, normalize, pointOf, scale, subtract, type Vec3, vec3 } from '../../numeric/vector.js'; // biome-ignore format: one line
+import {
+  addScaled,
+  cross,
+  distance,
+  dot,
+  length,
+  normalize,
+  pointOf,
+  scale,
+  subtract,
+  type Vec3,
+  vec3,
+} from '../../numeric/vector.js';
 
 /** A wheel of a line: found from its own points, so that it follows wherever the line was moved. */
 export interface WheelArc {
@@ -23,21 +35,33 @@ export interface WheelArc {
 }
 
 /** Points that say of less than this share of a turn that they go round tell nothing of the circle. */
-const LEAST_TURN = 1e-3;
+const MIN_TURN = 1e-3;
 
 /** The wheels of one line, in the order in which it meets them. */
 export function wheelArcs({ start, position, pointData, closed }: CurveSet, c: number): WheelArc[] {
-  const [mark, round, off, along] = [POINT.wheel, POINT.wheelRound, POINT.wheelOff, POINT.along].map((name) => pointData[name]);
+  const [mark, round, off, along] = [POINT.wheel, POINT.wheelRound, POINT.wheelOff, POINT.along].map(
+    (name) => pointData[name],
+  );
   if (!mark || !round || !off || !along || !closed[c]) return [];
   const out: WheelArc[] = [];
   for (let first = start[c]; first < start[c + 1]; ) {
     let last = first;
     while (last + 1 < start[c + 1] && mark[last + 1] === mark[first]) last++;
     if (mark[first] !== 0) {
-      const one = { number: Math.abs(mark[first]) - 1, there: mark[first] < 0, off: off[first], first, last, along: along[first] };
+      const one = {
+        number: Math.abs(mark[first]) - 1,
+        there: mark[first] < 0,
+        off: off[first],
+        first,
+        last,
+        along: along[first],
+      };
       const turn = (along[last] - along[first]) / Math.abs(round[first]);
       const middle = (first + last) >> 1;
-      const circle = turn > LEAST_TURN ? circleThrough(pointOf(position, first), pointOf(position, middle), pointOf(position, last)) : undefined;
+      const circle =
+        turn > MIN_TURN
+          ? circleThrough(pointOf(position, first), pointOf(position, middle), pointOf(position, last))
+          : undefined;
       out.push({ ...one, turn, ...(circle ?? { centre: vec3(), axis: vec3(), radius: Math.abs(round[first]) }) });
     }
     first = last + 1;
@@ -55,7 +79,7 @@ export function wheelArcs({ start, position, pointData, closed }: CurveSet, c: n
     scale(arc.axis, axis, side);
   }
   return out;
-} // biome-ignore format: its longer lines in one
+}
 
 /** The circle through three places, and the way about which they follow each other counter-clockwise. */
 function circleThrough(a: Vec3, b: Vec3, c: Vec3): { centre: Vec3; axis: Vec3; radius: number } | undefined {
@@ -79,5 +103,5 @@ const UP: Vec3 = [0, 0, 1];
 export function commonAxis(arcs: readonly WheelArc[]): Vec3 {
   const out = vec3();
   for (const { axis, turn } of arcs) addScaled(out, out, axis, turn);
-  return length(out) > 1e-3 ? normalize(out, out) : [...(arcs.find(({ turn }) => turn > LEAST_TURN)?.axis ?? UP)];
+  return length(out) > 1e-3 ? normalize(out, out) : [...(arcs.find(({ turn }) => turn > MIN_TURN)?.axis ?? UP)];
 }

@@ -23,19 +23,63 @@ export const belt = defineUnit({
   purpose: 'Belts, chains, tracks and conveyors that run around wheels, with parts that ride on them.',
   shelf: 'elements',
   outfits: [
-    { id: 'conveyor', label: 'Conveyor', wears: { main: { unit: 'patterned', preset: 'grained-rubber' }, wheels: { unit: 'patterned', preset: 'brushed-steel' }, panel: { unit: 'plain', preset: 'green-paint' } } },
-    { id: 'canvas', label: 'Canvas', wears: { main: { unit: 'patterned', preset: 'webbing' }, wheels: { unit: 'plain', preset: 'timber' }, slats: { unit: 'plain', preset: 'timber' } } },
-    { id: 'drive', label: 'Drive belt', wears: { main: { unit: 'patterned', preset: 'ribbed-hose' }, wheels: { unit: 'plain', preset: 'steel' }, panel: { unit: 'plain', preset: 'orange-jacket' } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'conveyor',
+      label: 'Conveyor',
+      wears: {
+        main: { unit: 'patterned', preset: 'grained-rubber' },
+        wheels: { unit: 'patterned', preset: 'brushed-steel' },
+        panel: { unit: 'plain', preset: 'green-paint' },
+      },
+    },
+    {
+      id: 'canvas',
+      label: 'Canvas',
+      wears: {
+        main: { unit: 'patterned', preset: 'webbing' },
+        wheels: { unit: 'plain', preset: 'timber' },
+        slats: { unit: 'plain', preset: 'timber' },
+      },
+    },
+    {
+      id: 'drive',
+      label: 'Drive belt',
+      wears: {
+        main: { unit: 'patterned', preset: 'ribbed-hose' },
+        wheels: { unit: 'plain', preset: 'steel' },
+        panel: { unit: 'plain', preset: 'orange-jacket' },
+      },
+    },
+  ],
   parameters: BELT,
   presets: [
     { id: 'flat-belt', label: 'Flat belt', parameters: {} },
-    { id: 'v-belt', label: 'V-belt', parameters: { kind: 'vee', width: 0.013, thickness: 0.008, face: 1.9, spokes: 4 } },
-    { id: 'toothed-belt', label: 'Toothed belt', parameters: { kind: 'toothed', width: 0.025, thickness: 0.005, wheel: 'disc' } },
-    { id: 'roller-drive', label: 'Chain drive', parameters: { kind: 'roller', width: 0.0078, thickness: 0.0085, wheel: 'disc', face: 0.85, hub: 0.3 } },
-    { id: 'track', label: 'Track', parameters: { kind: 'shoes', width: 0.3, thickness: 0.02, pitch: 0.1, face: 0.8, spokes: 6 } },
-    { id: 'slat-conveyor', label: 'Slat conveyor', parameters: { kind: 'slats', width: 0.5, thickness: 0.03, pitch: 0.08, face: 0.92, wheel: 'disc' } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'v-belt',
+      label: 'V-belt',
+      parameters: { kind: 'vee', width: 0.013, thickness: 0.008, face: 1.9, spokes: 4 },
+    },
+    {
+      id: 'toothed-belt',
+      label: 'Toothed belt',
+      parameters: { kind: 'toothed', width: 0.025, thickness: 0.005, wheel: 'disc' },
+    },
+    {
+      id: 'roller-drive',
+      label: 'Chain drive',
+      parameters: { kind: 'roller', width: 0.0078, thickness: 0.0085, wheel: 'disc', face: 0.85, hub: 0.3 },
+    },
+    {
+      id: 'track',
+      label: 'Track',
+      parameters: { kind: 'shoes', width: 0.3, thickness: 0.02, pitch: 0.1, face: 0.8, spokes: 6 },
+    },
+    {
+      id: 'slat-conveyor',
+      label: 'Slat conveyor',
+      parameters: { kind: 'slats', width: 0.5, thickness: 0.03, pitch: 0.08, face: 0.92, wheel: 'disc' },
+    },
+  ],
   slots: [
     { id: 'wheels', label: 'Wheels', wears: { unit: 'plain', preset: 'steel' } },
     { id: 'slats', label: 'Slats', wears: { unit: 'plain', preset: 'timber' } },
@@ -43,9 +87,18 @@ export const belt = defineUnit({
     { id: 'riders', label: 'Riders' },
   ],
   sample: {
-    path: ['wheels', { wheels: [{ id: 'a', position: [-0.1, 0.06, 0] }, { id: 'b', position: [0.1, 0.06, 0], radius: 0.035 }], radius: 0.055 }],
+    path: [
+      'wheels',
+      {
+        wheels: [
+          { id: 'a', position: [-0.1, 0.06, 0] },
+          { id: 'b', position: [0.1, 0.06, 0], radius: 0.035 },
+        ],
+        radius: 0.055,
+      },
+    ],
     parameters: { width: 0.03, thickness: 0.004 },
-  }, // biome-ignore format: one line
+  },
   // how far it keeps its line off the wheels: all of it that is on their side
   thickness: (p) => reachOf(p).below,
   breadth: (p) => Math.max(reachOf(p).below, broadOf(p) / 2),
@@ -53,7 +106,12 @@ export const belt = defineUnit({
     const lines = beltLines(input, context.density);
     let vertices = 0;
     for (const part of partsOf(lines, p, context).parts)
-      vertices += part.kind === 'placed' ? part.places.id.length * vertexCount(part.mesh) : part.kind === 'mesh' ? vertexCount(part.mesh) : 0;
+      vertices +=
+        part.kind === 'placed'
+          ? part.places.id.length * vertexCount(part.mesh)
+          : part.kind === 'mesh'
+            ? vertexCount(part.mesh)
+            : 0;
     return { vertices, bytes: VERTEX_BYTES * vertices };
   },
   describe: ({ kind, width }, length) => `${KIND_NAMES[kind] ?? kind}, ${length(width)} wide`,
@@ -69,7 +127,7 @@ export const belt = defineUnit({
     const { parts, motion, marks } = partsOf(lines, p, context);
     return madeOf(lines.lines, { parts, motion, marks, bodies: bodiesOf(lines, p), ...figuresOf(rails, steps, p) });
   },
-}); // biome-ignore format: its longest lines in one
+});
 
 const KIND_NAMES: Record<string, string> = Object.fromEntries(
   BELT.kind.options.map(({ value, label }) => [value, label]),
@@ -81,5 +139,13 @@ function bodiesOf({ lines, frames }: BeltLines, p: BeltChoice): SweptBody[] {
   const half = halfOf(p);
   const wide = p.width / 2 / half;
   const outline = { x: [1, 1, -1, -1], y: [-wide, wide, wide, -wide], ...frames, roll: new Float32Array(points) };
-  return [{ id: 'belt', curves: lines, section: { radius: new Float32Array(points).fill(half), least: Math.min(1, wide), outline }, leastBend: 1, limited: true }];
-} // biome-ignore format: one body
+  return [
+    {
+      id: 'belt',
+      curves: lines,
+      section: { radius: new Float32Array(points).fill(half), least: Math.min(1, wide), outline },
+      leastBend: 1,
+      limited: true,
+    },
+  ];
+}

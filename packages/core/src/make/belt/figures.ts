@@ -12,15 +12,23 @@ export const pitchDiameter = (teeth: number, pitch: number, kind: string): numbe
   teeth === 0 ? 0 : kind === 'roller' ? pitch / Math.sin(Math.PI / teeth) : (teeth * pitch) / Math.PI;
 
 /** Length and steps of the belt; and each wheel with how far the belt is led round it, and how it turns. */
-export function figuresOf(rails: readonly BeltRail[], steps: readonly BeltSteps[], p: BeltChoice): { measures: Measure[]; tables: Table[] } {
+export function figuresOf(
+  rails: readonly BeltRail[],
+  steps: readonly BeltSteps[],
+  p: BeltChoice,
+): { measures: Measure[]; tables: Table[] } {
   const sum = (of: (one: BeltSteps) => number) => steps.reduce((all, one) => all + of(one), 0);
-  const measures: Measure[] = [{ id: 'belt-length', label: 'Belt length', quantity: 'length', value: sum(({ length }) => length) }];
+  const measures: Measure[] = [
+    { id: 'belt-length', label: 'Belt length', quantity: 'length', value: sum(({ length }) => length) },
+  ];
   if (isStepped(p.kind)) {
     const [first] = steps;
     measures.push({ id: 'steps', label: 'Pitches', quantity: 'count', value: sum(({ count }) => count) });
-    if (first) measures.push({ id: 'pitch', label: 'Fitted pitch', quantity: 'length', value: first.length / first.count });
+    if (first)
+      measures.push({ id: 'pitch', label: 'Fitted pitch', quantity: 'length', value: first.length / first.count });
   }
-  if (p.riders === 'some') measures.push({ id: 'riders', label: 'Riders', quantity: 'count', value: sum(({ riders }) => riders) });
+  if (p.riders === 'some')
+    measures.push({ id: 'riders', label: 'Riders', quantity: 'count', value: sum(({ riders }) => riders) });
   const rows = rails.flatMap((rail, c) =>
     rail.arcs.map((arc): (string | number)[] => [
       `Wheel ${arc.number + 1}`,
@@ -50,4 +58,4 @@ export function figuresOf(rails: readonly BeltRail[], steps: readonly BeltSteps[
       },
     ],
   };
-} // biome-ignore format: its longer lines in one
+}

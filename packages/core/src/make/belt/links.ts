@@ -59,7 +59,8 @@ export function stepMeshes(sizes: StepSizes): StepMesh[] {
     case 'roller': {
       const radius = rollerOf(pitch);
       const { inner, outer } = rollerLinks(chainOf({ pitch, width }), Math.max(8, sides >> 2));
-      const sized = (mesh: Mesh) => transformMesh(mesh, Float64Array.of(radius, 0, 0, 0, 0, radius, 0, 0, 0, 0, radius, 0, 0, 0, 0, 1));
+      const sized = (mesh: Mesh) =>
+        transformMesh(mesh, Float64Array.of(radius, 0, 0, 0, 0, radius, 0, 0, 0, 0, radius, 0, 0, 0, 0, 1));
       return [
         { id: 'links', name: 'Inner links', slot: 'main', mesh: sized(inner), at: [0], spans: true },
         { id: 'outer-links', name: 'Outer links', slot: 'main', mesh: sized(outer), at: [1], spans: true },
@@ -72,22 +73,32 @@ export function stepMeshes(sizes: StepSizes): StepMesh[] {
     default:
       return [];
   }
-} // biome-ignore format: its longer calls in one line each
+}
 
 /** An outline in y (outwards) and z (along), drawn across the belt. */
 function across(places: readonly (readonly [y: number, z: number])[], half: number): Mesh {
-  const area = places.reduce((sum, [y, z], i) => sum + y * places[(i + 1) % places.length][1] - places[(i + 1) % places.length][0] * z, 0);
+  const area = places.reduce(
+    (sum, [y, z], i) => sum + y * places[(i + 1) % places.length][1] - places[(i + 1) % places.length][0] * z,
+    0,
+  );
   const turned = area > 0 ? places : places.toReversed();
-  const section = sectionFromOutline(Float64Array.from(turned, ([y]) => y), Float64Array.from(turned, ([, z]) => z), { hardAngle: 0.35 });
+  const section = sectionFromOutline(
+    Float64Array.from(turned, ([y]) => y),
+    Float64Array.from(turned, ([, z]) => z),
+    { hardAngle: 0.35 },
+  );
   // frame's normal up: its x is outwards, its y lies along z or against it
   return sweep(singleCurve([-half, 0, 0, half, 0, 0]), section, { radius: 1, startDirection: [0, 1, 0] });
-} // biome-ignore format: its longer calls in one line each
+}
 
 const box = (wide: number, high: number, long: number, at: readonly [number, number, number], rounding = 0.3): Mesh =>
   transformMesh(
-    sweep(singleCurve([0, 0, -long / 2, 0, 0, long / 2]), roundedBoxSection(wide / high, rounding, 2), { radius: high / 2, startDirection: [0, 1, 0] }),
+    sweep(singleCurve([0, 0, -long / 2, 0, 0, long / 2]), roundedBoxSection(wide / high, rounding, 2), {
+      radius: high / 2,
+      startDirection: [0, 1, 0],
+    }),
     Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, ...at, 1),
-  ); // biome-ignore format: one call
+  );
 
 /** A trapezoid on the inner side of the band; it goes a little into it. */
 function tooth({ pitch, width, thickness }: StepSizes): Mesh {
@@ -95,8 +106,18 @@ function tooth({ pitch, width, thickness }: StepSizes): Mesh {
   const foot = top - toothDeep({ pitch });
   const [a, b] = [(TOOTH.foot * pitch) / 2, (TOOTH.tip * pitch) / 2];
   const into = 0.2 * BAND * thickness;
-  return across([[top + into, -a], [top, -a], [foot, -b], [foot, b], [top, a], [top + into, a]], width / 2);
-} // biome-ignore format: one outline
+  return across(
+    [
+      [top + into, -a],
+      [top, -a],
+      [foot, -b],
+      [foot, b],
+      [top, a],
+      [top + into, a],
+    ],
+    width / 2,
+  );
+}
 
 /** Of a slat's thickness its board; the rest is the band below. */
 export const SLAT = 0.6;
@@ -107,11 +128,30 @@ const FREE = 0.06;
 function shoe({ pitch, width, thickness: t }: StepSizes): Mesh {
   const long = (1 - FREE) * pitch;
   const bevel = 0.12 * long;
-  const plate = across([[-t / 2, -long / 2], [-t / 2, long / 2], [0.25 * t, long / 2], [t / 2, long / 2 - bevel], [t / 2, bevel - long / 2], [0.25 * t, -long / 2]], width / 2);
-  const cleat = across([[0.3 * t, -0.16 * long], [0.3 * t, 0.16 * long], [1.1 * t, 0.07 * long], [1.1 * t, -0.07 * long]], 0.47 * width);
-  const pin = (side: number) => box(0.16 * width, 0.6 * t, FREE * pitch + 0.2 * long, [side * 0.3 * width, 0, long / 2 + (FREE * pitch) / 2], 1);
+  const plate = across(
+    [
+      [-t / 2, -long / 2],
+      [-t / 2, long / 2],
+      [0.25 * t, long / 2],
+      [t / 2, long / 2 - bevel],
+      [t / 2, bevel - long / 2],
+      [0.25 * t, -long / 2],
+    ],
+    width / 2,
+  );
+  const cleat = across(
+    [
+      [0.3 * t, -0.16 * long],
+      [0.3 * t, 0.16 * long],
+      [1.1 * t, 0.07 * long],
+      [1.1 * t, -0.07 * long],
+    ],
+    0.47 * width,
+  );
+  const pin = (side: number) =>
+    box(0.16 * width, 0.6 * t, FREE * pitch + 0.2 * long, [side * 0.3 * width, 0, long / 2 + (FREE * pitch) / 2], 1);
   return mergeMeshes([plate, cleat, pin(-1), pin(1)]);
-} // biome-ignore format: its longer calls in one line each
+}
 
 /** A board with rounded edges on its bearer. */
 function slat({ pitch, width, thickness: t }: StepSizes): Mesh {

@@ -43,7 +43,10 @@ export function panelOutline(belt: BeltRail, below: number, over: number, teeth:
     // where the circle left free meets the line that is kept off the belt
     const free = arc.radius + Math.max(-below, teeth) + gap;
     const lean = within ? Math.acos(Math.min(1, Math.max(-1, (arc.radius - below - gap) / free))) : 0;
-    const [px, py] = flat(plane, belt.rail.position.subarray(3 * indexIn(belt, arc.first), 3 * indexIn(belt, arc.first) + 3));
+    const [px, py] = flat(
+      plane,
+      belt.rail.position.subarray(3 * indexIn(belt, arc.first), 3 * indexIn(belt, arc.first) + 3),
+    );
     const begin = Math.atan2(py - cy, px - cx);
     // within, the plate goes round the other side; from outside the belt itself is between
     const from = within ? begin - lean : begin;
@@ -57,7 +60,7 @@ export function panelOutline(belt: BeltRail, below: number, over: number, teeth:
     }
   }
   return out;
-} // biome-ignore format: its longest line in one
+}
 
 /** The outline of a guard: as the belt runs, so much further out. */
 export function guardOutline(belt: BeltRail, beyond: number): Place[] {
@@ -81,13 +84,22 @@ const SMOOTH = Math.cos(0.35);
 
 /** A plate over an outline, from one place on the axles to another; none where the outline folds into itself. */
 export function plateMesh(belt: BeltRail, outline: readonly Place[], low: number, high: number): Mesh | undefined {
-  const places = outline.filter(([x, y], i) => i === 0 || Math.hypot(x - outline[i - 1][0], y - outline[i - 1][1]) > 1e-7);
-  const area = places.reduce((sum, [x, y], i) => sum + x * places[(i + 1) % places.length][1] - places[(i + 1) % places.length][0] * y, 0) / 2;
+  const places = outline.filter(
+    ([x, y], i) => i === 0 || Math.hypot(x - outline[i - 1][0], y - outline[i - 1][1]) > 1e-7,
+  );
+  const area =
+    places.reduce(
+      (sum, [x, y], i) => sum + x * places[(i + 1) % places.length][1] - places[(i + 1) % places.length][0] * y,
+      0,
+    ) / 2;
   if (places.length < 3 || !(area > 0)) return undefined;
   const plane = planeOf(belt);
   const at = (far: number): Vec3 => addScaled(vec3(), plane.origin, plane.axis, far);
-  return sweep(singleCurve([...at(low), ...at(high)]), sectionFromRuns([{ runs: smoothRuns(places), closed: true }]), { radius: 1, startDirection: plane.x });
-} // biome-ignore format: its longer calls in one line each
+  return sweep(singleCurve([...at(low), ...at(high)]), sectionFromRuns([{ runs: smoothRuns(places), closed: true }]), {
+    radius: 1,
+    startDirection: plane.x,
+  });
+}
 
 /** An outline cut at its corners into smooth runs, with the normals of its edges between. */
 function smoothRuns(places: readonly Place[]): Run[] {
@@ -101,7 +113,10 @@ function smoothRuns(places: readonly Place[]): Run[] {
     const [a, b] = [edges[(i + count - 1) % count], edges[i % count]];
     return a[0] * b[0] + a[1] * b[1] < SMOOTH;
   };
-  const first = Math.max(0, places.findIndex((_place, i) => sharp(i)));
+  const first = Math.max(
+    0,
+    places.findIndex((_place, i) => sharp(i)),
+  );
   const runs: Run[] = [];
   let run: Run = { x: [], y: [], normalX: [], normalY: [] };
   const put = (i: number, normal: Place) => {
@@ -127,4 +142,4 @@ function smoothRuns(places: readonly Place[]): Run[] {
   }
   if (run.x.length > 1) runs.push(run);
   return runs;
-} // biome-ignore format: its longest line in one
+}

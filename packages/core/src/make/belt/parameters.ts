@@ -1,5 +1,5 @@
 import type { ParameterSet } from '../../unit/parameters.js';
-import { MOST_PROPS, PROP_PARTS } from '../place/parameters.js';
+import { MAX_PROPS, PROP_PARTS } from '../place/parameters.js';
 import { BUILT_IN } from '../place/parts.js';
 
 export const BELT_KINDS = ['flat', 'vee', 'toothed', 'roller', 'shoes', 'slats'] as const;
@@ -205,16 +205,41 @@ export const BELT = {
     when: RIDERS,
     group: 'Riders',
     fields: {
-      part: { kind: 'choice', label: 'Part', help: 'Shape of this part.', default: 'block', options: [...BUILT_IN, ...PROP_PARTS] },
-      times: { kind: 'count', label: 'Weight', help: 'Number in a row, or relative frequency when the order is random.', default: 1, min: 1, max: 1000, comfortable: [1, 8], unmeasured: 'Shown in the row.' },
-      size: { kind: 'ratio', of: 'size', label: 'Size factor', help: 'Size relative to the size of all parts.', default: 1, min: 0.01, max: 100, comfortable: [0.3, 3], gauge: 'figure' },
+      part: {
+        kind: 'choice',
+        label: 'Part',
+        help: 'Shape of this part.',
+        default: 'block',
+        options: [...BUILT_IN, ...PROP_PARTS],
+      },
+      times: {
+        kind: 'count',
+        label: 'Weight',
+        help: 'Number in a row, or relative frequency when the order is random.',
+        default: 1,
+        min: 1,
+        max: 1000,
+        comfortable: [1, 8],
+        unmeasured: 'Shown in the row.',
+      },
+      size: {
+        kind: 'ratio',
+        of: 'size',
+        label: 'Size factor',
+        help: 'Size relative to the size of all parts.',
+        default: 1,
+        min: 0.01,
+        max: 100,
+        comfortable: [0.3, 3],
+        gauge: 'figure',
+      },
     },
     default: [{ part: 'block', times: 1, size: 1 }],
-  }, // biome-ignore format: a field a line
+  },
   props: {
     kind: 'props',
     label: 'Props',
-    help: `Up to ${MOST_PROPS} props to use as parts.`,
+    help: `Up to ${MAX_PROPS} props to use as parts.`,
     default: [],
     when: RIDERS,
     group: 'Riders',

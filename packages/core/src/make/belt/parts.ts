@@ -113,7 +113,7 @@ function addMarks({ steps: { length, riders, count: all }, curve, id }: RunningL
   const steps = Array.from({ length: count }, (_, k) => k);
   marks.push({
     kind: 'element',
-    label: riders > 0 ? 'On the belt' : 'Steps',
+    label: riders > 0 ? 'Riders' : 'Steps',
     along: Float32Array.from(steps, (k) => (k / count) * length),
     curve: new Uint32Array(count).fill(curve),
     id: Uint32Array.from(steps, (k) => childId(childId(id, ELEMENT), k)),
@@ -125,9 +125,12 @@ function bandSection(p: BeltChoice): Section {
   const wide = p.width / 2 / half;
   if (p.kind !== 'vee') return roundedBoxSection(p.kind === 'slats' ? 0.9 * wide : wide, 0.5, 2);
   const narrow = Math.max(0.15 * wide, wide - 2 * Math.tan(FLANK));
-  const [x, y] = [[1, 1, -1, -1], [-wide, wide, narrow, -narrow]];
+  const [x, y] = [
+    [1, 1, -1, -1],
+    [-wide, wide, narrow, -narrow],
+  ];
   return sectionFromOutline(Float64Array.from(x), Float64Array.from(y), { hardAngle: 0.3 });
-} // biome-ignore format: its outline in one line
+}
 
 function platesOf(rail: BeltRail, p: BeltChoice, tail: string): Part[] {
   if (p.panel === 'none' || rail.arcs.length < 2) return [];
@@ -136,8 +139,21 @@ function platesOf(rail: BeltRail, p: BeltChoice, tail: string): Part[] {
   const thick = p.plate * p.width;
   const mesh = (outline: [number, number][], low: number) => plateMesh(rail, outline, low, low + thick);
   const clear = (Math.max(1, p.face) * p.width) / 2 + p.gap;
-  const made = p.panel === 'inside'
-    ? [mesh(panelOutline(rail, below, over, teeth, p.gap), -thick / 2)]
-    : [mesh(guardOutline(rail, over + p.gap), clear), mesh(guardOutline(rail, over + p.gap), -clear - thick)];
-  return made.flatMap((one, k): Part[] => (one ? [{ kind: 'mesh', id: `${p.panel}-${k + 1}${tail}`, name: p.panel === 'inside' ? 'Panel' : 'Guard', slot: 'panel', mesh: one }] : []));
-} // biome-ignore format: its longer lines in one
+  const made =
+    p.panel === 'inside'
+      ? [mesh(panelOutline(rail, below, over, teeth, p.gap), -thick / 2)]
+      : [mesh(guardOutline(rail, over + p.gap), clear), mesh(guardOutline(rail, over + p.gap), -clear - thick)];
+  return made.flatMap((one, k): Part[] =>
+    one
+      ? [
+          {
+            kind: 'mesh',
+            id: `${p.panel}-${k + 1}${tail}`,
+            name: p.panel === 'inside' ? 'Panel' : 'Guard',
+            slot: 'panel',
+            mesh: one,
+          },
+        ]
+      : [],
+  );
+}

@@ -60,12 +60,20 @@ export function beltLines(input: CurveSet, density: number): BeltLines {
 }
 
 function freeLines({ lines, tangent, up }: FramedLines): BeltLines {
-  const rails = Array.from(lines.closed, (closed, c): BeltRail => ({ rail: railOf(lines, c, tangent, up), arcs: [], closed: closed === 1 })); // biome-ignore format: one line
+  const rails = Array.from(
+    lines.closed,
+    (closed, c): BeltRail => ({ rail: railOf(lines, c, tangent, up), arcs: [], closed: closed === 1 }),
+  );
   return { lines, frames: { tangent, normal: up }, rails };
 }
 
 /** A line as a rail; a closed one ends where it began. */
-function railOf({ position, start, pointData, closed, curveData }: CurveSet, c: number, tangent: Float64Array, normal: Float64Array): Rail {
+function railOf(
+  { position, start, pointData, closed, curveData }: CurveSet,
+  c: number,
+  tangent: Float64Array,
+  normal: Float64Array,
+): Rail {
   const [from, to] = [start[c], start[c + 1]];
   const ring = closed[c] === 1;
   const round = <T extends Float64Array | Float32Array>(out: T, of: ArrayLike<number>): T => {
@@ -83,4 +91,4 @@ function railOf({ position, start, pointData, closed, curveData }: CurveSet, c: 
     outward: round(new Float32Array(3 * room), normal),
     along,
   };
-} // biome-ignore format: its head in one line
+}

@@ -10,7 +10,14 @@ export const FACES_UP = 0.766;
 
 /** The parts that ride on loops, told once where one is missing. */
 export const ridersOf = (p: BeltChoice, { surroundings, density, report }: BuildContext): ChosenPart[] =>
-  p.riders === 'none' ? [] : chosenParts({ parts: p.parts, props: p.props, propSize: 'own', held: 'foot', sides: 24 }, surroundings, density, report); // biome-ignore format: one line
+  p.riders === 'none'
+    ? []
+    : chosenParts(
+        { parts: p.parts, props: p.props, propSize: 'own', held: 'foot', sides: 24 },
+        surroundings,
+        density,
+        report,
+      );
 
 /** What rides on a loop: each part with the steps at which it stands, and how it stands there. */
 export function riding({ riders }: BeltSteps, parts: readonly ChosenPart[], over: number, p: BeltChoice, line: number) {
@@ -24,10 +31,20 @@ export function riding({ riders }: BeltSteps, parts: readonly ChosenPart[], over
     const s = scale * (sized ? p.size : 1);
     // turned about its way up, which looks out of the loop, and stood on the belt's outer face
     const axes = [s * cos, 0, -s * sin, 0, 0, s, 0, 0, s * sin, 0, s * cos, 0];
-    const at = [(p.aside * p.width) / 2, over, 0].map((value, n) => value - hold[0] * axes[n] - hold[1] * axes[4 + n] - hold[2] * axes[8 + n]);
+    const at = [(p.aside * p.width) / 2, over, 0].map(
+      (value, n) => value - hold[0] * axes[n] - hold[1] * axes[4 + n] - hold[2] * axes[8 + n],
+    );
     const one = [...axes, ...at, 1];
     const local = Float32Array.from({ length: 16 * first.length }, (_, i) => one[i % 16]);
-    const colour = p.shade > 0 ? { colour: shades(Uint32Array.from(first, (step) => childId(line, step)), p) } : {};
+    const colour =
+      p.shade > 0
+        ? {
+            colour: shades(
+              Uint32Array.from(first, (step) => childId(line, step)),
+              p,
+            ),
+          }
+        : {};
     return [{ id: `riders-${k + 1}`, name, mesh, first, local, ...colour, ...(p.carried ? { above: FACES_UP } : {}) }];
   });
-} // biome-ignore format: its longer calls in one line each
+}

@@ -24,5 +24,7 @@ export function reachOf(p: BeltChoice): { below: number; over: number } {
     return { below: plates, over: plates };
   }
   if (p.kind === 'toothed') return { below: half + toothDeep(p), over: half };
-  return p.kind === 'slats' ? { below: half, over: half + SLAT * p.thickness } : { below: half, over: p.kind === 'shoes' ? 1.1 * p.thickness : half };
-} // biome-ignore format: its longest line in one
+  return p.kind === 'slats'
+    ? { below: half, over: half + SLAT * p.thickness }
+    : { below: half, over: p.kind === 'shoes' ? 1.1 * p.thickness : half };
+}

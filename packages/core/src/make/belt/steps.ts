@@ -16,7 +16,7 @@ export interface BeltSteps {
 }
 
 /** Steps of one loop at most. */
-export const MOST_STEPS = 100_000;
+export const MAX_STEPS = 100_000;
 /** A bare band goes on by shares of a turn of its first wheel. */
 const SHARES = 12;
 
@@ -25,15 +25,28 @@ export const isStepped = (kind: string): boolean => kind !== 'flat' && kind !== 
 /** A loop cut into whole steps; a chain's inner and outer links take turns, so their number is even. */
 export function stepsOf({ rail, arcs, closed }: BeltRail, p: BeltChoice): BeltSteps {
   const length = rail.along[rail.along.length - 1];
-  const whole = (asked: number, of: number) => of * Math.max(1, Math.min(Math.floor(MOST_STEPS / of), Math.round(asked / of)));
+  const whole = (asked: number, of: number) =>
+    of * Math.max(1, Math.min(Math.floor(MAX_STEPS / of), Math.round(asked / of)));
   const asked = { count: isStepped(p.kind) ? length / p.pitch : 0, riders: p.riders === 'some' ? length / p.apart : 0 };
   const riders = asked.riders > 0 ? whole(asked.riders, 1) : 0;
   // what rides on teeth stands on each so many of them, where there are enough
   const unit = p.kind === 'roller' ? 2 : 1;
-  const count = asked.count > 0 ? (riders > 0 && asked.count >= riders ? whole(asked.count, unit * riders) : whole(asked.count, unit)) : 0;
-  const step = riders > 0 ? length / riders : count > 0 ? length / count : arcs.length > 0 ? (2 * Math.PI * arcs[0].radius) / SHARES : length;
+  const count =
+    asked.count > 0
+      ? riders > 0 && asked.count >= riders
+        ? whole(asked.count, unit * riders)
+        : whole(asked.count, unit)
+      : 0;
+  const step =
+    riders > 0
+      ? length / riders
+      : count > 0
+        ? length / count
+        : arcs.length > 0
+          ? (2 * Math.PI * arcs[0].radius) / SHARES
+          : length;
   return { length, count, riders, travel: closed ? p.run * step : 0, asked };
-} // biome-ignore format: its longer lines in one
+}
 
 /** Whether a wheel looks at the end of the loop as it did at its beginning. @param alike by so many parts of a turn it looks the same */
 export const closes = (travel: number, radius: number, alike: number): boolean => {

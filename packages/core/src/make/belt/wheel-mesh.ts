@@ -51,7 +51,10 @@ export function wheelMesh(form: WheelForm): Mesh {
   const foot = rootOf(form);
   const inner = Math.max(0.3 * radius, foot - form.rim * radius);
   const round = Math.min(hub * radius, 0.8 * inner);
-  const parts = [form.teeth ? gear(form, inner) : rimMesh(form, inner), ring(BORE * round, round, -HUB_OUT * half, HUB_OUT * half, sides, 0.15)];
+  const parts = [
+    form.teeth ? gear(form, inner) : rimMesh(form, inner),
+    ring(BORE * round, round, -HUB_OUT * half, HUB_OUT * half, sides, 0.15),
+  ];
   // what is between goes a little into both
   const [from, to] = [0.9 * round, inner + 0.25 * (foot - inner)];
   if (spokes === 0) parts.push(ring(from, to, -WEB * half, WEB * half, sides, 0));
@@ -65,7 +68,7 @@ export function wheelMesh(form: WheelForm): Mesh {
     }
   }
   return mergeMeshes(parts);
-} // biome-ignore format: its longer calls in one line each
+}
 
 /** How deep down its outer face reaches, metres. */
 const rootOf = ({ radius, groove, teeth }: WheelForm): number =>
@@ -80,14 +83,27 @@ function rimMesh({ radius, half, flange, groove, sides }: WheelForm, inner: numb
   const c = BEVEL * Math.min(half, radius - inner);
   /** From the middle of its face to one side: how far out, how far aside. */
   const side: [number, number][] = groove
-    ? [[radius - groove.deep, Math.min(groove.below, half - 2 * c)], [radius, Math.min(groove.above, half - c)], [radius, half - c], [radius - c, half]]
+    ? [
+        [radius - groove.deep, Math.min(groove.below, half - 2 * c)],
+        [radius, Math.min(groove.above, half - c)],
+        [radius, half - c],
+        [radius - c, half],
+      ]
     : flange
-      ? [[radius, flange.half], [radius + flange.high, flange.half + 0.35 * c], [radius + flange.high, flange.half + 0.16 * half], [radius, flange.half + 0.22 * half]]
-      : [[radius, half - c], [radius - c, half]];
+      ? [
+          [radius, flange.half],
+          [radius + flange.high, flange.half + 0.35 * c],
+          [radius + flange.high, flange.half + 0.16 * half],
+          [radius, flange.half + 0.22 * half],
+        ]
+      : [
+          [radius, half - c],
+          [radius - c, half],
+        ];
   const out = side[side.length - 1][1];
   const outline: [number, number][] = [...side, [inner, out]];
   return turned([...outline, ...outline.toReversed().map(([far, aside]): [number, number] => [far, -aside])], sides);
-} // biome-ignore format: a face in one line
+}
 
 /** A rim with teeth: its outline drawn along the axle, its hole left open. */
 function gear({ teeth, radius, half, sides }: WheelForm, inner: number): Mesh {

@@ -18,13 +18,13 @@ const DEEPER = 1.15;
 export const PROP_WHEEL = 'prop-wheel-';
 
 /** A wheel with more teeth than these is plain to the eye, and made so. */
-const MOST_TEETH = 1000;
+const MAX_TEETH = 1000;
 
 /** Teeth that a wheel has on its circle; 0 where it runs on plain. */
 export function teethOf(arc: WheelArc, belt: BeltRail, { count, length }: BeltSteps, { kind }: BeltChoice): number {
   if ((kind !== 'toothed' && kind !== 'roller') || count === 0 || !liesInside(arc, belt)) return 0;
   const teeth = Math.round((2 * Math.PI * arc.radius * count) / length);
-  return teeth <= MOST_TEETH ? teeth : 0;
+  return teeth <= MAX_TEETH ? teeth : 0;
 }
 
 /** Whether the belt's inner face lies on a wheel. */
@@ -35,7 +35,12 @@ export function liesInside({ first, centre, last }: WheelArc, { rail, arcs }: Be
 }
 
 /** The wheels of a loop, each where it stands and how it turns; of one that is a prop only how that turns. */
-export function wheelsOf(belt: BeltRail, steps: BeltSteps, p: BeltChoice, sides: number): { name: string; part?: MeshPart; track?: TurnTrack }[] {
+export function wheelsOf(
+  belt: BeltRail,
+  steps: BeltSteps,
+  p: BeltChoice,
+  sides: number,
+): { name: string; part?: MeshPart; track?: TurnTrack }[] {
   const known = new Map<string, Mesh>();
   return belt.arcs.flatMap((arc) => {
     const turns = arc.off > 0 ? 0 : steps.travel / (2 * Math.PI * arc.radius);
@@ -49,10 +54,16 @@ export function wheelsOf(belt: BeltRail, steps: BeltSteps, p: BeltChoice, sides:
     known.set(key, mesh);
     if (vertexCount(mesh) === 0) return [];
     const name = `wheel-${arc.number + 1}`;
-    const part: MeshPart = { kind: 'mesh', id: name, name: `Wheel ${arc.number + 1}`, slot: 'wheels', mesh: transformMesh(mesh, standing(arc, belt, steps, p.kind)) };
+    const part: MeshPart = {
+      kind: 'mesh',
+      id: name,
+      name: `Wheel ${arc.number + 1}`,
+      slot: 'wheels',
+      mesh: transformMesh(mesh, standing(arc, belt, steps, p.kind)),
+    };
     return [{ name, part, ...track }];
   });
-} // biome-ignore format: its longer lines in one
+}
 
 function formOf(arc: WheelArc, belt: BeltRail, steps: BeltSteps, p: BeltChoice, sides: number): WheelForm {
   const inside = liesInside(arc, belt);
@@ -61,11 +72,22 @@ function formOf(arc: WheelArc, belt: BeltRail, steps: BeltSteps, p: BeltChoice, 
   const roller = rollerOf(p.pitch);
   const deep = toothDeep(p);
   // the band of a toothed belt, and a V-belt's top, end with their wheels' faces
-  const radius = arc.radius - (inside ? (p.kind === 'toothed' ? below - deep : p.kind === 'roller' ? roller : below) : over);
+  const radius =
+    arc.radius - (inside ? (p.kind === 'toothed' ? below - deep : p.kind === 'roller' ? roller : below) : over);
   const half = (p.face * p.width) / 2;
   const pitch = steps.count > 0 ? steps.length / steps.count : p.pitch;
   const teeth: Teeth | undefined =
-    count >= 3 ? { kind: p.kind as Teeth['kind'], count, pitchRadius: arc.radius, deep, foot: TOOTH.foot * pitch * 1.06, tip: TOOTH.tip * pitch * 1.06, roller } : undefined;
+    count >= 3
+      ? {
+          kind: p.kind as Teeth['kind'],
+          count,
+          pitchRadius: arc.radius,
+          deep,
+          foot: TOOTH.foot * pitch * 1.06,
+          tip: TOOTH.tip * pitch * 1.06,
+          roller,
+        }
+      : undefined;
   const groove = p.kind === 'vee' && inside;
   return {
     radius: groove ? arc.radius + below : radius,
@@ -73,12 +95,20 @@ function formOf(arc: WheelArc, belt: BeltRail, steps: BeltSteps, p: BeltChoice, 
     rim: p.rim,
     hub: p.hub,
     flange: p.flange > 0 ? { high: p.flange * p.thickness, half: Math.max(half, 0.52 * p.width) } : undefined,
-    ...(groove ? { groove: { deep: 2 * below * DEEPER, above: p.width / 2, below: Math.max(0.08 * p.width, p.width / 2 - 2 * below * DEEPER * Math.tan(FLANK)) } } : {}),
+    ...(groove
+      ? {
+          groove: {
+            deep: 2 * below * DEEPER,
+            above: p.width / 2,
+            below: Math.max(0.08 * p.width, p.width / 2 - 2 * below * DEEPER * Math.tan(FLANK)),
+          },
+        }
+      : {}),
     ...(teeth ? { teeth } : {}),
     spokes: p.wheel === 'spokes' ? p.spokes : 0,
     sides,
   };
-} // biome-ignore format: its longer lines in one
+}
 
 /** Where a wheel stands, its x towards the first tooth of the belt that lies on it: column-major 4×4. */
 function standing(arc: WheelArc, { rail, arcs }: BeltRail, { count, length }: BeltSteps, kind: string): Float64Array {

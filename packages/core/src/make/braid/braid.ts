@@ -20,11 +20,11 @@ import { type BraidSize, solveBraid } from './solve.js';
 import { flatWeave, tubeWeave, type Weave } from './weave.js';
 
 /** Places of a strand from one crossing to the next, in a draft at least; and at most on all strands. */
-const LEAST_PLACES = 3;
-const MOST_PLACES = 1_000_000;
+const MIN_PLACES = 3;
+const MAX_PLACES = 1_000_000;
 const AT_EDGES = 1.8;
 /** A braid that tapers to nothing is woven as if it had this part of its size. */
-const LEAST_SIZE = 0.1;
+const MIN_SIZE = 0.1;
 /** Columns of the hull of a band. */
 const BAND_COLUMNS = 20;
 /** Strands that lean reach a little farther out than what is measured square to the line. */
@@ -36,7 +36,11 @@ export const braid = defineUnit({
   label: 'Braid',
   purpose: 'Strands woven over and under each other: braided line, cord, sleeves, flat braids.',
   parameters: {
-    radius: { ...BUNDLE_RADIUS, default: 0.012, help: 'Distance from the line to the outside; half the width of a flat braid.' },
+    radius: {
+      ...BUNDLE_RADIUS,
+      default: 0.012,
+      help: 'Distance from the line to the outside; half the width of a flat braid.',
+    },
     form: {
       kind: 'choice',
       label: 'Braid type',
@@ -131,18 +135,38 @@ export const braid = defineUnit({
   presets: [
     { id: 'braided-line', label: 'Braided line', parameters: {} },
     { id: 'sash-cord', label: 'Sash cord', parameters: { radius: 0.004, carriers: 8, over: 'one', lay: 2.6 } },
-    { id: 'sleeve', label: 'Open sleeve', parameters: { radius: 0.01, carriers: 24, core: 'hollow', scale: 0.6, lay: 3, sides: 5 } },
-    { id: 'square-plait', label: 'Square plait', parameters: { radius: 0.014, carriers: 8, over: 'two', core: 'hollow', lay: 3 } },
+    {
+      id: 'sleeve',
+      label: 'Open sleeve',
+      parameters: { radius: 0.01, carriers: 24, core: 'hollow', scale: 0.6, lay: 3, sides: 5 },
+    },
+    {
+      id: 'square-plait',
+      label: 'Square plait',
+      parameters: { radius: 0.014, carriers: 8, over: 'two', core: 'hollow', lay: 3 },
+    },
     { id: 'flat-three', label: 'Flat, 3 strands', parameters: { form: 'flat', across: 3, radius: 0.012, lay: 2.8 } },
     { id: 'flat-five', label: 'Flat, 5 strands', parameters: { form: 'flat', across: 5, radius: 0.018, lay: 3.2 } },
     { id: 'flat-nine', label: 'Flat, 9 strands', parameters: { form: 'flat', across: 9, radius: 0.025, lay: 3.4 } },
-  ], // biome-ignore format: a line each
+  ],
   shelf: 'strands',
   outfits: [
-    { id: 'linen-braid', label: 'Linen, whipped', wears: { main: { unit: 'plain', preset: 'linen' }, whipping: { unit: 'plain', preset: 'orange-jacket' } } },
-    { id: 'metal-braid', label: 'Metal braid', wears: { main: { unit: 'plain', preset: 'steel' }, whipping: { unit: 'plain', preset: 'brass' } } },
-    { id: 'black-braid', label: 'Black', wears: { main: { unit: 'plain', preset: 'rubber' }, whipping: { unit: 'plain', preset: 'white-jacket' } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'linen-braid',
+      label: 'Linen, whipped',
+      wears: { main: { unit: 'plain', preset: 'linen' }, whipping: { unit: 'plain', preset: 'orange-jacket' } },
+    },
+    {
+      id: 'metal-braid',
+      label: 'Metal braid',
+      wears: { main: { unit: 'plain', preset: 'steel' }, whipping: { unit: 'plain', preset: 'brass' } },
+    },
+    {
+      id: 'black-braid',
+      label: 'Black',
+      wears: { main: { unit: 'plain', preset: 'rubber' }, whipping: { unit: 'plain', preset: 'white-jacket' } },
+    },
+  ],
   slots: BUNDLE_SLOTS,
   sample: { parameters: { radius: 0.027 } },
   thickness: (p) => mapAlong(p.radius, (r) => LEANING * r * (1 + p.swell) * heightOf(p)),
@@ -164,7 +188,7 @@ export const braid = defineUnit({
   },
   build(input, p, context) {
     const { options, longer } = placesOf(input, p, context.density);
-    reportPlaces({ longer, places: p.places, fewest: LEAST_PLACES, from: 'crossing' }, context);
+    reportPlaces({ longer, places: p.places, fewest: MIN_PLACES, from: 'crossing' }, context);
     const rails = resample(input, options);
     const course = courseOf(rails, p.radius, true, p);
     const guide = resample(input, { maxTurn: GUIDE_TURN, keepKnots: true });
@@ -189,9 +213,14 @@ export const braid = defineUnit({
       ...made,
       measures: [
         ...measuresOf(course, strands, { scale: 1, density: p.density, area: weave.flat ? 4 * heightOf(p) : Math.PI }),
-        { id: 'lay-angle', label: 'Braid angle', quantity: 'angle', value: Math.atan2(2 * Math.PI * size.middle, 2 * p.lay) },
+        {
+          id: 'lay-angle',
+          label: 'Braid angle',
+          quantity: 'angle',
+          value: Math.atan2(2 * Math.PI * size.middle, 2 * p.lay),
+        },
       ],
-    }); // biome-ignore format: a measure a line
+    });
   },
 });
 
@@ -214,13 +243,13 @@ const strandsOf = (p: Braided): number => weaveOf(p).count + (p.form === 'tube' 
 
 /** Solutions are looked for once: most changes of a braid leave them as they are. */
 const KEPT = new Map<string, BraidSize>();
-const MOST_KEPT = 200;
+const MAX_CACHED = 200;
 
 function solved(weave: Weave, p: Braided, pitch: number): BraidSize {
   const key = [weave.flat, weave.count, p.over, pitch, p.scale].join(' ');
   const kept = KEPT.get(key);
   if (kept) return kept;
-  if (KEPT.size >= MOST_KEPT) KEPT.clear();
+  if (KEPT.size >= MAX_CACHED) KEPT.clear();
   const size = solveBraid(weave, pitch, p.scale);
   KEPT.set(key, size);
   return size;
@@ -246,12 +275,12 @@ function placesOf(
   p: Braided & { radius: AlongValue; twist: AlongValue; places: number; bendStep: number },
   density: number,
 ) {
-  const size = Math.max(LEAST_SIZE * greatest(p.radius), leastOf(p.radius));
+  const size = Math.max(MIN_SIZE * greatest(p.radius), leastOf(p.radius));
   const turning = 1 / (2 * p.lay * size) + greatest(mapAlong(p.twist, Math.abs));
   // at the edges of a band strands turn back
-  const each = Math.max(Math.min(p.places, LEAST_PLACES), p.places * density) * (p.form === 'flat' ? AT_EDGES : 1);
+  const each = Math.max(Math.min(p.places, MIN_PLACES), p.places * density) * (p.form === 'flat' ? AT_EDGES : 1);
   const spacing = 1 / (each * weaveOf(p).crossings * turning);
   const all = curveLengths(input).reduce((sum, length) => sum + length, 0);
-  const longer = Math.max(1, (strandsOf(p) * all) / spacing / MOST_PLACES);
+  const longer = Math.max(1, (strandsOf(p) * all) / spacing / MAX_PLACES);
   return { options: { spacing: spacing * longer, maxTurn: p.bendStep / density }, longer };
 }

@@ -8,7 +8,7 @@ const ROUNDS = 14;
 const WAVE_ROUNDS = 16;
 const EXACT = 1e-4;
 /** Strands that had to go over others by more than so many of their radii would lie in lumps: they are made thinner. */
-const STEEPEST = 1.35;
+const MAX_RISE = 1.35;
 /** Beside each other strands may be so much nearer than their thickness. */
 const SLACK = 2e-3;
 
@@ -36,7 +36,7 @@ export function solveBraid(weave: Weave, pitch: number, share: number): BraidSiz
     const size = wovenWith(weave, pitch, radius);
     if (
       size.middle > radius &&
-      size.waves.every((wave) => wave <= STEEPEST * radius) &&
+      size.waves.every((wave) => wave <= MAX_RISE * radius) &&
       touches(weave, pitch, size) &&
       isFree(weave, pitch, size)
     )

@@ -13,7 +13,7 @@ import { type Opening, openingAt, roundOpening } from './opening.js';
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
 /** Vertices of one body at most: between rims of very many places there are fewer rings. */
-const MOST_VERTICES = 1_500_000;
+const MAX_VERTICES = 1_500_000;
 /** Vertices of a rim, where its cost is told before it is looked for. */
 const USUAL_RIM = 40;
 
@@ -116,11 +116,11 @@ export const bridge = defineUnit({
     { id: 'rubber-boot', label: 'Rubber boot', wears: { main: { unit: 'patterned', preset: 'grained-rubber' } } },
     { id: 'bellows', label: 'Bellows', wears: { main: { unit: 'patterned', preset: 'ribbed-hose' } } },
     { id: 'duct', label: 'Duct', wears: { main: { unit: 'patterned', preset: 'brushed-steel' } } },
-  ], // biome-ignore format: a line each
+  ],
   sheet: true,
   sample: { lines: ['columns'], columns: true },
   thickness: ({ radius }) => radius,
-  describe: ({ rings, middle }) => `${rings} cross-cuts${middle === 1 ? '' : middle < 1 ? ', pinched' : ', swollen'}`,
+  describe: ({ rings, middle }) => `${rings} segments${middle === 1 ? '' : middle < 1 ? ', pinched' : ', swollen'}`,
   cost(input, { rings }, { density }) {
     const vertices = curveCount(input) * ringsOf(rings, density) * USUAL_RIM;
     return { vertices, bytes: VERTEX_BYTES * vertices };
@@ -149,7 +149,7 @@ export const bridge = defineUnit({
       const asked = ringsOf(p.rings, context.density);
       const rings = Math.min(
         asked,
-        Math.max(2, Math.floor((3 * MOST_VERTICES) / Math.max(a.place.length, b.place.length))),
+        Math.max(2, Math.floor((3 * MAX_VERTICES) / Math.max(a.place.length, b.place.length))),
       );
       if (rings < asked) fewer = Math.min(fewer, rings);
       const course = courseOf(a.center, a.outward, b.center, scaledBack(b.outward), p.fullness, rings);
@@ -214,7 +214,7 @@ function reportUnmet(unmet: number, ends: number, input: CurveSet, { report }: B
   report({
     code: 'no-opening',
     severity: 'warning',
-    message: `${unmet === 1 ? 'One end' : `${unmet} of ${ends} ends`} of the line ${unmet === 1 ? 'meets' : 'meet'} no opening: it is round there. Lead the line to the rim of a prop, to a flat face, or name the pieces whose ends it may meet.`,
+    message: `${unmet === 1 ? 'One end' : `${unmet} of ${ends} ends`} of the line ${unmet === 1 ? 'finds' : 'find'} no opening: a round one is used. End the line at the rim of a prop or a flat face, or pick end pieces.`,
     place: [input.position[0], input.position[1], input.position[2]],
   });
 }
@@ -224,7 +224,7 @@ function reportFewer(fewer: number, asked: number, { report }: BuildContext): vo
   report({
     code: 'fewer-rings',
     severity: 'warning',
-    message: `Its rims have so many places that there is room for ${fewer} cross-cuts only. Ask for fewer, or thin the prop's rim.`,
+    message: `The rims have too many vertices: only ${fewer} segments are possible. Use fewer, or simplify the prop’s rim.`,
     size: { value: fewer, limit: asked, kind: 'count' },
   });
 }
@@ -233,7 +233,7 @@ function reportSame({ center }: Opening, { report }: BuildContext): void {
   report({
     code: 'same-opening',
     severity: 'error',
-    message: 'Both ends of the line mean the same opening: there is nothing to bridge. Lead one end to another one.',
+    message: 'Both ends of the line find the same opening: nothing to bridge. Move one end to another opening.',
     place: center,
   });
 }

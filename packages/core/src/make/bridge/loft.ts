@@ -17,7 +17,7 @@ export interface LoftShape {
 /** Corners of a rim that turn more than this are edges of the body, radians. */
 const HARD = 0.6;
 /** Walls that lean further than this from the way out are followed no further. */
-const STEEPEST = 2;
+const MAX_LEAN = 2;
 
 /** Places of a rim in the frame of its end of the course, and how they go on per metre along it. */
 interface LocalLoop {
@@ -62,7 +62,7 @@ function localLoop({ place, wall }: Opening, course: Course, ring: number): Loca
     Float64Array.from({ length: count }, (_, k) => {
       const on = way * axis(course.tangent, wall, 3 * k);
       const aside = axis(of, wall, 3 * k);
-      return Math.max(-STEEPEST, Math.min(STEEPEST, (way * aside) / Math.max(0.1, on)));
+      return Math.max(-MAX_LEAN, Math.min(MAX_LEAN, (way * aside) / Math.max(0.1, on)));
     });
   return {
     x: take(course.normal),

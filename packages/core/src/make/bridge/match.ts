@@ -16,8 +16,8 @@ export interface Match {
 }
 
 /** So many beginnings are tried at most, and so many places looked at for all of them. */
-const MOST_BEGINS = 400;
-const MOST_LOOKS = 4_000_000;
+const MAX_STARTS = 400;
+const MAX_CHECKS = 4_000_000;
 
 /** A place of the outline with more places that meets one of the other: the columns begin there. */
 interface Begin {
@@ -43,7 +43,7 @@ export function matchLoops(from: Outline, to: Outline, { shift, turns }: { shift
     same
       ? Float64Array.from(shares.less, (_, k) => (begin.less + k) % less.x.length)
       : wayRound(begin).map((share) => spotAt(shares.less, shares.less[begin.less] + share));
-  const most = Math.min(MOST_BEGINS, Math.max(1, Math.floor(MOST_LOOKS / more.x.length)));
+  const most = Math.min(MAX_STARTS, Math.max(1, Math.floor(MAX_CHECKS / more.x.length)));
   // the first place of the one met by every place of the other
   const begins = [
     ...some(less.x.length, most).map((k) => ({ more: 0, less: k })),

@@ -25,7 +25,7 @@ const FLAT = Math.cos(Math.PI / 180);
 /** A flat face is meant by a place that is no further off it than so many times its radius. */
 const OFF_FACE = 0.5;
 /** Faces of one flat region at most. */
-const MOST_FACES = 20_000;
+const MAX_FACES = 20_000;
 
 /**
  * The opening meant by a place: of what is nearest to it, the nearest rim, or the flat face it lies on.
@@ -85,7 +85,7 @@ function faceLoop(mesh: Pick<Mesh, 'position' | 'index'>, triangle: number): Loo
   const queue = [triangle];
   const border: number[] = [];
   const normalOf = (f: number) => [normals[3 * f], normals[3 * f + 1], normals[3 * f + 2]] as const;
-  for (let f = queue.pop(); f !== undefined && inside.size < MOST_FACES; f = queue.pop())
+  for (let f = queue.pop(); f !== undefined && inside.size < MAX_FACES; f = queue.pop())
     for (let k = 0; k < 3; k++) {
       const e = edges.ofFace[3 * f + k];
       if (e < 0) continue;

@@ -47,7 +47,17 @@ export function finishedBundle(
   const skins = sweptStrands(strands, p, scale, context);
   for (const part of skins.parts)
     if (part.kind === 'mesh')
-      markStrands(part.mesh, course, strands, { section: roundSection(sidesOf(p.sides, context.density)), start: capOf(ends.start.kind), end: capOf(ends.end.kind) }, p); // biome-ignore format: one line
+      markStrands(
+        part.mesh,
+        course,
+        strands,
+        {
+          section: roundSection(sidesOf(p.sides, context.density)),
+          start: capOf(ends.start.kind),
+          end: capOf(ends.end.kind),
+        },
+        p,
+      );
   const fuzz = fuzzOf(course, strands, p, context);
   const parts: Part[] = [
     ...skins.parts,
@@ -124,7 +134,7 @@ function heldTogether(
     ...bundle,
     curves,
     section: { ...body.section, radius: Float32Array.from(kept, (q) => body.section.radius[q]) },
-  }; // biome-ignore format: one line each
+  };
 }
 
 const NONE: CurveSet = {
@@ -156,10 +166,15 @@ export function measuresOf(
   return [
     { id: 'strands', label: 'Strands', quantity: 'count', value: curveCount(lines) },
     { id: 'strand-length', label: 'Strand length', quantity: 'length', value: all },
-    { id: 'strand-share', label: 'Strand per metre of line', quantity: 'length', value: line > 0 ? all / curveCount(lines) / (line / curveCount(course.rails)) : 0 },
+    {
+      id: 'strand-share',
+      label: 'Strand per metre of line',
+      quantity: 'length',
+      value: line > 0 ? all / curveCount(lines) / (line / curveCount(course.rails)) : 0,
+    },
     { id: 'filled', label: 'Fill share', quantity: 'share', value: whole > 0 ? volume / whole : 0 },
     { id: 'mass', label: 'Mass', quantity: 'mass', value: volume * density * WATER },
-  ]; // biome-ignore format: a line each
+  ];
 }
 
 /** Volume of round lines, m³. */

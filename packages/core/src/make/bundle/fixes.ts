@@ -13,8 +13,14 @@ export function bundleFixes(finding: Finding, p: { scale: number; wander: number
   if (p.wander > 0)
     fixes.push({ label: 'Reduce the noise', kind: 'set', stage: 'make', parameter: 'wander', value: p.wander / 2 });
   if (p.wanderLength > 0)
-    fixes.push({ label: 'Reduce the noise', kind: 'set', stage: 'make', parameter: 'wanderLength', value: p.wanderLength / 2 });
+    fixes.push({
+      label: 'Reduce the noise',
+      kind: 'set',
+      stage: 'make',
+      parameter: 'wanderLength',
+      value: p.wanderLength / 2,
+    });
   if (thinner >= 0.01)
     fixes.push({ label: 'Make the strands thinner', kind: 'set', stage: 'make', parameter: 'scale', value: thinner });
   return fixes;
-} // biome-ignore format: one fix a line
+}

@@ -8,7 +8,7 @@ import type { Course } from './strands.js';
 const LOOKS = 720;
 /** Columns of a hull at least, and of each strand that is seen in it. */
 export const COLUMNS = 40;
-const LEAST_EACH = 3;
+const MIN_EACH = 3;
 
 /** Where strands stand in a bundle of radius 1, untwisted, and how thick each is. */
 export interface Places {
@@ -36,7 +36,7 @@ export function outlineOf(places: Places): Outline {
   const which: number[] = [];
   const face: number[] = [];
   const rim: number[] = [];
-  const each = Math.max(LEAST_EACH, Math.round(COLUMNS / arcs.length));
+  const each = Math.max(MIN_EACH, Math.round(COLUMNS / arcs.length));
   arcs.forEach((arc, n) => {
     const [before, after] = [arcs.at(n - 1) ?? arc, arcs[(n + 1) % arcs.length]];
     const shared = (a: Arc, b: Arc) => Math.abs(wrapped(b.from - a.to)) < 1e-9;

@@ -37,14 +37,14 @@ export function reportPlaces(
     report({
       code: 'too-many-turns',
       severity: 'warning',
-      message: `So fine a lay on so long a line has more places than can be made: they stand ${longer.toFixed(1)} times as far apart. Lay it longer, take fewer strands, or make the line shorter.`,
+      message: `The lay is too fine for so long a line: segments are ${longer.toFixed(1)} times as long. Increase the lay length, use fewer strands, or shorten the line.`,
       size: { value: longer, limit: 1, kind: 'count' },
     });
   else if (places < fewest)
     report({
       code: 'few-places',
       severity: 'warning',
-      message: `With ${places} places from one ${from} to the next strands cut across each other. Take ${fewest} or more.`,
+      message: `${places} segments from one ${from} to the next are too few: strands intersect (minimum ${fewest}). Use ${fewest} or more.`,
       size: { value: places, limit: fewest, kind: 'count' },
     });
 }

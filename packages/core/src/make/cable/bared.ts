@@ -52,7 +52,9 @@ export function baredEnds(lines: CurveSet, p: Cable, size: number): Bared {
         for (let s = 0; s <= STEPS; s++) {
           const far = (cut + WITHIN * size) * (1 - s / STEPS);
           const out = Math.max(0, 1 - far / cut);
-          points.push(beside(walk, even, frames, at(far), [x[k], y[k]], INSIDE * size * (1 + p.coreSpread * out * out)));
+          points.push(
+            beside(walk, even, frames, at(far), [x[k], y[k]], INSIDE * size * (1 + p.coreSpread * out * out)),
+          );
         }
         const id = childId(childId(even.id[c], 40 + side), k);
         const bare = tip > 0 ? Math.max(1, Math.round((STEPS * Math.min(tip, 0.6 * cut)) / (cut + WITHIN * size))) : 0;
@@ -63,17 +65,32 @@ export function baredEnds(lines: CurveSet, p: Cable, size: number): Bared {
       }
     });
   }
-  return { jackets: cutBack(even, sides.map((bared) => (bared ? back : 0))), cores: limbsOf(cores), tips: limbsOf(tips) };
-} // biome-ignore format: one line each
+  return {
+    jackets: cutBack(
+      even,
+      sides.map((bared) => (bared ? back : 0)),
+    ),
+    cores: limbsOf(cores),
+    tips: limbsOf(tips),
+  };
+}
 
 /** A place beside a line, in radii of its frame there. */
-function beside(walk: Walk, { position }: CurveSet, { tangent, normal }: { tangent: Float64Array; normal: Float64Array }, at: number, [x, y]: [number, number], size: number): Vec3 {
+function beside(
+  walk: Walk,
+  { position }: CurveSet,
+  { tangent, normal }: { tangent: Float64Array; normal: Float64Array },
+  at: number,
+  [x, y]: [number, number],
+  size: number,
+): Vec3 {
   const { a, b, t } = walk.spot(at);
-  const of = (data: Float64Array): Vec3 => [0, 1, 2].map((n) => data[3 * a + n] * (1 - t) + data[3 * b + n] * t) as Vec3;
+  const of = (data: Float64Array): Vec3 =>
+    [0, 1, 2].map((n) => data[3 * a + n] * (1 - t) + data[3 * b + n] * t) as Vec3;
   const up = of(normal);
   const out = addScaled(vec3(), of(position), up, x * size);
   return addScaled(out, out, cross(vec3(), of(tangent), up), y * size);
-} // biome-ignore format: one line each
+}
 
 /** Lines without so many metres at their start and end, at most 40 % of each. */
 function cutBack(lines: CurveSet, [atStart, atEnd]: readonly number[]): CurveSet {

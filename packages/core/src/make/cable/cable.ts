@@ -14,8 +14,8 @@ import type { Limbs } from '../limbs.js';
 import { bracketsAt } from '../pipe/brackets.js';
 import { boxReach, costOfSwept, finerBends, sweptAlong } from '../steering.js';
 import { baredEnds } from './bared.js';
-import { type Cable, type Held, heldPlaces, hungBetween, ledStraight, MOST_HELD, WALL_REACH } from './course.js';
-import { clipsOf, MOST_TIES, markOf, tiesOf } from './holders.js';
+import { type Cable, type Held, heldPlaces, hungBetween, ledStraight, MAX_FASTENERS, WALL_REACH } from './course.js';
+import { clipsOf, MAX_TIES, markOf, tiesOf } from './holders.js';
 import { jacketOf, reportRibs } from './jacket.js';
 import { colourFrom } from './palette.js';
 import { CABLE } from './parameters.js';
@@ -46,24 +46,137 @@ export const cable = defineUnit({
   ],
   presets: [
     { id: 'plain-cable', label: 'Plain cable', parameters: { radius: 0.012 } },
-    { id: 'ribbed-hose', label: 'Ribbed hose', parameters: { radius: 0.03, section: 'polygon', sides: 9, twist: 1.2, start: 'flat', end: 'flat', leastBend: 3 } },
-    { id: 'flat-strap', label: 'Flat strap', parameters: { radius: 0.004, section: 'box', width: 6, rounding: 0.6, start: 'flat', end: 'flat', leastBend: 1 } },
-    { id: 'corrugated', label: 'Corrugated', parameters: { radius: 0.016, ribs: 'rings', wave: 0.5, depth: 0.14, sides: 24, start: 'flat', end: 'flat', leastBend: 2.5 } },
-    { id: 'wound-hose', label: 'Wound hose', parameters: { radius: 0.018, ribs: 'screw', wave: 0.6, depth: 0.12, sides: 28, start: 'flat', end: 'flat', leastBend: 3 } },
-    { id: 'cut-cable', label: 'Cut cable', parameters: { radius: 0.012, bared: 'end', cores: 4, palette: 'signal', end: 'flat', sides: 20 } },
-    { id: 'sensor-lead', label: 'Sensor lead', parameters: { radius: 0.006, startPlug: 'round', endPlug: 'round', lamp: true, leastBend: 4 } },
-    { id: 'power-lead', label: 'Power lead', parameters: { radius: 0.006, startPlug: 'ring', endPlug: 'flat', leastBend: 4 } },
-    { id: 'cable-bundle', label: 'Tied bundle', parameters: { radius: 0.004, lay: 'round', count: 7, ties: 10, loose: 0.3, palette: 'signal', leastBend: 4, sides: 12 } },
-    { id: 'hose-fan', label: 'Hose fan', parameters: { radius: 0.008, lay: 'flat', count: 4, ties: 14, loose: 0.15, fans: 'end', fan: 2.5, fanOver: 18, endPlug: 'gland', lead: 5, palette: 'sea', leastBend: 3 } },
-    { id: 'clipped-run', label: 'Clipped run', parameters: { radius: 0.005, fixing: 'clip', fixEvery: 24, slack: { least: 0.004, most: 0.02 }, leastBend: 3 }, sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]] } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'ribbed-hose',
+      label: 'Ribbed hose',
+      parameters: { radius: 0.03, section: 'polygon', sides: 9, twist: 1.2, start: 'flat', end: 'flat', leastBend: 3 },
+    },
+    {
+      id: 'flat-strap',
+      label: 'Flat strap',
+      parameters: { radius: 0.004, section: 'box', width: 6, rounding: 0.6, start: 'flat', end: 'flat', leastBend: 1 },
+    },
+    {
+      id: 'corrugated',
+      label: 'Corrugated',
+      parameters: {
+        radius: 0.016,
+        ribs: 'rings',
+        wave: 0.5,
+        depth: 0.14,
+        sides: 24,
+        start: 'flat',
+        end: 'flat',
+        leastBend: 2.5,
+      },
+    },
+    {
+      id: 'wound-hose',
+      label: 'Wound hose',
+      parameters: {
+        radius: 0.018,
+        ribs: 'screw',
+        wave: 0.6,
+        depth: 0.12,
+        sides: 28,
+        start: 'flat',
+        end: 'flat',
+        leastBend: 3,
+      },
+    },
+    {
+      id: 'cut-cable',
+      label: 'Cut cable',
+      parameters: { radius: 0.012, bared: 'end', cores: 4, palette: 'signal', end: 'flat', sides: 20 },
+    },
+    {
+      id: 'sensor-lead',
+      label: 'Sensor lead',
+      parameters: { radius: 0.006, startPlug: 'round', endPlug: 'round', lamp: true, leastBend: 4 },
+    },
+    {
+      id: 'power-lead',
+      label: 'Power lead',
+      parameters: { radius: 0.006, startPlug: 'ring', endPlug: 'flat', leastBend: 4 },
+    },
+    {
+      id: 'cable-bundle',
+      label: 'Tied bundle',
+      parameters: {
+        radius: 0.004,
+        lay: 'round',
+        count: 7,
+        ties: 10,
+        loose: 0.3,
+        palette: 'signal',
+        leastBend: 4,
+        sides: 12,
+      },
+    },
+    {
+      id: 'hose-fan',
+      label: 'Hose fan',
+      parameters: {
+        radius: 0.008,
+        lay: 'flat',
+        count: 4,
+        ties: 14,
+        loose: 0.15,
+        fans: 'end',
+        fan: 2.5,
+        fanOver: 18,
+        endPlug: 'gland',
+        lead: 5,
+        palette: 'sea',
+        leastBend: 3,
+      },
+    },
+    {
+      id: 'clipped-run',
+      label: 'Clipped run',
+      parameters: { radius: 0.005, fixing: 'clip', fixEvery: 24, slack: { least: 0.004, most: 0.02 }, leastBend: 3 },
+      sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]] },
+    },
+  ],
   shelf: 'swept',
   outfits: [
-    { id: 'deck-lead', label: 'Deck lead', wears: { main: { unit: 'plain', preset: 'orange-jacket' }, plugs: { unit: 'plain', preset: 'rubber' }, ties: { unit: 'plain', preset: 'linen' } } },
-    { id: 'sleeved', label: 'Sleeved', wears: { main: { unit: 'patterned', preset: 'braided-sleeve' }, plugs: { unit: 'patterned', preset: 'grained-rubber' }, holders: { unit: 'patterned', preset: 'brushed-steel' } } },
-    { id: 'armoured', label: 'Armoured', wears: { main: { unit: 'patterned', preset: 'steel-braid' }, cores: { unit: 'plain', preset: 'rubber' }, plugs: { unit: 'patterned', preset: 'knurled-steel' } } },
-    { id: 'festive', label: 'Festive', wears: { main: { unit: 'plain', preset: 'green-paint' }, lamps: { unit: 'plain', preset: 'lamp' }, plugs: { unit: 'plain', preset: 'white-jacket' } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'deck-lead',
+      label: 'Deck lead',
+      wears: {
+        main: { unit: 'plain', preset: 'orange-jacket' },
+        plugs: { unit: 'plain', preset: 'rubber' },
+        ties: { unit: 'plain', preset: 'linen' },
+      },
+    },
+    {
+      id: 'sleeved',
+      label: 'Sleeved',
+      wears: {
+        main: { unit: 'patterned', preset: 'braided-sleeve' },
+        plugs: { unit: 'patterned', preset: 'grained-rubber' },
+        holders: { unit: 'patterned', preset: 'brushed-steel' },
+      },
+    },
+    {
+      id: 'armoured',
+      label: 'Armoured',
+      wears: {
+        main: { unit: 'patterned', preset: 'steel-braid' },
+        cores: { unit: 'plain', preset: 'rubber' },
+        plugs: { unit: 'patterned', preset: 'knurled-steel' },
+      },
+    },
+    {
+      id: 'festive',
+      label: 'Festive',
+      wears: {
+        main: { unit: 'plain', preset: 'green-paint' },
+        lamps: { unit: 'plain', preset: 'lamp' },
+        plugs: { unit: 'plain', preset: 'white-jacket' },
+      },
+    },
+  ],
   cost(input, p, context) {
     const { density } = context;
     const { steered, steering } = jacketOf(p, density);
@@ -80,7 +193,7 @@ export const cable = defineUnit({
     const size = isLane(radius) ? `up to ${length(2 * greatest(radius))}` : length(2 * radius);
     const many = lay !== 'one' && count > 1 ? `${count} × ` : '';
     if (section === 'box') return `${many}Box ${length(2 * greatest(radius) * width)} × ${size}`;
-    return section === 'polygon' ? `${many}⌀ ${size}, ${sides} edges` : `${many}⌀ ${size}, round`;
+    return section === 'polygon' ? `${many}⌀ ${size}, ${sides} sides` : `${many}⌀ ${size}, round`;
   },
   build(input, p, context) {
     reportRibs(p, context);
@@ -106,9 +219,9 @@ function furniture(
   const length = curveLengths(input).reduce((sum, one) => sum + one, 0);
   const open = (curveCount(input) - input.closed.reduce((sum, one) => sum + one, 0)) * count;
   const plugs = [p.startPlug, p.endPlug].reduce((sum, kind) => sum + plugVertices(kind as PlugKind, PLUG_SIDES), 0);
-  const ties = count > 1 && p.ties > 0 ? Math.min(MOST_TIES, length / (p.ties * size * rowOf(p.lay, p.count).high)) : 0;
+  const ties = count > 1 && p.ties > 0 ? Math.min(MAX_TIES, length / (p.ties * size * rowOf(p.lay, p.count).high)) : 0;
   // without a prop there is no wall
-  const held = p.fixing === 'none' || surroundings.isEmpty ? 0 : Math.min(MOST_HELD, length / (p.fixEvery * size));
+  const held = p.fixing === 'none' || surroundings.isEmpty ? 0 : Math.min(MAX_FASTENERS, length / (p.fixEvery * size));
   const bared = p.bared === 'none' ? 0 : p.bared === 'both' ? 2 : 1;
   return open * (plugs + bared * p.cores * CORE) + TIE * ties + HOLDER * held;
 }
@@ -132,23 +245,25 @@ const isPlain = (p: Cable): boolean =>
   p.palette === 'none';
 
 /** Cables of one piece at most, cores at their ends, and places of all of them together. */
-const MOST_CABLES = 40_000;
-const MOST_PLACES = 8_000_000;
+const MAX_CABLES = 40_000;
+const MAX_PLACES = 8_000_000;
 
 /** How many cables run along each line: as many as asked, or as can be made. */
 function mostCables(input: CurveSet, p: Cable, { report }: BuildContext): number {
   if (p.lay === 'one') return 1;
   const cores = p.bared === 'none' ? 1 : p.cores;
-  const most = Math.floor(Math.min(MOST_CABLES / (curveCount(input) * cores), MOST_PLACES / Math.max(1, pointCount(input))));
+  const most = Math.floor(
+    Math.min(MAX_CABLES / (curveCount(input) * cores), MAX_PLACES / Math.max(1, pointCount(input))),
+  );
   if (p.count <= Math.max(1, most)) return p.count;
   report({
     code: 'too-many-cables',
     severity: 'warning',
-    message: `${p.count.toLocaleString('en')} cables along each of ${curveCount(input).toLocaleString('en')} lines are more than can be made: ${Math.max(1, most)} run along each. Ask for fewer, or lead fewer lines.`,
+    message: `${p.count.toLocaleString('en')} cables on ${curveCount(input).toLocaleString('en')} lines are too many: ${Math.max(1, most)} per line are made. Reduce the cable count, or use fewer lines.`,
     size: { value: p.count, limit: Math.max(1, most), kind: 'count' },
   });
   return Math.max(1, most);
-} // biome-ignore format: one line each
+}
 
 function furnished(input: CurveSet, p: Cable, context: BuildContext): Made {
   const size = greatest(p.radius);
@@ -165,8 +280,13 @@ function furnished(input: CurveSet, p: Cable, context: BuildContext): Made {
   const { steered, steering } = jacketOf(p, density);
   const ends = endsOf(p);
   const cuts = cutsOf(p, input, size, context);
-  const made = sweptAlong(bared?.jackets ?? led, steered, { ...steering, ...ends, cuts }, context, { id: 'cable', name: 'Cable' });
-  const parts: Part[] = made.parts.map((part) => coloured(part as MeshPart, made.bodies[0].curves, steered.section, ends, p));
+  const made = sweptAlong(bared?.jackets ?? led, steered, { ...steering, ...ends, cuts }, context, {
+    id: 'cable',
+    name: 'Cable',
+  });
+  const parts: Part[] = made.parts.map((part) =>
+    coloured(part as MeshPart, made.bodies[0].curves, steered.section, ends, p),
+  );
   if (bared) parts.push(...coreParts(bared, p));
   const ties = tieEvery > 0 ? tiesOf(strands.rails, row, p, tieEvery, size) : undefined;
   if (ties) parts.push(ties);
@@ -181,7 +301,7 @@ function furnished(input: CurveSet, p: Cable, context: BuildContext): Made {
     marks,
     measures: row.x.length > 1 ? [{ id: 'cables', label: 'Cables', quantity: 'count', value: curveCount(led) }] : [],
   };
-} // biome-ignore format: one line each
+}
 
 /** Cross-cuts a metre at least: beside a bend a long straight step would bow over it. */
 function cutsOf(p: Cable, input: CurveSet, size: number, context: Pick<BuildContext, 'surroundings'>): number {
@@ -201,13 +321,30 @@ function endsOf({ start, end, startPlug, endPlug, bared }: Cable): { start: stri
 }
 
 /** Each cable in a colour of the palette. */
-function coloured(part: MeshPart, lines: CurveSet, section: Section, { start, end }: { start: string; end: string }, { palette, seed }: Cable): MeshPart {
+function coloured(
+  part: MeshPart,
+  lines: CurveSet,
+  section: Section,
+  { start, end }: { start: string; end: string },
+  { palette, seed }: Cable,
+): MeshPart {
   if (palette === 'none') return part;
-  return { ...part, slot: 'coloured', mesh: tinted(part.mesh, lines, section, [start as EndKind, end as EndKind], palette, seed) };
-} // biome-ignore format: its head in one line
+  return {
+    ...part,
+    slot: 'coloured',
+    mesh: tinted(part.mesh, lines, section, [start as EndKind, end as EndKind], palette, seed),
+  };
+}
 
 /** The skins of lines as `sweep` lays them out, the rings of one after those of the other, then all their ends. */
-function tinted(mesh: MeshPart['mesh'], lines: CurveSet, section: Section, ends: readonly EndKind[], palette: string, seed: number): MeshPart['mesh'] {
+function tinted(
+  mesh: MeshPart['mesh'],
+  lines: CurveSet,
+  section: Section,
+  ends: readonly EndKind[],
+  palette: string,
+  seed: number,
+): MeshPart['mesh'] {
   const data = new Float32Array(mesh.position.length).fill(1);
   const { start, total } = planRings(lines, rotationMinimizingFrames(lines), HARD_ANGLE);
   const columns = section.x.length;
@@ -224,7 +361,7 @@ function tinted(mesh: MeshPart['mesh'], lines: CurveSet, section: Section, ends:
     cap += caps;
   }
   return { ...mesh, attributes: { ...mesh.attributes, colour: { size: 3, data } } };
-} // biome-ignore format: its head in one line
+}
 
 function coreParts({ cores, tips }: { cores: Limbs; tips: Limbs }, { palette, seed }: Cable): MeshPart[] {
   const section = roundSection(CORE_SIDES);
@@ -232,14 +369,33 @@ function coreParts({ cores, tips }: { cores: Limbs; tips: Limbs }, { palette, se
   const parts: MeshPart[] = [];
   if (curveCount(cores.curves) > 0) {
     const mesh = skin(cores);
-    parts.push(palette === 'none' ? { kind: 'mesh', id: 'cores', name: 'Cores', slot: 'cores', mesh } : { kind: 'mesh', id: 'cores', name: 'Cores', slot: 'coloured', mesh: tinted(mesh, cores.curves, section, ['flat', 'flat'], palette, seed) });
+    parts.push(
+      palette === 'none'
+        ? { kind: 'mesh', id: 'cores', name: 'Cores', slot: 'cores', mesh }
+        : {
+            kind: 'mesh',
+            id: 'cores',
+            name: 'Cores',
+            slot: 'coloured',
+            mesh: tinted(mesh, cores.curves, section, ['flat', 'flat'], palette, seed),
+          },
+    );
   }
-  if (curveCount(tips.curves) > 0) parts.push({ kind: 'mesh', id: 'tips', name: 'Bare tips', slot: 'metal', mesh: skin(tips) });
+  if (curveCount(tips.curves) > 0)
+    parts.push({ kind: 'mesh', id: 'tips', name: 'Bare tips', slot: 'metal', mesh: skin(tips) });
   return parts;
-} // biome-ignore format: one line each
+}
 
 /** What holds it, and what of it has nothing to be fastened to. */
-function holdersOf(course: CurveSet, held: readonly Held[], row: Row, p: Cable, size: number, thick: number, { surroundings, report }: BuildContext): { parts: Part[]; marks: Mark[] } {
+function holdersOf(
+  course: CurveSet,
+  held: readonly Held[],
+  row: Row,
+  p: Cable,
+  size: number,
+  thick: number,
+  { surroundings, report }: BuildContext,
+): { parts: Part[]; marks: Mark[] } {
   if (held.length === 0) return { parts: [], marks: [] };
   const within = WALL_REACH * size * row.high;
   let free: readonly Vec3[];
@@ -249,17 +405,22 @@ function holdersOf(course: CurveSet, held: readonly Held[], row: Row, p: Cable, 
     [parts, free] = [clips.part ? [clips.part] : [], clips.free];
   } else {
     const stations = held.map(({ curve, at }) => ({ curve, at, way: 0 as const }));
-    const brackets = bracketsAt(course, stations, surroundings, { radius: thick, within, sides: CORE_SIDES * 2, slot: 'holders' });
+    const brackets = bracketsAt(course, stations, surroundings, {
+      radius: thick,
+      within,
+      sides: CORE_SIDES * 2,
+      slot: 'holders',
+    });
     [parts, free] = [brackets.parts, brackets.free.map(({ at }) => at)];
   }
   if (free.length > 0)
     report({
       code: 'holder-free',
       severity: 'note',
-      message: `${free.length === 1 ? 'A clip or bracket has' : `${free.length} clips or brackets have`} no wall near enough to be fastened to. Lay the cable on what it runs along, or hold it by nothing there.`,
+      message: `${free.length === 1 ? 'A clip or bracket is' : `${free.length} clips or brackets are`} too far from a wall. Move the cable closer to a prop, or remove the fasteners.`,
       place: free[0],
       fix: { label: 'Lay it on the surface', kind: 'add-shape', unit: 'cling', parameters: {} },
     });
   const placed = parts[0]?.kind === 'placed' ? [markOf('clip', 'Clips', parts[0].places)] : [];
   return { parts, marks: placed };
-} // biome-ignore format: one line each
+}

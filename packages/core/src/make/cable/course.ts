@@ -26,7 +26,7 @@ export interface Held {
 }
 
 /** Places at most at which one piece is held. */
-export const MOST_HELD = 20_000;
+export const MAX_FASTENERS = 20_000;
 /** A wall is looked for so many times as far off as the cable is thick. */
 export const WALL_REACH = 6;
 /** Further looks at a wall are taken so many radii before and after. */
@@ -48,10 +48,16 @@ const DOWN: Vec3 = [0, -1, 0];
  * @param thick radius of what is held, metres
  * @param leads how far from both ends none stands, metres
  */
-export function heldPlaces(lines: CurveSet, every: number, thick: number, leads: readonly [number, number], surroundings: Surroundings): Held[] {
+export function heldPlaces(
+  lines: CurveSet,
+  every: number,
+  thick: number,
+  leads: readonly [number, number],
+  surroundings: Surroundings,
+): Held[] {
   const lengths = curveLengths(lines);
   const total = lengths.reduce((sum, one) => sum + one, 0);
-  const step = Math.max(every, total / MOST_HELD);
+  const step = Math.max(every, total / MAX_FASTENERS);
   const out: Held[] = [];
   for (let curve = 0; curve < curveCount(lines); curve++) {
     const walk = new Walk(lines, curve);
@@ -62,11 +68,18 @@ export function heldPlaces(lines: CurveSet, every: number, thick: number, leads:
     for (let k = 0; k < count; k++) {
       const at = from + ((k + 0.5) * length) / count;
       const place = walk.pointAt(at, vec3());
-      out.push({ curve, at, place, way: walk.directionAt(at, vec3()), id: childId(lines.id[curve], k), ...wallAt(walk, at, thick, surroundings) });
+      out.push({
+        curve,
+        at,
+        place,
+        way: walk.directionAt(at, vec3()),
+        id: childId(lines.id[curve], k),
+        ...wallAt(walk, at, thick, surroundings),
+      });
     }
   }
   return out;
-} // biome-ignore format: its head in one line
+}
 
 /** The wall beside a line, seen from there and from a little before and after: a gap between two boards is no wall's edge. */
 function wallAt(walk: Walk, at: number, thick: number, surroundings: Surroundings): { off: Vec3; far: number } {
@@ -82,9 +95,11 @@ function wallAt(walk: Walk, at: number, thick: number, surroundings: Surrounding
   if (seen.length === 0 || length(off) < 1e-6) return { off: [0, 1, 0], far: Infinity };
   normalize(off, off);
   // how far the nearest face is along that
-  const far = Math.min(...seen.map(({ place, point }) => dot(off, [place[0] - point[0], place[1] - point[1], place[2] - point[2]])));
+  const far = Math.min(
+    ...seen.map(({ place, point }) => dot(off, [place[0] - point[0], place[1] - point[1], place[2] - point[2]])),
+  );
   return { off, far: Math.max(0, far) };
-} // biome-ignore format: one line each
+}
 
 /** Longest step of what is held, metres; no limit for what is not. */
 export const heldSpacing = ({ fixing, fixEvery }: Cable, size: number): number | undefined =>
@@ -94,14 +109,19 @@ export const heldSpacing = ({ fixing, fixEvery }: Cable, size: number): number |
  * The lines as they hang between places where they are held: each span longer than its way, some in a loop. What is held
  * stays where it is, further along a longer line.
  */
-export function hungBetween(lines: CurveSet, held: readonly Held[], p: Cable, thick: number): { course: CurveSet; held: readonly Held[] } {
+export function hungBetween(
+  lines: CurveSet,
+  held: readonly Held[],
+  p: Cable,
+  thick: number,
+): { course: CurveSet; held: readonly Held[] } {
   // a long step beside short ones would bow over the straight: all that follows keeps these
   const spacing = heldSpacing(p, thick);
   const even = resample(lines, { maxTurn: 0.1, spacing });
   if (held.length === 0 || (p.slack.most === 0 && p.loops === 0)) return { course: even, held };
   const hung = rewritten(even, held, p, thick);
   return { course: resample(hung.lines, { maxTurn: 0.1, spacing }), held: hung.held };
-} // biome-ignore format: its head in one line
+}
 
 /** One span: how it leaves the line, by a share of it. */
 interface Span {
@@ -163,8 +183,11 @@ function rewritten(lines: CurveSet, held: readonly Held[], p: Cable, thick: numb
         return [name, Float32Array.from(source.flatMap((from) => [...data.subarray(size * from, size * from + size)]))];
       }),
   );
-  return { lines: { ...lines, start: Uint32Array.from(start), position: Float64Array.from(position), pointData }, held: moved };
-} // biome-ignore format: one line each
+  return {
+    lines: { ...lines, start: Uint32Array.from(start), position: Float64Array.from(position), pointData },
+    held: moved,
+  };
+}
 
 function spansOf(walk: Walk, held: readonly Held[], p: Cable, thick: number, closed: boolean): Span[] {
   const out: Span[] = [];
@@ -205,7 +228,14 @@ function stepsOf({ loop, length: long }: Span, size: number): number[] {
 }
 
 /** A place of a span, a share of the way on. */
-function hangs(place: Vec3, walk: Walk, { from, length: long, way, deep, loop }: Span, u: number, size: number, thick: number): Vec3 {
+function hangs(
+  place: Vec3,
+  walk: Walk,
+  { from, length: long, way, deep, loop }: Span,
+  u: number,
+  size: number,
+  thick: number,
+): Vec3 {
   // a clip holds it the way it runs: it leaves level
   const out = addScaled(vec3(), place, way, deep * Math.sin(Math.PI * u) ** 2);
   if (!loop) return out;
@@ -218,7 +248,7 @@ function hangs(place: Vec3, walk: Walk, { from, length: long, way, deep, loop }:
   addScaled(out, out, way, size * (1 - Math.cos(turn)));
   const over = u < 0.5 ? 1 : Math.max(0, 1 - Math.max(0, u - (0.5 + wide / 2)) / Math.max(1e-6, 0.5 - wide / 2));
   return addScaled(out, out, from.off, LOOP_LIFT * 2 * thick * (turn / (2 * Math.PI)) * over * over * (3 - 2 * over));
-} // biome-ignore format: its head in one line
+}
 
 /** Before a plug a line runs straight, the way it ends; it comes over to that in as much again. */
 export function ledStraight(lines: CurveSet, startLead: number, endLead: number): CurveSet {
@@ -232,7 +262,10 @@ export function ledStraight(lines: CurveSet, startLead: number, endLead: number)
     if (even.closed[c]) continue;
     const [first, last] = [even.start[c], even.start[c + 1] - 1];
     const walk = new Walk(even, c, { along, length: lengths[c] });
-    for (const [end, lead, inner] of [[first, startLead, 1], [last, endLead, -1]] as const) {
+    for (const [end, lead, inner] of [
+      [first, startLead, 1],
+      [last, endLead, -1],
+    ] as const) {
       if (!(lead > 0)) continue;
       const reach = Math.min(lead, 0.25 * lengths[c]);
       const base: Vec3 = [position[3 * end], position[3 * end + 1], position[3 * end + 2]];
@@ -242,9 +275,10 @@ export function ledStraight(lines: CurveSet, startLead: number, endLead: number)
         if (far >= 2 * reach) break;
         const t = far <= reach ? 0 : far / reach - 1;
         const own = t * t * (3 - 2 * t);
-        for (let n = 0; n < 3; n++) position[3 * q + n] = own * position[3 * q + n] + (1 - own) * (base[n] + far * way[n]);
+        for (let n = 0; n < 3; n++)
+          position[3 * q + n] = own * position[3 * q + n] + (1 - own) * (base[n] + far * way[n]);
       }
     }
   }
   return resample(even, { maxTurn: 0.1, spacing: shorter / 8 });
-} // biome-ignore format: one line each
+}

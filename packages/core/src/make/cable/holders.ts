@@ -43,7 +43,7 @@ export const markOf = (kind: string, label: string, { id, along, curve }: Placem
 /** A band of a tie is so thick and so broad, in radii of one cable. */
 const BAND = { thick: 0.16, broad: 0.7 } as const;
 /** Ties of one piece at most. */
-export const MOST_TIES = 20_000;
+export const MAX_TIES = 20_000;
 
 /** A tie round all cables of a row, of radius 1, about z: a band with its lock on top. */
 function tieMesh({ high, wide }: Row): Mesh {
@@ -59,11 +59,15 @@ function tieMesh({ high, wide }: Row): Mesh {
     }
   // a round one has its half circles meet in the same place
   const line = flat > 0 ? places : places.filter((_, i) => Math.floor(i / 3) % (steps + 1) !== steps);
-  const band = sweep(singleCurve(line, { closed: true, smooth: true }), roundedBoxSection(BAND.broad / BAND.thick, 0.4, 2), {
-    radius: BAND.thick / 2,
-    startDirection: [1, 0, 0],
-    hardAngle: Math.PI,
-  });
+  const band = sweep(
+    singleCurve(line, { closed: true, smooth: true }),
+    roundedBoxSection(BAND.broad / BAND.thick, 0.4, 2),
+    {
+      radius: BAND.thick / 2,
+      startDirection: [1, 0, 0],
+      hardAngle: Math.PI,
+    },
+  );
   const lock = sweep(singleCurve([reach + 0.22, -0.35, 0, reach + 0.22, 0.35, 0]), roundedBoxSection(1.5, 0.3, 2), {
     radius: 0.3,
     startDirection: [1, 0, 0],
@@ -71,12 +75,12 @@ function tieMesh({ high, wide }: Row): Mesh {
     end: 'chamfered',
   });
   return mergeMeshes([band, lock]);
-} // biome-ignore format: one line each
+}
 
 /** Ties round a bundle, none where its cables leave each other. */
 export function tiesOf(rails: CurveSet, row: Row, p: Cable, every: number, size: number): PlacedPart | undefined {
   const lengths = curveLengths(rails);
-  const step = Math.max(every, lengths.reduce((sum, one) => sum + one, 0) / MOST_TIES);
+  const step = Math.max(every, lengths.reduce((sum, one) => sum + one, 0) / MAX_TIES);
   const frames = rotationMinimizingFrames(rails);
   const fan = p.fanOver * size * row.high;
   const all: Standing[] = [];
@@ -91,16 +95,26 @@ export function tiesOf(rails: CurveSet, row: Row, p: Cable, every: number, size:
       if (at < from || at > to || (!rails.closed[curve] && at > lengths[curve] - 0.3 * size)) continue;
       const { a, b, t } = walk.spot(at);
       const roll = valueAt(p.roll, at / lengths[curve]) + (rails.pointData[POINT.roll]?.[a] ?? 0);
-      const [up, z] = [frames.normal, frames.tangent].map((data) => normalize(vec3(), [0, 1, 2].map((n) => data[3 * a + n] * (1 - t) + data[3 * b + n] * t) as Vec3));
+      const [up, z] = [frames.normal, frames.tangent].map((data) =>
+        normalize(vec3(), [0, 1, 2].map((n) => data[3 * a + n] * (1 - t) + data[3 * b + n] * t) as Vec3),
+      );
       const aside = cross(vec3(), z, up);
       const thick = valueAt(p.radius, at / lengths[curve]);
       const [x, y] = [turned(up, aside, roll), turned(aside, up, -roll)];
-      all.push({ id: childId(rails.id[curve], k), curve, along: at, at: walk.pointAt(at, vec3()), x: times(x, thick), y: times(y, thick), z: times(z, thick) });
+      all.push({
+        id: childId(rails.id[curve], k),
+        curve,
+        along: at,
+        at: walk.pointAt(at, vec3()),
+        x: times(x, thick),
+        y: times(y, thick),
+        z: times(z, thick),
+      });
     }
   }
   if (all.length === 0) return undefined;
   return { kind: 'placed', id: 'ties', name: 'Ties', slot: 'ties', mesh: tieMesh(row), places: placementsOf(all) };
-} // biome-ignore format: one line each
+}
 
 const times = (a: Vec3, by: number): Vec3 => [a[0] * by, a[1] * by, a[2] * by];
 const turned = (a: Vec3, b: Vec3, angle: number): Vec3 =>
@@ -131,12 +145,24 @@ function clipMesh({ high, wide }: Row): Mesh {
   });
   // a screw in each foot, its head away from the wall
   const screw = transformMesh(
-    lathe([[0, 0], [0.3, 0], [0.3, 0.06], [0.16, 0.16], [0, 0.17]], 12, 0.6),
+    lathe(
+      [
+        [0, 0],
+        [0.3, 0],
+        [0.3, 0.06],
+        [0.16, 0.16],
+        [0, 0.17],
+      ],
+      12,
+      0.6,
+    ),
     Float64Array.of(0, 1, 0, 0, 1, 0, 0, 0, 0, 0, -1, 0, 0, 0, 0, 1),
   );
-  const screws = [-1, 1].map((side) => transformMesh(screw, moved(-high + CLIP.thick * 0.9, side * (flat + reach + CLIP.foot * 0.6), 0)));
+  const screws = [-1, 1].map((side) =>
+    transformMesh(screw, moved(-high + CLIP.thick * 0.9, side * (flat + reach + CLIP.foot * 0.6), 0)),
+  );
   return mergeMeshes([strap, ...screws]);
-} // biome-ignore format: one line each
+}
 
 /** A clip spans so many times the reach of what it holds between the line and the wall. */
 const NEAR = 1.6;
@@ -155,8 +181,26 @@ export function clipsOf(held: readonly Held[], row: Row, size: number): { part?:
     normalize(x, x);
     // its feet lie on the wall, however far the line is from it
     const seat = addScaled(vec3(), place, x, row.high * size - far);
-    all.push({ id, curve, along: at, at: seat, x: times(x, size), y: times(cross(vec3(), z, x), size), z: times(z, size) });
+    all.push({
+      id,
+      curve,
+      along: at,
+      at: seat,
+      x: times(x, size),
+      y: times(cross(vec3(), z, x), size),
+      z: times(z, size),
+    });
   }
   if (all.length === 0) return { free };
-  return { part: { kind: 'placed', id: 'clips', name: 'Clips', slot: 'holders', mesh: clipMesh(row), places: placementsOf(all) }, free };
-} // biome-ignore format: one line each
+  return {
+    part: {
+      kind: 'placed',
+      id: 'clips',
+      name: 'Clips',
+      slot: 'holders',
+      mesh: clipMesh(row),
+      places: placementsOf(all),
+    },
+    free,
+  };
+}

@@ -7,12 +7,12 @@ import {
   sectionFromOutline,
 } from '../../section/section.js';
 import type { BuildContext } from '../../unit/unit.js';
-import { FEWEST_A_RIB, type Steered, type Steering } from '../steering.js';
+import { MIN_SEGMENTS_PER_RIB, type Steered, type Steering } from '../steering.js';
 import { leastBendBy } from './bend-rule.js';
 import type { Cable } from './course.js';
 
 /** Made coarser than this share, ribs would be mush: the jacket is smooth. */
-const LEAST_DENSITY = 0.45;
+const MIN_DENSITY = 0.45;
 /** What is nearly round may turn further from ring to ring than what is flat: by so much of the usual the less. */
 const WOUND_STEPS = 0.4;
 /** Faces round a jacket with a winding rib, at least. */
@@ -55,7 +55,7 @@ export function jacketOf(p: Cable, density: number): { steered: Steered; steerin
 
 /** The ribs that can be made at a density. */
 export const ribsAt = ({ ribs, depth }: Pick<Cable, 'ribs' | 'depth'>, density: number): string =>
-  depth === 0 || density < LEAST_DENSITY ? 'none' : ribs;
+  depth === 0 || density < MIN_DENSITY ? 'none' : ribs;
 
 /** Tells where a jacket has fewer ribs than it was asked for. */
 export function reportRibs(p: Cable, { density, report }: BuildContext): void {
@@ -63,13 +63,13 @@ export function reportRibs(p: Cable, { density, report }: BuildContext): void {
     report({
       code: 'ribs-smooth',
       severity: 'warning',
-      message: `So many ribs on so long a line cannot be made with ${FEWEST_A_RIB} rings each: the jacket is smooth. Make the wave longer, or the line shorter.`,
+      message: `Too many ribs for ${MIN_SEGMENTS_PER_RIB} segments each: the jacket is smooth. Increase the rib spacing, or shorten the line.`,
     });
   if (p.ribs === 'screw' && p.section !== 'round')
     report({
       code: 'ribs-round',
       severity: 'note',
-      message: 'A rib winds only round what is round: the jacket is smooth. Take the round section, or rings.',
+      message: 'A winding rib needs a round section: the jacket is smooth. Choose the round section, or rings.',
     });
 }
 
@@ -82,8 +82,11 @@ function sectionOf(kind: string, sides: number, width: number, rounding: number,
 
 /** Round, but for a valley on one side: turned along the line it is a rib that winds. */
 function woundSection(sides: number, depth: number): Section {
-  const far = Float64Array.from({ length: sides }, (_, k) => 1 - depth * (0.5 - 0.5 * Math.cos((2 * Math.PI * k) / sides)) ** 1.6);
+  const far = Float64Array.from(
+    { length: sides },
+    (_, k) => 1 - depth * (0.5 - 0.5 * Math.cos((2 * Math.PI * k) / sides)) ** 1.6,
+  );
   const x = far.map((r, k) => r * Math.cos((2 * Math.PI * k) / sides));
   const y = far.map((r, k) => r * Math.sin((2 * Math.PI * k) / sides));
   return sectionFromOutline(x, y, { hardAngle: Math.PI });
-} // biome-ignore format: one line each
+}

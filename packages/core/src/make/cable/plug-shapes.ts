@@ -58,14 +58,14 @@ export const PLUGS = {
     length: 8.4,
     lamp: [3.4, 1.98],
     build: (sides) => {
-      const shell: Profile = [[0, 0], [0.9, 0], ...relief(0.1, 2.2, 1.7), [1.9, 2.2], [2, 2.4], [2, 4.6], [2.25, 4.7], [2.35, 4.9], [2.35, 6.1], [2.25, 6.3], [1.95, 6.4], [1.95, 8.4], [1.72, 8.4], [1.72, 6.6], [0, 6.6]]; // biome-ignore format: one profile
+      const shell: Profile = [[0, 0], [0.9, 0], ...relief(0.1, 2.2, 1.7), [1.9, 2.2], [2, 2.4], [2, 4.6], [2.25, 4.7], [2.35, 4.9], [2.35, 6.1], [2.25, 6.3], [1.95, 6.4], [1.95, 8.4], [1.72, 8.4], [1.72, 6.6], [0, 6.6]]; // biome-ignore format: a table of numbers
       const grips = Array.from({ length: 12 }, (_, k) => {
         const angle = (Math.PI * k) / 6;
         return transformMesh(prism(0.14, 4.95, 6.05, 6), moved(2.34 * Math.cos(angle), 2.34 * Math.sin(angle), 0));
       });
       const pins = Array.from({ length: 7 }, (_, k) => {
         const [far, angle] = k === 0 ? [0, 0] : [1.02, (Math.PI * k) / 3];
-        const pin = turnedZ([[0, 6.5], [0.16, 6.5], [0.16, 8], [0.1, 8.16], [0, 8.2]], 10); // biome-ignore format: one profile
+        const pin = turnedZ([[0, 6.5], [0.16, 6.5], [0.16, 8], [0.1, 8.16], [0, 8.2]], 10); // biome-ignore format: a table of numbers
         return transformMesh(pin, moved(far * Math.cos(angle), far * Math.sin(angle), 0));
       });
       return { body: mergeMeshes([turnedZ(shell, sides), ...grips]), metal: mergeMeshes(pins) };
@@ -77,7 +77,7 @@ export const PLUGS = {
     lamp: [3.6, 1.04],
     build: (sides) => ({
       body: mergeMeshes([
-        turnedZ([[0, 0], [0.9, 0], ...relief(0.1, 2.1, 1.35), [0, 2.1]], sides), // biome-ignore format: one profile
+        turnedZ([[0, 0], [0.9, 0], ...relief(0.1, 2.1, 1.35), [0, 2.1]], sides), // biome-ignore format: a table of numbers
         block(1.05, 2.6, 2, 5.4),
         block(0.78, 2.2, 5.3, 5.8, 0.2),
       ]),
@@ -95,9 +95,9 @@ export const PLUGS = {
       // the hole looks up
       const flat = transformMesh(eye, Float64Array.of(0, 0, -1, 0, 0, 1, 0, 0, 1, 0, 0, 0, 0, 0, 4.65, 1));
       return {
-        body: turnedZ([[0, 0], [1.12, 0], [1.18, 0.1], [1.18, 2], [1.1, 2.15], [0, 2.15]], sides), // biome-ignore format: one profile
+        body: turnedZ([[0, 0], [1.12, 0], [1.18, 0.1], [1.18, 2], [1.1, 2.15], [0, 2.15]], sides), // biome-ignore format: a table of numbers
         metal: mergeMeshes([
-          turnedZ([[0, 1.8], [1.02, 1.8], [1.02, 2.7], [0.8, 3], [0, 3]], sides), // biome-ignore format: one profile
+          turnedZ([[0, 1.8], [1.02, 1.8], [1.02, 2.7], [0.8, 3], [0, 3]], sides), // biome-ignore format: a table of numbers
           block(0.16, 0.95, 2.6, 3.4, 0.1),
           flat,
         ]),
@@ -110,9 +110,9 @@ export const PLUGS = {
     lamp: [2.2, 2.06],
     build: (sides) => ({
       body: mergeMeshes([
-        turnedZ([[0, 0], [1.02, 0], [1.25, 0.12], [1.45, 0.5], ...arcPlaces(1.35, 1.95, -0.35, 0.25, 5).map(([r, z]): [number, number] => [Math.min(1.9, r), z]), [1.7, 1.95], [0, 1.95]], sides), // biome-ignore format: one profile
+        turnedZ([[0, 0], [1.02, 0], [1.25, 0.12], [1.45, 0.5], ...arcPlaces(1.35, 1.95, -0.35, 0.25, 5).map(([r, z]): [number, number] => [Math.min(1.9, r), z]), [1.7, 1.95], [0, 1.95]], sides), // biome-ignore format: a table of numbers
         prism(2.15, 1.9, 2.9, 6),
-        turnedZ([[0, 2.8], [1.75, 2.8], [1.75, 4.1], [1.65, 4.2], [0, 4.2]], sides), // biome-ignore format: one profile
+        turnedZ([[0, 2.8], [1.75, 2.8], [1.75, 4.1], [1.65, 4.2], [0, 4.2]], sides), // biome-ignore format: a table of numbers
       ]),
     }),
   },

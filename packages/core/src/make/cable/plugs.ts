@@ -24,7 +24,12 @@ interface Fitted {
   lamp: readonly [number, number];
 }
 
-function fittedFor(kind: PlugKind, { plugProp }: Cable, sides: number, { surroundings }: Pick<BuildContext, 'surroundings'>): Fitted | undefined {
+function fittedFor(
+  kind: PlugKind,
+  { plugProp }: Cable,
+  sides: number,
+  { surroundings }: Pick<BuildContext, 'surroundings'>,
+): Fitted | undefined {
   if (kind === 'none') return undefined;
   if (kind !== 'own') return { ...plugShape(kind, sides), length: PLUGS[kind].length, lamp: PLUGS[kind].lamp };
   const mesh = propElement(plugProp, surroundings);
@@ -33,8 +38,12 @@ function fittedFor(kind: PlugKind, { plugProp }: Cable, sides: number, { surroun
   const { min, max } = boundsOf(laid.position);
   // its foot where the cable comes in
   const position = laid.position.map((value, i) => OWN_WIDTH * (i % 3 === 2 ? value - min[2] : value));
-  return { body: { ...laid, position }, length: OWN_WIDTH * (max[2] - min[2]), lamp: [(OWN_WIDTH * (max[2] - min[2])) / 2, OWN_WIDTH * max[0]] };
-} // biome-ignore format: one line each
+  return {
+    body: { ...laid, position },
+    length: OWN_WIDTH * (max[2] - min[2]),
+    lamp: [(OWN_WIDTH * (max[2] - min[2])) / 2, OWN_WIDTH * max[0]],
+  };
+}
 
 /** How long what stands at both ends is, with what it stands off the ends of the line, metres: so far a cable runs straight. */
 export function plugLengths(p: Cable, size: number, context: Pick<BuildContext, 'surroundings'>): [number, number] {
@@ -50,7 +59,7 @@ function topOf(at: Vec3, way: Vec3, within: number, { surroundings }: Pick<Build
   if (surroundings.closest(at[0], at[1], at[2], hit, within) === undefined) return upAcross(vec3(), way);
   const off = addScaled(vec3(), hit.normal, way, -dot(hit.normal, way));
   return length(off) < 0.5 ? upAcross(vec3(), way) : normalize(off, off);
-} // biome-ignore format: its head in one line
+}
 
 /** Plugs with their metal and lamps, on the ends of cables: one part a kind and stuff. */
 export function plugsOn(lines: CurveSet, p: Cable, size: number, sides: number, context: BuildContext): PlacedPart[] {
@@ -72,16 +81,38 @@ export function plugsOn(lines: CurveSet, p: Cable, size: number, sides: number, 
       const x = topOf(at, z, WALL_REACH * size, context);
       const y = cross(vec3(), z, x);
       const axes = (by: number) => ({ x: scale(vec3(), x, by), y: scale(vec3(), y, by), z: scale(vec3(), z, by) });
-      return [{ id: childId(lines.id[c], 50 + side), curve: c, along, at, ...axes(big), lamp: addScaled(vec3(), addScaled(vec3(), at, z, fitted.lamp[0] * big), x, fitted.lamp[1] * big) as Vec3 }];
+      return [
+        {
+          id: childId(lines.id[c], 50 + side),
+          curve: c,
+          along,
+          at,
+          ...axes(big),
+          lamp: addScaled(vec3(), addScaled(vec3(), at, z, fitted.lamp[0] * big), x, fitted.lamp[1] * big) as Vec3,
+        },
+      ];
     });
     if (standing.length === 0) return;
     const where = side === 0 ? 'start' : 'end';
-    const part = (id: string, name: string, slot: string, mesh: Mesh, all: readonly (typeof standing)[number][]): void => {
+    const part = (
+      id: string,
+      name: string,
+      slot: string,
+      mesh: Mesh,
+      all: readonly (typeof standing)[number][],
+    ): void => {
       parts.push({ kind: 'placed', id: `${id}-${where}`, name, slot, mesh, places: placementsOf(all) });
     };
     part('plugs', 'Plugs', 'plugs', fitted.body, standing);
     if (fitted.metal) part('contacts', 'Contacts', 'metal', fitted.metal, standing);
-    if (p.lamp) part('lamps', 'Lamps', 'lamps', lampMesh(12), standing.map((one) => ({ ...one, at: one.lamp })));
+    if (p.lamp)
+      part(
+        'lamps',
+        'Lamps',
+        'lamps',
+        lampMesh(12),
+        standing.map((one) => ({ ...one, at: one.lamp })),
+      );
   });
   return parts;
-} // biome-ignore format: one line each
+}

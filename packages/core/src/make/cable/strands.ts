@@ -26,7 +26,12 @@ export function rowOf(lay: string, count: number): Row {
     return { x: new Float64Array(count), y, high: 1, wide: ROOM * (count - 1) + 1 };
   }
   const { x, y, radius } = filledBy(count);
-  return { x: x.map((value) => (ROOM * value) / radius), y: y.map((value) => (ROOM * value) / radius), high: 1 / radius, wide: 1 / radius }; // biome-ignore format: one line
+  return {
+    x: x.map((value) => (ROOM * value) / radius),
+    y: y.map((value) => (ROOM * value) / radius),
+    high: 1 / radius,
+    wide: 1 / radius,
+  };
 }
 
 /** Steps of a cable from tie to tie, and over its fan. */
@@ -66,7 +71,14 @@ export function strandSpacing(p: Cable, row: Row, size: number): number | undefi
  * @param radius of one, metres
  * @param tieEvery metres between ties; 0 for none
  */
-export function strandsIn(course: CurveSet, row: Row, p: Cable, radius: AlongValue, tieEvery: number, size: number): Strands {
+export function strandsIn(
+  course: CurveSet,
+  row: Row,
+  p: Cable,
+  radius: AlongValue,
+  tieEvery: number,
+  size: number,
+): Strands {
   const count = row.x.length;
   const over = p.fanOver * size * row.high;
   const fans = fansAt(p);
@@ -82,7 +94,11 @@ export function strandsIn(course: CurveSet, row: Row, p: Cable, radius: AlongVal
     position: new Float64Array(3 * points * count),
     closed: new Uint8Array(curveCount(rails) * count),
     id: new Uint32Array(curveCount(rails) * count),
-    pointData: Object.fromEntries(Object.keys(rails.pointData).filter((name) => name !== POINT.along).map((name) => [name, new Float32Array((rails.pointData[name].length / points) * points * count)])),
+    pointData: Object.fromEntries(
+      Object.keys(rails.pointData)
+        .filter((name) => name !== POINT.along)
+        .map((name) => [name, new Float32Array((rails.pointData[name].length / points) * points * count)]),
+    ),
     curveData: {},
   };
   let to = 0;
@@ -98,7 +114,8 @@ export function strandsIn(course: CurveSet, row: Row, p: Cable, radius: AlongVal
         const roll = valueAt(p.roll, t) + (turns?.[q] ?? 0);
         const [cos, sin] = [Math.cos(roll), Math.sin(roll)];
         const between = tieEvery > 0 ? offTies(along[q], tieEvery, size) : 0;
-        const stray = tieEvery > 0 ? 0.5 + randomAt(p.seed, childId(rails.id[c], Math.floor(along[q] / tieEvery)), STRAYS) : 1;
+        const stray =
+          tieEvery > 0 ? 0.5 + randomAt(p.seed, childId(rails.id[c], Math.floor(along[q] / tieEvery)), STRAYS) : 1;
         const fan = fanned(along[q], lengths[c], over, fans);
         const apart = 1 + (count > 1 ? p.loose * between * stray * (1 - fan) : 0) + (p.fan * fan) / row.high;
         const [x, y] = [each * apart * row.x[k], each * apart * row.y[k]];
@@ -116,7 +133,7 @@ export function strandsIn(course: CurveSet, row: Row, p: Cable, radius: AlongVal
       lines.start[line + 1] = to;
     }
   return { lines: unevenEnds(lines, p, size), rails };
-} // biome-ignore format: one line each
+}
 
 /** 0 under a tie … 1 halfway between two. */
 function offTies(at: number, every: number, size: number): number {
@@ -150,11 +167,16 @@ function unevenEnds(lines: CurveSet, { uneven, fans, seed }: Cable, size: number
 
 /** Draws the points of the last stretch of a line together, so that it ends sooner by so many metres. */
 function shortened({ position, start }: CurveSet, c: number, side: 'start' | 'end', by: number): void {
-  const order = Array.from({ length: start[c + 1] - start[c] }, (_, k) => (side === 'end' ? start[c + 1] - 1 - k : start[c] + k));
+  const order = Array.from({ length: start[c + 1] - start[c] }, (_, k) =>
+    side === 'end' ? start[c + 1] - 1 - k : start[c] + k,
+  );
   const far = [0];
   for (let k = 1; k < order.length; k++) {
     const [i, j] = [3 * order[k - 1], 3 * order[k]];
-    far.push(far[k - 1] + Math.hypot(position[j] - position[i], position[j + 1] - position[i + 1], position[j + 2] - position[i + 2]));
+    far.push(
+      far[k - 1] +
+        Math.hypot(position[j] - position[i], position[j + 1] - position[i + 1], position[j + 2] - position[i + 2]),
+    );
   }
   // over three times as much the rest gives way
   const over = Math.min(3 * by, 0.5 * far[far.length - 1]);
@@ -168,4 +190,4 @@ function shortened({ position, start }: CurveSet, c: number, side: 'start' | 'en
     const t = far[next] > far[j] ? (wanted - far[j]) / (far[next] - far[j]) : 0;
     for (let n = 0; n < 3; n++) position[3 * order[k] + n] = old[j][n] * (1 - t) + old[next][n] * t;
   }
-} // biome-ignore format: one line each
+}

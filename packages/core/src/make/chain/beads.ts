@@ -15,6 +15,8 @@ export function bead({ pitch }: ChainKind, rod: number, sides: number): Mesh {
   const upright = lathe(arcPlaces(0, 1, -Math.PI / 2, Math.PI / 2, Math.max(4, round >> 1)), round, Math.PI);
   // y goes to z, z to −y
   const ball = transformMesh(upright, Float64Array.of(1, 0, 0, 0, 0, 0, 1, 0, 0, -1, 0, 0, 0, 0, 0, 1));
-  const straight = sweep(singleCurve([0, 0, -pitch - LAP, 0, 0, pitch + LAP]), roundSection(Math.max(6, sides >> 1)), { radius: rod });
+  const straight = sweep(singleCurve([0, 0, -pitch - LAP, 0, 0, pitch + LAP]), roundSection(Math.max(6, sides >> 1)), {
+    radius: rod,
+  });
   return mergeMeshes([ball, { ...straight, groups: [{ start: 0, count: straight.index.length, slot: 'joints' }] }]);
-} // biome-ignore format: one part a line
+}

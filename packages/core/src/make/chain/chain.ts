@@ -14,7 +14,7 @@ import { bead } from './beads.js';
 import { crowdedLinks } from './hooks.js';
 import { type ChainKind, chainKind } from './kinds.js';
 import { linkLine, linkMesh, linkReach, wireLength } from './link.js';
-import { isWire, type Links, linksAlong, MOST_LINKS } from './links.js';
+import { isWire, type Links, linksAlong, MAX_LINKS } from './links.js';
 import { CHAIN, CROSSED } from './parameters.js';
 import { rollerLinks, rollerReach } from './rollers.js';
 
@@ -31,9 +31,17 @@ export const chain = defineUnit({
   shelf: 'elements',
   outfits: [
     { id: 'galvanised', label: 'Galvanised', wears: { main: { unit: 'plain', preset: 'steel' } } },
-    { id: 'brass-chain', label: 'Brass', wears: { main: { unit: 'plain', preset: 'brass' }, joints: { unit: 'plain', preset: 'brass' } } },
-    { id: 'painted-chain', label: 'Painted', wears: { main: { unit: 'plain', preset: 'green-paint' }, joints: { unit: 'patterned', preset: 'brushed-steel' } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'brass-chain',
+      label: 'Brass',
+      wears: { main: { unit: 'plain', preset: 'brass' }, joints: { unit: 'plain', preset: 'brass' } },
+    },
+    {
+      id: 'painted-chain',
+      label: 'Painted',
+      wears: { main: { unit: 'plain', preset: 'green-paint' }, joints: { unit: 'patterned', preset: 'brushed-steel' } },
+    },
+  ],
   parameters: CHAIN,
   presets: [
     { id: 'short-link-chain', label: 'Short link', parameters: {} },
@@ -100,7 +108,8 @@ function kindOf(p: ChainChoice, context?: BuildContext): ChainKind {
   if (kind.form === 'own') return { ...kind, pitch: ownPitch(p, context) };
   // a link is no wider than what makes a ring of it, and lets its neighbour's wire through
   const pitch = kind.form === 'beads' ? Math.max(1.02, p.pitch * kind.pitch) : Math.max(2.1, p.pitch * kind.pitch);
-  if (kind.form === 'roller') return { ...kind, pitch: Math.max(1.45, p.pitch * kind.pitch), width: p.width * kind.width }; // biome-ignore format: one line
+  if (kind.form === 'roller')
+    return { ...kind, pitch: Math.max(1.45, p.pitch * kind.pitch), width: p.width * kind.width };
   return { ...kind, pitch, width: Math.min(pitch + 2, Math.max(3.05, p.width * kind.width)) };
 }
 
@@ -209,7 +218,12 @@ function reachOf(p: ChainChoice, side: 'x' | 'y'): number {
 }
 
 /** What the checks look at: the line with what the links reach round it. */
-function bodiesOf({ lines, lengths, tangent, up }: FramedLines, kind: ChainKind, p: ChainChoice, radius: number): Made['bodies'] {
+function bodiesOf(
+  { lines, lengths, tangent, up }: FramedLines,
+  kind: ChainKind,
+  p: ChainChoice,
+  radius: number,
+): Made['bodies'] {
   if (lines.position.length === 0) return [];
   const { x, y } = outlineOf(kind);
   const points = lines.position.length / 3;
@@ -224,7 +238,7 @@ function bodiesOf({ lines, lengths, tangent, up }: FramedLines, kind: ChainKind,
   };
   // links do not fold: those that bend too tight are told of by how they cut each other
   return [{ id: 'chain', curves: lines, section, leastBend: 0 }];
-} // biome-ignore format: its head in one line
+}
 
 /** What stands for a prop that is not there. */
 const STAND_IN: ChainKind = { ...chainKind('short'), form: 'link' };
@@ -240,7 +254,7 @@ function reportShort(
     report({
       code: 'chain-short',
       severity: 'warning',
-      message: `${short.length === 1 ? 'A line is' : `${short.length} lines are`} shorter than ${lines.closed[short[0]] ? 'a ring of links' : 'one link'} (${(1000 * pitch).toFixed(1)} mm from link to link): nothing is made there. Draw it longer, or make the links smaller.`,
+      message: `${short.length === 1 ? 'A line is' : `${short.length} lines are`} shorter than ${lines.closed[short[0]] ? 'a ring of links' : 'one link'} (pitch ${(1000 * pitch).toFixed(1)} mm) and stays empty. Draw a longer line, or make the links smaller.`,
       place: pointOf(lines.position, lines.start[short[0]]),
       size: { value: 0, limit: pitch, kind: 'length' },
       fix: smaller(p, 0.5),
@@ -249,8 +263,8 @@ function reportShort(
     report({
       code: 'too-many-elements',
       severity: 'warning',
-      message: `More than ${MOST_LINKS.toLocaleString('en')} links: the rest of the line is left empty. Make the links larger.`,
-      size: { value: MOST_LINKS, limit: MOST_LINKS, kind: 'count' },
+      message: `More than ${MAX_LINKS.toLocaleString('en')} links: the rest of the line stays empty. Make the links larger.`,
+      size: { value: MAX_LINKS, limit: MAX_LINKS, kind: 'count' },
     });
 }
 
@@ -261,35 +275,53 @@ const smaller = (p: ChainChoice, times: number): Fix | undefined =>
     : undefined;
 
 /** Links of wire that cut each other, where the chain bends most. */
-function reportCrowded({ stations }: Links, kind: ChainKind, axes: Axes, p: ChainChoice, { report }: BuildContext): void {
+function reportCrowded(
+  { stations }: Links,
+  kind: ChainKind,
+  axes: Axes,
+  p: ChainChoice,
+  { report }: BuildContext,
+): void {
   if (!isWire(kind)) return;
   const worst = crowdedLinks(stations, (n) => axes(n).slice(), linkLine(kind, 8));
   if (!worst || worst.gap > 1 - CONTACT) return;
   report({
     code: 'links-cut',
     severity: 'warning',
-    message: 'The line bends too tight here for links so long: they cut each other. Ease the bend or make the links smaller.',
+    message: 'The bend is too tight for these links: they intersect. Smooth the bend, or make the links smaller.',
     place: pointOf(stations.at, worst.link),
     along: stations.along[worst.link],
     size: { value: (1 - worst.gap) * 2 * sizeOf(p), limit: CONTACT * 2 * sizeOf(p), kind: 'length' },
     fix: smaller(p, 0.7),
   });
-} // biome-ignore format: its head in one line
+}
 
-function figuresOf({ lines }: FramedLines, links: Links, kind: ChainKind, radius: number): Pick<Made, 'measures' | 'tables'> {
+function figuresOf(
+  { lines }: FramedLines,
+  links: Links,
+  kind: ChainKind,
+  radius: number,
+): Pick<Made, 'measures' | 'tables'> {
   const { stations, scale } = links;
   const counts = new Uint32Array(curveCount(lines));
   for (const c of stations.curve) counts[c]++;
   const pitch = 2 * radius * kind.pitch;
   const beyond = isWire(kind) ? 4 * radius : 0;
   const long = (c: number) => (counts[c] > 0 ? scale[c] * (counts[c] * pitch + (lines.closed[c] ? 0 : beyond)) : 0);
-  const rows = [...counts.keys()].filter((c) => counts[c] > 0).map((c) => [c + 1, counts[c], scale[c] * pitch, long(c)]);
+  const rows = [...counts.keys()]
+    .filter((c) => counts[c] > 0)
+    .map((c) => [c + 1, counts[c], scale[c] * pitch, long(c)]);
   const wire = beyond > 0 ? wireLength(kind) * Math.PI : 0;
   const volume = [...counts.keys()].reduce((sum, c) => sum + counts[c] * wire * (radius * scale[c]) ** 3, 0);
   return {
     measures: [
       { id: 'links', label: 'Links', quantity: 'count', value: stations.id.length },
-      { id: 'chain-length', label: 'Chain length, taut', quantity: 'length', value: rows.reduce((sum, row) => sum + row[3], 0) },
+      {
+        id: 'chain-length',
+        label: 'Chain length, taut',
+        quantity: 'length',
+        value: rows.reduce((sum, row) => sum + row[3], 0),
+      },
       ...(volume > 0 ? [{ id: 'mass', label: 'Mass in steel', quantity: 'mass' as const, value: STEEL * volume }] : []),
     ],
     tables: [
@@ -306,4 +338,4 @@ function figuresOf({ lines }: FramedLines, links: Links, kind: ChainKind, radius
       },
     ],
   };
-} // biome-ignore format: its head in one line
+}

@@ -1,7 +1,7 @@
 import type { Stations } from '../elements/stations.js';
 
 /** Joints that are looked at: those that bend most. */
-const MOST_JOINTS = 48;
+const MAX_JOINTS = 48;
 
 /** The joint at which two links of wire come nearer than they may. */
 export interface Crowded {
@@ -32,7 +32,7 @@ export function crowdedLinks(
   }
   bends.sort((a, b) => a.cos - b.cos);
   let worst: Crowded | undefined;
-  for (const { link } of bends.slice(0, MOST_JOINTS)) {
+  for (const { link } of bends.slice(0, MAX_JOINTS)) {
     const here = placed(wire, axes(link));
     for (const other of [link + 1, link + 2]) {
       if (other >= id.length || curve[other] !== curve[link]) continue;

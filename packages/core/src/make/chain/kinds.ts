@@ -10,14 +10,19 @@ export interface ChainKind {
   width: number;
 }
 
-const millimetres = (value: string, label: string, form: ChainKind['form'], [d, pitch, width]: readonly [number, number, number]): ChainKind => ({
+const millimetres = (
+  value: string,
+  label: string,
+  form: ChainKind['form'],
+  [d, pitch, width]: readonly [number, number, number],
+): ChainKind => ({
   value,
   label,
   form,
   radius: d / 2000,
   pitch: pitch / d,
   width: width / d,
-}); // biome-ignore format: one line
+});
 
 /**
  * Proportions of free kinds are common practice, no source. Short link: diameter, pitch and outer width of DIN 766; roller

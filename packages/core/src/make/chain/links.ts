@@ -9,7 +9,7 @@ import type { ChainKind } from './kinds.js';
 import { endTurn } from './link.js';
 
 /** Links asked for at most: more are a typing error, or another program's memory. */
-export const MOST_LINKS = 200_000;
+export const MAX_LINKS = 200_000;
 /** Rounds in which links come to touch in bends. */
 const SETTLE = 4;
 
@@ -43,7 +43,7 @@ export function linksAlong(
   const sizes = new Float64Array(curveCount(lines)).fill(1);
   const chains: Stations[] = [];
   const short: number[] = [];
-  let left = MOST_LINKS;
+  let left = MAX_LINKS;
   let cut = false;
   for (let c = 0; c < curveCount(lines) && !cut; c++) {
     const walk = walkOf(framed, c);
@@ -120,7 +120,12 @@ function lieFromTo({ at, tangent, up }: Stations, n: number, from: ArrayLike<num
 }
 
 /** At each joint, from the one before the first link to the one after the last: square to both wires, along the chain. Unit, flat xyz. */
-function hooksOf(chain: Stations, kind: ChainKind, turnOf: (share: number, ordinal: number) => number, closed: boolean): Float64Array {
+function hooksOf(
+  chain: Stations,
+  kind: ChainKind,
+  turnOf: (share: number, ordinal: number) => number,
+  closed: boolean,
+): Float64Array {
   const links = chain.id.length;
   const out = new Float64Array(3 * links + 3);
   const [a, b, n] = [vec3(), vec3(), vec3()];
@@ -141,14 +146,20 @@ function hooksOf(chain: Stations, kind: ChainKind, turnOf: (share: number, ordin
     out.set(size > 0.2 ? n : along, 3 * k);
   }
   return out;
-} // biome-ignore format: its head in one line
+}
 
 /** Which way the wire runs where a link ends: across the chain, as the link is turned. */
-function wireAcross(out: Vec3, { tangent, up, share, ordinal }: Stations, n: number, turnOf: (share: number, ordinal: number) => number, further: number): void {
+function wireAcross(
+  out: Vec3,
+  { tangent, up, share, ordinal }: Stations,
+  n: number,
+  turnOf: (share: number, ordinal: number) => number,
+  further: number,
+): void {
   const t = pointOf(tangent, n);
   const y = turn(vec3(), pointOf(up, n), t, turnOf(share[n], ordinal[n]));
   turn(out, cross(vec3(), y, t), t, further);
-} // biome-ignore format: its head in one line
+}
 
 /** How long each chord has to be for a link to reach from hook to hook. */
 function chordsOf({ at }: Joints, hooks: Float64Array, pitch: number, radius: number): number[] {

@@ -28,8 +28,12 @@ export function rollerLinks(kind: ChainKind, sides: number): { inner: Mesh; oute
   const rod = (z: number, radius: number, half: number): Mesh => {
     // what is chamfered goes on beyond its line by a quarter of its radius
     const line = half - radius / 4;
-    return sweep(singleCurve([-line, 0, z, line, 0, z]), roundSection(sides), { radius, start: 'chamfered', end: 'chamfered' });
-  }; // biome-ignore format: one rod
+    return sweep(singleCurve([-line, 0, z, line, 0, z]), roundSection(sides), {
+      radius,
+      start: 'chamfered',
+      end: 'chamfered',
+    });
+  };
   const plates = (from: number) => [1, -1].map((way) => plate(kind, way * (from + PLATE.thick / 2), sides));
   const ends = [-pitch, pitch];
   return {

@@ -109,17 +109,21 @@ export const coil = defineUnit({
     end: { ...STEERING.end, default: 'round' },
   },
   presets: [
-    { id: 'spring', label: 'Spring', parameters: { radius: 0.016, wire: 0.14, pitch: 2.6, closed: 2, ground: 'flat', start: 'flat', end: 'flat' } },
+    {
+      id: 'spring',
+      label: 'Spring',
+      parameters: { radius: 0.016, wire: 0.14, pitch: 2.6, closed: 2, ground: 'flat', start: 'flat', end: 'flat' },
+    },
     { id: 'curly-cord', label: 'Curly cord', parameters: { radius: 0.014, wire: 0.26, pitch: 1.15 } },
     { id: 'open-helix', label: 'Open helix', parameters: { radius: 0.03, wire: 0.1, pitch: 12 } },
     { id: 'twin-winding', label: 'Twin winding', parameters: { radius: 0.02, wire: 0.12, pitch: 4, starts: 2 } },
-  ], // biome-ignore format: a line each
+  ],
   shelf: 'swept',
   outfits: [
     { id: 'spring', label: 'Spring steel', wears: { main: { unit: 'patterned', preset: 'brushed-steel' } } },
     { id: 'curly-lead', label: 'Curly lead', wears: { main: { unit: 'plain', preset: 'rubber' } } },
     { id: 'winding', label: 'Winding', wears: { main: { unit: 'plain', preset: 'brass' } } },
-  ], // biome-ignore format: a line each
+  ],
   thickness: ({ radius, wire }) => mapAlong(radius, (r) => r * (1 + wire)),
   cost: (input, p, { density }) => costOfSwept(windings(input, p), steeredOf(p, density), steeringOf(p), density),
   fixes: finerBends,
@@ -133,7 +137,7 @@ export const coil = defineUnit({
       context.report({
         code: 'too-many-turns',
         severity: 'warning',
-        message: `So fine a coil has more turns here than can be made: its pitch is ${longer.toFixed(1)} times as long. Make it wider, or its line shorter.`,
+        message: `Too many turns for this line: the pitch is ${longer.toFixed(1)} times as long. Increase the pitch, or shorten the line.`,
         size: { value: longer, limit: 1, kind: 'count' },
       });
     const steered = steeredOf(p, context.density);

@@ -1,17 +1,17 @@
 import { curveLengths } from '../../curve/arc-length.js';
 import { allocateCurves, type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
 import { rotationMinimizingFrames } from '../../curve/frames.js';
-import { MOST_STEPS, resample } from '../../curve/resample.js';
+import { MAX_STEPS, resample } from '../../curve/resample.js';
 import { type AlongValue, greatest, isLane, valueAt } from '../../numeric/lane.js';
 import { distanceAt } from '../../numeric/vector.js';
 
 /** Of the way along the line the inside of a bend has this part left at least, however tight it is. */
-const LEAST_INSIDE = 0.1;
+const MIN_INSIDE = 0.1;
 /** Places of the wire's middle for each turn, before its own bend step is looked at; and at most, on one line and on all. */
 const PLACES = 24;
-const MOST_PLACES = { line: MOST_STEPS, all: 1_000_000 };
+const MAX_PLACES = { line: MAX_STEPS, all: 1_000_000 };
 /** A coil that tapers to nothing goes on winding as if it had this part of its size. */
-const LEAST_SIZE = 0.1;
+const MIN_SIZE = 0.1;
 
 /** What a wire is wound by. */
 export interface Wound {
@@ -59,8 +59,8 @@ export function windings(input: CurveSet, p: Wound): CurveSet {
     const close = closed ? 0 : Math.min(length / 2, p.closed * p.starts * thick);
     const rates = Float64Array.from({ length: end - first }, (_, i) => {
       const s = along[first + i];
-      const own = Math.max(LEAST_SIZE * size, sizeAt(first + i));
-      const touching = (1 - Math.min(1 - LEAST_INSIDE, bendAt(first + i) * own)) / (p.starts * 2 * p.wire * own);
+      const own = Math.max(MIN_SIZE * size, sizeAt(first + i));
+      const touching = (1 - Math.min(1 - MIN_INSIDE, bendAt(first + i) * own)) / (p.starts * 2 * p.wire * own);
       const rate = s < close || s > length - close ? touching : Math.min(touching, 1 / (p.pitch * 2 * p.wire * own));
       return rate / longer;
     });
@@ -91,13 +91,13 @@ export function spacingOf(input: CurveSet, p: Wound): { spacing: number; longer:
   const { knots } = isLane(p.radius) ? p.radius : { knots: [{ value: p.radius }] };
   const size = greatest(p.radius);
   const shares = input.pointData[POINT.radius]?.reduce((a, b) => Math.min(a, b), 1) ?? 1;
-  const least = Math.max(LEAST_SIZE * size, shares * Math.min(...knots.map(({ value }) => value)));
+  const least = Math.max(MIN_SIZE * size, shares * Math.min(...knots.map(({ value }) => value)));
   const turn = 2 * p.wire * least * (p.closed > 0 ? Math.min(p.pitch, p.starts) : p.pitch);
   const lengths = curveLengths(input);
   const all = lengths.reduce((sum, length) => sum + length, 0);
   const longest = lengths.reduce((a, b) => Math.max(a, b), 0);
   const places = (length: number) => (PLACES * length) / turn;
-  const longer = Math.max(1, places(longest) / MOST_PLACES.line, (p.starts * places(all)) / MOST_PLACES.all);
+  const longer = Math.max(1, places(longest) / MAX_PLACES.line, (p.starts * places(all)) / MAX_PLACES.all);
   return { spacing: (longer * turn) / PLACES, longer };
 }
 

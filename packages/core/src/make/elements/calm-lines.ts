@@ -7,7 +7,7 @@ import { type FramedLines, framedLines } from './framed-lines.js';
 
 /** Steps of the line for each length over which it is calmed, and about as many for all lines at most. */
 const STEPS = 3;
-const MOST_STEPS = 200_000;
+const MAX_STEPS = 200_000;
 
 /**
  * Framed lines whose ways do not shake: on the facets of a scan a line that clings turns a little at each, and what is so far
@@ -16,7 +16,7 @@ const MOST_STEPS = 200_000;
  */
 export function calmLines(input: CurveSet, over: number): FramedLines {
   const all = curveLengths(input).reduce((sum, length) => sum + length, 0);
-  const spacing = Math.max(over / STEPS, all / MOST_STEPS);
+  const spacing = Math.max(over / STEPS, all / MAX_STEPS);
   const fine = smoothCurves(resample(input, { spacing }), { over, hold: 'corners' });
   const framed = framedLines(fine, false);
   return { ...framed, up: evenWays(framed.lines, framed.up, over) };

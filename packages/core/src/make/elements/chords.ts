@@ -78,12 +78,17 @@ export interface ChordLine {
   closed: boolean;
 }
 
-export const chordLine = ({ position, start, closed }: CurveSet, c: number, length: number, at: ArrayLike<number>): ChordLine => ({
+export const chordLine = (
+  { position, start, closed }: CurveSet,
+  c: number,
+  length: number,
+  at: ArrayLike<number>,
+): ChordLine => ({
   position: position.subarray(3 * start[c], 3 * start[c + 1]),
   along: at,
   length,
   closed: closed[c] === 1,
-}); // biome-ignore format: one line
+});
 
 /** Goes along a line chord by chord; round and round a closed one. */
 class ChordWalk {

@@ -14,7 +14,11 @@ export interface LaidRow {
 
 /** Rows as lines with frames: their normal is the way out of the cloth, calmed along the row. */
 export function laidRails(rows: readonly LaidRow[]): { rails: CurveSet; frames: Frames } {
-  const rails = allocateCurves(rows.length, rows.reduce((sum, { places }) => sum + places.length, 0), [POINT.along]);
+  const rails = allocateCurves(
+    rows.length,
+    rows.reduce((sum, { places }) => sum + places.length, 0),
+    [POINT.along],
+  );
   rails.curveData[CURVE.length] = new Float32Array(rows.length);
   const up = new Float64Array(rails.position.length);
   let p = 0;
@@ -31,7 +35,7 @@ export function laidRails(rows: readonly LaidRow[]): { rails: CurveSet; frames: 
   measureLines(rails);
   const tangent = tangentsOf(rails);
   return { rails, frames: { tangent, normal: squared(up, tangent) } };
-} // biome-ignore format: one line each
+}
 
 /** Each place's way out, the mean of its own and its neighbours': single faces of a scan do not shake it. */
 function calm(places: readonly ClothPlace[], closed: boolean): ClothPlace[] {

@@ -21,14 +21,14 @@ export function reportElement(id: string, mesh: Mesh | undefined, report: (findi
       code: 'part-missing',
       severity: 'error',
       message: id
-        ? 'The prop that is to stand here is gone, hidden or has no faces. Choose another one; until then what is built in stands for it.'
-        : 'No prop is chosen yet. Choose one; until then what is built in stands for it.',
+        ? 'The prop of this part is missing, hidden or empty: a built-in part is used. Choose another prop.'
+        : 'No prop is chosen: a built-in part is used. Choose a prop.',
     });
   else if (triangleCount(mesh) > MANY_FACES)
     report({
       code: 'part-heavy',
       severity: 'warning',
-      message: `Each of them has ${triangleCount(mesh).toLocaleString('en')} triangles. They draw as instances; a bake makes all of them real.`,
+      message: `Each part has ${triangleCount(mesh).toLocaleString('en')} triangles: drawn as instances, but a bake makes all of them. Use a simpler prop.`,
       size: { value: triangleCount(mesh), limit: MANY_FACES, kind: 'count' },
     });
 }
@@ -46,7 +46,12 @@ export function laidAlong(mesh: Mesh): Mesh {
   m[4 * broad] = odd ? -scale : scale;
   m[4 * low + 1] = scale;
   m[4 * long + 2] = scale;
-  for (const [axis, row] of [[broad, 0], [low, 1], [long, 2]] as const) m[12 + row] = (-m[4 * axis + row] * (min[axis] + max[axis])) / 2; // biome-ignore format: one line
+  for (const [axis, row] of [
+    [broad, 0],
+    [low, 1],
+    [long, 2],
+  ] as const)
+    m[12 + row] = (-m[4 * axis + row] * (min[axis] + max[axis])) / 2;
   m[15] = 1;
   return transformMesh(mesh, m);
 }

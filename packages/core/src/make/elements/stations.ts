@@ -203,7 +203,13 @@ function planOf(c: number, length: number, closed: boolean, spread: Spread, left
     const step = closed ? room / asked : room / Math.max(1, asked - 1);
     return evenly(asked, start + shift, step);
   }
-  if (lengthOf) return packedPlan({ room, start: start + shift, closed, even, left }, (k, share) => lengthOf(c, k, share), (share) => valueAt(spacing, share), length); // biome-ignore format: one line
+  if (lengthOf)
+    return packedPlan(
+      { room, start: start + shift, closed, even, left },
+      (k, share) => lengthOf(c, k, share),
+      (share) => valueAt(spacing, share),
+      length,
+    );
   if (!(leastOf(spacing) > 0)) return NOBODY;
   if (!isLane(spacing)) {
     const times = room / spacing;
@@ -245,7 +251,7 @@ function variedPlan(
 }
 
 /** What is packed closer than this, against the length of one, would have no end. */
-const LEAST_STEP = 1e-3;
+const MIN_STEP = 1e-3;
 /** One after the other with gaps between them: what room is left at the end goes into the gaps. */
 function packedPlan(
   { room, start, closed, even, left }: { room: number; start: number; closed: boolean; even: boolean; left: number },
@@ -259,7 +265,7 @@ function packedPlan(
     const share = (start + end) / length;
     const own = lengthOf(k, share);
     if (!(own > 0)) break;
-    const gap = k > 0 || closed ? Math.max(gapAt(share), (LEAST_STEP - 1) * own) : 0;
+    const gap = k > 0 || closed ? Math.max(gapAt(share), (MIN_STEP - 1) * own) : 0;
     if (end + gap + own > room * (1 + 1e-9)) break;
     // a ring has a gap before the first one too
     at.push(end + gap + own / 2);

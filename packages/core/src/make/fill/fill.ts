@@ -13,7 +13,7 @@ const RIM_TURN = Math.PI / 24;
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
 /** More faces than this across a slab are none that one sees. */
-const MOST_ACROSS = 400;
+const MAX_ACROSS = 400;
 
 export const fill = defineUnit({
   stage: 'make',
@@ -72,7 +72,7 @@ export const fill = defineUnit({
       help: 'Approximate number of faces across the slab.',
       default: 16,
       min: 1,
-      max: MOST_ACROSS,
+      max: MAX_ACROSS,
       comfortable: [4, 60],
       gauge: 'figure',
       group: 'Resolution',
@@ -99,11 +99,11 @@ export const fill = defineUnit({
     { id: 'deck', label: 'Deck', wears: { main: { unit: 'plain', preset: 'timber' } } },
     { id: 'plate', label: 'Plate', wears: { main: { unit: 'patterned', preset: 'brushed-steel' } } },
     { id: 'awning', label: 'Awning', wears: { main: { unit: 'patterned', preset: 'webbing' } } },
-  ], // biome-ignore format: a line each
+  ],
   sample: { lines: ['leaf'] },
   thickness: ({ radius }) => radius,
   describe: ({ radius, crown }, length) =>
-    `${length(2 * radius)} thick${crown === 0 ? '' : crown > 0 ? ', crowned' : ', sunk'}`,
+    `${length(2 * radius)} thick${crown === 0 ? '' : crown > 0 ? ', crowned' : ', hollow'}`,
   cost(input, { across }, { density }) {
     // about the same number on each, whatever its size
     const vertices = curveCount(input) * 3 * (across * density) ** 2;
@@ -147,7 +147,7 @@ function closedOnly(rims: CurveSet, { report }: BuildContext): CurveSet {
   report({
     code: 'fill-open',
     severity: 'warning',
-    message: `${open === 1 ? 'A line is' : `${open} lines are`} open: what is filled is closed straight from end to end. Close the line to shape that side.`,
+    message: `${open === 1 ? 'A line is' : `${open} lines are`} open: closed by a straight edge. Close the line to shape that side.`,
     place: [rims.position[0], rims.position[1], rims.position[2]],
   });
   return { ...rims, closed: rims.closed.map(() => 1) };
@@ -158,7 +158,7 @@ function reportFlat(flat: number, all: number, { report }: BuildContext): void {
   report({
     code: 'fill-nothing',
     severity: flat === all ? 'error' : 'warning',
-    message: `${flat === 1 ? 'A line encloses' : `${flat} of ${all} lines enclose`} nothing: there is nothing to fill. Lead it round a surface.`,
+    message: `${flat === 1 ? 'A line encloses' : `${flat} of ${all} lines enclose`} no area: nothing to fill. Draw the line around an area.`,
   });
 }
 
@@ -169,8 +169,7 @@ function uncrossed(region: Region, { report }: BuildContext): Region {
   report({
     code: 'fill-crosses',
     severity: 'warning',
-    message:
-      'A line crosses itself or another here: what is filled goes round its outer places. Take the crossing out.',
+    message: 'A line crosses itself or another here: the outer outline is filled. Remove the crossing.',
     place: placeOf(region.plane, crossing),
   });
   if (!crossingOf([region.rim.flat])) return { ...region, holes: [] };

@@ -102,7 +102,7 @@ function connected(count: number, index: Uint32Array): Laplacian {
 }
 
 /** Least weight of an edge, so that the system stays definite where angles are wide. */
-const LEAST_WEIGHT = 1e-9;
+const MIN_WEIGHT = 1e-9;
 
 /** Half the cotangents of the angles that face each edge. */
 function weigh({ start, weight, diagonal, facing }: Laplacian, p: Float64Array, index: Uint32Array): void {
@@ -128,7 +128,7 @@ function weigh({ start, weight, diagonal, facing }: Laplacian, p: Float64Array, 
   for (let q = 0; q < diagonal.length; q++) {
     let sum = 0;
     for (let k = start[q]; k < start[q + 1]; k++) {
-      weight[k] = Math.max(LEAST_WEIGHT, weight[k]);
+      weight[k] = Math.max(MIN_WEIGHT, weight[k]);
       sum += weight[k];
     }
     diagonal[q] = sum;

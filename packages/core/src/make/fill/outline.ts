@@ -29,7 +29,7 @@ export interface Region {
 }
 
 /** An outline that encloses less of the square of its length than this is none. */
-const THINNEST = 1e-5;
+const MIN_AREA_SHARE = 1e-5;
 /** A hole lies no further off the plane of the rim than so many times the rim's width. */
 const OFF_PLANE = 0.5;
 
@@ -124,7 +124,7 @@ function planeOf({ start, position }: CurveSet, c: number): Plane | undefined {
       position[j + 2] - position[i + 2],
     );
   }
-  if (Math.hypot(...normal) / 2 < THINNEST * length * length) return undefined;
+  if (Math.hypot(...normal) / 2 < MIN_AREA_SHARE * length * length) return undefined;
   normalize(normal, normal);
   const steep = Math.abs(normal[1]) < 1e-6;
   const back = steep ? normal[2] < 0 || (Math.abs(normal[2]) < 1e-6 && normal[0] < 0) : normal[1] < 0;

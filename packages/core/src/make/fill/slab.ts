@@ -24,7 +24,7 @@ const HARD = 0.6;
 /** Heights over the plane below this share of its width are none. */
 const PLANE = 1e-6;
 /** A rim that leaves no room for its rounding is tried less round so often. */
-const MOST_TRIES = 6;
+const MAX_TRIES = 6;
 
 /** A slab over a region: both faces on one triangulation, and its rims between them. */
 export function slab(region: Region, shape: SlabShape): Mesh {
@@ -36,7 +36,7 @@ export function slab(region: Region, shape: SlabShape): Mesh {
 
 /** The outlines of the faces: inside the rim by its rounding, or by as much as there is room for. */
 function room(loops: readonly Outline[], asked: number): { insets: Flat[][]; rounding: number } {
-  for (let tries = 0, rounding = asked; rounding > 0 && tries < MOST_TRIES; tries++, rounding /= 2) {
+  for (let tries = 0, rounding = asked; rounding > 0 && tries < MAX_TRIES; tries++, rounding /= 2) {
     const insets = loops.flatMap((loop) => {
       const moved = inset(loop, rounding);
       return moved ? [moved] : [];

@@ -4,7 +4,7 @@ import type { Flat } from './outline.js';
 /** Places inside keep so many spacings off the outline: nearer they would make slivers. */
 const OFF = 0.7;
 /** How often outlines are divided where their sides are missing in the triangulation. */
-const MOST_ROUNDS = 12;
+const MAX_ROUNDS = 12;
 
 /** Triangles over outlines with holes: the outlines' places first, in order, then those inside. */
 export interface Tessellation {
@@ -55,7 +55,7 @@ export function tessellate(loops: readonly (readonly Flat[])[], spacing: number)
       first += row.length;
       return out;
     });
-    if (missing > 0 && round < MOST_ROUNDS) {
+    if (missing > 0 && round < MAX_ROUNDS) {
       rows = divided;
       continue;
     }

@@ -5,10 +5,10 @@ import type { LevelValue } from '../../unit/parameters.js';
 import { type Level, levelOf, strandsIn, turnsOf } from './levels.js';
 
 /** Places of a strand for each turn of the level that turns fastest, in a draft; and at most on all strands. */
-const LEAST_PLACES = 10;
-const MOST_PLACES = 1_000_000;
+const MIN_PLACES = 10;
+const MAX_PLACES = 1_000_000;
 /** A bundle that tapers to nothing is laid as if it had this part of its size. */
-const LEAST_SIZE = 0.1;
+const MIN_SIZE = 0.1;
 
 /** What says how close the places stand. */
 interface Cut {
@@ -25,7 +25,7 @@ export function cutOptions(input: CurveSet, p: Cut, density: number) {
   const strands = strandsIn(p.levels);
   const long = curveLengths(input).reduce((a, b) => Math.max(a, b), 0);
   const twist = greatest(mapAlong(p.twist, Math.abs)) / (p.twistBy === 'whole' ? long || 1 : 1);
-  let size = Math.max(LEAST_SIZE * greatest(p.radius), leastOf(p.radius));
+  let size = Math.max(MIN_SIZE * greatest(p.radius), leastOf(p.radius));
   let fastest = 0;
   p.levels.forEach((one, n) => {
     const own = levelOf(one);
@@ -33,9 +33,9 @@ export function cutOptions(input: CurveSet, p: Cut, density: number) {
     size *= thinner(own);
   });
   // with fewer, a strand would cut across its own bundle
-  const spacing = 1 / (Math.max(Math.min(p.places, LEAST_PLACES), p.places * density) * fastest);
+  const spacing = 1 / (Math.max(Math.min(p.places, MIN_PLACES), p.places * density) * fastest);
   const all = curveLengths(input).reduce((sum, length) => sum + length, 0);
-  const longer = Math.max(1, (strands * all) / spacing / MOST_PLACES);
+  const longer = Math.max(1, (strands * all) / spacing / MAX_PLACES);
   return { options: { spacing: spacing * longer, maxTurn: p.bendStep / density }, longer };
 }
 

@@ -39,9 +39,9 @@ const MANY_FILLED = 150;
 const MANY_ROUND = 40;
 const HULL_PLACES = 18;
 /** So many strands are made at most. */
-const MOST_STRANDS = 50_000;
+const MAX_STRANDS = 50_000;
 /** With fewer places a turn, strands cut across their own bundle. */
-const FEWEST_PLACES = 8;
+const MIN_PLACES = 8;
 
 const level = (count: number, filling: string, hand: string, lay: number): LevelValue => ({
   count,
@@ -56,7 +56,7 @@ export const laid = defineUnit({
   id: 'laid',
   version: 2,
   upgrades: [{ from: 1, upgrade: layByThickness }],
-  label: 'Rope',
+  label: 'Laid rope',
   purpose: 'Strands twisted around each other, level by level: ropes, thread, yarn, wire rope.',
   parameters: {
     radius: BUNDLE_RADIUS,
@@ -174,22 +174,75 @@ export const laid = defineUnit({
   },
   presets: [
     { id: 'three-strand', label: 'Three-strand', parameters: {} },
-    { id: 'four-strand', label: 'Four-strand', parameters: { levels: [level(4, 'cored', 'z', 3.5), level(9, 'filled', 's', 4)] } },
-    { id: 'cable-laid', label: 'Cable-laid', parameters: { radius: 0.04, levels: [level(3, 'hollow', 's', 4), level(3, 'hollow', 'z', 3.5), level(7, 'filled', 's', 4)], sides: 6 } },
-    { id: 'two-ply', label: 'Two-ply', parameters: { radius: 0.002, levels: [level(2, 'hollow', 'z', 3), level(19, 'filled', 's', 5)], sides: 6 } },
+    {
+      id: 'four-strand',
+      label: 'Four-strand',
+      parameters: { levels: [level(4, 'cored', 'z', 3.5), level(9, 'filled', 's', 4)] },
+    },
+    {
+      id: 'cable-laid',
+      label: 'Cable-laid',
+      parameters: {
+        radius: 0.04,
+        levels: [level(3, 'hollow', 's', 4), level(3, 'hollow', 'z', 3.5), level(7, 'filled', 's', 4)],
+        sides: 6,
+      },
+    },
+    {
+      id: 'two-ply',
+      label: 'Two-ply',
+      parameters: { radius: 0.002, levels: [level(2, 'hollow', 'z', 3), level(19, 'filled', 's', 5)], sides: 6 },
+    },
     { id: 'yarn', label: 'Yarn', parameters: { radius: 0.003, levels: [level(37, 'filled', 'z', 5)], sides: 6 } },
-    { id: 'hank', label: 'Loose hank', parameters: { radius: 0.02, levels: [level(24, 'filled', 'z', 14)], scale: 0.8, start: 'round', end: 'round' } },
-    { id: 'wire-1x7', label: 'Wire 1 × 7', parameters: { density: 7.85, radius: 0.004, levels: [level(7, 'filled', 'z', 8)], sides: 10 } },
-    { id: 'wire-1x19', label: 'Wire 1 × 19', parameters: { density: 7.85, radius: 0.006, levels: [level(19, 'filled', 'z', 8)], sides: 8 } },
-    { id: 'wire-7x7', label: 'Wire 7 × 7', parameters: { density: 7.85, radius: 0.008, levels: [level(7, 'filled', 'z', 7), level(7, 'filled', 's', 7)] } },
-    { id: 'wire-6x19', label: 'Wire 6 × 19', parameters: { density: 7.85, radius: 0.01, levels: [level(6, 'cored', 'z', 7), level(19, 'filled', 's', 7)], sides: 6 } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'hank',
+      label: 'Loose hank',
+      parameters: { radius: 0.02, levels: [level(24, 'filled', 'z', 14)], scale: 0.8, start: 'round', end: 'round' },
+    },
+    {
+      id: 'wire-1x7',
+      label: 'Wire 1 × 7',
+      parameters: { density: 7.85, radius: 0.004, levels: [level(7, 'filled', 'z', 8)], sides: 10 },
+    },
+    {
+      id: 'wire-1x19',
+      label: 'Wire 1 × 19',
+      parameters: { density: 7.85, radius: 0.006, levels: [level(19, 'filled', 'z', 8)], sides: 8 },
+    },
+    {
+      id: 'wire-7x7',
+      label: 'Wire 7 × 7',
+      parameters: { density: 7.85, radius: 0.008, levels: [level(7, 'filled', 'z', 7), level(7, 'filled', 's', 7)] },
+    },
+    {
+      id: 'wire-6x19',
+      label: 'Wire 6 × 19',
+      parameters: {
+        density: 7.85,
+        radius: 0.01,
+        levels: [level(6, 'cored', 'z', 7), level(19, 'filled', 's', 7)],
+        sides: 6,
+      },
+    },
+  ],
   shelf: 'strands',
   outfits: [
-    { id: 'linen-rope', label: 'Linen, whipped', wears: { main: { unit: 'plain', preset: 'linen' }, whipping: { unit: 'plain', preset: 'orange-jacket' } } },
-    { id: 'wire-rope', label: 'Wire rope', wears: { main: { unit: 'plain', preset: 'steel' }, whipping: { unit: 'plain', preset: 'brass' } } },
-    { id: 'work-line', label: 'Work line', wears: { main: { unit: 'plain', preset: 'orange-jacket' }, whipping: { unit: 'plain', preset: 'rubber' } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'linen-rope',
+      label: 'Linen, whipped',
+      wears: { main: { unit: 'plain', preset: 'linen' }, whipping: { unit: 'plain', preset: 'orange-jacket' } },
+    },
+    {
+      id: 'wire-rope',
+      label: 'Wire rope',
+      wears: { main: { unit: 'plain', preset: 'steel' }, whipping: { unit: 'plain', preset: 'brass' } },
+    },
+    {
+      id: 'work-line',
+      label: 'Work line',
+      wears: { main: { unit: 'plain', preset: 'orange-jacket' }, whipping: { unit: 'plain', preset: 'rubber' } },
+    },
+  ],
   slots: BUNDLE_SLOTS,
   sample: { parameters: { radius: 0.025 } },
   thickness: ({ radius, swell }) => mapAlong(radius, (r) => r * (1 + swell)),
@@ -210,7 +263,7 @@ export const laid = defineUnit({
     if (shown !== p.shown) reportMany(strandsIn(p.levels) * curveCount(input), context);
     const levels = shown === 'strands' ? p.levels : p.levels.slice(0, 1);
     const { options, longer } = cutOptions(input, { ...p, levels, places: placesOf(p.places, shown) }, context.density);
-    reportPlaces({ longer, places: p.places, fewest: FEWEST_PLACES, from: 'turn' }, context);
+    reportPlaces({ longer, places: p.places, fewest: MIN_PLACES, from: 'turn' }, context);
     const rails = resample(input, options);
     const course = courseOf(rails, p.radius, p.fit !== 'drawn', p);
     const guide = resample(input, { maxTurn: GUIDE_TURN, keepKnots: true });
@@ -258,9 +311,14 @@ export const laid = defineUnit({
       ...made,
       measures: [
         ...measuresOf(course, strands, { scale: p.scale, density: p.density, area: Math.PI }),
-        { id: 'lay-angle', label: 'Lay angle', quantity: 'angle', value: Math.atan2(2 * Math.PI * ring, solved[0].pitch) },
+        {
+          id: 'lay-angle',
+          label: 'Lay angle',
+          quantity: 'angle',
+          value: Math.atan2(2 * Math.PI * ring, solved[0].pitch),
+        },
       ],
-    }); // biome-ignore format: a measure a line
+    });
   },
 });
 
@@ -274,14 +332,14 @@ const placesOf = (places: number, shown: string): number => (shown === 'hull' ? 
 
 /** What is shown: of more strands than can be made, the hull. */
 const shownOf = ({ shown, levels }: { shown: string; levels: readonly LevelValue[] }, lines: number): string =>
-  shown === 'strands' && strandsIn(levels) * lines > MOST_STRANDS ? 'hull' : shown;
+  shown === 'strands' && strandsIn(levels) * lines > MAX_STRANDS ? 'hull' : shown;
 
 function reportMany(strands: number, { report }: BuildContext): void {
   report({
     code: 'too-many-strands',
     severity: 'warning',
     message: `Lay angle`,
-    size: { value: strands, limit: MOST_STRANDS, kind: 'count' },
+    size: { value: strands, limit: MAX_STRANDS, kind: 'count' },
   });
 }
 
@@ -339,7 +397,7 @@ function reportSteep(solved: readonly Solved[], levels: readonly LevelValue[], {
     report({
       code: 'lay-steep',
       severity: 'warning',
-      message: `Level ${n + 1} is laid more steeply than can be laid: at its tightest its strands are ${Math.round((100 * radius) / straight)} % as thick as side by side. Lay it longer, or twist it less.`,
+      message: `Level ${n + 1} is twisted too steeply: its strands are only ${Math.round((100 * radius) / straight)} % of their straight thickness. Increase the lay length, or reduce the twist.`,
       size: { value: pitch / 2, limit: levelOf(levels[n]).lay, kind: 'count' },
     });
   });

@@ -35,7 +35,7 @@ export interface Solved {
 }
 
 /** Bends are counted in down to where so much of the way is left on their inside: a bundle that bends more tightly is told. */
-const LEAST_INSIDE = 0.6;
+const MIN_INSIDE = 0.6;
 
 export const levelOf = (value: LevelValue): Level => value as unknown as Level;
 
@@ -126,7 +126,7 @@ export function tightestPitch(
       const step = along[q + 1] - along[q];
       const bend = step > 0 ? (distanceAt(tangent, q, q + 1) / step) * radius[p] : 0;
       const rate = Math.abs(turns(p)) * radius[p];
-      if (rate > 0) least = Math.min(least, Math.max(LEAST_INSIDE, 1 - bend) / rate);
+      if (rate > 0) least = Math.min(least, Math.max(MIN_INSIDE, 1 - bend) / rate);
     }
   }
   return least;

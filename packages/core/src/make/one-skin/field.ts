@@ -7,7 +7,7 @@ const FADES = 4;
 const CELL = 0.4;
 
 /** Steps in cells at most, all together. */
-const MOST_ENTRIES = 12_000_000;
+const MAX_ENTRIES = 12_000_000;
 
 /** Where on which limb a place is nearest to the skin. */
 export interface Nearest {
@@ -82,19 +82,27 @@ export class LimbField {
       const room = 2 * (Math.max(this.step[o + 7], this.step[o + 7] + this.step[o + 8]) + this.reach);
       entries += [3, 4, 5].reduce((all, n) => all * (1 + (Math.abs(this.step[o + n]) + room) / size), 1);
     }
-    return entries > MOST_ENTRIES ? size * Math.cbrt(entries / MOST_ENTRIES) : size;
+    return entries > MAX_ENTRIES ? size * Math.cbrt(entries / MAX_ENTRIES) : size;
   }
 
   private enter(s: number): void {
     const o = 9 * s;
     const room = Math.max(this.step[o + 7], this.step[o + 7] + this.step[o + 8]) + this.reach;
-    const low = [0, 1, 2].map((n) => Math.floor((this.step[o + n] + Math.min(0, this.step[o + 3 + n]) - room) / this.size));
-    const high = [0, 1, 2].map((n) => Math.floor((this.step[o + n] + Math.max(0, this.step[o + 3 + n]) + room) / this.size));
+    const low = [0, 1, 2].map((n) =>
+      Math.floor((this.step[o + n] + Math.min(0, this.step[o + 3 + n]) - room) / this.size),
+    );
+    const high = [0, 1, 2].map((n) =>
+      Math.floor((this.step[o + n] + Math.max(0, this.step[o + 3 + n]) + room) / this.size),
+    );
     for (let x = low[0]; x <= high[0]; x++)
       for (let y = low[1]; y <= high[1]; y++)
         for (let z = low[2]; z <= high[2]; z++) {
           // the box round a step has corners that are far from it
-          if (this.off(o, (x + 0.5) * this.size, (y + 0.5) * this.size, (z + 0.5) * this.size) > this.reach + 0.87 * this.size) continue;
+          if (
+            this.off(o, (x + 0.5) * this.size, (y + 0.5) * this.size, (z + 0.5) * this.size) >
+            this.reach + 0.87 * this.size
+          )
+            continue;
           const key = keyOf(x, y, z);
           const there = this.cells.get(key);
           if (!there) this.cells.set(key, [s]);
@@ -103,7 +111,7 @@ export class LimbField {
             there.push(s);
           }
         }
-  } // biome-ignore format: one line each
+  }
 
   /** How far outside the skin of one step a place is, metres. */
   private off(o: number, x: number, y: number, z: number): number {
@@ -130,7 +138,11 @@ export class LimbField {
     const out = new Map<number, { limbs: Set<number>; min: [number, number, number]; max: [number, number, number] }>();
     for (let s = 0; s < this.limb.length; s++) {
       const root = this.root(this.limb[s]);
-      const group = out.get(root) ?? { limbs: new Set(), min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity] };
+      const group = out.get(root) ?? {
+        limbs: new Set(),
+        min: [Infinity, Infinity, Infinity],
+        max: [-Infinity, -Infinity, -Infinity],
+      };
       out.set(root, group);
       group.limbs.add(this.limb[s]);
       const o = 9 * s;
@@ -141,7 +153,7 @@ export class LimbField {
       }
     }
     return [...out.values()];
-  } // biome-ignore format: one line each
+  }
 
   private near(x: number, y: number, z: number): readonly number[] | undefined {
     return this.cells.get(keyOf(Math.floor(x / this.size), Math.floor(y / this.size), Math.floor(z / this.size)));
@@ -189,7 +201,11 @@ export class LimbField {
         this.note(best, found);
       }
       const lean = this.t > 0 && this.t < 1 ? step[o + 8] * step[o + 6] : 0;
-      const [qx, qy, qz] = [x - step[o] - this.t * step[o + 3], y - step[o + 1] - this.t * step[o + 4], z - step[o + 2] - this.t * step[o + 5]];
+      const [qx, qy, qz] = [
+        x - step[o] - this.t * step[o + 3],
+        y - step[o + 1] - this.t * step[o + 4],
+        z - step[o + 2] - this.t * step[o + 5],
+      ];
       const far = Math.sqrt(qx * qx + qy * qy + qz * qz) || 1;
       way[0] = before * way[0] + weight * (qx / far - lean * step[o + 3]);
       way[1] = before * way[1] + weight * (qy / far - lean * step[o + 4]);
@@ -199,7 +215,7 @@ export class LimbField {
     }
     for (let n = 0; n < 3; n++) way[n] /= sum;
     return blend > 0 ? blend * Math.log(sum) - least : -least;
-  } // biome-ignore format: one line each
+  }
 
   private note(s: number, found: Nearest): void {
     found.limb = this.limb[s];

@@ -19,10 +19,11 @@ export function canMerge({ report }: BuildContext): boolean {
   report({
     code: 'no-merging',
     severity: 'error',
-    message: 'One skin could not be made: the part of Kelp that does it was not loaded. Each strand has its own skin; reload the page, or look whether the connection holds.',
+    message:
+      'Surfaces could not be merged: the module for it did not load. Separate surfaces are used; check the connection and reload the page.',
   });
   return false;
-} // biome-ignore format: one line each
+}
 
 /** All limbs as one part with one skin, as fine as there is memory for; what it comes to is told before. */
 export function mergedPart(limbs: Limbs, { cell, blend, unit }: SkinSize, context: BuildContext): MeshPart[] {
@@ -34,10 +35,16 @@ export function mergedPart(limbs: Limbs, { cell, blend, unit }: SkinSize, contex
     context.report({
       code: 'cell-fine',
       severity: 'warning',
-      message: `So fine a cell would take more memory than there is for it: it is made ${(plan.cell / wanted).toFixed(1)} times as coarse. Make the cell larger, or the strands fewer or thicker.`,
+      message: `The cells need too much memory: made ${(plan.cell / wanted).toFixed(1)} times as coarse. Increase the cell size, or use fewer or thicker strands.`,
       size: { value: wanted, limit: plan.cell, kind: 'length' },
-      fix: { label: 'Set this cell size', kind: 'set', stage: 'make', parameter: 'cell', value: Math.min(20, (plan.cell * context.density) / unit) },
+      fix: {
+        label: 'Set this cell size',
+        kind: 'set',
+        stage: 'make',
+        parameter: 'cell',
+        value: Math.min(20, (plan.cell * context.density) / unit),
+      },
     });
   const mesh = mergedSkin(limbs, plan, context);
-  return mesh.index.length > 0 ? [{ kind: 'mesh', id: 'skin', name: 'Skin', slot: 'main', mesh }] : [];
-} // biome-ignore format: one line each
+  return mesh.index.length > 0 ? [{ kind: 'mesh', id: 'skin', name: 'Surface', slot: 'main', mesh }] : [];
+}

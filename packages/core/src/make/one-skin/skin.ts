@@ -11,9 +11,9 @@ import type { Limbs } from '../limbs.js';
 import { LimbField, type Nearest } from './field.js';
 
 /** Most samples of a field: about half a gigabyte while it is sampled. */
-export const MOST_SAMPLES = 24_000_000;
+export const MAX_SAMPLES = 24_000_000;
 /** Nothing is thinner than such a share of a cell: it would fall apart. */
-const LEAST = 0.62;
+const MIN_RADIUS = 0.62;
 /** Samples after which it is told how far the work is. */
 const TELL_AFTER = 20_000;
 /** So many times a vertex is moved onto the very surface, by so much of a cell at most. */
@@ -35,7 +35,7 @@ export function skinTriangles({ curves, radius }: Limbs, cell: number): number {
       const [i, j] = [3 * p - 3, 3 * p];
       const { position: x } = curves;
       const step = Math.hypot(x[j] - x[i], x[j + 1] - x[i + 1], x[j + 2] - x[i + 2]);
-      area += Math.PI * (Math.max(LEAST * cell, radius[p - 1]) + Math.max(LEAST * cell, radius[p])) * step;
+      area += Math.PI * (Math.max(MIN_RADIUS * cell, radius[p - 1]) + Math.max(MIN_RADIUS * cell, radius[p])) * step;
     }
   return areaTriangles(area, cell);
 }
@@ -47,17 +47,25 @@ export const skinWords = (limbs: Limbs, cell: number): string =>
   `about ${skinTriangles(limbs, cell).toLocaleString('en')} triangles`;
 
 /** The cell that a skin can be made with, and how many samples it takes. */
-export function planSkin(limbs: Limbs, blend: number, cell: number): { field: LimbField; cell: number; samples: number } {
+export function planSkin(
+  limbs: Limbs,
+  blend: number,
+  cell: number,
+): { field: LimbField; cell: number; samples: number } {
   const planned = (size: number) => {
-    const field = new LimbField(limbs, blend, LEAST * size);
-    return { field, cell: size, samples: field.groups().reduce((sum, box) => sum + levelSetSamples(grown(box, size), size), 0) };
+    const field = new LimbField(limbs, blend, MIN_RADIUS * size);
+    return {
+      field,
+      cell: size,
+      samples: field.groups().reduce((sum, box) => sum + levelSetSamples(grown(box, size), size), 0),
+    };
   };
   let plan = planned(cell);
   // a coarser cell has limbs that are thicker at the least: a second look
-  for (let k = 0; k < 6 && plan.samples > MOST_SAMPLES; k++)
-    plan = planned(plan.cell * Math.cbrt(plan.samples / MOST_SAMPLES) * 1.02);
+  for (let k = 0; k < 6 && plan.samples > MAX_SAMPLES; k++)
+    plan = planned(plan.cell * Math.cbrt(plan.samples / MAX_SAMPLES) * 1.02);
   return plan;
-} // biome-ignore format: its head in one line
+}
 
 /** A box with room for the skin at its sides. */
 const grown = <T extends { min: readonly number[]; max: readonly number[] }>({ min, max }: T, cell: number) => ({
@@ -69,7 +77,11 @@ const grown = <T extends { min: readonly number[]; max: readonly number[] }>({ m
  * All limbs grown together into one closed skin. Its normals are the field's slope; its texture lies as on the limb that a
  * face is nearest to: once round it, and along it in metres.
  */
-export function mergedSkin(limbs: Limbs, { field, cell, samples }: ReturnType<typeof planSkin>, { step }: Pick<BuildContext, 'step'>): Mesh {
+export function mergedSkin(
+  limbs: Limbs,
+  { field, cell, samples }: ReturnType<typeof planSkin>,
+  { step }: Pick<BuildContext, 'step'>,
+): Mesh {
   const frames = rotationMinimizingFrames(limbs.curves);
   let taken = 0;
   const says = skinWords(limbs, cell);
@@ -84,7 +96,7 @@ export function mergedSkin(limbs: Limbs, { field, cell, samples }: ReturnType<ty
     return textured({ position, index, ...ways }, limbs, frames, field);
   });
   return skins.length > 0 ? mergeMeshes(skins) : emptyMesh();
-} // biome-ignore format: its head in one line
+}
 
 /** Moves vertices onto the surface by Newton's steps. Gives their normals, and the limb that each is nearest to. */
 function onto(position: Float32Array, field: LimbField, cell: number): { normal: Float32Array; own: Uint32Array } {
@@ -147,7 +159,12 @@ function keptApart(position: Float32Array, index: Uint32Array): void {
 const SEAM = 0.5;
 
 /** The faces with texture coordinates; what lies at a seam, or where one limb becomes another, has vertices of each side. */
-function textured({ position, index, normal, own }: Pick<Mesh, 'position' | 'index' | 'normal'> & { own: Uint32Array }, limbs: Limbs, frames: Frames, field: LimbField): Mesh {
+function textured(
+  { position, index, normal, own }: Pick<Mesh, 'position' | 'index' | 'normal'> & { own: Uint32Array },
+  limbs: Limbs,
+  frames: Frames,
+  field: LimbField,
+): Mesh {
   const vertices = position.length / 3;
   const lengths = curveLengths(limbs.curves);
   const found: Nearest = { limb: 0, point: 0, next: 0, t: 0 };
@@ -198,10 +215,18 @@ function textured({ position, index, normal, own }: Pick<Mesh, 'position' | 'ind
   mesh.index.set(faces);
   mesh.groups.push({ start: 0, count: faces.length, slot: 'main' });
   return mesh;
-} // biome-ignore format: its head in one line
+}
 
 /** Once round a limb, and metres along it. */
-function coordinates(position: Float32Array, v: number, { point, next, t }: Nearest, { curves }: Limbs, { tangent, normal }: Frames, long: number, out: [number, number]): void {
+function coordinates(
+  position: Float32Array,
+  v: number,
+  { point, next, t }: Nearest,
+  { curves }: Limbs,
+  { tangent, normal }: Frames,
+  long: number,
+  out: [number, number],
+): void {
   const x = curves.position;
   const along = curves.pointData[POINT.along];
   const of = (data: ArrayLike<number>, n: number) => data[3 * point + n] * (1 - t) + data[3 * next + n] * t;
@@ -215,4 +240,4 @@ function coordinates(position: Float32Array, v: number, { point, next, t }: Near
   const angle = Math.atan2(aside, high) / (2 * Math.PI);
   out[0] = angle < 0 ? angle + 1 : angle;
   out[1] = along[point] + t * ((next > point ? along[next] : long) - along[point]);
-} // biome-ignore format: its head in one line
+}

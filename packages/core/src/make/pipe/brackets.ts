@@ -19,7 +19,12 @@ export interface Bracketed {
  * @param radius of what runs there, metres
  * @param within how far from its middle a prop may be
  */
-export function bracketsAt(rails: CurveSet, stations: readonly Station[], surroundings: Surroundings, { radius, within, sides, slot }: { radius: number; within: number; sides: number; slot: string }): Bracketed {
+export function bracketsAt(
+  rails: CurveSet,
+  stations: readonly Station[],
+  surroundings: Surroundings,
+  { radius, within, sides, slot }: { radius: number; within: number; sides: number; slot: string },
+): Bracketed {
   const { clamps, rods, feet, free } = footing(standsOf({ rails }, stations), surroundings, radius, within);
   const shapes = [
     { id: 'clamps', name: 'Clamps', mesh: () => clampMesh(sides), all: clamps },
@@ -30,4 +35,4 @@ export function bracketsAt(rails: CurveSet, stations: readonly Station[], surrou
     all.length > 0 ? [{ kind: 'placed', id, name, slot, mesh: mesh(), places: placesAt({ rails }, all) }] : [],
   );
   return { parts, free };
-} // biome-ignore format: its head in one line
+}

@@ -34,16 +34,23 @@ export function cutList(
       {
         id: 'straight',
         label: 'Straight lengths',
-        columns: [{ label: 'Length', quantity: 'length' }, { label: 'Pieces', quantity: 'count' }],
+        columns: [
+          { label: 'Length', quantity: 'length' },
+          { label: 'Pieces', quantity: 'count' },
+        ],
         rows: [...straight].sort(([a], [b]) => b - a).map(([key, pieces]) => [key * ALIKE.length, pieces]),
       },
       {
         id: 'bends',
         label: 'Bends',
-        columns: [{ label: 'Angle', quantity: 'angle' }, { label: 'Radius', quantity: 'length' }, { label: 'Pieces', quantity: 'count' }],
+        columns: [
+          { label: 'Angle', quantity: 'angle' },
+          { label: 'Radius', quantity: 'length' },
+          { label: 'Pieces', quantity: 'count' },
+        ],
         rows: [...bent.values()].sort((a, b) => b.angle - a.angle).map((row) => [row.angle, row.radius, row.count]),
       },
-    ], // biome-ignore format: a line each
+    ],
     measures: [
       { id: 'pipe', label: 'Pipe length', quantity: 'length', value: total },
       { id: 'bends', label: 'Bends', quantity: 'count', value: bends.length },

@@ -32,7 +32,16 @@ export function fittingMesh(kind: Fitting, outside: number, sides: number): Mesh
   const { reach, half } = FITTINGS[kind];
   if (kind === 'bead') return ring(SEATED, reach, -half, half, sides, 1);
   if (kind === 'sleeve') return ring(SEATED, reach, -half, half, sides, 0.35);
-  const neck = turned([[SEATED, -0.9], [1.04, -0.9], [1.32, -half], [1.32, -half / 2], [SEATED, -half / 2]], sides); // biome-ignore format: one line
+  const neck = turned(
+    [
+      [SEATED, -0.9],
+      [1.04, -0.9],
+      [1.32, -half],
+      [1.32, -half / 2],
+      [SEATED, -half / 2],
+    ],
+    sides,
+  );
   const plate = ring(SEATED, reach, -half, -SEAL, sides, 0.12);
   const bolts = BOLTS.find(({ upTo }) => outside <= upTo)?.count ?? 4;
   const circle = (1.32 + reach) / 2;
@@ -48,7 +57,8 @@ export function fittingMesh(kind: Fitting, outside: number, sides: number): Mesh
 /** A clamp about the pipe. */
 export const clampMesh = (sides: number): Mesh => ring(SEATED, 1.16, -0.3, 0.3, sides, 0.3);
 /** A rod from the middle of the pipe along x, 1 long: it is stretched to what it is fastened to. */
-export const rodMesh = (): Mesh => transformMesh(prism(0.22, 0, 1, 12), Float64Array.of(0, 1, 0, 0, 0, 0, 1, 0, 1, 0, 0, 0, 0, 0, 0, 1)); // biome-ignore format: one line
+export const rodMesh = (): Mesh =>
+  transformMesh(prism(0.22, 0, 1, 12), Float64Array.of(0, 1, 0, 0, 0, 0, 1, 0, 1, 0, 0, 0, 0, 0, 0, 1));
 /** A plate square to x, its outer face at 0. */
 export const footMesh = (): Mesh => {
   const section = roundedBoxSection(1, 0.2, 3);

@@ -4,7 +4,7 @@ import type { Surroundings } from '../../surface/surroundings.js';
 import { type Axes, alongPipe, type Stand } from './places.js';
 
 /** Of the way from the pipe's middle to the wall, what lies across the pipe at least: nothing is held from its end. */
-const LEAST_ACROSS = 0.5;
+const MIN_ACROSS = 0.5;
 
 /** What holds a pipe at its brackets. */
 export interface Footing {
@@ -56,7 +56,7 @@ function wayAcross(
   const far = hit.distance;
   if (far === 0) return undefined;
   const direction = addScaled(vec3(), way, along, -dot(way, along));
-  if (Math.hypot(...direction) < LEAST_ACROSS * far) return undefined;
+  if (Math.hypot(...direction) < MIN_ACROSS * far) return undefined;
   normalize(direction, direction);
   // where the wall is not square to the way, the rod goes on to it
   return surroundings.cast(at, direction, hit) !== undefined && hit.distance <= within

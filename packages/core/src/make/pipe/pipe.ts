@@ -16,7 +16,7 @@ import { alongLegs, atBends, atEnds, brackets, type Station } from './stations.j
 const NONE = { value: 'none', label: 'None' };
 const JOINTS = [NONE, ...Object.entries(FITTINGS).map(([value, { label }]) => ({ value, label }))];
 /** Joints along the legs of one piece at most, and brackets: asked for closer, they stand further apart. */
-const MOST_STANDS = 5000;
+const MAX_STATIONS = 5000;
 /** A bracket stands so many radii off a joint at least. */
 const CLEAR = 3;
 /** A vertex with its share of the faces. */
@@ -91,8 +91,22 @@ export const pipe = defineUnit({
         { value: 'line', label: 'As drawn' },
       ],
     },
-    atEnds: { kind: 'choice', label: 'End fittings', help: 'Fitting at open ends.', default: 'none', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
-    atBends: { kind: 'choice', label: 'Bend fittings', help: 'Fitting between bends and straight lengths.', default: 'none', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
+    atEnds: {
+      kind: 'choice',
+      label: 'End fittings',
+      help: 'Fitting at open ends.',
+      default: 'none',
+      options: JOINTS,
+      group: 'Joints',
+    },
+    atBends: {
+      kind: 'choice',
+      label: 'Bend fittings',
+      help: 'Fitting between bends and straight lengths.',
+      default: 'none',
+      options: JOINTS,
+      group: 'Joints',
+    },
     stock: {
       kind: 'length',
       label: 'Stock length',
@@ -104,7 +118,14 @@ export const pipe = defineUnit({
       gauge: 'spacing',
       group: 'Joints',
     },
-    between: { kind: 'choice', label: 'Length fittings', help: 'Fitting between straight lengths.', default: 'sleeve', options: JOINTS, group: 'Joints' }, // biome-ignore format: one line
+    between: {
+      kind: 'choice',
+      label: 'Length fittings',
+      help: 'Fitting between straight lengths.',
+      default: 'sleeve',
+      options: JOINTS,
+      group: 'Joints',
+    },
     brackets: {
       kind: 'length',
       label: 'Bracket spacing',
@@ -143,16 +164,54 @@ export const pipe = defineUnit({
   },
   presets: [
     { id: 'plain-pipe', label: 'Plain pipe', parameters: {} },
-    { id: 'flanged-pipe', label: 'Flanged pipe', parameters: { size: 'dn50', bends: 'elbow', atEnds: 'flange', atBends: 'bead', stock: 3, between: 'flange', brackets: 1.2 } },
-    { id: 'sleeved-pipe', label: 'Sleeved pipe', parameters: { radius: 0.016, wall: 0.18, bendRadius: 1.2, atEnds: 'sleeve', atBends: 'sleeve', brackets: 0.8 } },
+    {
+      id: 'flanged-pipe',
+      label: 'Flanged pipe',
+      parameters: {
+        size: 'dn50',
+        bends: 'elbow',
+        atEnds: 'flange',
+        atBends: 'bead',
+        stock: 3,
+        between: 'flange',
+        brackets: 1.2,
+      },
+    },
+    {
+      id: 'sleeved-pipe',
+      label: 'Sleeved pipe',
+      parameters: { radius: 0.016, wall: 0.18, bendRadius: 1.2, atEnds: 'sleeve', atBends: 'sleeve', brackets: 0.8 },
+    },
     { id: 'bent-tube', label: 'Bent tube', parameters: { radius: 0.008, wall: 0.15, bendRadius: 2.5, brackets: 0.6 } },
-  ], // biome-ignore format: a line each
+  ],
   shelf: 'swept',
   outfits: [
-    { id: 'works', label: 'Works steel', wears: { main: { unit: 'patterned', preset: 'brushed-steel' }, brackets: { unit: 'plain', preset: 'green-paint' } } },
-    { id: 'sea-water', label: 'Sea water', wears: { main: { unit: 'plain', preset: 'green-paint' }, fittings: { unit: 'plain', preset: 'brass' }, brackets: { unit: 'plain', preset: 'steel' } } },
-    { id: 'hose', label: 'Hose', wears: { main: { unit: 'patterned', preset: 'ribbed-hose' }, fittings: { unit: 'patterned', preset: 'knurled-steel' } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'works',
+      label: 'Works steel',
+      wears: {
+        main: { unit: 'patterned', preset: 'brushed-steel' },
+        brackets: { unit: 'plain', preset: 'green-paint' },
+      },
+    },
+    {
+      id: 'sea-water',
+      label: 'Sea water',
+      wears: {
+        main: { unit: 'plain', preset: 'green-paint' },
+        fittings: { unit: 'plain', preset: 'brass' },
+        brackets: { unit: 'plain', preset: 'steel' },
+      },
+    },
+    {
+      id: 'hose',
+      label: 'Hose',
+      wears: {
+        main: { unit: 'patterned', preset: 'ribbed-hose' },
+        fittings: { unit: 'patterned', preset: 'knurled-steel' },
+      },
+    },
+  ],
   slots: [
     { id: 'fittings', label: 'Fittings', wears: { unit: 'plain', preset: 'steel' } },
     { id: 'brackets', label: 'Brackets', wears: { unit: 'plain', preset: 'steel' } },
@@ -202,7 +261,12 @@ export const pipe = defineUnit({
           places,
         });
     }
-    const { parts: brackets, free } = bracketsAt(run.rails, held, context.surroundings, { radius, within: p.reach * radius, sides, slot: 'brackets' }); // biome-ignore format: one line
+    const { parts: brackets, free } = bracketsAt(run.rails, held, context.surroundings, {
+      radius,
+      within: p.reach * radius,
+      sides,
+      slot: 'brackets',
+    });
     parts.push(...brackets);
     reportFree(free, p.reach * radius, context);
     const made = sweptOn(run, tubeOf(radius, wall, sides), { ...PLAIN, bendStep: p.bendStep }, context, {
@@ -271,7 +335,7 @@ function stationsOf(run: PipeRun, p: PipeChoice) {
       : stations().map((one) => ({ ...one, at: one.at > lengths[one.curve] ? one.at - lengths[one.curve] : one.at }));
   const ends = some(p.atEnds, () => atEnds(run, lengths));
   const bends = some(p.atBends, () => atBends(run));
-  const least = lengths.reduce((sum, length) => sum + length, 0) / MOST_STANDS;
+  const least = lengths.reduce((sum, length) => sum + length, 0) / MAX_STATIONS;
   const apart = (asked: number) => (asked > 0 ? Math.max(asked, least) : 0);
   const stock = apart(p.stock);
   const between = some(p.between, () => alongLegs(run, stock));
@@ -288,7 +352,7 @@ function reportWider(wider: number | undefined, { report }: BuildContext): void 
   report({
     code: 'too-many-joints',
     severity: 'warning',
-    message: `So many joints or brackets are more than can be made: they stand ${(1000 * wider).toFixed(1)} mm apart. Ask for them further apart.`,
+    message: `Too many joints or brackets: they are ${(1000 * wider).toFixed(1)} mm apart. Increase their spacing.`,
     size: { value: wider, limit: wider, kind: 'length' },
   });
 }
@@ -331,7 +395,7 @@ function reportFree(free: readonly Stand[], within: number, { report }: BuildCon
   report({
     code: 'bracket-free',
     severity: 'note',
-    message: `${free.length === 1 ? 'A bracket has' : `${free.length} brackets have`} nothing to stand on within ${Math.round(1000 * within)} mm of the pipe’s middle: they are clamps alone. Give them more reach, or lead the pipe nearer.`,
+    message: `${free.length === 1 ? 'A bracket finds' : `${free.length} brackets find`} no prop within ${Math.round(1000 * within)} mm of the pipe’s middle: only clamps are made. Increase the bracket reach, or move the pipe closer.`,
     place: free[0].at,
     along: free[0].station.at,
   });

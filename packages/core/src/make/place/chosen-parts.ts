@@ -68,10 +68,22 @@ const STAND_IN: BuiltIn = 'block';
 const CHANCE = hashText('part');
 
 /** Which part stands at which place of a line: by turns each so many times, or by chance as often as that. */
-export function partPicker(parts: readonly Pick<ChosenPart, 'times'>[], order: string, seed: number): (id: number, ordinal: number) => number {
+export function partPicker(
+  parts: readonly Pick<ChosenPart, 'times'>[],
+  order: string,
+  seed: number,
+): (id: number, ordinal: number) => number {
   if (parts.length === 1) return () => 0;
   const all = parts.reduce((sum, { times }) => sum + times, 0);
-  const last = Float64Array.from(parts, ({ times }, k) => parts.slice(0, k).reduce((sum, one) => sum + one.times, times));
-  const of = (turn: number): number => Math.max(0, last.findIndex((until) => turn < until));
-  return order === 'chance' ? (id) => of(Math.floor(all * randomAt(seed, id, CHANCE))) : (_, ordinal) => of(ordinal % all);
-} // biome-ignore format: its head in one line
+  const last = Float64Array.from(parts, ({ times }, k) =>
+    parts.slice(0, k).reduce((sum, one) => sum + one.times, times),
+  );
+  const of = (turn: number): number =>
+    Math.max(
+      0,
+      last.findIndex((until) => turn < until),
+    );
+  return order === 'chance'
+    ? (id) => of(Math.floor(all * randomAt(seed, id, CHANCE)))
+    : (_, ordinal) => of(ordinal % all);
+}

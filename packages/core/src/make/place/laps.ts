@@ -7,13 +7,13 @@ import { axisAlong, type PlaceChoice, type Placing } from './placing.js';
 /** What lap by less than such a share of their size touch. */
 const LAP = 0.08;
 /** So many are looked at. */
-const MOST_COMPARED = 100_000;
+const MAX_COMPARED = 100_000;
 
 /** Elements that lap over their neighbours: from one to the next along a line, or where each line has one, beside each other. */
 export function lapsOf({ framed, stations, shown, parts, which, scale }: Placing, p: PlaceChoice): Finding | undefined {
   const axis = axisAlong(p);
   const half = (n: number, k: number) => parts[which[n]].reach[k] * scale[n];
-  const compared = shown.subarray(0, MOST_COMPARED);
+  const compared = shown.subarray(0, MAX_COMPARED);
   const worst = { count: 0, at: -1, apart: 0, needed: 0 };
   const tell = (n: number, apart: number, needed: number) => {
     if (apart >= (1 - LAP) * needed) return;
@@ -32,8 +32,12 @@ export function lapsOf({ framed, stations, shown, parts, which, scale }: Placing
         tell(b, stations.along[b] - stations.along[a], own || half(a, axis) + half(b, axis));
     }
   else {
-    const broad = (n: number) => Math.max(...[0, 1, 2].filter((k) => k !== (axis === 1 ? 1 : axis)).map((k) => half(n, k))); // biome-ignore format: one line
-    const middle = Float64Array.from({ length: 3 * compared.length }, (_, i) => stations.at[3 * compared[Math.floor(i / 3)] + (i % 3)]); // biome-ignore format: one line
+    const broad = (n: number) =>
+      Math.max(...[0, 1, 2].filter((k) => k !== (axis === 1 ? 1 : axis)).map((k) => half(n, k)));
+    const middle = Float64Array.from(
+      { length: 3 * compared.length },
+      (_, i) => stations.at[3 * compared[Math.floor(i / 3)] + (i % 3)],
+    );
     const reach = compared.reduce((far, n) => Math.max(far, broad(n)), 0);
     const grid = new SegmentGrid(middle, 2 * reach || 1);
     for (let k = 0; k < compared.length; k++) {
@@ -49,7 +53,7 @@ export function lapsOf({ framed, stations, shown, parts, which, scale }: Placing
   return {
     code: 'elements-lap',
     severity: single ? 'note' : 'warning',
-    message: `${worst.count.toLocaleString('en')} of the elements lap over their neighbours. Set them further apart, or make them smaller.`,
+    message: `${worst.count.toLocaleString('en')} parts overlap their neighbours. Increase the spacing, or reduce the size.`,
     place: pointOf(stations.at, worst.at),
     along: single ? undefined : stations.along[worst.at],
     size: { value: worst.apart, limit: worst.needed, kind: 'length' },

@@ -2,9 +2,12 @@ import { STEERING } from '../steering.js';
 import { BUILT_IN } from './parts.js';
 
 /** So many different props may be placed by turns. */
-export const MOST_PROPS = 4;
+export const MAX_PROPS = 4;
 const ORDINALS = ['First', 'Second', 'Third', 'Fourth'] as const;
-export const PROP_PARTS = Array.from({ length: MOST_PROPS }, (_, k) => ({ value: `prop-${k + 1}`, label: `${ORDINALS[k]} prop` })); // biome-ignore format: one line
+export const PROP_PARTS = Array.from({ length: MAX_PROPS }, (_, k) => ({
+  value: `prop-${k + 1}`,
+  label: `${ORDINALS[k]} prop`,
+}));
 
 const nothing = { least: 0, most: 0 } as const;
 

@@ -11,7 +11,7 @@ import { chosenParts } from './chosen-parts.js';
 import { lapsOf } from './laps.js';
 import { PLACE } from './parameters.js';
 import { bentParts, placedParts } from './placed.js';
-import { axisAlong, MOST_PLACED, type PlaceChoice, type Placing, placingOf } from './placing.js';
+import { axisAlong, MAX_PLACED, type PlaceChoice, type Placing, placingOf } from './placing.js';
 
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
@@ -23,19 +23,80 @@ export const place = defineUnit({
   purpose: 'Parts along the line or over a surface: built-in ones or any prop.',
   shelf: 'elements',
   outfits: [
-    { id: 'metal', label: 'Metal', wears: { main: { unit: 'patterned', preset: 'brushed-steel' }, second: { unit: 'plain', preset: 'brass' } } },
-    { id: 'painted-pieces', label: 'Painted', wears: { main: { unit: 'plain', preset: 'green-paint' }, second: { unit: 'plain', preset: 'steel' }, third: { unit: 'plain', preset: 'orange-jacket' } } },
-    { id: 'wooden', label: 'Wooden', wears: { main: { unit: 'plain', preset: 'timber' }, second: { unit: 'plain', preset: 'steel' } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'metal',
+      label: 'Metal',
+      wears: { main: { unit: 'patterned', preset: 'brushed-steel' }, second: { unit: 'plain', preset: 'brass' } },
+    },
+    {
+      id: 'painted-pieces',
+      label: 'Painted',
+      wears: {
+        main: { unit: 'plain', preset: 'green-paint' },
+        second: { unit: 'plain', preset: 'steel' },
+        third: { unit: 'plain', preset: 'orange-jacket' },
+      },
+    },
+    {
+      id: 'wooden',
+      label: 'Wooden',
+      wears: { main: { unit: 'plain', preset: 'timber' }, second: { unit: 'plain', preset: 'steel' } },
+    },
+  ],
   parameters: PLACE,
   presets: [
-    { id: 'floats', label: 'Floats', parameters: { size: 0.09, spacing: 0.7, facing: 'y', held: 'middle', upright: false } },
-    { id: 'bollards', label: 'Bollards', parameters: { parts: [{ part: 'bollard', times: 1, size: 1 }], size: 0.11, spacing: 1.2 }, sample: { parameters: { size: 0.025, spacing: 0.1 } } },
-    { id: 'pearls', label: 'Pearls', parameters: { parts: [{ part: 'ball', times: 1, size: 1 }], size: 0.02, by: 'gap', gap: 0, held: 'middle' } },
-    { id: 'studs', label: 'Studs', parameters: { parts: [{ part: 'stud', times: 1, size: 1 }], size: 0.008, spacing: 0.03, upright: false } },
-    { id: 'pegs', label: 'Pegs', parameters: { parts: [{ part: 'peg', times: 1, size: 1 }], size: 0.02, spacing: 0.15 } },
-    { id: 'barnacles', label: 'Barnacles', parameters: { parts: [{ part: 'barnacle', times: 3, size: 1 }, { part: 'barnacle', times: 2, size: 0.75 }], order: 'chance', size: 0.014, by: 'count', count: 1, facing: 'y', upright: false, sizes: { least: 0.8, most: 1.15 }, turns: { least: -Math.PI, most: Math.PI }, tilt: 0.25, shade: 0.3 }, sample: { path: ['scattered', { prop: 'bar', count: 90, evenness: 0.8, to: 1, edges: 0.01 }], bar: 'board', parameters: { size: 0.013 } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'floats',
+      label: 'Floats',
+      parameters: { size: 0.09, spacing: 0.7, facing: 'y', held: 'middle', upright: false },
+    },
+    {
+      id: 'bollards',
+      label: 'Bollards',
+      parameters: { parts: [{ part: 'bollard', times: 1, size: 1 }], size: 0.11, spacing: 1.2 },
+      sample: { parameters: { size: 0.025, spacing: 0.1 } },
+    },
+    {
+      id: 'pearls',
+      label: 'Pearls',
+      parameters: { parts: [{ part: 'ball', times: 1, size: 1 }], size: 0.02, by: 'gap', gap: 0, held: 'middle' },
+    },
+    {
+      id: 'studs',
+      label: 'Studs',
+      parameters: { parts: [{ part: 'stud', times: 1, size: 1 }], size: 0.008, spacing: 0.03, upright: false },
+    },
+    {
+      id: 'pegs',
+      label: 'Pegs',
+      parameters: { parts: [{ part: 'peg', times: 1, size: 1 }], size: 0.02, spacing: 0.15 },
+    },
+    {
+      id: 'barnacles',
+      label: 'Barnacles',
+      parameters: {
+        parts: [
+          { part: 'barnacle', times: 3, size: 1 },
+          { part: 'barnacle', times: 2, size: 0.75 },
+        ],
+        order: 'chance',
+        size: 0.014,
+        by: 'count',
+        count: 1,
+        facing: 'y',
+        upright: false,
+        sizes: { least: 0.8, most: 1.15 },
+        turns: { least: -Math.PI, most: Math.PI },
+        tilt: 0.25,
+        shade: 0.3,
+      },
+      sample: {
+        path: ['scattered', { prop: 'bar', count: 90, evenness: 0.8, to: 1, edges: 0.01 }],
+        bar: 'board',
+        parameters: { size: 0.013 },
+      },
+    },
+  ],
   slots: [
     { id: 'second', label: 'Second part' },
     { id: 'third', label: 'Third part' },
@@ -65,7 +126,7 @@ export const place = defineUnit({
     if (p.bent === 'bent') reportBent(placing, made, context);
     return madeOf(framed.lines, {
       parts: made,
-      marks: elementMarks('Elements', shown.length === stations.id.length ? stations : shownOnly(stations, shown)),
+      marks: elementMarks('Parts', shown.length === stations.id.length ? stations : shownOnly(stations, shown)),
       measures: [{ id: 'elements', label: 'Parts', quantity: 'count', value: shown.length }],
     });
   },
@@ -100,19 +161,19 @@ function reportBent({ shown, parts, which }: Placing, made: readonly Part[], { r
   report({
     code: 'too-many-elements',
     severity: 'warning',
-    message: `Bent along the line they would have ${wanted.toLocaleString('en')} vertices; the first ${there.toLocaleString('en')} are made. Keep them rigid, or set them further apart.`,
+    message: `Bending along the line needs ${wanted.toLocaleString('en')} vertices: only the first ${there.toLocaleString('en')} are made. Keep parts rigid, or increase the spacing.`,
     size: { value: wanted, limit: there, kind: 'count' },
   });
 }
 
 /** More than there may be, or lines on which nothing stands. */
 function reportCount({ framed: { lines }, stations, asked }: Placing, p: PlaceChoice, { report }: BuildContext): void {
-  if (asked > MOST_PLACED) {
+  if (asked > MAX_PLACED) {
     report({
       code: 'too-many-elements',
       severity: 'warning',
-      message: `That would be ${asked.toLocaleString('en')} elements; the first ${MOST_PLACED.toLocaleString('en')} are placed. Set them further apart.`,
-      size: { value: asked, limit: MOST_PLACED, kind: 'count' },
+      message: `Needs ${asked.toLocaleString('en')} parts (limit ${MAX_PLACED.toLocaleString('en')}): only the first are placed. Increase the spacing.`,
+      size: { value: asked, limit: MAX_PLACED, kind: 'count' },
     });
     return;
   }
@@ -125,8 +186,8 @@ function reportCount({ framed: { lines }, stations, asked }: Placing, p: PlaceCh
     severity: 'warning',
     message:
       p.by === 'spacing' && !(leastOf(p.spacing) > 0)
-        ? 'A spacing of 0 places nothing. Make it larger, or place them by number.'
-        : 'A line is shorter than what is kept free at its ends, or than one element: nothing stands there. Draw it longer, or lower "First at" and "Last before".',
+        ? 'A spacing of 0 places nothing. Increase it, or set a count.'
+        : 'A line is shorter than its start and end offsets, or than one part, and stays empty. Draw a longer line, or lower "Start offset" and "End offset".',
     place: pointOf(lines.position, lines.start[empty]),
     fix:
       p.by === 'count'

@@ -50,24 +50,34 @@ export function shades(id: Uint32Array, { shade, seed }: Pick<PlaceChoice, 'shad
 }
 
 /** Vertices of what is bent, each part at most: every copy of a mesh is another one. */
-const MOST_BENT = 1_000_000;
+const MAX_BENT_VERTICES = 1_000_000;
 
 /** Elements that are bent as their lines are: each part one mesh, of as many as come to no more than that. */
 export function bentParts({ framed, stations, shown, parts, which, size, scale }: Placing, p: PlaceChoice): Part[] {
   // how each stands where its frame is the axes of the world
   const unit = (axis: number) => stations.up.map((_, i) => (i % 3 === axis ? 1 : 0));
-  const stander = new Stander({ ...stations, at: new Float64Array(stations.at.length), tangent: unit(2), up: unit(1) }, p);
+  const stander = new Stander(
+    { ...stations, at: new Float64Array(stations.at.length), tangent: unit(2), up: unit(1) },
+    p,
+  );
   const places = parts.map((): BentPlace[] => []);
   const writers = parts.map(() => new PlacementsWriter(shown.length));
   const stood = new Stander(stations, p);
   for (const n of shown) {
     const { hold, mesh } = parts[which[n]];
-    if ((places[which[n]].length + 1) * vertexCount(mesh) > MOST_BENT) continue;
+    if ((places[which[n]].length + 1) * vertexCount(mesh) > MAX_BENT_VERTICES) continue;
     stander.place(n, size[n]);
     const axes = stander.axes.map((value) => scale[n] * value);
-    const offset = stander.at.map((value, k) => value - hold[0] * axes[k] - hold[1] * axes[3 + k] - hold[2] * axes[6 + k]);
+    const offset = stander.at.map(
+      (value, k) => value - hold[0] * axes[k] - hold[1] * axes[3 + k] - hold[2] * axes[6 + k],
+    );
     stood.place(n, size[n]);
-    writers[which[n]].addFrame(stations, n, stood.axes.map((value) => scale[n] * value), stood.at);
+    writers[which[n]].addFrame(
+      stations,
+      n,
+      stood.axes.map((value) => scale[n] * value),
+      stood.at,
+    );
     places[which[n]].push({ curve: stations.curve[n], along: stations.along[n], axes, offset });
   }
   return parts.flatMap(({ name, mesh }, k): Part[] =>
@@ -79,9 +89,14 @@ export function bentParts({ framed, stations, shown, parts, which, size, scale }
             name,
             slot: slotFor(k),
             mesh: bentMesh(mesh, framed, places[k]),
-            elements: { places: writers[k].finish(), of: Uint32Array.from({ length: places[k].length * vertexCount(mesh) }, (_, v) => Math.floor(v / vertexCount(mesh))) },
+            elements: {
+              places: writers[k].finish(),
+              of: Uint32Array.from({ length: places[k].length * vertexCount(mesh) }, (_, v) =>
+                Math.floor(v / vertexCount(mesh)),
+              ),
+            },
           },
         ]
       : [],
   );
-} // biome-ignore format: one line each
+}

@@ -12,7 +12,7 @@ import type { StandChoice } from './stand.js';
 const room = new FrameRoom();
 
 /** Elements of one piece at most. */
-export const MOST_PLACED = 500_000;
+export const MAX_PLACED = 500_000;
 
 export interface PlaceChoice extends StandChoice {
   parts: readonly LevelValue[];
@@ -53,9 +53,18 @@ export interface Placing {
 export function placingOf(input: CurveSet, p: PlaceChoice, parts: readonly ChosenPart[]): Placing {
   const framed = framedLines(input, p.upright);
   const spread = spreadOf(framed, p, parts);
-  const { asked, ...stations } = stationsAlong(framed, spread, MOST_PLACED, room);
+  const { asked, ...stations } = stationsAlong(framed, spread, MAX_PLACED, room);
   const count = stations.id.length;
-  const out: Placing = { framed, stations, shown: shownOf(stations, p), asked, parts, which: new Uint8Array(count), size: new Float64Array(count), scale: new Float64Array(count) }; // biome-ignore format: one line
+  const out: Placing = {
+    framed,
+    stations,
+    shown: shownOf(stations, p),
+    asked,
+    parts,
+    which: new Uint8Array(count),
+    size: new Float64Array(count),
+    scale: new Float64Array(count),
+  };
   const pick = partPicker(parts, p.order, p.seed);
   const alike = p.sizes.least === 1 && p.sizes.most === 1;
   // of one part, one size: nothing is drawn for each

@@ -173,17 +173,46 @@ export const ribbon = defineUnit({
   },
   presets: [
     { id: 'plain-ribbon', label: 'Plain ribbon', parameters: {} },
-    { id: 'eelgrass', label: 'Eelgrass', parameters: { radius: 0.008, root: 0.55, tip: 0.02, taper: 0.55, crown: 0.18, twist: 0.35, lean: 0.7 } },
-    { id: 'hair-cards', label: 'Hair cards', parameters: { radius: 0.006, root: 0.8, tip: 0.3, taper: 0.5, blades: 2, textureAlong: 'own', across: 1, strips: 8 }, sample: { path: ['grown', { prop: 'bar', count: 420, length: 0.09 }], before: [['droop', { amount: 0.4 }], ['gather', { strands: 6 }]], bar: true } },
+    {
+      id: 'eelgrass',
+      label: 'Eelgrass',
+      parameters: { radius: 0.008, root: 0.55, tip: 0.02, taper: 0.55, crown: 0.18, twist: 0.35, lean: 0.7 },
+    },
+    {
+      id: 'hair-cards',
+      label: 'Hair cards',
+      parameters: {
+        radius: 0.006,
+        root: 0.8,
+        tip: 0.3,
+        taper: 0.5,
+        blades: 2,
+        textureAlong: 'own',
+        across: 1,
+        strips: 8,
+      },
+      sample: {
+        path: ['grown', { prop: 'bar', count: 420, length: 0.09 }],
+        before: [
+          ['droop', { amount: 0.4 }],
+          ['gather', { strands: 6 }],
+        ],
+        bar: true,
+      },
+    },
     { id: 'rolled-paper', label: 'Twisted tape', parameters: { radius: 0.02, twist: 2.4, cuts: 90, across: 4 } },
-    { id: 'leaf', label: 'Leaf', parameters: { radius: 0.03, root: 0.05, tip: 0.02, taper: 0.6, crown: -0.25, across: 6 } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'leaf',
+      label: 'Leaf',
+      parameters: { radius: 0.03, root: 0.05, tip: 0.02, taper: 0.6, crown: -0.25, across: 6 },
+    },
+  ],
   shelf: 'swept',
   outfits: [
     { id: 'strap', label: 'Strap', wears: { main: { unit: 'patterned', preset: 'webbing' } } },
     { id: 'tape', label: 'Tape', wears: { main: { unit: 'plain', preset: 'linen' } } },
     { id: 'rubber', label: 'Rubber', wears: { main: { unit: 'patterned', preset: 'grained-rubber' } } },
-  ], // biome-ignore format: a line each
+  ],
   sheet: true,
   thickness: ({ radius, crown }) => mapAlong(radius, (r) => r * Math.max(THIN, Math.abs(crown))),
   breadth: ({ radius }) => radius,

@@ -59,7 +59,10 @@ export const STITCH_KINDS: readonly StitchKind[] = [
     alternates: false,
     plan(size) {
       const rest = (size.pitch - size.length) / 2;
-      const [a, b] = turned(size, [[rest, 0], [size.pitch - rest, 0]]); // biome-ignore format: one line
+      const [a, b] = turned(size, [
+        [rest, 0],
+        [size.pitch - rest, 0],
+      ]);
       return [straight(a, b)];
     },
   },
@@ -81,7 +84,12 @@ export const STITCH_KINDS: readonly StitchKind[] = [
     plan(size) {
       const rest = (size.pitch - size.length) / 2;
       const far = size.pitch - rest;
-      const [a, b, c, d] = turned(size, [[rest, -size.half], [far, size.half], [rest, size.half], [far, -size.half]]); // biome-ignore format: one line
+      const [a, b, c, d] = turned(size, [
+        [rest, -size.half],
+        [far, size.half],
+        [rest, size.half],
+        [far, -size.half],
+      ]);
       return [straight(a, b), straight(c, d, 1)];
     },
   },
@@ -92,7 +100,10 @@ export const STITCH_KINDS: readonly StitchKind[] = [
     joined: false,
     alternates: false,
     plan(size) {
-      const [a, b] = turned(size, [[size.pitch / 2, -size.half], [size.pitch / 2, size.half]]); // biome-ignore format: one line
+      const [a, b] = turned(size, [
+        [size.pitch / 2, -size.half],
+        [size.pitch / 2, size.half],
+      ]);
       return [straight(a, b)];
     },
   },
@@ -117,7 +128,11 @@ export const STITCH_KINDS: readonly StitchKind[] = [
     plan(size) {
       const rest = (size.pitch - size.length) / 2;
       const far = size.pitch - rest;
-      const [a, b, c] = turned(size, [[rest, size.half], [size.pitch / 2, -size.half], [far, size.half]]); // biome-ignore format: one line
+      const [a, b, c] = turned(size, [
+        [rest, size.half],
+        [size.pitch / 2, -size.half],
+        [far, size.half],
+      ]);
       return [straight(a, b), straight(b, c)];
     },
   },
@@ -130,12 +145,23 @@ export const STITCH_KINDS: readonly StitchKind[] = [
     alternates: false,
     plan({ pitch, half, thread, last }) {
       const [b, e] = [Math.max(half, 1.2 * thread), 1.6 * thread];
-      const leg = [[0.3 * thread, 0.5], [1.6 * thread, 0.75], [0.35 * pitch, 1], [0.65 * pitch, 0.95], [pitch - thread, 0.65], [pitch + 0.7 * e, 0.36]] as const; // biome-ignore format: one line
+      const leg = [
+        [0.3 * thread, 0.5],
+        [1.6 * thread, 0.75],
+        [0.35 * pitch, 1],
+        [0.65 * pitch, 0.95],
+        [pitch - thread, 0.65],
+        [pitch + 0.7 * e, 0.36],
+      ] as const;
       // both legs begin beside each other in one hole
       const side = (way: number) => leg.map(([u, v], k): PlanPlace => [u, way * (k === 0 ? 0.8 * thread : v * b)]);
       const over = [1, 1, 0.2, 0, 0, 0];
       const tip: PlanPlace = [pitch + e, 0];
-      const loop: PlanThread = { places: [...side(1), tip, ...side(-1).toReversed()], holes: HOLES, over: [...over, 0, ...over.toReversed()] }; // biome-ignore format: one line
+      const loop: PlanThread = {
+        places: [...side(1), tip, ...side(-1).toReversed()],
+        holes: HOLES,
+        over: [...over, 0, ...over.toReversed()],
+      };
       // the last loop is held down by a thread of its own
       return last ? [loop, straight([pitch - thread, 0], [pitch + e + 2 * thread, 0], 1)] : [loop];
     },
@@ -147,12 +173,27 @@ export const STITCH_KINDS: readonly StitchKind[] = [
     joined: true,
     alternates: false,
     plan({ pitch, half, thread }) {
-      const edge: PlanThread = { places: [[0, half], [pitch / 3, half], [(2 * pitch) / 3, half], [pitch, half]], holes: [false, false], over: 0 }; // biome-ignore format: one line
+      const edge: PlanThread = {
+        places: [
+          [0, half],
+          [pitch / 3, half],
+          [(2 * pitch) / 3, half],
+          [pitch, half],
+        ],
+        holes: [false, false],
+        over: 0,
+      };
       const leg: PlanThread = {
-        places: [[pitch, half + 2 * thread], [pitch, half], [pitch, half - 3 * thread], [pitch, 0], [pitch, -half]],
+        places: [
+          [pitch, half + 2 * thread],
+          [pitch, half],
+          [pitch, half - 3 * thread],
+          [pitch, 0],
+          [pitch, -half],
+        ],
         holes: HOLES,
         over: [0, 1, 0.5, 0, 0],
-      }; // biome-ignore format: one line
+      };
       return [edge, leg];
     },
   },

@@ -20,7 +20,12 @@ export interface Leg {
  * @param even rings have an even number, where stitches are of two kinds by turns
  * @param most stitches in all
  */
-export function legsOf({ lines, lengths }: FramedLines, pitch: number, even: boolean, most: number): { legs: Leg[]; asked: number } {
+export function legsOf(
+  { lines, lengths }: FramedLines,
+  pitch: number,
+  even: boolean,
+  most: number,
+): { legs: Leg[]; asked: number } {
   const legs: Leg[] = [];
   const corner = lines.pointData[POINT.corner];
   const along = lines.pointData[POINT.along];
@@ -49,4 +54,4 @@ export function legsOf({ lines, lengths }: FramedLines, pitch: number, even: boo
     }
   }
   return { legs, asked };
-} // biome-ignore format: its head in one line
+}

@@ -8,7 +8,12 @@ import { distanceAt } from '../../numeric/vector.js';
  * Threads laid of plies that touch: with radius R of the whole each has R·s / (1 + s), s = sin(π / n), about a circle of what
  * is left of R. They go once round in `lay` metres.
  */
-export function laidThreads(threads: CurveSet, plies: number, radius: number, lay: number): { lines: CurveSet; radius: number } {
+export function laidThreads(
+  threads: CurveSet,
+  plies: number,
+  radius: number,
+  lay: number,
+): { lines: CurveSet; radius: number } {
   if (plies < 2) return { lines: threads, radius };
   const s = Math.sin(Math.PI / plies);
   const each = (radius * s) / (1 + s);
@@ -34,4 +39,4 @@ export function laidThreads(threads: CurveSet, plies: number, radius: number, la
     (id, ply) => childId(id, ply),
   );
   return { lines, radius: each };
-} // biome-ignore format: its head in one line
+}

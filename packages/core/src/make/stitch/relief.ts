@@ -25,7 +25,7 @@ export interface Hole extends ClothPlace {
 
 /** A hole of radius 1 about y: a dark floor, a rim round it. @param rim how high and broad it is, in radii */
 export const holeMesh = (rim: number, sides: number): Mesh =>
-  lathe([[0, -0.2], [1 + 1.4 * rim, -0.2], [1 + 1.2 * rim, 0], [1 + 0.45 * rim, rim], [0.92, 0.03], [0, 0.02]], sides, 0.9); // biome-ignore format: one profile
+  lathe([[0, -0.2], [1 + 1.4 * rim, -0.2], [1 + 1.2 * rim, 0], [1 + 0.45 * rim, rim], [0.92, 0.03], [0, 0.02]], sides, 0.9); // biome-ignore format: a table of numbers
 
 /** Where holes are: those of threads that share one are one. */
 export function holePlaces(holes: readonly Hole[], radius: number): Placements {
@@ -65,7 +65,14 @@ const STEPS = 2;
  * The cloth pressed down along each row of a seam, puffed up on both sides of it.
  * @param rows how far beside the line each row is @param half its half breadth @param depth how high it puffs, metres
  */
-export function seamMesh({ lines, lengths }: FramedLines, legs: readonly Leg[], cloth: Cloth, rows: readonly number[], half: number, depth: number): Mesh | undefined {
+export function seamMesh(
+  { lines, lengths }: FramedLines,
+  legs: readonly Leg[],
+  cloth: Cloth,
+  rows: readonly number[],
+  half: number,
+  depth: number,
+): Mesh | undefined {
   const seams: LaidRow[] = [];
   for (let c = 0; c < curveCount(lines); c++) {
     const own = legs.filter(({ curve }) => curve === c);
@@ -73,7 +80,9 @@ export function seamMesh({ lines, lengths }: FramedLines, legs: readonly Leg[], 
     const closed = lines.closed[c] === 1;
     const count = Math.max(closed ? 6 : 2, Math.ceil((STEPS * lengths[c]) / half) + 1);
     for (const aside of rows) {
-      const places = Array.from({ length: count }, (_, k) => cloth.place(c, (k * lengths[c]) / (closed ? count : count - 1), aside));
+      const places = Array.from({ length: count }, (_, k) =>
+        cloth.place(c, (k * lengths[c]) / (closed ? count : count - 1), aside),
+      );
       seams.push({ places, closed, id: lines.id[c] });
     }
   }
@@ -86,9 +95,12 @@ export function seamMesh({ lines, lengths }: FramedLines, legs: readonly Leg[], 
     return [t < 1 ? (depth / half) * rise : (-0.4 * depth) / half, k / PUFF - 1];
   });
   const outline = [...puff, [(-1.2 * depth) / half, 0.9], [(-1.2 * depth) / half, -0.9]];
-  const section = counterClockwise(outline.map(([x]) => x), outline.map(([, y]) => y));
+  const section = counterClockwise(
+    outline.map(([x]) => x),
+    outline.map(([, y]) => y),
+  );
   return sweep(rails, section, { radius: half, frames, hardAngle: Math.PI });
-} // biome-ignore format: its head in one line
+}
 
 function counterClockwise(x: readonly number[], y: readonly number[]) {
   let area = 0;
@@ -106,7 +118,13 @@ const SUNK = 0.62;
 const ASIDE = 0.7;
 
 /** Short folds that run out from the holes to both sides. @param length of the longest @param radius at their thickest, metres */
-export function creaseMesh(holes: readonly Hole[], cloth: Cloth, length: number, radius: number, seed: number): Mesh | undefined {
+export function creaseMesh(
+  holes: readonly Hole[],
+  cloth: Cloth,
+  length: number,
+  radius: number,
+  seed: number,
+): Mesh | undefined {
   const count = 2 * holes.length;
   if (count === 0) return undefined;
   const lines = allocateCurves(count, count * CREASE_POINTS);
@@ -118,7 +136,12 @@ export function creaseMesh(holes: readonly Hole[], cloth: Cloth, length: number,
       const c = 2 * h + way;
       const angle = ASIDE * (2 * randomAt(seed, id + way, turned) - 1);
       const far = length * (0.35 + 0.65 * randomAt(seed, id + way, sized));
-      const out = addScaled(vec3(), side.map((value) => value * (way ? 1 : -1) * Math.cos(angle)) as Vec3, tangent, Math.sin(angle));
+      const out = addScaled(
+        vec3(),
+        side.map((value) => value * (way ? 1 : -1) * Math.cos(angle)) as Vec3,
+        tangent,
+        Math.sin(angle),
+      );
       for (let k = 0; k < CREASE_POINTS; k++) {
         const t = k / (CREASE_POINTS - 1);
         const place = cloth.landed(addScaled(vec3(), at, out, far * (0.1 + 0.9 * t)), up);
@@ -132,4 +155,4 @@ export function creaseMesh(holes: readonly Hole[], cloth: Cloth, length: number,
     }
   });
   return sweep(lines, roundSection(8), { radius: thick, hardAngle: Math.PI });
-} // biome-ignore format: its head in one line
+}

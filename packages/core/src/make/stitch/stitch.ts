@@ -22,9 +22,9 @@ import { creaseMesh, holeMesh, holePlaces, seamMesh } from './relief.js';
 import { halfOf, pitchOf, rowsOf, type Sewn, type StitchChoice, sew, stitchesOf } from './threads.js';
 
 /** Stitches of one piece at most. */
-const MOST_STITCHES = 40_000;
+const MAX_STITCHES = 40_000;
 /** Places of the plies of laid threads, about. */
-const MOST_PLACES = 1_000_000;
+const MAX_PLACES = 1_000_000;
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
 /** Its line is calmed over so many radii of the thread. */
@@ -39,22 +39,55 @@ export const stitch = defineUnit({
   purpose: 'Thread sewn through the surface under the line, from hole to hole.',
   shelf: 'elements',
   outfits: [
-    { id: 'sail', label: 'Sail', wears: { main: { unit: 'plain', preset: 'linen' }, cloth: { unit: 'plain', preset: 'white-jacket' } } },
-    { id: 'harness', label: 'Harness', wears: { main: { unit: 'plain', preset: 'orange-jacket' }, holes: { unit: 'plain', preset: 'rubber' }, cloth: { unit: 'patterned', preset: 'webbing' } } },
-    { id: 'plain-seam', label: 'Plain seam', wears: { main: { unit: 'plain', preset: 'rubber' }, cloth: { unit: 'plain', preset: 'linen' } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'sail',
+      label: 'Sail',
+      wears: { main: { unit: 'plain', preset: 'linen' }, cloth: { unit: 'plain', preset: 'white-jacket' } },
+    },
+    {
+      id: 'harness',
+      label: 'Harness',
+      wears: {
+        main: { unit: 'plain', preset: 'orange-jacket' },
+        holes: { unit: 'plain', preset: 'rubber' },
+        cloth: { unit: 'patterned', preset: 'webbing' },
+      },
+    },
+    {
+      id: 'plain-seam',
+      label: 'Plain seam',
+      wears: { main: { unit: 'plain', preset: 'rubber' }, cloth: { unit: 'plain', preset: 'linen' } },
+    },
+  ],
   parameters: STITCH,
   presets: [
     { id: 'running-stitch', label: 'Running', parameters: {} },
     { id: 'backstitch', label: 'Backstitch', parameters: { kind: 'back', length: 10, plies: '2' } },
     { id: 'cross-stitch', label: 'Crosses', parameters: { kind: 'cross', length: 9, gap: 3, breadth: 9 } },
     { id: 'zigzag-stitch', label: 'Zigzag', parameters: { kind: 'zigzag', length: 6, breadth: 14 } },
-    { id: 'slanted-bars', label: 'Slanted bars', parameters: { kind: 'bar', length: 4, gap: 2, breadth: 14, turn: Math.PI / 5 } },
+    {
+      id: 'slanted-bars',
+      label: 'Slanted bars',
+      parameters: { kind: 'bar', length: 4, gap: 2, breadth: 14, turn: Math.PI / 5 },
+    },
     { id: 'chain-stitch', label: 'Chain', parameters: { kind: 'chain', length: 13, breadth: 8, radius: 0.0006 } },
-    { id: 'blanket-stitch', label: 'Blanket', parameters: { kind: 'blanket', length: 10, breadth: 14, radius: 0.0006 } },
-    { id: 'whip-stitch', label: 'Whip stitch', parameters: { kind: 'whip', length: 8, gap: 2, breadth: 10, radius: 0.0006 }, sample: { path: ['edges', { prop: 'bar', chosen: 1 }], bar: true, parameters: { radius: 0.003 } } },
-    { id: 'double-seam', label: 'Double seam', parameters: { rows: 2, rowGap: 24, seam: 9, depth: 1.6, creases: 9, plies: '3' } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'blanket-stitch',
+      label: 'Blanket',
+      parameters: { kind: 'blanket', length: 10, breadth: 14, radius: 0.0006 },
+    },
+    {
+      id: 'whip-stitch',
+      label: 'Whip stitch',
+      parameters: { kind: 'whip', length: 8, gap: 2, breadth: 10, radius: 0.0006 },
+      sample: { path: ['edges', { prop: 'bar', chosen: 1 }], bar: true, parameters: { radius: 0.003 } },
+    },
+    {
+      id: 'double-seam',
+      label: 'Double seam',
+      parameters: { rows: 2, rowGap: 24, seam: 9, depth: 1.6, creases: 9, plies: '3' },
+    },
+  ],
   slots: [
     { id: 'holes', label: 'Holes' },
     { id: 'cloth', label: 'Seam and creases', wears: { unit: 'plain', preset: 'linen' } },
@@ -62,20 +95,28 @@ export const stitch = defineUnit({
   sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]], parameters: { radius: 0.004 } },
   // as far as a thread goes down; over an edge it comes back on the other side
   thickness: ({ kind, radius, lift, arch }) => radius * (kind === 'whip' ? 2.2 + Math.max(0, lift) + arch : 2),
-  breadth: (p) => halfOf(p) * (p.kind === 'whip' ? 2 : 1) + p.radius * (1.1 + (p.rowGap * (p.rows - 1)) / 2 + p.messSide) + p.radius * (['chain', 'blanket'].includes(p.kind) ? 2 : 0),
+  breadth: (p) =>
+    halfOf(p) * (p.kind === 'whip' ? 2 : 1) +
+    p.radius * (1.1 + (p.rowGap * (p.rows - 1)) / 2 + p.messSide) +
+    p.radius * (['chain', 'blanket'].includes(p.kind) ? 2 : 0),
   describe: (p, length) => `${stitchKind(p.kind).label}, thread ⌀ ${length(2 * p.radius)}`,
   // sewn in the air: what it lies on changes next to nothing of what it comes to
   cost(input, p, { density }) {
     const framed = calmLines(input, CALM * p.radius);
-    const { legs } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, Math.ceil(MOST_STITCHES / p.rows));
+    const { legs } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, Math.ceil(MAX_STITCHES / p.rows));
     const cloth = new Cloth(framed, NO_PROPS, 0);
     const sewn = sew([...stitchesOf(legs, framed.lines.id, framed.lengths, framed.lines.closed, p)], cloth, p);
-    const vertices = threadVertices(sewn, p, sidesOf(p, density)) + clothParts(sewn, { framed, legs, cloth }, p, sidesOf(p, density)).reduce((sum, part) => sum + partCounts(part).vertices, 0);
+    const vertices =
+      threadVertices(sewn, p, sidesOf(p, density)) +
+      clothParts(sewn, { framed, legs, cloth }, p, sidesOf(p, density)).reduce(
+        (sum, part) => sum + partCounts(part).vertices,
+        0,
+      );
     return { vertices, bytes: VERTEX_BYTES * vertices };
   },
   build(input, p, context) {
     const framed = calmLines(input, CALM * p.radius);
-    const { legs, asked } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, Math.ceil(MOST_STITCHES / p.rows));
+    const { legs, asked } = legsOf(framed, pitchOf(p), stitchKind(p.kind).alternates, Math.ceil(MAX_STITCHES / p.rows));
     reportAsked(asked * p.rows, context);
     const cloth = new Cloth(framed, context.surroundings, p.radius * p.reach);
     const all = [...stitchesOf(legs, framed.lines.id, framed.lengths, framed.lines.closed, p)];
@@ -87,12 +128,22 @@ export const stitch = defineUnit({
       marks: elementMarks('Stitches', sewn.marks),
       measures: [
         { id: 'stitches', label: 'Stitches', quantity: 'count', value: all.length },
-        { id: 'stitch-length', label: 'Stitch length', quantity: 'length', value: legs.length > 0 ? (legs[0].to - legs[0].from) / legs[0].count : 0 },
-        { id: 'thread', label: 'Thread on the face', quantity: 'length', value: curveLengths(sewn.lines).reduce((a, b) => a + b, 0) },
+        {
+          id: 'stitch-length',
+          label: 'Stitch length',
+          quantity: 'length',
+          value: legs.length > 0 ? (legs[0].to - legs[0].from) / legs[0].count : 0,
+        },
+        {
+          id: 'thread',
+          label: 'Thread on the face',
+          quantity: 'length',
+          value: curveLengths(sewn.lines).reduce((a, b) => a + b, 0),
+        },
       ],
     });
   },
-}); // biome-ignore format: one line each
+});
 
 const sidesOf = ({ sides }: { sides: number }, density: number): number => Math.max(3, Math.round(sides * density));
 
@@ -119,19 +170,32 @@ interface ClothChoice extends StitchChoice {
 }
 
 /** Holes, pressed seam and creases. */
-function clothParts(sewn: Sewn, { framed, legs, cloth }: { framed: FramedLines; legs: Leg[]; cloth: Cloth }, p: ClothChoice, sides: number): Part[] {
+function clothParts(
+  sewn: Sewn,
+  { framed, legs, cloth }: { framed: FramedLines; legs: Leg[]; cloth: Cloth },
+  p: ClothChoice,
+  sides: number,
+): Part[] {
   const parts: Part[] = [];
   if (p.hole > 0 && sewn.holes.length > 0)
-    parts.push({ kind: 'placed', id: 'holes', name: 'Holes', slot: 'holes', mesh: holeMesh(p.rim, Math.max(5, sides)), places: holePlaces(sewn.holes, p.hole * p.radius) });
+    parts.push({
+      kind: 'placed',
+      id: 'holes',
+      name: 'Holes',
+      slot: 'holes',
+      mesh: holeMesh(p.rim, Math.max(5, sides)),
+      places: holePlaces(sewn.holes, p.hole * p.radius),
+    });
   const seam = p.seam > 0 ? seamMesh(framed, legs, cloth, rowsOf(p), p.seam * p.radius, p.depth * p.radius) : undefined;
   if (seam) parts.push({ kind: 'mesh', id: 'seam', name: 'Seam', slot: 'cloth', mesh: seam });
-  const creases = p.creases > 0 ? creaseMesh(sewn.holes, cloth, p.creases * p.radius, 1.6 * p.radius, p.seed) : undefined;
+  const creases =
+    p.creases > 0 ? creaseMesh(sewn.holes, cloth, p.creases * p.radius, 1.6 * p.radius, p.seed) : undefined;
   if (creases) parts.push({ kind: 'mesh', id: 'creases', name: 'Creases', slot: 'cloth', mesh: creases });
   return parts;
-} // biome-ignore format: its head in one line
+}
 
 const plySteps = ({ lay, radius }: StitchChoice & Laid, lines: CurveSet) => ({
-  spacing: Math.max((lay * radius) / LAID_STEPS, curveLengths(lines).reduce((a, b) => a + b, 0) / MOST_PLACES),
+  spacing: Math.max((lay * radius) / LAID_STEPS, curveLengths(lines).reduce((a, b) => a + b, 0) / MAX_PLACES),
   maxTurn: 0.3,
 });
 
@@ -147,15 +211,15 @@ function threadParts({ lines, of, places }: Sewn, p: StitchChoice & Laid, sides:
     whose[v] = of[c % of.length];
   });
   return [{ kind: 'mesh', id: 'thread', name: 'Thread', slot: 'main', mesh, elements: { places, of: whose } }];
-} // biome-ignore format: its head in one line
+}
 
 function reportAsked(asked: number, { report }: BuildContext): void {
-  if (asked > MOST_STITCHES)
+  if (asked > MAX_STITCHES)
     report({
       code: 'too-many-elements',
       severity: 'warning',
-      message: `That would be ${asked.toLocaleString('en')} stitches; ${MOST_STITCHES.toLocaleString('en')} are sewn. Make them longer.`,
-      size: { value: asked, limit: MOST_STITCHES, kind: 'count' },
+      message: `Needs ${asked.toLocaleString('en')} stitches (limit ${MAX_STITCHES.toLocaleString('en')}): fewer are made. Increase the stitch length.`,
+      size: { value: asked, limit: MAX_STITCHES, kind: 'count' },
     });
 }
 
@@ -168,8 +232,8 @@ function reportFree({ free, holes }: Sewn, p: StitchChoice & { reach: number }, 
     severity: free.count === holes.length ? 'note' : 'warning',
     message:
       free.count === holes.length
-        ? `There is nothing to sew through within ${reach} mm of the line: the stitches lie in the air. Draw the line on a prop, or give them more reach.`
-        : `${free.count.toLocaleString('en')} holes are within ${reach} mm of no prop: there the thread is in the air. Lead the line over the prop, or give it more reach.`,
+        ? `No prop within ${reach} mm of the line: the stitches float. Draw the line on a prop, or increase the cloth reach.`
+        : `${free.count.toLocaleString('en')} holes have no prop within ${reach} mm: the thread floats there. Move the line onto the prop, or increase the cloth reach.`,
     place: free.at,
     along: free.along,
   });

@@ -29,7 +29,15 @@ export const pointsOf = ({ places }: PlanThread): number =>
   places.length === 2 ? STRAIGHT_POINTS + 2 : LOOP_POINTS * (places.length - 1) + 3;
 
 /** A taut thread from hole to hole: it bows over the cloth and over what lies between. Flat xyz. */
-export function straightThread(from: ClothPlace, to: ClothPlace, over: number, size: ThreadSize, cloth: Cloth, out: Float64Array, at: number): void {
+export function straightThread(
+  from: ClothPlace,
+  to: ClothPlace,
+  over: number,
+  size: ThreadSize,
+  cloth: Cloth,
+  out: Float64Array,
+  at: number,
+): void {
   const { radius, lift, arch } = size;
   const last = STRAIGHT_POINTS - 1;
   const flat = [vec3(), vec3()];
@@ -53,21 +61,30 @@ export function straightThread(from: ClothPlace, to: ClothPlace, over: number, s
   tail(from, radius, out, at);
   for (let k = 0; k <= last; k++) out.set(placeAt(k), at + 3 * k + 3);
   tail(to, radius, out, at + 3 * last + 6);
-} // biome-ignore format: its head in one line
+}
 
 const tail = ({ at, up }: ClothPlace, radius: number, out: Float64Array, i: number): void => {
   for (let n = 0; n < 3; n++) out[i + n] = at[n] - BELOW * radius * up[n];
 };
 
 /** A thread that goes round: it lies on the cloth all its way. */
-export function loopThread(leg: Leg, start: number, { places, holes, over }: PlanThread, size: ThreadSize, cloth: Cloth, out: Float64Array, at: number): void {
+export function loopThread(
+  leg: Leg,
+  start: number,
+  { places, holes, over }: PlanThread,
+  size: ThreadSize,
+  cloth: Cloth,
+  out: Float64Array,
+  at: number,
+): void {
   const spans = places.length - 1;
   const count = LOOP_POINTS * spans + 1;
   const high = typeof over === 'number' ? places.map(() => over) : over;
   const placeAt = (s: number): { at: ClothPlace; over: number } => {
     const k = Math.min(spans - 1, Math.floor(s));
     const t = s - k;
-    const through = (of: (i: number) => number) => catmullRom(of(Math.max(0, k - 1)), of(k), of(k + 1), of(Math.min(spans, k + 2)), t);
+    const through = (of: (i: number) => number) =>
+      catmullRom(of(Math.max(0, k - 1)), of(k), of(k + 1), of(Math.min(spans, k + 2)), t);
     const along = through((i) => places[i][0]);
     const aside = through((i) => places[i][1]);
     return { at: cloth.place(leg.curve, start + along, aside), over: high[k] + t * (high[k + 1] - high[k]) };
@@ -84,7 +101,7 @@ export function loopThread(leg: Leg, start: number, { places, holes, over }: Pla
     if (down) tail(place, size.radius, out, i);
     else out.set(addScaled(vec3(), point, place.up, -0.5 * size.radius), i);
   }
-} // biome-ignore format: its head in one line
+}
 
 /** Uniform Catmull-Rom (Catmull and Rom 1974). */
 const catmullRom = (a: number, b: number, c: number, d: number, t: number): number =>

@@ -67,7 +67,13 @@ export const rowsOf = ({ rows, rowGap, radius }: StitchChoice): number[] =>
 const DRAWS = ['turn', 'length', 'side'].map((name) => hashText(`stitch ${name}`));
 
 /** All stitches of some legs, as they are planned: nothing has been laid on anything yet. */
-export function* stitchesOf(legs: readonly Leg[], lineIds: ArrayLike<number>, lengths: ArrayLike<number>, closed: ArrayLike<number>, p: StitchChoice): Generator<Stitch> {
+export function* stitchesOf(
+  legs: readonly Leg[],
+  lineIds: ArrayLike<number>,
+  lengths: ArrayLike<number>,
+  closed: ArrayLike<number>,
+  p: StitchChoice,
+): Generator<Stitch> {
   const kind = stitchKind(p.kind);
   const rows = rowsOf(p);
   for (const leg of legs) {
@@ -79,7 +85,15 @@ export function* stitchesOf(legs: readonly Leg[], lineIds: ArrayLike<number>, le
         const draw = (n: number) => 2 * randomAt(p.seed, id, DRAWS[n]) - 1;
         const gap = kind.joined ? 0 : Math.min(0.9 * pitch, p.radius * p.gap);
         const long = (pitch - gap) * (1 + p.messLength * draw(1));
-        const size = { pitch, length: Math.max(2.2 * p.radius, long), half: halfOf(p), thread: p.radius, turn: p.turn + p.messTurn * draw(0), ordinal, last: !leg.ring && k === leg.count - 1 };
+        const size = {
+          pitch,
+          length: Math.max(2.2 * p.radius, long),
+          half: halfOf(p),
+          thread: p.radius,
+          turn: p.turn + p.messTurn * draw(0),
+          ordinal,
+          last: !leg.ring && k === leg.count - 1,
+        };
         const begins = leg.from + k * pitch;
         yield {
           leg,
@@ -90,7 +104,7 @@ export function* stitchesOf(legs: readonly Leg[], lineIds: ArrayLike<number>, le
         };
       }
   }
-} // biome-ignore format: its head in one line
+}
 
 /** Threads and points that stitches come to. */
 function sizeOf(stitches: readonly Stitch[], kind: string): { threads: number; points: number } {
@@ -118,7 +132,11 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
   const axes = new Float64Array(9);
   const [side, up, along] = [0, 3, 6].map((i) => axes.subarray(i, i + 3));
   const middle = new Float64Array(3);
-  const marks = { id: new Uint32Array(stitches.length), along: new Float32Array(stitches.length), curve: new Uint32Array(stitches.length) };
+  const marks = {
+    id: new Uint32Array(stitches.length),
+    along: new Float32Array(stitches.length),
+    curve: new Uint32Array(stitches.length),
+  };
   const size: ThreadSize = { radius: p.radius, lift: p.radius * p.lift, arch: p.radius * p.arch };
   const holes: Hole[] = [];
   const free: Sewn['free'] = { count: 0, along: 0 };
@@ -145,7 +163,15 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
       free.at ??= place.at;
       if (free.count++ === 0) free.along = from;
     }
-    holes.push({ at: place.at, up: place.up, free: place.free, id: childId(id, n), curve: leg.curve, along: from, tangent: place.tangent ?? cloth.planned(leg.curve, from, 0).tangent });
+    holes.push({
+      at: place.at,
+      up: place.up,
+      free: place.free,
+      id: childId(id, n),
+      curve: leg.curve,
+      along: from,
+      tangent: place.tangent ?? cloth.planned(leg.curve, from, 0).tangent,
+    });
   };
   for (const stitch of stitches) {
     const { leg, id, from } = stitch;
@@ -166,7 +192,8 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
       const ends = [places[0], places[places.length - 1]].map(([u, v]) => cloth.place(leg.curve, from + u, v));
       if (n === 0) stand(stitch, ends[0], ends[1]);
       const at = begin(childId(id, n), pointsOf(thread));
-      if (places.length === 2 && thread.holes[0] && thread.holes[1]) straightThread(ends[0], ends[1], Number(thread.over), size, cloth, lines.position, at);
+      if (places.length === 2 && thread.holes[0] && thread.holes[1])
+        straightThread(ends[0], ends[1], Number(thread.over), size, cloth, lines.position, at);
       else loopThread(leg, from, { ...thread, places }, size, cloth, lines.position, at);
       ends.forEach((place, k) => {
         if (thread.holes[k]) hole(place, stitch, 2 * n + k);
@@ -181,4 +208,4 @@ export function sew(stitches: readonly Stitch[], cloth: Cloth, p: StitchChoice):
     free,
     marks,
   };
-} // biome-ignore format: its head in one line
+}

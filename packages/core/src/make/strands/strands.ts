@@ -10,7 +10,7 @@ import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { TAPER, type TaperChoice, taperAt } from '../taper.js';
 
 /** Lines that the strip and the pens ride on, of very many: the first of them. */
-const MOST_GUIDES = 400;
+const MAX_GUIDES = 400;
 
 export const strands = defineUnit({
   stage: 'make',
@@ -22,7 +22,7 @@ export const strands = defineUnit({
     { id: 'pelt', label: 'Pelt', wears: { main: { unit: 'hair', preset: 'seal-grey' } } },
     { id: 'matting', label: 'Matting', wears: { main: { unit: 'hair', preset: 'coconut' } } },
     { id: 'meadow', label: 'Meadow', wears: { main: { unit: 'hair', preset: 'sea-grass' } } },
-  ], // biome-ignore format: a line each
+  ],
   ownRegions: true,
   parameters: {
     radius: {
@@ -64,18 +64,99 @@ export const strands = defineUnit({
     },
   },
   presets: [
-    { id: 'fur', label: 'Fur', parameters: {}, sample: sampleOf({ count: 4500, length: 0.05 }, [['droop', { amount: 0.35 }], ['clump', { share: 0.3 }]], { radius: 0.0011 }) },
-    { id: 'hair', label: 'Hair', parameters: { radius: 0.00004, tip: 0.5, sides: 4 }, sample: sampleOf({ count: 1500, length: 0.16 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 1 }] } }], ['clump', { share: 0.14 }], ['curl', { turns: 2.5, radius: 0.02 }]], { radius: 0.0009 }) },
-    { id: 'bristle', label: 'Bristle', parameters: { radius: 0.0007, tip: 0.9, taper: 0.2, sides: 5 }, sample: sampleOf({ count: 1200, length: 0.05 }, [['cut', { share: { least: 0.92, most: 1 } }], ['clump', { by: 'length', size: 0.02, tightness: 0.3 }]], { radius: 0.0013 }) },
-    { id: 'coir', label: 'Coir', parameters: { radius: 0.0006, tip: 0.7, sides: 4 }, sample: sampleOf({ count: 2200, length: 0.035 }, [['frizz', { amount: 0.18, waves: 4 }]], { radius: 0.0011 }) },
-    { id: 'meadow', label: 'Meadow', parameters: { radius: 0.0016, tip: 0.05, taper: 0.9, bakedAs: 'flat' }, sample: sampleOf({ count: 700, length: 0.09, upright: 1 }, [['droop', { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 0.55 }] }, towards: [0.8, -0.6, 0] }], ['cut', { share: { least: 0.5, most: 1 } }]], { radius: 0.0024 }) },
-  ], // biome-ignore format: a line each
+    {
+      id: 'fur',
+      label: 'Fur',
+      parameters: {},
+      sample: sampleOf(
+        { count: 4500, length: 0.05 },
+        [
+          ['droop', { amount: 0.35 }],
+          ['clump', { share: 0.3 }],
+        ],
+        { radius: 0.0011 },
+      ),
+    },
+    {
+      id: 'hair',
+      label: 'Hair',
+      parameters: { radius: 0.00004, tip: 0.5, sides: 4 },
+      sample: sampleOf(
+        { count: 1500, length: 0.16 },
+        [
+          [
+            'droop',
+            {
+              amount: {
+                ease: 'smooth',
+                knots: [
+                  { at: 0, value: 0 },
+                  { at: 1, value: 1 },
+                ],
+              },
+            },
+          ],
+          ['clump', { share: 0.14 }],
+          ['curl', { turns: 2.5, radius: 0.02 }],
+        ],
+        { radius: 0.0009 },
+      ),
+    },
+    {
+      id: 'bristle',
+      label: 'Bristle',
+      parameters: { radius: 0.0007, tip: 0.9, taper: 0.2, sides: 5 },
+      sample: sampleOf(
+        { count: 1200, length: 0.05 },
+        [
+          ['cut', { share: { least: 0.92, most: 1 } }],
+          ['clump', { by: 'length', size: 0.02, tightness: 0.3 }],
+        ],
+        { radius: 0.0013 },
+      ),
+    },
+    {
+      id: 'coir',
+      label: 'Coir',
+      parameters: { radius: 0.0006, tip: 0.7, sides: 4 },
+      sample: sampleOf({ count: 2200, length: 0.035 }, [['frizz', { amount: 0.18, waves: 4 }]], { radius: 0.0011 }),
+    },
+    {
+      id: 'meadow',
+      label: 'Meadow',
+      parameters: { radius: 0.0016, tip: 0.05, taper: 0.9, bakedAs: 'flat' },
+      sample: sampleOf(
+        { count: 700, length: 0.09, upright: 1 },
+        [
+          [
+            'droop',
+            {
+              amount: {
+                ease: 'smooth',
+                knots: [
+                  { at: 0, value: 0 },
+                  { at: 1, value: 0.55 },
+                ],
+              },
+              towards: [0.8, -0.6, 0],
+            },
+          ],
+          ['cut', { share: { least: 0.5, most: 1 } }],
+        ],
+        { radius: 0.0024 },
+      ),
+    },
+  ],
   // flat ones are none
   sheet: true,
   thickness: ({ radius }) => radius,
   describe: ({ radius }, length) => `${isLane(radius) ? 'Up to ' : ''}${length(2 * greatest(radius))} wide`,
   cost(input, p, { density }) {
-    const { vertices, bytes } = strandCounts({ curves: input, shape: p.bakedAs as StrandsPart['shape'], sides: sidesAt(p.sides, density) });
+    const { vertices, bytes } = strandCounts({
+      curves: input,
+      shape: p.bakedAs as StrandsPart['shape'],
+      sides: sidesAt(p.sides, density),
+    });
     // meshed a part at a time: the strands themselves are what is held
     return { vertices, bytes: Math.max(bytes, 32 * vertices), held: pointCount(input), strands: curveCount(input) };
   },
@@ -92,10 +173,10 @@ export const strands = defineUnit({
       marked: true,
     };
     const count = curveCount(input);
-    const guide = count > MOST_GUIDES ? pickCurves(input, [...Array(MOST_GUIDES).keys()]) : input;
+    const guide = count > MAX_GUIDES ? pickCurves(input, [...Array(MAX_GUIDES).keys()]) : input;
     return madeOf(guide, { parts: [part], measures: measuresOf(input) });
   },
-}); // biome-ignore format: its longer calls in one line each
+});
 
 const sidesAt = (sides: number, density: number): number => Math.max(3, Math.round(sides * density));
 

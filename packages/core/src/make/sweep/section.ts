@@ -106,24 +106,24 @@ export function reportProfile(form: string, id: string, width: AlongValue, conte
   const profile = context.profile(id);
   const tell = (code: string, message: string) => context.report({ code, severity: 'warning', message });
   if (!profile) {
-    tell('profile-missing', 'No profile is chosen: it is round until one is.');
+    tell('profile-missing', 'No profile is chosen: a round section is used. Choose one.');
     return;
   }
   const { section, left, crossing } = ownSection(profile, greatest(width), context.density);
   if (!section)
     tell(
       'profile-empty',
-      `"${profile.name}" has nothing to sweep: it is round instead. Choose a profile with an outline or a line.`,
+      `"${profile.name}" has no outline: a round section is used. Choose a profile with an outline or a line.`,
     );
   else if (left > 0)
     tell(
       'profile-open',
-      `${left} of the ${profile.paths.length} paths of "${profile.name}" do not close, or enclose nothing: they are left out.`,
+      `${left} of the ${profile.paths.length} paths of "${profile.name}" are open or enclose nothing and are ignored. Close them.`,
     );
   if (crossing)
     tell(
       'profile-crosses',
-      `The outline of "${profile.name}" crosses itself at ${crossing.map((value) => (1000 * value).toFixed(1)).join(', ')} mm: its skin runs through itself. Take the crossing out.`,
+      `The outline of "${profile.name}" intersects itself at ${crossing.map((value) => (1000 * value).toFixed(1)).join(', ')} mm. Remove the crossing.`,
     );
 }
 
@@ -135,13 +135,12 @@ export function reportBlend({ becomes }: SweptSection, blend: Blend | undefined,
       code: 'profiles-unlike',
       severity: 'warning',
       message:
-        'One section has holes or parts that another has not: it stays the first. Choose sections with as many outlines each.',
+        'The sections have different numbers of holes or parts: the first one is used. Choose sections with equally many outlines.',
     });
   else if (crossesBetween(blend))
     context.report({
       code: 'blend-crosses',
       severity: 'warning',
-      message:
-        'On its way from one section to the other the outline crosses itself: its skin runs through itself there. Choose sections that are more alike.',
+      message: 'The outline intersects itself between two sections. Choose sections that are more alike.',
     });
 }

@@ -9,7 +9,11 @@ const CHORDS = 12;
  * Whether a line runs through a prop on its way.
  * @param skip so near either end it may: there it grows from something, metres
  */
-export function runsThrough(points: readonly Vec3[], skip: readonly [number, number], surroundings: Surroundings): boolean {
+export function runsThrough(
+  points: readonly Vec3[],
+  skip: readonly [number, number],
+  surroundings: Surroundings,
+): boolean {
   if (surroundings.isEmpty) return false;
   const hit = createHit();
   const way = vec3();
@@ -26,4 +30,4 @@ export function runsThrough(points: readonly Vec3[], skip: readonly [number, num
     if (surroundings.cast(from, way, hit) !== undefined && hit.distance < until - begin) return true;
   }
   return false;
-} // biome-ignore format: its head in one line
+}

@@ -21,7 +21,13 @@ export const dripStations = (strands: Pick<Limbs, 'curves'>, { drips, seed }: Te
 export const dripRings = (density: number): number => Math.max(6, Math.round(PLACES * density)) + 1;
 
 /** What hangs off strands, plumb: a neck, a thread, and a drop at its end. */
-export function growDrips(strands: Limbs, p: Tendrils, size: number, density: number, surroundings: Surroundings): Limbs {
+export function growDrips(
+  strands: Limbs,
+  p: Tendrils,
+  size: number,
+  density: number,
+  surroundings: Surroundings,
+): Limbs {
   const sway = [0, 1].map((k) => new LineNoise(p.seed, hashText(`drip ${k}`)));
   const places = dripRings(density) - 1;
   const all: Limb[] = [];
@@ -45,8 +51,10 @@ export function growDrips(strands: Limbs, p: Tendrils, size: number, density: nu
       thick.push(Math.max(0.02 * thread, neck + thread * rest));
     }
     const end = p.bead === 0 ? 0 : thread * p.bead;
-    const clear = p.through === 'kept' || !runsThrough([...points, addScaled([0, 0, 0], points[places], DOWN, end)], [radius, 0], surroundings);
+    const clear =
+      p.through === 'kept' ||
+      !runsThrough([...points, addScaled([0, 0, 0], points[places], DOWN, end)], [radius, 0], surroundings);
     if (clear && length > radius) all.push({ id, points, radius: thick });
   }
   return limbsOf(all);
-} // biome-ignore format: its head in one line
+}

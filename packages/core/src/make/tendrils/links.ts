@@ -4,7 +4,7 @@ import { SegmentGrid } from '../../curve/segment-grid.js';
 import { pairAt } from '../../numeric/pair.js';
 import { childId, hashText, randomAt, randomsOf } from '../../numeric/random.js';
 import { distance, pointOf, type Vec3 } from '../../numeric/vector.js';
-import { MOST_STEPS, spanBetween, writeSpan } from '../../path/strung/hanging.js';
+import { MAX_STEPS, spanBetween, writeSpan } from '../../path/strung/hanging.js';
 import type { Surroundings } from '../../surface/surroundings.js';
 import { type Limb, type Limbs, limbsOf, placeOn, type Station, stationsOn } from '../limbs.js';
 import { runsThrough } from './clear.js';
@@ -17,7 +17,7 @@ const UP: Vec3 = [0, 1, 0];
 /** A link between two places of one strand goes over such shares of it. */
 const OVER = [0.12, 0.4] as const;
 /** Places of strands that are looked at for all links together, at most. */
-const MOST_LOOKS = 100_000_000;
+const MAX_CHECKS = 100_000_000;
 /** A link is so much thinner than what it grows from there. */
 const ROOT = 0.8;
 
@@ -26,11 +26,17 @@ export const linkStations = (strands: Pick<Limbs, 'curves'>, { links, seed }: Te
   stationsOn(strands, links, randomsOf(seed, FIRST), (line, k) => childId(line ^ FIRST, k));
 
 /** Thinner strands that hang below, each between a strand and a neighbour, or two places of one. */
-export function growLinks(strands: Limbs, p: Tendrils, size: number, density: number, surroundings: Surroundings): Limbs {
+export function growLinks(
+  strands: Limbs,
+  p: Tendrils,
+  size: number,
+  density: number,
+  surroundings: Surroundings,
+): Limbs {
   const stations = linkStations(strands, p);
   const neighbours = new Neighbours(strands, p.linkReach * size, stations.length);
   const stray = new Stray({ amount: 0.5 * p.noise * size, wave: p.wave * size, lumps: p.lumps, seed: p.seed });
-  const scratch = new Float64Array(3 * (MOST_STEPS + 1));
+  const scratch = new Float64Array(3 * (MAX_STEPS + 1));
   const all: Limb[] = [];
   for (const station of stations) {
     const from = placeOn(strands, station.strand, station.t);
@@ -38,7 +44,7 @@ export function growLinks(strands: Limbs, p: Tendrils, size: number, density: nu
     const slack = pairAt(p.linkSlack, p.seed, station.id, 'link slack');
     if (!(distance(from.at, to.at) > from.radius + to.radius)) continue;
     const span = spanBetween(from.at, to.at, UP, { by: 'slack', slack });
-    span.steps = Math.min(MOST_STEPS, Math.max(4, Math.round(1.5 * span.steps * density)));
+    span.steps = Math.min(MAX_STEPS, Math.max(4, Math.round(1.5 * span.steps * density)));
     writeSpan(span, UP, scratch, 0);
     const length = distance(from.at, to.at) * (1 + slack);
     stray.onLine(station.id, length);
@@ -51,13 +57,15 @@ export function growLinks(strands: Limbs, p: Tendrils, size: number, density: nu
       points.push(at);
       const root = ROOT * (t < 0.5 ? from.radius : to.radius);
       const middle = p.linkWidth * size;
-      radius.push((middle + Math.max(0, root - middle) * Math.abs(2 * t - 1) ** (2 * p.thinning)) * stray.lump(t * length));
+      radius.push(
+        (middle + Math.max(0, root - middle) * Math.abs(2 * t - 1) ** (2 * p.thinning)) * stray.lump(t * length),
+      );
     }
     if (p.through === 'kept' || !runsThrough(points, [from.radius, to.radius], surroundings))
       all.push({ id: station.id, points, radius });
   }
   return limbsOf(all);
-} // biome-ignore format: its head in one line
+}
 
 /** Another place of the same strand. */
 function further(strands: Limbs, { strand, t, id }: Station, seed: number): { at: Vec3; radius: number } {
@@ -80,7 +88,7 @@ class Neighbours {
     const { curves } = strands;
     const points = curves.position.length / 3;
     // where all is in reach of all, not every place of a strand is looked at
-    const every = Math.max(1, Math.ceil((points * links) / MOST_LOOKS));
+    const every = Math.max(1, Math.ceil((points * links) / MAX_CHECKS));
     this.point = Uint32Array.from({ length: Math.ceil(points / every) }, (_, k) => k * every);
     this.line = new Uint32Array(points);
     for (let c = 0; c < curveCount(curves); c++) this.line.fill(c, curves.start[c], curves.start[c + 1]);
@@ -99,7 +107,10 @@ class Neighbours {
       const point = this.point[k];
       const other = this.line[point];
       if (other === strand) return;
-      const far = (curves.position[3 * point] - x) ** 2 + (curves.position[3 * point + 1] - y) ** 2 + (curves.position[3 * point + 2] - z) ** 2;
+      const far =
+        (curves.position[3 * point] - x) ** 2 +
+        (curves.position[3 * point + 1] - y) ** 2 +
+        (curves.position[3 * point + 2] - z) ** 2;
       const before = nearest.get(other);
       if (!before || far < before.far) nearest.set(other, { far, point });
     });
@@ -112,5 +123,5 @@ class Neighbours {
     // where it grows out is no place to be linked to
     const t = curves.pointData[POINT.along][best.point] / (curveLengths(curves)[best.other] || 1);
     return placeOn(this.strands, best.other, Math.min(0.85, Math.max(0.15, t)));
-  } // biome-ignore format: one line each
+  }
 }

@@ -30,12 +30,12 @@ export function keptLines(input: CurveSet, { leftOut, seed }: Tendrils): CurveSe
 }
 
 /** Rings of all strands of one piece together, about, at most. */
-const MOST_RINGS = 1_500_000;
+const MAX_RINGS = 1_500_000;
 
 /** How the rings of strands stand on their lines. */
 export const strandCuts = (lines: CurveSet, p: Tendrils, size: number, density: number) => ({
   spacing: Math.max(
-    curveLengths(lines).reduce((sum, one) => sum + one, 0) / MOST_RINGS,
+    curveLengths(lines).reduce((sum, one) => sum + one, 0) / MAX_RINGS,
     Math.min(STEP * size, p.noise > 0 || p.lumps > 0 ? (p.wave * size) / STEPS_A_WAVE : Infinity) / density,
   ),
   maxTurn: TURN / density,

@@ -23,7 +23,7 @@ import { growStrands, keptLines, strandCuts, sunkRoots, type Tendrils } from './
 /** A vertex with its share of the faces: position, normal, texture coordinate and about two triangles. */
 const VERTEX_BYTES = 56;
 /** Drips and links of one piece at most. */
-const MOST_HANGING = 40_000;
+const MAX_HANGING = 40_000;
 /** What leads both roots of a strand in adds so many rings; a link has about so many. */
 const ROOT_RINGS = 8;
 const LINK_RINGS = 17;
@@ -48,14 +48,25 @@ export const tendrils = defineUnit({
   stage: 'make',
   id: 'tendrils',
   label: 'Tendrils',
-  purpose:
-    'Strands that thin from thick roots, with hanging drips and links; separate, or merged into one surface.',
+  purpose: 'Strands that thin from thick roots, with hanging drips and links; separate, or merged into one surface.',
   shelf: 'swept',
   outfits: [
-    { id: 'growth', label: 'Growth', wears: { main: { unit: 'plain', preset: 'green-paint' }, drips: { unit: 'plain', preset: 'lamp' }, links: { unit: 'plain', preset: 'linen' } } },
-    { id: 'cords', label: 'Cords', wears: { main: { unit: 'plain', preset: 'linen' }, links: { unit: 'plain', preset: 'brass' } } },
+    {
+      id: 'growth',
+      label: 'Growth',
+      wears: {
+        main: { unit: 'plain', preset: 'green-paint' },
+        drips: { unit: 'plain', preset: 'lamp' },
+        links: { unit: 'plain', preset: 'linen' },
+      },
+    },
+    {
+      id: 'cords',
+      label: 'Cords',
+      wears: { main: { unit: 'plain', preset: 'linen' }, links: { unit: 'plain', preset: 'brass' } },
+    },
     { id: 'tar', label: 'Tar', wears: { main: { unit: 'plain', preset: 'rubber' } } },
-  ], // biome-ignore format: a line each
+  ],
   parameters: TENDRILS,
   slots: [
     { id: 'drips', label: 'Drips' },
@@ -69,14 +80,37 @@ export const tendrils = defineUnit({
     {
       id: 'kelp-growth',
       label: 'Weed growth',
-      parameters: { radius: 0.005, root: 2.2, thinning: 1.6, drips: 14, dripLength: { least: 14, most: 90 }, dripWidth: 0.5, bead: 0, links: 4, linkSlack: { least: 0.2, most: 0.9 }, noise: 1.6, lumps: 0.35 },
+      parameters: {
+        radius: 0.005,
+        root: 2.2,
+        thinning: 1.6,
+        drips: 14,
+        dripLength: { least: 14, most: 90 },
+        dripWidth: 0.5,
+        bead: 0,
+        links: 4,
+        linkSlack: { least: 0.2, most: 0.9 },
+        noise: 1.6,
+        lumps: 0.35,
+      },
     },
     {
       id: 'web',
       label: 'Web',
-      parameters: { radius: 0.0015, root: 2, thinning: 6, drips: 0, links: 9, linkWidth: 0.8, linkSlack: { least: 0.01, most: 0.06 }, linkReach: 160, noise: 0.3, lumps: 0.05 },
+      parameters: {
+        radius: 0.0015,
+        root: 2,
+        thinning: 6,
+        drips: 0,
+        links: 9,
+        linkWidth: 0.8,
+        linkSlack: { least: 0.01, most: 0.06 },
+        linkReach: 160,
+        noise: 0.3,
+        lumps: 0.05,
+      },
     },
-  ], // biome-ignore format: a line each
+  ],
   cost(input, p, { density }) {
     const size = greatest(p.radius);
     const lines = keptLines(input, p);
@@ -84,7 +118,8 @@ export const tendrils = defineUnit({
     const hanging = [dripStations, linkStations].map((stations) => stations({ curves: lines }, capped).length);
     if (p.skin === MERGED) {
       const each = curveCount(lines) > 0 ? (hanging[0] + hanging[1]) / curveCount(lines) : 0;
-      const triangles = areaTriangles(strandArea(lines, p, size), (p.cell * size) / density) * (1 + HANGING_AREA * each);
+      const triangles =
+        areaTriangles(strandArea(lines, p, size), (p.cell * size) / density) * (1 + HANGING_AREA * each);
       return { vertices: VERTICES_A_TRIANGLE * triangles, bytes: VERTEX_BYTES * VERTICES_A_TRIANGLE * triangles };
     }
     const section = roundSection(sidesOf(p, density));
@@ -96,12 +131,12 @@ export const tendrils = defineUnit({
       hanging[0] * (caps('flat') + caps('round')) +
       2 * hanging[1] * caps('flat');
     return { vertices, bytes: VERTEX_BYTES * vertices };
-  }, // biome-ignore format: one line each
+  },
   // its round skin is never creased: what it may be is thinner
   fixes: (finding, { radius }, length) => foldFixes(finding, radius, LIMITED, length),
   thickness: reachAlong,
   describe: ({ radius, skin }, length) =>
-    `⌀ ${isLane(radius) ? 'up to ' : ''}${length(2 * greatest(radius))}${skin === MERGED ? ', one skin' : ''}`,
+    `⌀ ${isLane(radius) ? 'up to ' : ''}${length(2 * greatest(radius))}${skin === MERGED ? ', merged' : ''}`,
   build(input, p, context) {
     const size = greatest(p.radius);
     const { density } = context;
@@ -110,7 +145,7 @@ export const tendrils = defineUnit({
       context.report({
         code: 'all-left-out',
         severity: 'warning',
-        message: 'All its strands are left out. Lower "Left out".',
+        message: 'All strands are removed. Lower "Random removal".',
         fix: { label: 'Keep all strands', kind: 'set', stage: 'make', parameter: 'leftOut', value: 0 },
       });
     const strands = clearOf(growStrands(lines, p, size, density), p, context);
@@ -161,19 +196,19 @@ interface Grown {
 
 /** The same, with no more drips and links on each strand than can be made in all. */
 function asManyAsCanHang(p: Tendrils, strands: number): Tendrils {
-  const share = Math.min(1, MOST_HANGING / Math.max(1, (p.drips + p.links) * strands));
+  const share = Math.min(1, MAX_HANGING / Math.max(1, (p.drips + p.links) * strands));
   return share === 1 ? p : { ...p, drips: Math.floor(share * p.drips), links: Math.floor(share * p.links) };
 }
 
 function grow(strands: Limbs, p: Tendrils, size: number, context: BuildContext): Grown {
   const { density, surroundings, report } = context;
   const asked = (p.drips + p.links) * curveCount(strands.curves);
-  if (asked > MOST_HANGING)
+  if (asked > MAX_HANGING)
     report({
       code: 'too-many-hanging',
       severity: 'warning',
-      message: `Up to ${asked.toLocaleString('en')} drips and links would hang here; ${MOST_HANGING.toLocaleString('en')} are made. Ask for fewer on each strand, or for fewer strands.`,
-      size: { value: asked, limit: MOST_HANGING, kind: 'count' },
+      message: `Up to ${asked.toLocaleString('en')} drips and links are requested (limit ${MAX_HANGING.toLocaleString('en')}): fewer are made. Reduce their counts, or the number of strands.`,
+      size: { value: asked, limit: MAX_HANGING, kind: 'count' },
     });
   const fewer = asManyAsCanHang(p, curveCount(strands.curves));
   return {
@@ -181,7 +216,7 @@ function grow(strands: Limbs, p: Tendrils, size: number, context: BuildContext):
     drips: growDrips(strands, fewer, size, density, surroundings),
     links: growLinks(strands, fewer, size, density, surroundings),
   };
-} // biome-ignore format: its head in one line
+}
 
 /** The strands that run through no prop, but for their roots. */
 function clearOf(strands: Limbs, { through }: Tendrils, { surroundings, report }: BuildContext): Limbs {
@@ -199,7 +234,7 @@ function clearOf(strands: Limbs, { through }: Tendrils, { surroundings, report }
     report({
       code: 'none-clear',
       severity: 'warning',
-      message: `${count === 1 ? 'The strand runs' : `All ${count.toLocaleString('en')} strands run`} through a prop and ${count === 1 ? 'is' : 'are'} left out. Lead the line round it, or keep what runs through props.`,
+      message: `${count === 1 ? 'The strand runs' : `All ${count.toLocaleString('en')} strands run`} through a prop and ${count === 1 ? 'is' : 'are'} removed. Move the line, or keep strands that run through props.`,
       fix: { label: 'Keep them', kind: 'set', stage: 'make', parameter: 'through', value: 'kept' },
     });
   const thick = kept.flatMap((c) => [...radius.subarray(curves.start[c], curves.start[c + 1])]);
@@ -212,14 +247,23 @@ const sidesOf = ({ sides }: Tendrils, density: number): number =>
 /** Each limb in a skin of its own, one part a kind. Roots and free ends are round, what grows from a strand begins in it. */
 function ownSkins({ strands, drips, links }: Grown, sides: number): MeshPart[] {
   const section = roundSection(sides);
-  const part = (id: string, name: string, slot: string, { curves, radius }: Limbs, start: EndKind, end: EndKind): MeshPart[] =>
-    pointCount(curves) === 0 ? [] : [{ kind: 'mesh', id, name, slot, mesh: sweep(curves, section, { radius, start, end }) }];
+  const part = (
+    id: string,
+    name: string,
+    slot: string,
+    { curves, radius }: Limbs,
+    start: EndKind,
+    end: EndKind,
+  ): MeshPart[] =>
+    pointCount(curves) === 0
+      ? []
+      : [{ kind: 'mesh', id, name, slot, mesh: sweep(curves, section, { radius, start, end }) }];
   return [
     ...part('strands', 'Strands', 'main', strands, 'round', 'round'),
     ...part('drips', 'Drips', 'drips', drips, 'flat', 'round'),
     ...part('links', 'Links', 'links', links, 'flat', 'flat'),
   ];
-} // biome-ignore format: one line each
+}
 
 const allOf = ({ strands, drips, links }: Grown): Limbs =>
   joinLimbs([strands, drips, links].filter(({ curves }) => pointCount(curves) > 0));

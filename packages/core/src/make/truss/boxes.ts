@@ -10,7 +10,12 @@ export function widen(box: Float64Array, a: number, other: Float64Array, b: numb
 
 /** Whether two boxes, told by the places of their first numbers, touch. */
 export const meets = (box: Float64Array, a: number, b: number): boolean =>
-  box[a] <= box[b + 3] && box[b] <= box[a + 3] && box[a + 1] <= box[b + 4] && box[b + 1] <= box[a + 4] && box[a + 2] <= box[b + 5] && box[b + 2] <= box[a + 5]; // biome-ignore format: one line
+  box[a] <= box[b + 3] &&
+  box[b] <= box[a + 3] &&
+  box[a + 1] <= box[b + 4] &&
+  box[b + 1] <= box[a + 4] &&
+  box[a + 2] <= box[b + 5] &&
+  box[b + 2] <= box[a + 5];
 
 /** So many boxes are looked at for each: where more lie over it on the way that is swept, all of these are taken to meet. */
 const LOOKED_AT = 24;

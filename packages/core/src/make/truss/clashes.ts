@@ -9,7 +9,7 @@ import type { Lattice } from './lattice.js';
 /** Members that run into each other by less than this share of the thinner one touch. */
 const TOUCH = 0.05;
 /** Pairs of members that are measured at most: what is all in one place is told long before. */
-const MOST_PAIRS = 4_000_000;
+const MAX_PAIRS = 4_000_000;
 
 /** So many stations in a row are looked for at once. */
 const BLOCK = 8;
@@ -27,7 +27,7 @@ export function clashes(lattice: Lattice, { at }: Stations, runs: readonly Run[]
   const meetings = new Set<number>();
   let own: ReturnType<typeof byStation> | undefined;
   let worst: { a: number; depth: number } | undefined;
-  let left = MOST_PAIRS;
+  let left = MAX_PAIRS;
   const compare = (s: number, other: number) => {
     own ??= byStation(lattice, at.length / 3);
     for (let i = own.start[s]; i < own.start[s + 1]; i++)
@@ -69,12 +69,12 @@ export function clashes(lattice: Lattice, { at }: Stations, runs: readonly Run[]
     {
       code: 'members-cut',
       severity: 'warning',
-      message: `Its members run through each other${meetings.size > 1 ? ` in ${meetings.size.toLocaleString('en')} bays` : ''}: a line crosses itself or another one. Lead them clear of each other, or make it less deep.`,
+      message: `Members intersect${meetings.size > 1 ? ` in ${meetings.size.toLocaleString('en')} bays` : ''}: a line crosses itself or another one. Move the lines apart, or reduce the depth.`,
       place: [x, y, z],
       size: { value: depth, limit: 0, kind: 'length' },
     },
   ];
-} // biome-ignore format: its head and its message in one line each
+}
 
 /** Whether two stations of a line are so far from each other that their bays do not meet. */
 function isFurtherOn(s: number, other: number, { count, closed }: Run): boolean {

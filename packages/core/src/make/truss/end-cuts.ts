@@ -27,14 +27,18 @@ export interface CutEnd {
 export type EndCutter = (line: number, first: boolean, from: Xyz, way: Xyz, far: number) => Plane | undefined;
 
 /** A cut that runs along the chord, by the cosine to its normal, would never end. */
-const STEEPEST = Math.cos((80 * Math.PI) / 180);
+const MIN_COSINE = Math.cos((80 * Math.PI) / 180);
 /** The last bay is not cut shorter than this share of it. */
-const SHORTEST = 0.1;
+const MIN_BAY_SHARE = 0.1;
 /** A chord is drawn out to a prop by no more than so many times its last bay. */
 const FURTHEST = 4;
 
 /** The cuts that are asked for; undefined where ends are square. */
-export function endCutter(p: TrussChoice, { lines, tangent }: FramedLines, surroundings: Surroundings): EndCutter | undefined {
+export function endCutter(
+  p: TrussChoice,
+  { lines, tangent }: FramedLines,
+  surroundings: Surroundings,
+): EndCutter | undefined {
   if (p.endCut === 'square') return undefined;
   if (p.endCut === 'prop') {
     const surface = surroundings.surface(p.cutBy);
@@ -42,7 +46,10 @@ export function endCutter(p: TrussChoice, { lines, tangent }: FramedLines, surro
     return (_line, _first, from, way, far) => {
       if (!surface?.cast(from, way, hit, FURTHEST * far)) return undefined;
       const sign = dot(hit.normal, way) < 0 ? -1 : 1;
-      return { at: [hit.point[0], hit.point[1], hit.point[2]], normal: [sign * hit.normal[0], sign * hit.normal[1], sign * hit.normal[2]] };
+      return {
+        at: [hit.point[0], hit.point[1], hit.point[2]],
+        normal: [sign * hit.normal[0], sign * hit.normal[1], sign * hit.normal[2]],
+      };
     };
   }
   return (line, first) => {
@@ -54,18 +61,24 @@ export function endCutter(p: TrussChoice, { lines, tangent }: FramedLines, surro
     if (p.endCut === 'plumb') return level > 0 ? { at, normal: [x / level, 0, z / level] } : undefined;
     return { at, normal: [0, y < 0 ? -1 : 1, 0] };
   };
-} // biome-ignore format: its longer ones in one line each
+}
 
 /** How far along a ray a cut is: at least a part of its way to the uncut end; undefined where it runs beside it. */
 function reachOf({ at, normal }: Plane, from: Xyz, way: Xyz, far: number): number | undefined {
   const lean = dot(normal, way);
-  if (Math.abs(lean) < STEEPEST) return undefined;
+  if (Math.abs(lean) < MIN_COSINE) return undefined;
   const reach = dot(normal, [at[0] - from[0], at[1] - from[1], at[2] - from[2]]) / lean;
-  return reach >= SHORTEST * far && reach <= FURTHEST * far ? reach : undefined;
+  return reach >= MIN_BAY_SHARE * far && reach <= FURTHEST * far ? reach : undefined;
 }
 
 /** Moves the joints at the ends of lines so that chords end in the cut; what cannot be cut stays square. Returns how many do. */
-export function cutJoints(cut: EndCutter, runs: readonly Run[], chords: number, inset: number, joint: Float64Array): number {
+export function cutJoints(
+  cut: EndCutter,
+  runs: readonly Run[],
+  chords: number,
+  inset: number,
+  joint: Float64Array,
+): number {
   let square = 0;
   for (const { first, count, closed, line } of runs) {
     if (closed || count < 2) continue;
@@ -77,11 +90,11 @@ export function cutJoints(cut: EndCutter, runs: readonly Run[], chords: number, 
         const plane = far > 0 ? cut(line, atStart, from, way, far + inset) : undefined;
         const reach = plane && reachOf(plane, from, way, far + inset);
         if (reach === undefined) square++;
-        else for (let n = 0; n < 3; n++) joint[i + n] = from[n] + Math.max(SHORTEST * far, reach - inset) * way[n];
+        else for (let n = 0; n < 3; n++) joint[i + n] = from[n] + Math.max(MIN_BAY_SHARE * far, reach - inset) * way[n];
       }
   }
   return square;
-} // biome-ignore format: its head in one line
+}
 
 /** Cuts the lines of chords off, those of each line together; returns the ends that were. */
 export function cutLines(
@@ -116,13 +129,22 @@ export function cutLines(
   return out;
 }
 
-function cutNear(cut: EndCutter, line: number, first: boolean, position: Float64Array, end: number, step: number): Plane | undefined {
+function cutNear(
+  cut: EndCutter,
+  line: number,
+  first: boolean,
+  position: Float64Array,
+  end: number,
+  step: number,
+): Plane | undefined {
   const { from, way, far } = rayOf(position, 3 * (end + step), 3 * end);
   return far > 0 ? cut(line, first, from, way, far) : undefined;
-} // biome-ignore format: its head in one line
+}
 
 const beyond = ({ at, normal }: Plane, position: Float64Array, p: number): number =>
-  normal[0] * (position[3 * p] - at[0]) + normal[1] * (position[3 * p + 1] - at[1]) + normal[2] * (position[3 * p + 2] - at[2]); // biome-ignore format: one line
+  normal[0] * (position[3 * p] - at[0]) +
+  normal[1] * (position[3 * p + 1] - at[1]) +
+  normal[2] * (position[3 * p + 2] - at[2]);
 
 /** From one place of flat xyz to another one. */
 function rayOf(x: Float64Array, i: number, j: number): { from: Xyz; way: Xyz; far: number } {
@@ -154,14 +176,17 @@ export function slideEnds({ position, normal }: Mesh, ends: readonly CutEnd[], r
   }
   for (let i = 0; i < position.length; i += 3) {
     const [x, y, z] = [position[i], position[i + 1], position[i + 2]];
-    for (const { at, way, normal: out } of near.get(cellHash(Math.floor(x / cell), Math.floor(y / cell), Math.floor(z / cell))) ?? []) {
+    for (const { at, way, normal: out } of near.get(
+      cellHash(Math.floor(x / cell), Math.floor(y / cell), Math.floor(z / cell)),
+    ) ?? []) {
       const off: Xyz = [x - at[0], y - at[1], z - at[2]];
       const past = dot(off, way);
       if (Math.abs(past) > AT_END * reach || dot(off, off) > 1.01 * reach * reach) continue;
       const slide = -dot(out, off) / dot(out, way);
       for (let n = 0; n < 3; n++) position[i + n] += slide * way[n];
-      if (dot([normal[i], normal[i + 1], normal[i + 2]], way) > 0.99) for (let n = 0; n < 3; n++) normal[i + n] = out[n];
+      if (dot([normal[i], normal[i + 1], normal[i + 2]], way) > 0.99)
+        for (let n = 0; n < 3; n++) normal[i + n] = out[n];
       break;
     }
   }
-} // biome-ignore format: its longer ones in one line each
+}

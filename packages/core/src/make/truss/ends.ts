@@ -43,13 +43,19 @@ function endsOf({ curves, outward, cuts }: ChordLines, chords: number, plates: b
         const way = cut ? [...cut] : unit([0, 1, 2].map((n) => at[n] - position[3 * q + n]));
         const out = [0, 1, 2].map((n) => outward[3 * p + n]);
         const lean = out[0] * way[0] + out[1] * way[1] + out[2] * way[2];
-        group.push({ at, way, side: unit(out.map((value, n) => value - lean * way[n])), first, id: childId(id[k], first ? 1 : 2) });
+        group.push({
+          at,
+          way,
+          side: unit(out.map((value, n) => value - lean * way[n])),
+          first,
+          id: childId(id[k], first ? 1 : 2),
+        });
       }
       groups.push(group);
     }
   }
   return groups;
-} // biome-ignore format: one line each
+}
 
 /** A plate over each open end of a truss. @param radius half the thickness of a chord, metres */
 export function endPlates(chords: ChordLines, count: number, radius: number): Part[] {
@@ -67,25 +73,47 @@ export function endPlates(chords: ChordLines, count: number, radius: number): Pa
       return sum + x * ny - nx * y;
     }, 0);
     const turned = area > 0 ? outline : outline.toReversed();
-    const section = sectionFromOutline(Float64Array.from(turned, ([x]) => x), Float64Array.from(turned, ([, y]) => y), { hardAngle: 0.3 });
+    const section = sectionFromOutline(
+      Float64Array.from(turned, ([x]) => x),
+      Float64Array.from(turned, ([, y]) => y),
+      { hardAngle: 0.3 },
+    );
     const ends = [PLATE.from, PLATE.to].flatMap((far) => middle.map((value, n) => value + far * radius * way[n]));
     plates.push(sweep(singleCurve(ends), section, { radius: 1, startDirection: up as [number, number, number] }));
   }
-  return plates.length > 0 ? [{ kind: 'mesh', id: 'ends', name: 'End plates', slot: 'joints', mesh: mergeMeshes(plates) }] : [];
-} // biome-ignore format: its longer calls in one line each
+  return plates.length > 0
+    ? [{ kind: 'mesh', id: 'ends', name: 'End plates', slot: 'joints', mesh: mergeMeshes(plates) }]
+    : [];
+}
 
 /** Spigots at the ends of chords, sockets at their beginnings, and the pins through both. */
 export function spigots(chords: ChordLines, count: number, radius: number, sides: number): Part[] {
-  const rods = endsOf(chords, count, false).flat().flatMap((end) => {
-    const { radius: thick, from: begin, to } = end.first ? SOCKET : SPIGOT;
-    const across = cross(end.way, end.side);
-    const far = end.first ? -PIN.off : PIN.off;
-    const pin = end.at.map((value, n) => value + radius * (far * end.way[n] - PIN.half * across[n]));
-    return [
-      { id: childId(end.id, 1), at: end.at.map((value, n) => value + radius * begin * end.way[n]), way: end.way, side: end.side, long: (to - begin) * radius, thick: thick * radius },
-      { id: childId(end.id, 2), at: pin, way: across, side: end.side, long: 2 * PIN.half * radius, thick: PIN.radius * radius },
-    ];
-  });
+  const rods = endsOf(chords, count, false)
+    .flat()
+    .flatMap((end) => {
+      const { radius: thick, from: begin, to } = end.first ? SOCKET : SPIGOT;
+      const across = cross(end.way, end.side);
+      const far = end.first ? -PIN.off : PIN.off;
+      const pin = end.at.map((value, n) => value + radius * (far * end.way[n] - PIN.half * across[n]));
+      return [
+        {
+          id: childId(end.id, 1),
+          at: end.at.map((value, n) => value + radius * begin * end.way[n]),
+          way: end.way,
+          side: end.side,
+          long: (to - begin) * radius,
+          thick: thick * radius,
+        },
+        {
+          id: childId(end.id, 2),
+          at: pin,
+          way: across,
+          side: end.side,
+          long: 2 * PIN.half * radius,
+          thick: PIN.radius * radius,
+        },
+      ];
+    });
   if (rods.length === 0) return [];
   const matrix = new Float32Array(16 * rods.length);
   rods.forEach(({ at, way, side, long, thick }, n) => {
@@ -104,10 +132,15 @@ export function spigots(chords: ChordLines, count: number, radius: number, sides
     name: 'Spigots and pins',
     slot: 'joints',
     mesh: memberMesh(roundSection(sides)),
-    places: { id: Uint32Array.from(rods, ({ id }) => id), matrix, along: new Float32Array(rods.length), curve: new Uint32Array(rods.length) },
+    places: {
+      id: Uint32Array.from(rods, ({ id }) => id),
+      matrix,
+      along: new Float32Array(rods.length),
+      curve: new Uint32Array(rods.length),
+    },
   };
   return [part];
-} // biome-ignore format: its longer calls in one line each
+}
 
 /** A polygon with each side so much further out, its corners where the sides meet. */
 function grown(corners: readonly (readonly number[])[], by: number): number[][] {

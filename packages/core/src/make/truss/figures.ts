@@ -96,13 +96,15 @@ export function figuresOf(
 }
 
 /** Lengths are counted one by one up to here, in millimetres: above they are few. */
-const MOST_COUNTED = 1_000_000;
+const MAX_EXACT = 1_000_000;
 
 /** Of each kind: how many members are cut to each length, millimetre by millimetre, the longest first; how long all are, and how many. */
 function alikeOf(lattice: Lattice, lengths: Float64Array, less: readonly number[]) {
   const { kind, members } = lattice;
-  const last = extremesOf(lattice, lengths).map((ends, k) => Math.round(Math.max(0, (ends?.longest.length ?? 0) - less[k]) * PER_METRE));
-  const rooms = last.map((steps) => Math.min(MOST_COUNTED, steps + 1));
+  const last = extremesOf(lattice, lengths).map((ends, k) =>
+    Math.round(Math.max(0, (ends?.longest.length ?? 0) - less[k]) * PER_METRE),
+  );
+  const rooms = last.map((steps) => Math.min(MAX_EXACT, steps + 1));
   const each = kernel.TALLY.value;
   const room = rooms.reduce((sum, some) => sum + 4 * some, lengths.byteLength + each * last.length);
   const reserve = hold(lattice, room);
@@ -130,9 +132,13 @@ function alikeOf(lattice: Lattice, lengths: Float64Array, less: readonly number[
     }
     const pieces = new Uint32Array(buffer, counts[k], rooms[k]);
     for (let key = Math.min(rooms[k] - 1, steps); key >= 0; key--) if (pieces[key] > 0) alike.push([key, pieces[key]]);
-    return { alike, sum: new Float64Array(buffer, table + each * k + 8, 1)[0], count: alike.reduce((all, [, some]) => all + some, 0) };
+    return {
+      alike,
+      sum: new Float64Array(buffer, table + each * k + 8, 1)[0],
+      count: alike.reduce((all, [, some]) => all + some, 0),
+    };
   });
-} // biome-ignore format: its longer lines
+}
 
 /** The longest and the shortest member of each kind there is: how long, metres, and the joint where it begins. */
 export function extremesOf(lattice: Lattice, lengths: Float64Array) {
@@ -144,5 +150,7 @@ export function extremesOf(lattice: Lattice, lengths: Float64Array) {
   const numbers = (at: number) => [...new Uint32Array(kernel.memory.buffer, at, many)];
   const endOf = (m: number) => ({ length: lengths[m], joint: lattice.from[m] });
   const shortest = numbers(least);
-  return numbers(longest).map((m, k) => (m >= lattice.members ? undefined : { longest: endOf(m), least: endOf(shortest[k]) }));
-} // biome-ignore format: its longest line
+  return numbers(longest).map((m, k) =>
+    m >= lattice.members ? undefined : { longest: endOf(m), least: endOf(shortest[k]) },
+  );
+}

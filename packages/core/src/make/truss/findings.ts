@@ -18,16 +18,30 @@ const SLENDER = 200;
 const CLEAR_OF_IT = 1.01;
 
 /** Tells of more bays than can be made, and of lines that have not room for one. */
-export function reportBays(stations: Stations & { asked: number }, framed: FramedLines, p: TrussChoice, context: BuildContext): void {
+export function reportBays(
+  stations: Stations & { asked: number },
+  framed: FramedLines,
+  p: TrussChoice,
+  context: BuildContext,
+): void {
   const bay = p.bay * greatest(p.depth);
   const most = mostStations(p);
   if (stations.asked > stations.id.length)
     context.report({
       code: 'too-many-bays',
       severity: 'warning',
-      message: `It would have ${stations.asked.toLocaleString('en')} joints along its lines: it ends after ${most.toLocaleString('en')}. Make the bays longer.`,
+      message: `Needs ${stations.asked.toLocaleString('en')} joints (limit ${most.toLocaleString('en')}): the rest of the line stays empty. Increase the bay length.`,
       size: { value: stations.asked, limit: most, kind: 'count' },
-      fix: { label: 'Use longer bays', kind: 'set', stage: 'make', parameter: p.by === 'count' ? 'bays' : 'bay', value: p.by === 'count' ? Math.max(1, Math.floor((p.bays * most) / stations.asked) - 1) : Math.min(100, (p.bay * stations.asked) / most) },
+      fix: {
+        label: 'Use longer bays',
+        kind: 'set',
+        stage: 'make',
+        parameter: p.by === 'count' ? 'bays' : 'bay',
+        value:
+          p.by === 'count'
+            ? Math.max(1, Math.floor((p.bays * most) / stations.asked) - 1)
+            : Math.min(100, (p.bay * stations.asked) / most),
+      },
     });
   const short = Array.from(framed.lengths).findIndex((length) => length > 0 && p.by === 'length' && length < 0.5 * bay);
   if (short >= 0) {
@@ -36,27 +50,41 @@ export function reportBays(stations: Stations & { asked: number }, framed: Frame
     context.report({
       code: 'bay-longer',
       severity: 'warning',
-      message: 'A line is shorter than half a bay: it gets a single one. Make bays shorter, or the line longer.',
+      message: 'A line is shorter than half a bay: it gets a single bay. Reduce the bay length, or draw a longer line.',
       place: [x, y, z],
       size: { value: framed.lengths[short], limit: bay, kind: 'length' },
-      fix: { label: 'Use shorter bays', kind: 'set', stage: 'make', parameter: 'bay', value: Math.max(0.02, framed.lengths[short] / greatest(p.depth) / 2) },
+      fix: {
+        label: 'Use shorter bays',
+        kind: 'set',
+        stage: 'make',
+        parameter: 'bay',
+        value: Math.max(0.02, framed.lengths[short] / greatest(p.depth) / 2),
+      },
     });
   }
-} // biome-ignore format: findings in one line each
+}
 
 /** Tells where joints that turn freely have fewer bars than hold them (Maxwell 1864). */
-export function reportLoose(measures: readonly Measure[], { joint }: Lattice, p: TrussChoice, context: BuildContext): void {
+export function reportLoose(
+  measures: readonly Measure[],
+  { joint }: Lattice,
+  p: TrussChoice,
+  context: BuildContext,
+): void {
   const spare = measures.find(({ id }) => id === 'spare')?.value ?? 0;
   if (p.joint !== 'ball' || spare >= 0) return;
   context.report({
     code: 'bays-loose',
     severity: 'note',
-    message: `With joints that turn it has ${-spare} bars too few to be stiff (Maxwell’s count). Give it diagonals, or braced ends.`,
+    message: `${-spare} members too few to be rigid with hinged joints (Maxwell’s count). Add diagonals, or brace the ends.`,
     place: [joint[0], joint[1], joint[2]],
     size: { value: -spare, limit: 0, kind: 'count' },
-    fix: p.webs === 'none' ? { label: 'Add diagonals', kind: 'set', stage: 'make', parameter: 'webs', value: 'one-way' } : { label: 'Brace the ends', kind: 'set', stage: 'make', parameter: 'ends', value: 'braced' },
+    fix:
+      p.webs === 'none'
+        ? { label: 'Add diagonals', kind: 'set', stage: 'make', parameter: 'webs', value: 'one-way' }
+        : { label: 'Brace the ends', kind: 'set', stage: 'make', parameter: 'ends', value: 'braced' },
   });
-} // biome-ignore format: its fixes in one line
+}
 
 /** Tells of ends that stay square because the cut that is asked for does not meet them. */
 export function reportUncut({ uncut, framed }: Layout, p: TrussChoice, context: BuildContext): void {
@@ -65,16 +93,21 @@ export function reportUncut({ uncut, framed }: Layout, p: TrussChoice, context: 
   context.report({
     code: 'ends-uncut',
     severity: 'warning',
-    message: `${uncut === 1 ? 'An end of a chord stays' : `${uncut} ends of chords stay`} square: ${p.endCut === 'prop' ? 'the prop does not lie before it within a few bays, or cuts its last bay away. Choose another one, or lead the line up to it' : 'the cut runs along it, or would cut its last bay away. Choose the other way, or make the line longer'}.`,
+    message: `${uncut === 1 ? 'An end of a chord stays' : `${uncut} ends of chords stay`} square: ${p.endCut === 'prop' ? 'the prop is not within a few bays of the end, or would cut the last bay away. Choose another prop, or extend the line to it' : 'the cut runs along the chord, or would cut the last bay away. Choose another end cut, or draw a longer line'}.`,
     place: [x, y, z],
     size: { value: uncut, limit: 0, kind: 'count' },
     fix: { label: 'Cut the ends square', kind: 'set', stage: 'make', parameter: 'endCut', value: 'square' },
   });
-} // biome-ignore format: its message in one line
+}
 
 /** Tells of profiles of the project that members cannot be cut from. */
 export function reportProfiles(p: TrussChoice, context: BuildContext): void {
-  const asked = [[p.chordProfile, p.chordOwn], [p.webProfile, p.webOwn], [p.frameProfile, p.frameOwn], ...(p.ties === 'none' ? [] : [[p.tieProfile, p.tieOwn]])];
+  const asked = [
+    [p.chordProfile, p.chordOwn],
+    [p.webProfile, p.webOwn],
+    [p.frameProfile, p.frameOwn],
+    ...(p.ties === 'none' ? [] : [[p.tieProfile, p.tieOwn]]),
+  ];
   for (const id of new Set(asked.filter(([value]) => value === OWN).map(([, own]) => own))) {
     const profile = context.profile(id);
     reportProfile(OWN, id, 1, context);
@@ -82,13 +115,18 @@ export function reportProfiles(p: TrussChoice, context: BuildContext): void {
       context.report({
         code: 'profile-line',
         severity: 'warning',
-        message: `"${profile.name}" is a line that encloses nothing: members of it are round instead. Close its outline, or choose another profile.`,
+        message: `"${profile.name}" encloses no area: round members are used. Close its outline, or choose another profile.`,
       });
   }
-} // biome-ignore format: lists and messages in one line each
+}
 
 /** Members in words. */
-const WORDS = [{ one: 'chord', all: 'Chords' }, { one: 'diagonal', all: 'Diagonals' }, { one: 'frame', all: 'Frames' }, { one: 'tie', all: 'Ties' }]; // biome-ignore format: one line
+const WORDS = [
+  { one: 'chord', all: 'Chords' },
+  { one: 'diagonal', all: 'Diagonals' },
+  { one: 'frame', all: 'Frames' },
+  { one: 'tie', all: 'Ties' },
+];
 
 /** Tells of members that are too thick for their bay, and of those that are too slender. */
 export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussChoice, context: BuildContext): void {
@@ -107,20 +145,32 @@ export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussC
       context.report({
         code: 'member-thick',
         severity: 'warning',
-        message: `A ${WORDS[kind].one} is thicker than it is long. Make it thinner, or bays and depth larger.`,
+        message: `A ${WORDS[kind].one} is thicker than it is long. Reduce its thickness, or increase bays and depth.`,
         place: placeOf(least.joint),
         size: { value: 2 * radius, limit: least.length, kind: 'length' },
-        fix: { label: 'Make members thinner', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.max(0.001, (p[thick[kind]] * least.length) / (4 * radius)) },
+        fix: {
+          label: 'Make members thinner',
+          kind: 'set',
+          stage: 'make',
+          parameter: thick[kind],
+          value: Math.max(0.001, (p[thick[kind]] * least.length) / (4 * radius)),
+        },
       });
     const slender = longest.length / (profile.gyration(wall) * radius);
     if (slender > SLENDER && (kind !== CHORD || p.curved === 'straight'))
       context.report({
         code: 'member-slender',
         severity: 'note',
-        message: `${WORDS[kind].all} are ${Math.round(slender)} times as long as their radius of gyration: they would buckle. Make them thicker, or bays shorter.`,
+        message: `${WORDS[kind].all} are ${Math.round(slender)} times as long as their radius of gyration and would buckle. Make them thicker, or shorten the bays.`,
         place: placeOf(longest.joint),
         size: { value: Math.round(slender), limit: SLENDER, kind: 'count' },
-        fix: { label: 'Make members thicker', kind: 'set', stage: 'make', parameter: thick[kind], value: Math.min(1, (CLEAR_OF_IT * p[thick[kind]] * slender) / SLENDER) },
+        fix: {
+          label: 'Make members thicker',
+          kind: 'set',
+          stage: 'make',
+          parameter: thick[kind],
+          value: Math.min(1, (CLEAR_OF_IT * p[thick[kind]] * slender) / SLENDER),
+        },
       });
   }
-} // biome-ignore format: findings in one line each
+}

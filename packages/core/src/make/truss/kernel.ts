@@ -51,7 +51,9 @@ export function hold(lattice: Lattice, bytes: number): (bytes: number) => number
   if (held?.lattice.deref() !== lattice) {
     const { members, joint, outward } = lattice;
     const { along, curve } = lattice.stations;
-    const lists = [lattice.kind, lattice.from, lattice.to, lattice.station, lattice.id].map((all) => all.subarray(0, members)); // biome-ignore format: one line
+    const lists = [lattice.kind, lattice.from, lattice.to, lattice.station, lattice.id].map((all) =>
+      all.subarray(0, members),
+    );
     const all = [...lists, joint, outward, along, curve];
     const { reserve, end } = layout();
     const at = all.map(({ byteLength }) => reserve(byteLength));

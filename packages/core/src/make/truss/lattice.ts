@@ -39,7 +39,9 @@ export function latticeOver(
   placeJoints(stations, corners, p, joint, outward);
   cut(joint);
   const pairings = p.ties === 'none' ? [] : neighbours(runs, stations.at);
-  const tied = pairings.map((pairing): TiedPairs => ({ stations: pairing.stations, chords: nearest(joint, n, corners, pairing.stations) }));
+  const tied = pairings.map(
+    (pairing): TiedPairs => ({ stations: pairing.stations, chords: nearest(joint, n, corners, pairing.stations) }),
+  );
   const key = JSON.stringify([n, faces, p.ends, p.every, p.ties, p.tieEvery, tied]);
   let known = braced.get(stations);
   if (known?.key !== key) {
@@ -49,7 +51,7 @@ export function latticeOver(
   const { bracing } = known;
   placeMiddles(bracing.middles, n * total, joint, outward);
   return { ...bracing, joint, outward };
-} // biome-ignore format: its longer lines
+}
 
 /** Joints in the middle of frames, and the ways out there. */
 function placeMiddles(middles: Uint32Array, first: number, joint: Float64Array, outward: Float64Array): void {

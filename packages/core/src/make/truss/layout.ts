@@ -15,12 +15,12 @@ import { type MemberProfile, OWN, ownProfile, profileOf } from './profiles.js';
 // How large members are, and where joints stand along the lines.
 
 /** Members of one piece at most, about: five to ten of a chord and bay. */
-const MOST_MEMBERS = 600_000;
+const MAX_MEMBERS = 600_000;
 /** A line that runs as steeply, by the sine of it, has no way up of its own. */
 const PLUMB = 0.9999;
 
 /** Joints along the lines of one piece at most, those of one section as one. */
-export const mostStations = (p: TrussChoice): number => Math.floor(MOST_MEMBERS / (5 * chordsOf(p)));
+export const mostStations = (p: TrussChoice): number => Math.floor(MAX_MEMBERS / (5 * chordsOf(p)));
 
 /** Half thickness of chords, diagonals, frames and ties, metres. */
 export function sizesOf(p: TrussChoice): [number, number, number, number] {
@@ -50,7 +50,11 @@ interface Along {
 const along = new WeakMap<CurveSet, Partial<Along>>();
 
 /** Lines and stations, kept for what moves neither. */
-function stationsFor(input: CurveSet, p: TrussChoice, density: number): { framed: FramedLines } & Pick<Along['spread'], 'stations' | 'runs'> {
+function stationsFor(
+  input: CurveSet,
+  p: TrussChoice,
+  density: number,
+): { framed: FramedLines } & Pick<Along['spread'], 'stations' | 'runs'> {
   const kept = along.get(input) ?? {};
   along.set(input, kept);
   const framedKey = `${p.upright} ${density}`;
@@ -59,14 +63,21 @@ function stationsFor(input: CurveSet, p: TrussChoice, density: number): { framed
     kept.spread = undefined;
   }
   const framed = kept.framed.lines;
-  const spreadKey = JSON.stringify([p.by, p.bays, p.bay, greatest(p.depth), insetOf(p, framed.lengths), mostStations(p)]);
+  const spreadKey = JSON.stringify([
+    p.by,
+    p.bays,
+    p.bay,
+    greatest(p.depth),
+    insetOf(p, framed.lengths),
+    mostStations(p),
+  ]);
   if (kept.spread?.key !== spreadKey) {
     const stations = stationsAlong(framed, spreadOf(p, framed.lengths), mostStations(p));
     kept.spread = { key: spreadKey, stations, runs: runsOf(stations, framed.lines) };
   }
   const { stations, runs } = kept.spread;
   return { framed, stations, runs };
-} // biome-ignore format: its longer lines
+}
 
 /** Lines with the way up; a plumb one has none: its front looks along z. */
 function framedFor(input: CurveSet, p: TrussChoice, density: number): FramedLines {
@@ -123,11 +134,30 @@ const known = new WeakMap<CurveSet, { key: string; cutBy: Surface | undefined; l
 
 /** How members look moves no joint: with others of these the layout stays as it was. */
 const LOOKS: ReadonlySet<string> = new Set<keyof TrussChoice>([
-  'webProfile', 'webOwn', 'web', 'tieProfile', 'tieOwn', 'tie', 'chordOwn', 'frameOwn', 'wall', 'stuff', 'plate', 'fillet', 'cell', 'sides', 'curved', 'bakedAs',
-]); // biome-ignore format: one line
+  'webProfile',
+  'webOwn',
+  'web',
+  'tieProfile',
+  'tieOwn',
+  'tie',
+  'chordOwn',
+  'frameOwn',
+  'wall',
+  'stuff',
+  'plate',
+  'fillet',
+  'cell',
+  'sides',
+  'curved',
+  'bakedAs',
+]);
 
 /** Lays a truss out along each line; kept for the lines until other numbers, or the prop that cuts it, move a joint. */
-export function layoutOf(input: CurveSet, p: TrussChoice, { density, surroundings }: Pick<BuildContext, 'density' | 'surroundings'>): Layout {
+export function layoutOf(
+  input: CurveSet,
+  p: TrussChoice,
+  { density, surroundings }: Pick<BuildContext, 'density' | 'surroundings'>,
+): Layout {
   const key = JSON.stringify([density, p], (name, value) => (LOOKS.has(name) ? undefined : value));
   const cutBy = p.endCut === 'prop' ? surroundings.surface(p.cutBy) : undefined;
   const old = known.get(input);
@@ -141,7 +171,7 @@ export function layoutOf(input: CurveSet, p: TrussChoice, { density, surrounding
   const layout = { framed, stations, runs, lattice, lengths: lengthsOf(lattice), cutter, uncut };
   known.set(input, { key, cutBy, layout });
   return layout;
-} // biome-ignore format: its head in one line
+}
 
 /** The stations of each line, which stand together. */
 function runsOf({ curve }: Stations, lines: CurveSet): Run[] {

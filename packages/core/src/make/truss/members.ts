@@ -95,8 +95,15 @@ export function memberLines(
   const count = countsOf(lattice, lengths).reduce((sum, some, kind) => sum + (wanted[kind] ? some : 0), 0);
   const reserve = hold(lattice, lengths.byteLength + 16 * KINDS.length + LINE_BYTES * count);
   const [long, size, want, position, along, radius, id, length] = [
-    lengths.byteLength, 8 * KINDS.length, 8 * KINDS.length, 48 * count, 8 * count, 8 * count, 4 * count, 4 * count,
-  ].map(reserve); // biome-ignore format: as they are named
+    lengths.byteLength,
+    8 * KINDS.length,
+    8 * KINDS.length,
+    48 * count,
+    8 * count,
+    8 * count,
+    4 * count,
+    4 * count,
+  ].map(reserve);
   const { buffer } = kernel.memory;
   new Float64Array(buffer, long, lengths.length).set(lengths);
   new Float64Array(buffer, size, sizes.length).set(sizes);

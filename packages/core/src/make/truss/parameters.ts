@@ -19,7 +19,14 @@ const AS_SIDES = { value: 'sides', label: 'Same as sides' };
 const profile = (label: string, help: string, initial: string) =>
   ({ kind: 'choice', label, help, default: initial, options: PROFILE_OPTIONS, group: 'Members' }) as const;
 const own = (label: string, of: string) =>
-  ({ kind: 'profile', label, help: 'Custom profile from the project; its longer side matches the member’s thickness.', default: '', when: { parameter: of, is: [OWN] }, group: 'Members' }) as const; // biome-ignore format: one line
+  ({
+    kind: 'profile',
+    label,
+    help: 'Custom profile from the project; its longer side matches the member’s thickness.',
+    default: '',
+    when: { parameter: of, is: [OWN] },
+    group: 'Members',
+  }) as const;
 const thick = (label: string, help: string, initial: number) =>
   ({
     kind: 'ratio',
@@ -179,8 +186,24 @@ export const TRUSS = {
     ],
     group: 'Lattice',
   },
-  topWebs: { kind: 'choice', label: 'Top diagonals', help: 'Diagonals of faces that look up.', default: 'sides', options: [AS_SIDES, ...WEBS], when: SPATIAL, group: 'Lattice' },
-  bottomWebs: { kind: 'choice', label: 'Bottom diagonals', help: 'Diagonals of faces that look down.', default: 'sides', options: [AS_SIDES, ...WEBS], when: SPATIAL, group: 'Lattice' },
+  topWebs: {
+    kind: 'choice',
+    label: 'Top diagonals',
+    help: 'Diagonals of faces that look up.',
+    default: 'sides',
+    options: [AS_SIDES, ...WEBS],
+    when: SPATIAL,
+    group: 'Lattice',
+  },
+  bottomWebs: {
+    kind: 'choice',
+    label: 'Bottom diagonals',
+    help: 'Diagonals of faces that look down.',
+    default: 'sides',
+    options: [AS_SIDES, ...WEBS],
+    when: SPATIAL,
+    group: 'Lattice',
+  },
   every: {
     kind: 'count',
     label: 'Frame interval',
@@ -228,18 +251,26 @@ export const TRUSS = {
     when: { parameter: 'ties', is: ['ties', 'braced'] },
     group: 'Parallel trusses',
   },
-  tieProfile: { ...profile('Ties of', 'What ties are cut from.', 'tube'), when: { parameter: 'ties', is: ['ties', 'braced'] }, group: 'Parallel trusses' },
-  tieOwn: { ...own('Tie profile', 'tieProfile'), group: 'Parallel trusses' },
-  tie: { ...thick('Tie', 'How thick a tie is.', 0.08), when: { parameter: 'ties', is: ['ties', 'braced'] }, group: 'Parallel trusses' },
-  chordProfile: profile('Chords of', 'What chords are cut from.', 'tube'),
-  chordOwn: own('Chord profile', 'chordProfile'),
-  chord: thick('Chord', 'How thick a chord is.', 0.16),
-  webProfile: profile('Diagonals of', 'What diagonals are cut from.', 'tube'),
-  webOwn: own('Diagonal profile', 'webProfile'),
-  web: thick('Diagonal', 'How thick a diagonal is.', 0.07),
-  frameProfile: profile('Frames of', 'What frames are cut from.', 'tube'),
-  frameOwn: own('Frame profile', 'frameProfile'),
-  frame: thick('Frame', 'How thick a member of a frame is.', 0.08),
+  tieProfile: {
+    ...profile('Tie profile', 'Section of the ties.', 'tube'),
+    when: { parameter: 'ties', is: ['ties', 'braced'] },
+    group: 'Parallel trusses',
+  },
+  tieOwn: { ...own('Custom tie profile', 'tieProfile'), group: 'Parallel trusses' },
+  tie: {
+    ...thick('Tie thickness', 'Thickness of a tie.', 0.08),
+    when: { parameter: 'ties', is: ['ties', 'braced'] },
+    group: 'Parallel trusses',
+  },
+  chordProfile: profile('Chord profile', 'Section of the chords.', 'tube'),
+  chordOwn: own('Custom chord profile', 'chordProfile'),
+  chord: thick('Chord thickness', 'Thickness of a chord.', 0.16),
+  webProfile: profile('Diagonal profile', 'Section of the diagonals.', 'tube'),
+  webOwn: own('Custom diagonal profile', 'webProfile'),
+  web: thick('Diagonal thickness', 'Thickness of a diagonal.', 0.07),
+  frameProfile: profile('Frame profile', 'Section of the frames.', 'tube'),
+  frameOwn: own('Custom frame profile', 'frameProfile'),
+  frame: thick('Frame thickness', 'Thickness of a frame member.', 0.08),
   wall: {
     kind: 'ratio',
     of: 'half the thickness',
@@ -380,7 +411,7 @@ export const TRUSS = {
     gauge: 'corners',
     group: 'Resolution',
   },
-} as const satisfies ParameterSet; // biome-ignore format: its short ones in one line each
+} as const satisfies ParameterSet;
 export type TrussChoice = ValuesOf<typeof TRUSS>;
 
 /** How many chords it has. */

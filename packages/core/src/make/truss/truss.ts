@@ -41,22 +41,141 @@ export const truss = defineUnit({
   shelf: 'frames',
   outfits: [
     { id: 'galvanised-truss', label: 'Galvanised', wears: { main: { unit: 'plain', preset: 'steel' } } },
-    { id: 'painted-truss', label: 'Painted', wears: { main: { unit: 'plain', preset: 'green-paint' }, webs: { unit: 'plain', preset: 'green-paint' }, frames: { unit: 'plain', preset: 'green-paint' } } },
-    { id: 'brushed-truss', label: 'Brushed', wears: { main: { unit: 'patterned', preset: 'brushed-steel' }, webs: { unit: 'patterned', preset: 'brushed-steel' }, frames: { unit: 'patterned', preset: 'brushed-steel' }, joints: { unit: 'patterned', preset: 'knurled-steel' } } },
-    { id: 'timber-truss', label: 'Timber', wears: { main: { unit: 'plain', preset: 'timber' }, webs: { unit: 'plain', preset: 'timber' }, frames: { unit: 'plain', preset: 'timber' } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'painted-truss',
+      label: 'Painted',
+      wears: {
+        main: { unit: 'plain', preset: 'green-paint' },
+        webs: { unit: 'plain', preset: 'green-paint' },
+        frames: { unit: 'plain', preset: 'green-paint' },
+      },
+    },
+    {
+      id: 'brushed-truss',
+      label: 'Brushed',
+      wears: {
+        main: { unit: 'patterned', preset: 'brushed-steel' },
+        webs: { unit: 'patterned', preset: 'brushed-steel' },
+        frames: { unit: 'patterned', preset: 'brushed-steel' },
+        joints: { unit: 'patterned', preset: 'knurled-steel' },
+      },
+    },
+    {
+      id: 'timber-truss',
+      label: 'Timber',
+      wears: {
+        main: { unit: 'plain', preset: 'timber' },
+        webs: { unit: 'plain', preset: 'timber' },
+        frames: { unit: 'plain', preset: 'timber' },
+      },
+    },
+  ],
   parameters: TRUSS,
   presets: [
     { id: 'triangle-truss', label: 'Three chords', parameters: {} },
-    { id: 'box-truss', label: 'Four chords', parameters: { form: 'square', ends: 'braced', chord: 0.17, web: 0.06, frame: 0.07, stuff: 'aluminium' } },
-    { id: 'flat-truss', label: 'Flat girder', parameters: { form: 'flat', webs: 'one-way', lineAt: 'top', chordProfile: 'square', webProfile: 'square', frameProfile: 'square', chord: 0.11, web: 0.07, frame: 0.07, bay: 0.9, joint: 'plate', plate: 2.6 } },
-    { id: 'ball-lattice', label: 'Ball lattice', parameters: { form: 'square', ends: 'braced', on: 'edge', webs: 'zigzag', joint: 'ball', chord: 0.08, web: 0.055, frame: 0.055, bay: 0.8 } },
-    { id: 'tower', label: 'Tower', parameters: { form: 'square', webs: 'crossed', chordProfile: 'angle', webProfile: 'angle', frameProfile: 'angle', chord: 0.08, web: 0.05, frame: 0.05, bay: 1.1, depth: { ease: 'straight', knots: [{ at: 0, value: 0.42 }, { at: 1, value: 0.18 }] } }, sample: { parameters: { depth: { ease: 'straight', knots: [{ at: 0, value: 0.13 }, { at: 1, value: 0.05 }] } } } },
-    { id: 'ladder', label: 'Ladder', parameters: { form: 'flat', turn: Math.PI / 2, webs: 'none', ends: 'open', bay: 0.7, chord: 0.1, frame: 0.075 } },
-    { id: 'gangway', label: 'Gangway', parameters: { form: 'square', lineAt: 'bottom', width: 0.9, webs: 'one-way', topWebs: 'none', bottomWebs: 'crossed', chordProfile: 'square', webProfile: 'square', frameProfile: 'square', chord: 0.07, web: 0.04, frame: 0.045, bay: 0.9, stuff: 'aluminium' } },
+    {
+      id: 'box-truss',
+      label: 'Four chords',
+      parameters: { form: 'square', ends: 'braced', chord: 0.17, web: 0.06, frame: 0.07, stuff: 'aluminium' },
+    },
+    {
+      id: 'flat-truss',
+      label: 'Flat girder',
+      parameters: {
+        form: 'flat',
+        webs: 'one-way',
+        lineAt: 'top',
+        chordProfile: 'square',
+        webProfile: 'square',
+        frameProfile: 'square',
+        chord: 0.11,
+        web: 0.07,
+        frame: 0.07,
+        bay: 0.9,
+        joint: 'plate',
+        plate: 2.6,
+      },
+    },
+    {
+      id: 'ball-lattice',
+      label: 'Ball lattice',
+      parameters: {
+        form: 'square',
+        ends: 'braced',
+        on: 'edge',
+        webs: 'zigzag',
+        joint: 'ball',
+        chord: 0.08,
+        web: 0.055,
+        frame: 0.055,
+        bay: 0.8,
+      },
+    },
+    {
+      id: 'tower',
+      label: 'Tower',
+      parameters: {
+        form: 'square',
+        webs: 'crossed',
+        chordProfile: 'angle',
+        webProfile: 'angle',
+        frameProfile: 'angle',
+        chord: 0.08,
+        web: 0.05,
+        frame: 0.05,
+        bay: 1.1,
+        depth: {
+          ease: 'straight',
+          knots: [
+            { at: 0, value: 0.42 },
+            { at: 1, value: 0.18 },
+          ],
+        },
+      },
+      sample: {
+        parameters: {
+          depth: {
+            ease: 'straight',
+            knots: [
+              { at: 0, value: 0.13 },
+              { at: 1, value: 0.05 },
+            ],
+          },
+        },
+      },
+    },
+    {
+      id: 'ladder',
+      label: 'Ladder',
+      parameters: { form: 'flat', turn: Math.PI / 2, webs: 'none', ends: 'open', bay: 0.7, chord: 0.1, frame: 0.075 },
+    },
+    {
+      id: 'gangway',
+      label: 'Gangway',
+      parameters: {
+        form: 'square',
+        lineAt: 'bottom',
+        width: 0.9,
+        webs: 'one-way',
+        topWebs: 'none',
+        bottomWebs: 'crossed',
+        chordProfile: 'square',
+        webProfile: 'square',
+        frameProfile: 'square',
+        chord: 0.07,
+        web: 0.04,
+        frame: 0.045,
+        bay: 0.9,
+        stuff: 'aluminium',
+      },
+    },
     { id: 'welded-truss', label: 'Welded', parameters: { joint: WELDED, chord: 0.15, web: 0.09, frame: 0.09 } },
-    { id: 'hand-rail', label: 'Hand rail', parameters: { form: 'flat', lineAt: 'bottom', webs: 'none', chord: 0.06, frame: 0.05, bay: 1.4 } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'hand-rail',
+      label: 'Hand rail',
+      parameters: { form: 'flat', lineAt: 'bottom', webs: 'none', chord: 0.06, frame: 0.05, bay: 1.4 },
+    },
+  ],
   sample: { parameters: { depth: 0.07 } },
   slots: [
     { id: 'webs', label: 'Diagonals', wears: { unit: 'plain', preset: 'steel' } },
@@ -92,7 +211,8 @@ export const truss = defineUnit({
       // open ones are closed by caps
       for (const closed of curves.closed) if (!closed) vertices += meshes[CHORD] - 2 * ring;
     }
-    if (p.closed === 'spigots') vertices += 4 * chordsOf(p) * curveCount(input) * vertexCount(memberMesh(roundSection(sidesOf(p, density))));
+    if (p.closed === 'spigots')
+      vertices += 4 * chordsOf(p) * curveCount(input) * vertexCount(memberMesh(roundSection(sidesOf(p, density))));
     if (p.joint === 'ball') vertices += lattice.stationOf.length * vertexCount(ballMesh(sidesOf(p, density)));
     if (p.joint === 'plate') vertices += lattice.met.reduce((sum, one) => sum + one, 0) * vertexCount(plateMesh());
     return { vertices, bytes: VERTEX_BYTES * vertices };
@@ -109,7 +229,14 @@ export const truss = defineUnit({
     reportProfiles(p, context);
     reportUncut(layout, p, context);
     for (const found of clashes(lattice, stations, runs, sizes)) context.report(found);
-    const figures = figuresOf(lattice, straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)), stocksOf(p, context), lessOf(p, sizes, cuts, straight), stuffOf(p).density, runs.length);
+    const figures = figuresOf(
+      lattice,
+      straight ? lengths : toTheEnds(lattice, lengths, runs, insetOf(p, framed.lengths)),
+      stocksOf(p, context),
+      lessOf(p, sizes, cuts, straight),
+      stuffOf(p).density,
+      runs.length,
+    );
     reportLoose(figures.measures, lattice, p, context);
     const bodies = bodiesOf(layout, chords, sizes);
     return madeOf(framed.lines, {
@@ -119,51 +246,109 @@ export const truss = defineUnit({
       ...figures,
     });
   },
-}); // biome-ignore format: its longer calls in one line each
+});
 
 /** What is seen and baked of it: lines, one skin, or each member by itself. */
-function partsOf(layout: Layout, chords: ChordLines, bodies: readonly SweptBody[], cuts: readonly number[], p: TrussChoice, context: BuildContext): Part[] {
+function partsOf(
+  layout: Layout,
+  chords: ChordLines,
+  bodies: readonly SweptBody[],
+  cuts: readonly number[],
+  p: TrussChoice,
+  context: BuildContext,
+): Part[] {
   if (p.bakedAs === 'lines') return centreLines(layout, p, context);
   if (p.joint !== WELDED || !canMerge(context)) return ownParts(layout, chords, cuts, p, context);
   const skin = { cell: p.cell, blend: p.fillet, unit: thinnest(layout.lattice, sizesOf(p)) };
   return [...mergedPart(limbsIn(bodies), skin, context), ...closings(chords, p, context)];
-} // biome-ignore format: its head in one line
+}
 
 /** What chords, diagonals, frames and ties wear; and their parts. */
 const SLOT_OF = ['main', 'webs', 'frames', 'frames'];
-const PARTS = [['chords', 'Chords'], ['webs', 'Diagonals'], ['frames', 'Frames'], ['ties', 'Ties']] as const; // biome-ignore format: one line
+const PARTS = [
+  ['chords', 'Chords'],
+  ['webs', 'Diagonals'],
+  ['frames', 'Frames'],
+  ['ties', 'Ties'],
+] as const;
 
 /** Its members as lines from joint to joint, as thick as they are: each kind for itself, called by what it is cut from. */
 function centreLines({ lattice, lengths }: Layout, p: TrussChoice, context: BuildContext): Part[] {
   return stocksOf(p, context).flatMap((stock, kind): Part[] => {
-    const { curves, radius } = memberLines(lattice, lengths, sizesOf(p), KINDS.map((_name, one) => one === kind));
+    const { curves, radius } = memberLines(
+      lattice,
+      lengths,
+      sizesOf(p),
+      KINDS.map((_name, one) => one === kind),
+    );
     if (curveCount(curves) === 0) return [];
     const width = radius.map((half) => 2 * half);
-    return [{ kind: 'strands', id: KINDS[kind], name: `${LABELS[kind]}, ${nameOf(stock)}`, slot: SLOT_OF[kind], curves, width, sides: 3, shape: 'lines' }];
+    return [
+      {
+        kind: 'strands',
+        id: KINDS[kind],
+        name: `${LABELS[kind]}, ${nameOf(stock)}`,
+        slot: SLOT_OF[kind],
+        curves,
+        width,
+        sides: 3,
+        shape: 'lines',
+      },
+    ];
   });
-} // biome-ignore format: one line each
+}
 
 /**
  * Its members and joints, each a mesh of its own that stands many times; chords that run through are swept.
  * @param cuts how much is cut off at either end of members of each kind, metres
  */
-function ownParts({ lattice, lengths, stations, runs }: Layout, chords: ChordLines, cuts: readonly number[], p: TrussChoice, context: BuildContext): Part[] {
+function ownParts(
+  { lattice, lengths, stations, runs }: Layout,
+  chords: ChordLines,
+  cuts: readonly number[],
+  p: TrussChoice,
+  context: BuildContext,
+): Part[] {
   const sizes = sizesOf(p);
   const sections = memberMeshes(p, context);
   const parts: Part[] = [];
   const drawn = drawnOut(p);
-  const looks = sizes.map((radius, kind) => (kind === CHORD && !drawn ? undefined : { radius, cut: cuts[kind], roll: kind === CHORD ? chordRoll(p) : 0 }));
-  const spare = (id: string) => context.spare?.find((part): part is PlacedPart => part.kind === 'placed' && part.id === id)?.places;
-  const places = memberPlaces(lattice, lengths, looks, PARTS.map(([id]) => spare(id)));
+  const looks = sizes.map((radius, kind) =>
+    kind === CHORD && !drawn ? undefined : { radius, cut: cuts[kind], roll: kind === CHORD ? chordRoll(p) : 0 },
+  );
+  const spare = (id: string) =>
+    context.spare?.find((part): part is PlacedPart => part.kind === 'placed' && part.id === id)?.places;
+  const places = memberPlaces(
+    lattice,
+    lengths,
+    looks,
+    PARTS.map(([id]) => spare(id)),
+  );
   if (!drawn && curveCount(chords.curves) > 0) parts.push(sweptChords(chords, p, context));
   PARTS.forEach(([id, name], kind) => {
     parts.push({ kind: 'placed', id, name, slot: SLOT_OF[kind], mesh: sections[kind], places: places[kind] });
   });
-  if (p.joint === 'ball') parts.push({ kind: 'placed', id: 'joints', name: 'Balls', slot: 'joints', mesh: ballMesh(sidesOf(p, context.density)), places: ballPlaces(lattice, stations, ballRadius(p), spare('joints')) });
-  if (p.joint === 'plate') parts.push({ kind: 'placed', id: 'joints', name: 'Plates', slot: 'joints', mesh: plateMesh(), places: platePlaces(lattice, waysOf(runs, stations), stations, 2 * p.plate * sizes[CHORD]) });
+  if (p.joint === 'ball')
+    parts.push({
+      kind: 'placed',
+      id: 'joints',
+      name: 'Balls',
+      slot: 'joints',
+      mesh: ballMesh(sidesOf(p, context.density)),
+      places: ballPlaces(lattice, stations, ballRadius(p), spare('joints')),
+    });
+  if (p.joint === 'plate')
+    parts.push({
+      kind: 'placed',
+      id: 'joints',
+      name: 'Plates',
+      slot: 'joints',
+      mesh: plateMesh(),
+      places: platePlaces(lattice, waysOf(runs, stations), stations, 2 * p.plate * sizes[CHORD]),
+    });
   parts.push(...closings(chords, p, context));
   return parts.filter((part) => part.kind !== 'placed' || part.places.id.length > 0);
-} // biome-ignore format: its longer calls in one line each
+}
 
 /** What closes its open ends. */
 function closings(chords: ChordLines, p: TrussChoice, context: BuildContext): Part[] {
@@ -212,12 +397,27 @@ const countOf = ({ kind, members }: Lattice, of: number): number => {
 };
 
 /** Lengths of members where chords go on to the ends of their lines. */
-function toTheEnds({ kind, station, members }: Lattice, lengths: Float64Array, runs: readonly Run[], inset: number): Float64Array {
+function toTheEnds(
+  { kind, station, members }: Lattice,
+  lengths: Float64Array,
+  runs: readonly Run[],
+  inset: number,
+): Float64Array {
   const out = lengths.slice();
-  const ends = new Map(runs.filter(({ closed }) => !closed).flatMap(({ first, count }) => [[first, 1], [first + count - 2, count > 2 ? 1 : 2]] as const));
+  const ends = new Map(
+    runs
+      .filter(({ closed }) => !closed)
+      .flatMap(
+        ({ first, count }) =>
+          [
+            [first, 1],
+            [first + count - 2, count > 2 ? 1 : 2],
+          ] as const,
+      ),
+  );
   for (let m = 0; m < members; m++) if (kind[m] === CHORD) out[m] += inset * (ends.get(station[m]) ?? 0);
   return out;
-} // biome-ignore format: one line each
+}
 
 /** What the checks look at, as limbs that grow together. */
 const limbsIn = (bodies: readonly SweptBody[]): Limbs =>
@@ -237,18 +437,24 @@ const lessOf = (p: TrussChoice, sizes: readonly number[], cuts: readonly number[
 
 function sweptChords({ curves, outward, cuts }: ChordLines, p: TrussChoice, context: BuildContext): Part {
   const section = profilesOf(p, context)[CHORD].section(sidesOf(p, context.density), p.wall);
-  const mesh = sweep(curves, section, { radius: sizesOf(p)[CHORD], roll: chordRoll(p), frames: outwardFrames(curves, outward), limited: true });
+  const mesh = sweep(curves, section, {
+    radius: sizesOf(p)[CHORD],
+    roll: chordRoll(p),
+    frames: outwardFrames(curves, outward),
+    limited: true,
+  });
   if (cuts.length > 0) slideEnds(mesh, cuts, section.reach * sizesOf(p)[CHORD]);
   return { kind: 'mesh', id: 'chords', name: 'Chords', slot: 'main', mesh };
-} // biome-ignore format: one line each
+}
 
 /** Chords, and what is between them, as the checks see them: they meet in joints, which is no cut. */
-function bodiesOf(
-  { lattice, lengths }: Layout,
-  chords: ChordLines,
-  sizes: readonly number[],
-): SweptBody[] {
-  const { curves, radius: thick } = memberLines(lattice, lengths, sizes, KINDS.map((_name, kind) => kind !== CHORD));
+function bodiesOf({ lattice, lengths }: Layout, chords: ChordLines, sizes: readonly number[]): SweptBody[] {
+  const { curves, radius: thick } = memberLines(
+    lattice,
+    lengths,
+    sizes,
+    KINDS.map((_name, kind) => kind !== CHORD),
+  );
   const body = (id: string, lines: CurveSet, radius: Float32Array): SweptBody => ({
     id,
     curves: lines,
@@ -261,7 +467,7 @@ function bodiesOf(
     body('chords', chords.curves, new Float32Array(chords.curves.position.length / 3).fill(sizes[CHORD])),
     body('members', curves, thick),
   ].filter(({ curves: { closed } }) => closed.length > 0);
-} // biome-ignore format: its longer ones in one line each
+}
 
 const marksOf = ({ along, curve, id }: Stations): Mark[] =>
   id.length > 0 ? [{ kind: 'joint', label: 'Joints', along, curve, id }] : [];

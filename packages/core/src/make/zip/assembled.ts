@@ -16,9 +16,9 @@ import { tapeMesh } from './tape.js';
 import { coilLine, coilMesh, toothMesh } from './teeth.js';
 
 /** Teeth of one piece at most. */
-export const MOST_TEETH = 200_000;
+export const MAX_TEETH = 200_000;
 /** No zip is shorter; a slider stands so far from the end of a closed one, a stop so far from an end. In half widths. */
-export const SHORTEST = 8;
+export const MIN_LENGTH = 8;
 const PARKED = 3.2;
 const STOPPED = 0.7;
 
@@ -67,11 +67,11 @@ export function zipped(framed: FramedLines, p: ZipChoice, { surroundings, props,
   const short: number[] = [];
   let [teeth, cut] = [0, false];
   for (let c = 0; c < curveCount(lines) && !cut; c++) {
-    if (!(lengths[c] > SHORTEST * half)) {
+    if (!(lengths[c] > MIN_LENGTH * half)) {
       short.push(c);
       continue;
     }
-    cut = teeth + (2 * lengths[c]) / (pitch * half) > MOST_TEETH;
+    cut = teeth + (2 * lengths[c]) / (pitch * half) > MAX_TEETH;
     if (cut) break;
     const gape = gapeOf(p.opening, 2 * half, lengths[c]);
     const zones = zonesOf(gape, lengths[c], half);
@@ -86,24 +86,47 @@ export function zipped(framed: FramedLines, p: ZipChoice, { surroundings, props,
       const stops = p.stops ? ends.filter(({ shut }) => !shut).map(({ s }) => alongHalf(one, s)) : [];
       stands.stops.push(...toothStands(one, stops, c, thick));
     }
-    const inMiddle = (s: number, way: number, name: number) => standAt(cloth, c, s, way, thick, childId(lines.id[c], name));
+    const inMiddle = (s: number, way: number, name: number) =>
+      standAt(cloth, c, s, way, thick, childId(lines.id[c], name));
     stands.sliders.push(...zones.slice(1).map(({ from, open }, k) => inMiddle(from, open ? 1 : -1, 100 + k)));
     // closed all along, its slider stands at the end
-    if (zones.length === 1 && !zones[0].open && ends.length > 0) stands.sliders.push(inMiddle(lengths[c] - PARKED * half, 1, 100));
+    if (zones.length === 1 && !zones[0].open && ends.length > 0)
+      stands.sliders.push(inMiddle(lengths[c] - PARKED * half, 1, 100));
     const shut = p.stops ? ends.filter((end) => end.shut) : [];
     stands.shut.push(...shut.map(({ s, way }, k) => inMiddle(s, way, 200 + k)));
   }
   const element = (id: string) => (props ? propElement(id, props) : undefined);
-  const parts: Part[] = tapes.length > 0 ? [{ kind: 'mesh', id: 'tape', name: 'Tape', slot: 'main', mesh: mergeMeshes(tapes) }] : [];
-  if (coils.length > 0) parts.push({ kind: 'mesh', id: 'teeth', name: 'Coils', slot: 'teeth', mesh: coilMesh(coils, Math.max(5, sides >> 1)) });
-  const placed = (id: string, name: string, slot: string, mesh: () => Mesh, places: readonly Place[]) => parts.push(...(places.length > 0 ? placedPart({ id, name, slot }, mesh(), half, places) : []));
-  placed('teeth', 'Teeth', 'teeth', () => (p.teeth === 'own' && ownTooth(element(p.tooth), pitch)) || toothMesh(p.teeth, pitch, sides), stands.teeth);
+  const parts: Part[] =
+    tapes.length > 0 ? [{ kind: 'mesh', id: 'tape', name: 'Tape', slot: 'main', mesh: mergeMeshes(tapes) }] : [];
+  if (coils.length > 0)
+    parts.push({
+      kind: 'mesh',
+      id: 'teeth',
+      name: 'Coils',
+      slot: 'teeth',
+      mesh: coilMesh(coils, Math.max(5, sides >> 1)),
+    });
+  const placed = (id: string, name: string, slot: string, mesh: () => Mesh, places: readonly Place[]) =>
+    parts.push(...(places.length > 0 ? placedPart({ id, name, slot }, mesh(), half, places) : []));
+  placed(
+    'teeth',
+    'Teeth',
+    'teeth',
+    () => (p.teeth === 'own' && ownTooth(element(p.tooth), pitch)) || toothMesh(p.teeth, pitch, sides),
+    stands.teeth,
+  );
   placed('slider', 'Slider', 'slider', () => sliderMesh(sides), stands.sliders);
-  placed('pull', 'Pull', 'slider', () => (p.pull === 'own' && ownPull(element(p.pullProp), p.pullLength)) || pullMesh(p.pull, p.pullLength, sides), p.pull === 'none' ? [] : stands.sliders);
+  placed(
+    'pull',
+    'Pull',
+    'slider',
+    () => (p.pull === 'own' && ownPull(element(p.pullProp), p.pullLength)) || pullMesh(p.pull, p.pullLength, sides),
+    p.pull === 'none' ? [] : stands.sliders,
+  );
   placed('stops', 'Stops', 'slider', () => stopMesh(false), stands.stops);
   placed('shut', 'Closed ends', 'slider', () => stopMesh(true), stands.shut);
   return { parts, teeth, short, cut, marks: sliderMarks(stands.sliders) };
-} // biome-ignore format: one line each
+}
 
 /** From tooth to tooth of one half, in half widths. */
 const pitchOf = ({ teeth, pitch }: ZipChoice): number =>
@@ -125,4 +148,12 @@ const turnedOver = (framed: FramedLines): FramedLines => ({ ...framed, up: frame
 const sliderMarks = (stands: readonly { id: number; curve: number; along: number }[]): Mark[] =>
   stands.length === 0
     ? []
-    : [{ kind: 'joint', label: 'Sliders', id: Uint32Array.from(stands, ({ id }) => id), curve: Uint32Array.from(stands, ({ curve }) => curve), along: Float32Array.from(stands, ({ along }) => along) }]; // biome-ignore format: one mark
+    : [
+        {
+          kind: 'joint',
+          label: 'Sliders',
+          id: Uint32Array.from(stands, ({ id }) => id),
+          curve: Uint32Array.from(stands, ({ curve }) => curve),
+          along: Float32Array.from(stands, ({ along }) => along),
+        },
+      ];

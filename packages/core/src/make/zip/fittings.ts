@@ -52,7 +52,12 @@ export function standAt(cloth: Cloth, curve: number, along: number, way: number,
 }
 
 /** A part that is placed. @param size what its mesh is multiplied by */
-export function placedPart(names: { id: string; name: string; slot: string }, mesh: Mesh, size: number, stands: readonly Place[]): Part[] {
+export function placedPart(
+  names: { id: string; name: string; slot: string },
+  mesh: Mesh,
+  size: number,
+  stands: readonly Place[],
+): Part[] {
   if (stands.length === 0) return [];
   const writer = new PlacementsWriter(stands.length);
   const stations = {
@@ -65,4 +70,4 @@ export function placedPart(names: { id: string; name: string; slot: string }, me
     writer.add(stations, n, scaled(x), scaled(y), scaled(z), at);
   });
   return [{ kind: 'placed', ...names, mesh, places: writer.finish() }];
-} // biome-ignore format: its head in one line
+}

@@ -6,7 +6,7 @@ import { laidRails } from '../elements/laid-rails.js';
 
 /** Places along a half for each half width, and at most. */
 const STEPS = 1.2;
-const MOST_STEPS = 40_000;
+const MAX_STEPS = 40_000;
 /** Halves that stand apart by less than such a share of the half width are closed. */
 const SHUT = 0.02;
 
@@ -50,10 +50,16 @@ export function outFrom(gape: Gape, s: number, far: number): [along: number, asi
 }
 
 export const samplesOn = (length: number, half: number): number =>
-  Math.max(3, Math.min(MOST_STEPS, Math.ceil((STEPS * length) / half) + 1));
+  Math.max(3, Math.min(MAX_STEPS, Math.ceil((STEPS * length) / half) + 1));
 
 /** Both halves of the zip on one line, laid on the cloth. */
-export function halvesOf({ lines, lengths }: FramedLines, c: number, cloth: Cloth, gape: Gape, half: number): [Half, Half] {
+export function halvesOf(
+  { lines, lengths }: FramedLines,
+  c: number,
+  cloth: Cloth,
+  gape: Gape,
+  half: number,
+): [Half, Half] {
   const count = samplesOn(lengths[c], half);
   const closed = lines.closed[c] === 1;
   const at = Float64Array.from({ length: count }, (_, k) => (k * lengths[c]) / (closed ? count : count - 1));
@@ -63,7 +69,7 @@ export function halvesOf({ lines, lengths }: FramedLines, c: number, cloth: Clot
     return { side, at, framed: { lines: rails, lengths: lengthOf(rails), tangent: frames.tangent, up: frames.normal } };
   });
   return [right, left];
-} // biome-ignore format: its head in one line
+}
 
 const lengthOf = ({ curveData }: CurveSet): ArrayLike<number> => curveData['length'];
 
@@ -115,13 +121,20 @@ export function toothPlaces(half: Half, zones: readonly Zone[], pitch: number): 
 }
 
 /** How much of its way along the middle of the zip a place so far out keeps, at least. */
-const LEAST_KEPT = 0.15;
+const MIN_KEPT = 0.15;
 
 /**
  * Where the halves, or their tapes, run back on themselves because they stand too far apart for a bend.
  * @returns how far along the zip the worst place is; undefined where there is none
  */
-export function foldOf({ lengths }: FramedLines, c: number, cloth: Cloth, gape: Gape, half: number, tape: number): number | undefined {
+export function foldOf(
+  { lengths }: FramedLines,
+  c: number,
+  cloth: Cloth,
+  gape: Gape,
+  half: number,
+  tape: number,
+): number | undefined {
   const count = samplesOn(lengths[c], half);
   let worst: { s: number; kept: number } | undefined;
   for (const side of [1, -1])
@@ -134,11 +147,12 @@ export function foldOf({ lengths }: FramedLines, c: number, cloth: Cloth, gape: 
         const { tangent } = cloth.planned(c, s, 0);
         if (before) {
           const step = at.map((value, n) => value - before![n]);
-          const kept = (step[0] * tangent[0] + step[1] * tangent[1] + step[2] * tangent[2]) / (lengths[c] / (count - 1));
-          if (kept < LEAST_KEPT && (!worst || kept < worst.kept)) worst = { s, kept };
+          const kept =
+            (step[0] * tangent[0] + step[1] * tangent[1] + step[2] * tangent[2]) / (lengths[c] / (count - 1));
+          if (kept < MIN_KEPT && (!worst || kept < worst.kept)) worst = { s, kept };
         }
         before = at;
       }
     }
   return worst?.s;
-} // biome-ignore format: its head in one line
+}

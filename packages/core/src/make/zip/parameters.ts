@@ -1,5 +1,9 @@
 /** By the trade's number: about the width of the closed teeth in millimetres (common practice, no source). */
-export const ZIP_SIZES = [3, 5, 8, 10].map((number) => ({ value: String(number), label: `No. ${number}`, width: number / 1000 })); // biome-ignore format: one line
+export const ZIP_SIZES = [3, 5, 8, 10].map((number) => ({
+  value: String(number),
+  label: `No. ${number}`,
+  width: number / 1000,
+}));
 
 export const TEETH = [
   { value: 'moulded', label: 'Moulded', pitch: 1.1 },

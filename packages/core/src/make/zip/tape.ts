@@ -15,7 +15,20 @@ const INNER = 0.3;
  * One half of the tape: a thin slab each place of which lies on the cloth. Its texture goes by true lengths: u across, v along.
  * @param side 1 right of the line, −1 left @param out from the middle of the closed zip to its edge, metres
  */
-export function tapeMesh({ lines, lengths }: FramedLines, c: number, cloth: Cloth, gape: Gape, side: 1 | -1, { half, out, thick, columns, density }: { half: number; out: number; thick: number; columns: number; density: number }): Mesh {
+export function tapeMesh(
+  { lines, lengths }: FramedLines,
+  c: number,
+  cloth: Cloth,
+  gape: Gape,
+  side: 1 | -1,
+  {
+    half,
+    out,
+    thick,
+    columns,
+    density,
+  }: { half: number; out: number; thick: number; columns: number; density: number },
+): Mesh {
   const closed = lines.closed[c] === 1;
   const rows = samplesOn(lengths[c], half / density);
   const across = columns + 1;
@@ -58,6 +71,13 @@ export function tapeMesh({ lines, lengths }: FramedLines, c: number, cloth: Clot
       quad(v(0, 1, j), v(0, 0, j), v(0, 0, j + 1), v(0, 1, j + 1));
       quad(v(rows - 1, 1, j), v(rows - 1, 1, j + 1), v(rows - 1, 0, j + 1), v(rows - 1, 0, j));
     }
-  const mesh = { position: Float32Array.from(position), normal: new Float32Array(position.length), uv: Float32Array.from(uv), index: Uint32Array.from(index), quads: 0, groups: [{ start: 0, count: index.length, slot: 'main' }] };
+  const mesh = {
+    position: Float32Array.from(position),
+    normal: new Float32Array(position.length),
+    uv: Float32Array.from(uv),
+    index: Uint32Array.from(index),
+    quads: 0,
+    groups: [{ start: 0, count: index.length, slot: 'main' }],
+  };
   return withComputedNormals(mesh, 0.9);
-} // biome-ignore format: its head in one line
+}

@@ -18,20 +18,35 @@ export const TALL = 0.62;
 export function toothMesh(kind: string, pitch: number, sides: number): Mesh {
   // a bar along x: from, to, half its thickness along z, its height
   const bar = (from: number, to: number, thick: number, low: number, high: number, rounding: number): Mesh =>
-    sweep(singleCurve([from, (low + high) / 2, 0, to, (low + high) / 2, 0]), roundedBoxSection((2 * thick) / (high - low), rounding, 2), { radius: (high - low) / 2, startDirection: [0, 1, 0] });
+    sweep(
+      singleCurve([from, (low + high) / 2, 0, to, (low + high) / 2, 0]),
+      roundedBoxSection((2 * thick) / (high - low), rounding, 2),
+      { radius: (high - low) / 2, startDirection: [0, 1, 0] },
+    );
   const side = 0.44 * (pitch / 2);
   switch (kind) {
     case 'metal':
-      return mergeMeshes([bar(-1, OVER - 0.02, 0.8 * side, -0.06, 0.46, 0.3), bar(-1, -0.45, 0.85 * side, -0.06, TALL, 0.4), bar(0.02, OVER, side, -0.02, TALL - 0.06, 0.7)]);
+      return mergeMeshes([
+        bar(-1, OVER - 0.02, 0.8 * side, -0.06, 0.46, 0.3),
+        bar(-1, -0.45, 0.85 * side, -0.06, TALL, 0.4),
+        bar(0.02, OVER, side, -0.02, TALL - 0.06, 0.7),
+      ]);
     case 'round': {
       const head = lathe(arcPlaces(0, side, -Math.PI / 2, Math.PI / 2, sides >> 1), sides, Math.PI);
-      const ball = transformMesh(head, Float64Array.of(1, 0, 0, 0, 0, 1.1, 0, 0, 0, 0, 1, 0, OVER - side, TALL / 2, 0, 1));
+      const ball = transformMesh(
+        head,
+        Float64Array.of(1, 0, 0, 0, 0, 1.1, 0, 0, 0, 0, 1, 0, OVER - side, TALL / 2, 0, 1),
+      );
       return mergeMeshes([bar(-1, OVER - side, 0.7 * side, 0.04, TALL * 0.8, 0.9), ball]);
     }
     default:
-      return mergeMeshes([bar(-1, -0.42, 1.5 * side, -0.06, TALL, 0.45), bar(-0.44, 0.04, 0.75 * side, 0.02, TALL * 0.86, 0.4), bar(0, OVER, side, 0, TALL * 0.95, 0.8)]);
+      return mergeMeshes([
+        bar(-1, -0.42, 1.5 * side, -0.06, TALL, 0.45),
+        bar(-0.44, 0.04, 0.75 * side, 0.02, TALL * 0.86, 0.4),
+        bar(0, OVER, side, 0, TALL * 0.95, 0.8),
+      ]);
   }
-} // biome-ignore format: one bar after the other
+}
 
 /** Places of a coil for each time it goes round. */
 export const COIL_STEPS = 14;
@@ -39,7 +54,13 @@ export const COIL_STEPS = 14;
 const WIRE = 0.19;
 
 /** The coil of one half: once round for each tooth. @param at metres along the half, of each turn @param half width, metres */
-export function coilLine({ side, framed }: Half, at: readonly number[], half: number, pitch: number, thick: number): { line: CurveSet; radius: number } {
+export function coilLine(
+  { side, framed }: Half,
+  at: readonly number[],
+  half: number,
+  pitch: number,
+  thick: number,
+): { line: CurveSet; radius: number } {
   const radius = half * pitch * WIRE;
   const turns = Math.max(0, at.length - 1);
   const points = turns * COIL_STEPS + 1;
@@ -65,7 +86,11 @@ export function coilLine({ side, framed }: Half, at: readonly number[], half: nu
     }
   }
   return { line, radius };
-} // biome-ignore format: its head in one line
+}
 
 export const coilMesh = (coils: readonly { line: CurveSet; radius: number }[], sides: number): Mesh =>
-  mergeMeshes(coils.map(({ line, radius }) => sweep(line, roundSection(sides), { radius, start: 'round', end: 'round', hardAngle: Math.PI }))); // biome-ignore format: one line
+  mergeMeshes(
+    coils.map(({ line, radius }) =>
+      sweep(line, roundSection(sides), { radius, start: 'round', end: 'round', hardAngle: Math.PI }),
+    ),
+  );

@@ -15,7 +15,7 @@ import { type Missing, type Sides, sidesOf } from './root-edge.js';
 import { Unrolled } from './unrolled.js';
 
 /** Places a shell may have: it is laid flat as a whole. */
-const MOST_PLACES = 60_000;
+const MAX_PLACES = 60_000;
 /** Places that a strand is walked in for each point it has: they are then evened out. */
 const FINER = 4;
 
@@ -34,10 +34,15 @@ export const across = defineUnit({
     { id: 'across-even', label: 'Even rows', parameters: { spacing: 'even', height: { least: 0, most: 0 } } },
     { id: 'across-loose', label: 'Loose', parameters: { spacing: 'random', height: { least: 0, most: 0.012 } } },
   ],
-  describe: ({ shells, strands }) => `${strands.toLocaleString('en')} over each of ${shells.length === 1 ? '1 shell' : `${shells.length} shells`}`,
+  describe: ({ shells, strands }) =>
+    `${strands.toLocaleString('en')} over each of ${shells.length === 1 ? '1 shell' : `${shells.length} shells`}`,
   build(_input, p, context) {
     if (p.shells.length === 0)
-      context.report({ code: 'no-shells', severity: 'error', message: 'Choose the shells that strands run over: open meshes, such as half of an egg.' });
+      context.report({
+        code: 'no-shells',
+        severity: 'error',
+        message: 'No shells are chosen. Pick open meshes, such as half of an egg.',
+      });
     const lines = p.marked === 'line' ? markingLines(p.roots, context) : undefined;
     const laid = p.shells.flatMap((id, k) => {
       const shell = layShell(id, k, lines, context);
@@ -52,7 +57,7 @@ export const across = defineUnit({
     });
     return all.length > 0 ? joinStrands(all) : noCurves();
   },
-}); // biome-ignore format: messages in one line each
+});
 
 /** Flat xyz along each line that marks a root edge. */
 function markingLines(ids: readonly string[], context: BuildContext): Float64Array[] {
@@ -64,31 +69,59 @@ function markingLines(ids: readonly string[], context: BuildContext): Float64Arr
 }
 
 const WHY: Record<Missing | 'gone' | 'too-fine', { code: string; say: string }> = {
-  gone: { code: 'prop-missing', say: 'is not there any more. Take it off the list.' },
-  'too-fine': { code: 'shell-too-fine', say: `has more than ${MOST_PLACES.toLocaleString('en')} vertices. Bring in a coarser one: strands are as smooth over it.` },
-  'no-faces': { code: 'no-area', say: 'has no faces to run over. Choose another one.' },
-  'no-rim': { code: 'shell-closed', say: 'has no rim: it is closed. Cut it open where the strands are to begin, or grow strands on it.' },
-  'no-mark': { code: 'no-root-edge', say: 'has no root edge: no line runs beside its rim. Draw one along the edge where the strands begin, or take its upper edge.' },
-}; // biome-ignore format: a line each
+  gone: { code: 'prop-missing', say: 'is missing. Remove it from the list.' },
+  'too-fine': {
+    code: 'shell-too-fine',
+    say: `has more than ${MAX_PLACES.toLocaleString('en')} vertices. Import a simpler one; strands are just as smooth.`,
+  },
+  'no-faces': { code: 'no-area', say: 'has no faces. Choose another one.' },
+  'no-rim': {
+    code: 'shell-closed',
+    say: 'is closed and has no rim. Cut it open where strands start, or grow strands on it.',
+  },
+  'no-mark': {
+    code: 'no-root-edge',
+    say: 'has no root edge: no drawn line runs beside its rim. Draw one where strands start, or use the upper edge.',
+  },
+};
 
 interface Shell {
   sides: Sides;
   flat: Unrolled;
 }
 
-function layShell(id: string, k: number, lines: readonly Float64Array[] | undefined, context: BuildContext): Shell | undefined {
+function layShell(
+  id: string,
+  k: number,
+  lines: readonly Float64Array[] | undefined,
+  context: BuildContext,
+): Shell | undefined {
   const surface = context.surroundings.shape(id);
-  const sides = !surface ? 'gone' : surface.mesh.position.length / 3 > MOST_PLACES ? 'too-fine' : sidesOf(surface, lines);
+  const sides = !surface
+    ? 'gone'
+    : surface.mesh.position.length / 3 > MAX_PLACES
+      ? 'too-fine'
+      : sidesOf(surface, lines);
   if (typeof sides !== 'string') return { sides, flat: new Unrolled(sides) };
   const { code, say } = WHY[sides];
   context.report({
     code,
     severity: 'error',
     message: `Shell ${k + 1} ${say}`,
-    ...(code === 'no-root-edge' ? { fix: { label: 'Take upper edges', kind: 'set' as const, stage: 'path' as const, parameter: 'marked', value: 'upper' } } : {}),
+    ...(code === 'no-root-edge'
+      ? {
+          fix: {
+            label: 'Take upper edges',
+            kind: 'set' as const,
+            stage: 'path' as const,
+            parameter: 'marked',
+            value: 'upper',
+          },
+        }
+      : {}),
   });
   return undefined;
-} // biome-ignore format: its longer lines
+}
 
 interface Settings {
   strands: number;
@@ -99,8 +132,10 @@ interface Settings {
 /** What is set for a shell by its number, or for all. */
 function settingsOf({ own, strands, points, spacing }: AcrossChoice, k: number): Settings {
   const found = own.find(({ shell }) => shell === k + 1);
-  return found ? { strands: Number(found['strands']), points: Number(found['points']), spacing: String(found['spacing']) } : { strands, points, spacing };
-} // biome-ignore format: one line
+  return found
+    ? { strands: Number(found['strands']), points: Number(found['points']), spacing: String(found['spacing']) }
+    : { strands, points, spacing };
+}
 
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 
@@ -139,7 +174,15 @@ function strandsOver(
       // it leaves the shell at its root and is as high over it as it will be a tenth further on
       const off = height * Math.min(1, 10 * t);
       for (let n = 0; n < 3; n++) fine[3 * k + n] = place[n] + off * place[3 + n];
-      far[k] = k === 0 ? 0 : far[k - 1] + Math.hypot(fine[3 * k] - fine[3 * k - 3], fine[3 * k + 1] - fine[3 * k - 2], fine[3 * k + 2] - fine[3 * k - 1]);
+      far[k] =
+        k === 0
+          ? 0
+          : far[k - 1] +
+            Math.hypot(
+              fine[3 * k] - fine[3 * k - 3],
+              fine[3 * k + 1] - fine[3 * k - 2],
+              fine[3 * k + 2] - fine[3 * k - 1],
+            );
     }
     evenly(fine, far, out.position.subarray(3 * points * c, 3 * points * (c + 1)));
     out.id[c] = childId(shell, c);
@@ -147,7 +190,7 @@ function strandsOver(
   }
   out.curveData[STRAND.rootNormal] = normals;
   return out;
-} // biome-ignore format: its longer lines
+}
 
 /** Writes places evenly spread over the length of a fine line. */
 function evenly(fine: Float64Array, far: Float64Array, out: Float64Array): void {

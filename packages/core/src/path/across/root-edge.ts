@@ -61,7 +61,11 @@ function isCorner(position: Float64Array, ...places: [number, number, number]): 
 function beside({ position }: Skin, rim: readonly number[], lines: readonly Float64Array[]): Stretch | undefined {
   const length = rim.reduce((sum, place, k) => sum + apart(position, place, rim[(k + 1) % rim.length]), 0);
   const away = (place: number, line: Float64Array, i: number) =>
-    Math.hypot(position[3 * place] - line[i], position[3 * place + 1] - line[i + 1], position[3 * place + 2] - line[i + 2]);
+    Math.hypot(
+      position[3 * place] - line[i],
+      position[3 * place + 1] - line[i + 1],
+      position[3 * place + 2] - line[i + 2],
+    );
   const nearest = (line: Float64Array, i: number) =>
     rim.reduce((best, place, k) => (away(place, line, i) < away(rim[best], line, i) ? k : best), 0);
   const toLine = (place: number, line: Float64Array) => {
@@ -83,7 +87,7 @@ function beside({ position }: Skin, rim: readonly number[], lines: readonly Floa
     if (mean(stretch.from, stretch.steps) < NEAR * length && rim.length - stretch.steps >= 3) return stretch;
   }
   return undefined;
-} // biome-ignore format: distances in one line
+}
 
 /** The stretch about the highest place, up to corners on both sides, or a third of the rim where there are none. */
 function highest({ position }: Skin, rim: readonly number[]): Stretch | undefined {
@@ -100,14 +104,15 @@ function highest({ position }: Skin, rim: readonly number[]): Stretch | undefine
     return whole < count / 2 ? whole : steps;
   };
   const level = (way: number) =>
-    Math.abs(position[3 * at(top + way) + 1] - position[3 * at(top) + 1]) / (apart(position, at(top), at(top + way)) || 1);
+    Math.abs(position[3 * at(top + way) + 1] - position[3 * at(top) + 1]) /
+    (apart(position, at(top), at(top + way)) || 1);
   // a corner itself may be the highest place: the stretch goes to the side that runs more level
   const [back, forth] = [!corner(top) || level(-1) <= level(1), !corner(top) || level(1) < level(-1)];
   const from = top - (back ? along(-1) : 0);
   const to = top + (forth ? along(1) : 0);
   const steps = to - from;
   return steps >= 1 && count - steps >= 3 ? { from: ((from % count) + count) % count, steps } : undefined;
-} // biome-ignore format: its longer lines
+}
 
 /**
  * Where on the rim the far edge begins and ends: of the stretches between corners the furthest from the root edge; where
@@ -119,15 +124,24 @@ function farEdge(skin: Skin, rim: readonly number[], root: number): Sides['ends'
   const corners: number[] = [];
   for (let k = root + 1; k < count; k++)
     if (isCorner(skin.position, rim[k - 1], rim[k], rim[(k + 1) % count])) corners.push(k);
-  const mean = (from: number, to: number) => rim.slice(from, to + 1).reduce((sum, place) => sum + far[place], 0) / (to - from + 1);
+  const mean = (from: number, to: number) =>
+    rim.slice(from, to + 1).reduce((sum, place) => sum + far[place], 0) / (to - from + 1);
   let best: Sides['ends'] | undefined;
   let most = 0;
   for (let k = 0; k + 1 < corners.length; k++) {
     const away = mean(corners[k], corners[k + 1]);
     if (away > most) [best, most] = [[root, corners[k], corners[k + 1]], away];
   }
-  return best ?? [root, ...roundEnd(rim.map((place) => far[place]), root)];
-} // biome-ignore format: the mean in one line
+  return (
+    best ?? [
+      root,
+      ...roundEnd(
+        rim.map((place) => far[place]),
+        root,
+      ),
+    ]
+  );
+}
 
 /** The stretch about the furthest place that is nearly as far: at least one step, with one left for each side. */
 function roundEnd(far: readonly number[], root: number): [from: number, to: number] {

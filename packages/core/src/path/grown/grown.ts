@@ -34,7 +34,7 @@ export const grown = defineUnit({
     { id: 'grown-upright', label: 'Straight up', parameters: { upright: 1, evenness: 0.4 } },
   ],
   describe: ({ by, count, density, shown }) =>
-    `${by === 'count' ? `${count.toLocaleString('en')} strands` : `${+density.toPrecision(3)} a cm²`}${shown < 1 ? `, ${+(100 * shown).toPrecision(2)} % shown` : ''}`,
+    `${by === 'count' ? `${count.toLocaleString('en')} strands` : `${+density.toPrecision(3)} per cm²`}${shown < 1 ? `, ${+(100 * shown).toPrecision(2)} % shown` : ''}`,
   build(_input, p, context) {
     const surface = pathProp(p.prop, context);
     if (!surface) return noCurves();
@@ -50,7 +50,8 @@ export const grown = defineUnit({
       context.report({
         code: 'no-places',
         severity: 'warning',
-        message: 'Nothing grows: the region, the picture or what is kept free at edges leaves no place. Move the region or the picture, or lower "Off edges".',
+        message:
+          'Nothing grows: the region, the mask or the edge margin excludes the whole surface. Move the region or the mask, or lower "Edge margin".',
       });
     const skin = skinOf(surface);
     const lines = guideLines(p, context);
@@ -69,15 +70,20 @@ export const grown = defineUnit({
       context.report({
         code: 'guides-reach-none',
         severity: 'warning',
-        message: 'No guide reaches any strand. Widen "Guide reach", or let those out of reach stand alone.',
+        message: 'No guide reaches any strand. Increase "Guide reach", or grow strands beyond reach straight.',
       });
     if (!guides || !p.withGuides) return out;
     // a guide is known by its own number, beside those of the strands
-    const own = withChordLengths({ ...guides.curves, id: guides.curves.id.map((id) => childId(2, id)), pointData: {}, curveData: {} });
+    const own = withChordLengths({
+      ...guides.curves,
+      id: guides.curves.id.map((id) => childId(2, id)),
+      pointData: {},
+      curveData: {},
+    });
     own.curveData[STRAND.rootNormal] = Float32Array.from(guides.normal);
     return joinCurves([own, out]);
   },
-}); // biome-ignore format: messages and calls in one line each
+});
 
 /** How many strands are made of those that are asked for. */
 function countOf(p: GrownChoice, area: number, context: BuildContext): number {
@@ -96,7 +102,7 @@ function guideLines({ guides, guidePiece }: GrownChoice, context: BuildContext):
     context.report({
       code: 'piece-missing',
       severity: 'error',
-      message: 'The piece whose lines are guides is not there, or needs this one itself. Choose another one.',
+      message: 'The guide piece is missing, or depends on this one. Choose another one.',
     });
   if (other && curveCount(other) > 0) sets.push(other);
   return sets.length > 0 ? joinCurves(sets) : undefined;
@@ -132,7 +138,7 @@ function strandsOf(roots: Roots, points: number, led: GuidedSkin, growth: Growth
       [STRAND.rootFace]: cut(face, made),
     },
   };
-} // biome-ignore format: its calls in one line each
+}
 
 /** What is whole is not copied. */
 const cut = <T extends Float32Array | Float64Array>(all: T, size: number): T =>

@@ -69,13 +69,14 @@ export function guidesOn(
       report({
         code: 'guide-off',
         severity: 'warning',
-        message: 'A guide does not begin at the skin: its strands grow from the place nearest to it. Move its first point onto the skin, or take it off the list.',
+        message:
+          'A guide starts off the skin: its strands grow from the closest point. Move its first point onto the skin, or remove it from the list.',
         place: [line[0], line[1], line[2]],
         size: { value: hit.distance, limit: OFF * length[g], kind: 'length' },
       });
   }
   return { roots, normal, shape, length, curves };
-} // biome-ignore format: messages in one line each
+}
 
 function turnRound(line: Float64Array): void {
   for (let i = 0, j = line.length - 3; i < j; i += 3, j -= 3)

@@ -16,8 +16,8 @@ export const SHOWN = {
 } as const satisfies Parameter;
 
 /** Points of the strands of one piece at most, about half a gigabyte; and of those that are made for the view. */
-const MOST_POINTS = 16_000_000;
-const MOST_SEEN = 3_000_000;
+const MAX_POINTS = 16_000_000;
+const MAX_VISIBLE = 3_000_000;
 /** Bytes of a point with its length. */
 const POINT_BYTES = 28;
 
@@ -32,21 +32,21 @@ export function shareMade(
   shown: number,
   { forView, report }: Pick<BuildContext, 'forView' | 'report'>,
 ): number {
-  const most = Math.min(1, MOST_POINTS / Math.max(1, points));
+  const most = Math.min(1, MAX_POINTS / Math.max(1, points));
   if (most < 1)
     report({
       code: 'too-many-strands',
       severity: 'warning',
-      message: `That would be ${figure(strands)} strands with ${figure(points)} points, ${figure((points * POINT_BYTES) / 2 ** 20)} MB; ${figure(most * strands)} are made. Ask for fewer, or for fewer points on each.`,
-      size: { value: points, limit: MOST_POINTS, kind: 'count' },
+      message: `Needs ${figure(strands)} strands with ${figure(points)} points (${figure((points * POINT_BYTES) / 2 ** 20)} MB): ${figure(most * strands)} are made. Reduce the count, or the points per strand.`,
+      size: { value: points, limit: MAX_POINTS, kind: 'count' },
     });
   if (!forView) return most;
-  const seen = Math.min(1, MOST_SEEN / Math.max(1, most * shown * points));
+  const seen = Math.min(1, MAX_VISIBLE / Math.max(1, most * shown * points));
   if (seen < 1)
     report({
       code: 'shown-in-part',
       severity: 'note',
-      message: `Only ${figure(most * shown * seen * strands)} of the strands are shown: more would make the view stand still. A bake makes them all; lower "Shown" to see fewer.`,
+      message: `Only ${figure(most * shown * seen * strands)} strands are shown to keep the viewport fast; a bake makes all. Lower "Viewport share" to show fewer.`,
     });
   return most * shown * seen;
 }

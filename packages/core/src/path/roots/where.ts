@@ -168,7 +168,11 @@ function edgeSurface({ mesh }: Surface): Surface | undefined {
 }
 
 /** The faces that something may stand on; says why where there are none, or where their picture cannot be gone by. */
-export function standingRoom(surface: Surface, where: Omit<Where, 'seed'>, context: BuildContext): AreaPicker | undefined {
+export function standingRoom(
+  surface: Surface,
+  where: Omit<Where, 'seed'>,
+  context: BuildContext,
+): AreaPicker | undefined {
   if (where.picture && !isRead(where.picture, context)) return undefined;
   let faces = facesBetween(surface, where.from, where.to);
   for (const box of boxesOf(where, context)) faces = facesWithin(surface, box, faces);
@@ -177,9 +181,10 @@ export function standingRoom(surface: Surface, where: Omit<Where, 'seed'>, conte
   context.report({
     code: 'no-area',
     severity: 'error',
-    message: surface.mesh.index.length === 0
-      ? 'This prop has no faces to stand on. Choose another one.'
-      : 'No face of the prop looks that way, or lies where its region and picture are. Widen "Facing from" and "Facing to", or move those.',
+    message:
+      surface.mesh.index.length === 0
+        ? 'The prop has no faces. Choose another one.'
+        : 'No face of the prop is within the slope limits, the region and the mask. Widen "Min slope" and "Max slope", or move the region or the mask.',
   });
   return undefined;
-} // biome-ignore format: messages in one line each
+}

@@ -10,10 +10,10 @@ import { noCurves } from '../trace.js';
 import { type SurfacePoint, spreadPoints } from './spread-points.js';
 
 /** Places of one piece at most. */
-const MOST_PLACES = 200_000;
+const MAX_PLACES = 200_000;
 /** Places that are tried for each that is asked for, and in all: a small region of a large prop is found by trying. */
 const TRIED_EACH = 2000;
-const MOST_TRIED = 4_000_000;
+const MAX_TRIED = 4_000_000;
 
 export const scattered = defineUnit({
   stage: 'path',
@@ -102,7 +102,7 @@ export const scattered = defineUnit({
   },
   presets: [{ id: 'scattered', label: 'Scattered', parameters: {} }],
   describe: ({ by, density, count }) =>
-    by === 'count' ? `${count.toLocaleString('en')} places` : `${Math.round(density).toLocaleString('en')} a square metre`,
+    by === 'count' ? `${count.toLocaleString('en')} positions` : `${Math.round(density).toLocaleString('en')} per m²`,
   build(_input, p, context) {
     const surface = pathProp(p.prop, context);
     if (!surface) return noCurves();
@@ -111,17 +111,17 @@ export const scattered = defineUnit({
     if (!picker) return noCurves();
     const area = picker.area * space.scale ** 2;
     const asked = Math.round(p.by === 'count' ? p.count : p.density * area);
-    const wanted = Math.min(asked, MOST_PLACES);
-    if (asked > MOST_PLACES)
+    const wanted = Math.min(asked, MAX_PLACES);
+    if (asked > MAX_PLACES)
       context.report({
         code: 'too-many-places',
         severity: 'warning',
-        message: `That would be ${asked.toLocaleString('en')} places; ${MOST_PLACES.toLocaleString('en')} are made. Ask for fewer.`,
-        size: { value: asked, limit: MOST_PLACES, kind: 'count' },
+        message: `Needs ${asked.toLocaleString('en')} positions (limit ${MAX_PLACES.toLocaleString('en')}): fewer are made. Reduce the density or count.`,
+        size: { value: asked, limit: MAX_PLACES, kind: 'count' },
       });
     const found: SurfacePoint[] = [];
     const numbers: number[] = [];
-    const tries = p.by === 'count' ? Math.min(MOST_TRIED, TRIED_EACH * wanted) : wanted;
+    const tries = p.by === 'count' ? Math.min(MAX_TRIED, TRIED_EACH * wanted) : wanted;
     for (const point of spreadPoints(picker, p.seed, p.evenness, keeper(surface, p, context), tries)) {
       if (found.length === wanted) break;
       found.push(point);
@@ -132,14 +132,20 @@ export const scattered = defineUnit({
       context.report({
         code: 'no-places',
         severity: 'warning',
-        message: 'Nothing is left of the surface: its region, its picture or what is kept free at its edges leaves no place. Move the region or the picture, or lower "Off edges".',
+        message:
+          'Nothing is placed: the region, the mask or the edge margin excludes the whole surface. Move the region or the mask, or lower "Edge margin".',
       });
     return standingOn(surface, found, numbers, p);
   },
-}); // biome-ignore format: one line each
+});
 
 /** A short line at each place, off the surface. */
-function standingOn(surface: Surface, points: readonly SurfacePoint[], numbers: readonly number[], { height, upright }: { height: number; upright: number }): CurveSet {
+function standingOn(
+  surface: Surface,
+  points: readonly SurfacePoint[],
+  numbers: readonly number[],
+  { height, upright }: { height: number; upright: number },
+): CurveSet {
   const count = points.length;
   const out = allocateCurves(count, 2 * count, [POINT.knot, POINT.corner, POINT.radius, POINT.source, POINT.along]);
   out.pointData[POINT.radius].fill(1);
@@ -159,4 +165,4 @@ function standingOn(surface: Surface, points: readonly SurfacePoint[], numbers: 
     out.start[c + 1] = 2 * c + 2;
   }
   return out;
-} // biome-ignore format: its head in one line
+}

@@ -10,9 +10,9 @@ export interface SurfacePoint {
 }
 
 /** Of so many places drawn at full evenness the one furthest from those before it is taken. */
-const MOST_DRAWN = 14;
+const MAX_CANDIDATES = 14;
 /** Draws for one place at most, those that fall where nothing stands included. */
-const MOST_TRIES = 256;
+const MAX_TRIES = 256;
 
 /**
  * Places one after the other, each the furthest from all before it of several that are drawn (best candidate; Mitchell:
@@ -28,14 +28,14 @@ export function* spreadPoints(
   keeps: (at: readonly [number, number, number], number: number) => boolean,
   most: number,
 ): Generator<SurfacePoint & { number: number }> {
-  const draws = 1 + Math.round(evenness * (MOST_DRAWN - 1));
+  const draws = 1 + Math.round(evenness * (MAX_CANDIDATES - 1));
   const [a, b, c] = ['triangle', 's', 't'].map((name) => randomsOf(seed, hashText(name)));
   const near = new Neighbours(picker.area);
   for (let number = 0; number < most; number++) {
     let best: SurfacePoint | undefined;
     let furthest = -1;
-    for (let k = 0, kept = 0; k < MOST_TRIES && kept < draws; k++) {
-      const id = Math.imul(number, MOST_TRIES) + k;
+    for (let k = 0, kept = 0; k < MAX_TRIES && kept < draws; k++) {
+      const id = Math.imul(number, MAX_TRIES) + k;
       picker.pick(a(id), b(id), c(id));
       if (!keeps(picker.at, number)) {
         // what falls where nothing stands is not made up for elsewhere: the density stays what it is

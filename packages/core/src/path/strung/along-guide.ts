@@ -23,7 +23,7 @@ export interface GuideChoice {
 const ASIDE = 0.9;
 const TURNED = 0.9;
 /** Places at which a guide looks for walls, at most. */
-const MOST_LOOKS = 40_000;
+const MAX_CHECKS = 40_000;
 const NAMES = ['place', 'rise', 'turn'].map((name) => hashText(`guide ${name}`));
 
 /**
@@ -33,7 +33,12 @@ const NAMES = ['place', 'rise', 'turn'].map((name) => hashText(`guide ${name}`))
  * @param up against gravity, unit
  * @param most lines
  */
-export function guidedConnections(p: GuideChoice, up: Vec3, most: number, context: Pick<BuildContext, 'surroundings' | 'piece' | 'curves'>): { connections: Connection[]; guides: number } {
+export function guidedConnections(
+  p: GuideChoice,
+  up: Vec3,
+  most: number,
+  context: Pick<BuildContext, 'surroundings' | 'piece' | 'curves'>,
+): { connections: Connection[]; guides: number } {
   const walls = p.anchors.flatMap(({ on, id }) => (on === 'prop' ? (context.surroundings.surface(id) ?? []) : []));
   const ids = p.anchors.flatMap(({ on, id }) => (on === 'prop' && context.surroundings.surface(id) ? [id] : []));
   const guides = p.anchors.flatMap((pick) => {
@@ -45,17 +50,25 @@ export function guidedConnections(p: GuideChoice, up: Vec3, most: number, contex
   for (const { line, key } of guides)
     for (let c = 0; c < curveCount(line); c++) {
       const walk = new Walk(line, c);
-      const count = Math.min(MOST_LOOKS, Math.floor(walk.length / p.every + 0.5));
+      const count = Math.min(MAX_CHECKS, Math.floor(walk.length / p.every + 0.5));
       for (let k = 0; k < count && connections.length < most; k++) {
         const id = childId(childId(key, c), k);
         const draw = (n: number) => p.disorder * (2 * randomAt(p.seed, id, NAMES[n]) - 1);
         const at = (k + 0.5 + 0.5 * ASIDE * draw(0)) * p.every;
-        const one = across(walk, Math.min(walk.length, at), [TURNED * draw(1), TURNED * draw(2)], up, id, p.longest, seen);
+        const one = across(
+          walk,
+          Math.min(walk.length, at),
+          [TURNED * draw(1), TURNED * draw(2)],
+          up,
+          id,
+          p.longest,
+          seen,
+        );
         if (one) connections.push(one);
       }
     }
   return { connections, guides: guides.length };
-} // biome-ignore format: one line each
+}
 
 interface Seen {
   context: Pick<BuildContext, 'surroundings'>;
@@ -71,7 +84,15 @@ function guideOf(pick: AnchorPick, { piece, curves }: Pick<BuildContext, 'piece'
 }
 
 /** A line from wall to wall through a place of a guide; undefined where there is none on one side. */
-function across(walk: Walk, at: number, [rise, aside]: [number, number], up: Vec3, id: number, longest: number, seen: Seen): Connection | undefined {
+function across(
+  walk: Walk,
+  at: number,
+  [rise, aside]: [number, number],
+  up: Vec3,
+  id: number,
+  longest: number,
+  seen: Seen,
+): Connection | undefined {
   const place = walk.pointAt(at, vec3());
   const way = walk.directionAt(at, vec3());
   const left = cross(vec3(), up, way);
@@ -81,10 +102,16 @@ function across(walk: Walk, at: number, [rise, aside]: [number, number], up: Vec
   turn(left, turn(left, left, way, rise), up, aside);
   const ends = [left, scale(vec3(), left, -1)].map((side, k) => wallAt(place, side, longest, childId(id, k + 1), seen));
   return ends[0] && ends[1] ? connection(ends[0], ends[1]) : undefined;
-} // biome-ignore format: its head in one line
+}
 
 /** What a look from a guide to one side meets first: of the chosen props where some are chosen. */
-function wallAt(from: Vec3, side: Vec3, longest: number, key: number, { context, walls, ids, hit }: Seen): Attachment | undefined {
+function wallAt(
+  from: Vec3,
+  side: Vec3,
+  longest: number,
+  key: number,
+  { context, walls, ids, hit }: Seen,
+): Attachment | undefined {
   let prop: string | undefined;
   if (walls.length === 0) {
     prop = context.surroundings.cast(from, side, hit);
@@ -107,4 +134,4 @@ function wallAt(from: Vec3, side: Vec3, longest: number, key: number, { context,
     moved: [0, 0, 0],
     prop,
   };
-} // biome-ignore format: one line each
+}

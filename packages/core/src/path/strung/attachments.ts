@@ -34,7 +34,13 @@ export const keyOfPick = ({ on, id }: Pick<AnchorPick, 'on' | 'id'>, k = 0): num
  * The places that one pick gives, in a stable order; none where it is gone.
  * @param up against gravity, unit
  */
-export function attachmentsOf(pick: AnchorPick, where: Where, ends: string, up: Vec3, context: Pick<BuildContext, 'surroundings' | 'piece' | 'curves'>): Attachment[] {
+export function attachmentsOf(
+  pick: AnchorPick,
+  where: Where,
+  ends: string,
+  up: Vec3,
+  context: Pick<BuildContext, 'surroundings' | 'piece' | 'curves'>,
+): Attachment[] {
   const made = (places: readonly Vec3[], off = HERE, moved = HERE, prop?: string) =>
     places.map((at, k): Attachment => ({ key: keyOfPick(pick, k), at, off, moved, ...(prop ? { prop } : {}) }));
   switch (pick.on) {
@@ -42,7 +48,12 @@ export function attachmentsOf(pick: AnchorPick, where: Where, ends: string, up: 
       if (!pick.anchor) return made([[...pick.position]]);
       const at = new Float64Array(3);
       if (!anchorPosition(pick.anchor, context.surroundings, at, 0)) return [];
-      return made([[at[0], at[1], at[2]]], offOf(pick.anchor, context), subtract(vec3(), at, pick.position), pick.anchor.prop);
+      return made(
+        [[at[0], at[1], at[2]]],
+        offOf(pick.anchor, context),
+        subtract(vec3(), at, pick.position),
+        pick.anchor.prop,
+      );
     }
     case 'prop': {
       const surface = context.surroundings.surface(pick.id);
@@ -59,7 +70,7 @@ export function attachmentsOf(pick: AnchorPick, where: Where, ends: string, up: 
       return points ? made(lineEnds(catmullRom(points), ends)) : [];
     }
   }
-} // biome-ignore format: its head in one line
+}
 
 /** Off the face on which something is held; a ridge or an edge has the way of one of its faces. */
 function offOf({ prop, triangle, barycentric }: Anchor, { surroundings }: Pick<BuildContext, 'surroundings'>): Vec3 {
@@ -83,7 +94,12 @@ function lineEnds(lines: CurveSet, ends: string): Vec3[] {
  * The top of what hangs together with a triangle of a prop, held on the prop. Undefined where the prop hangs together as a
  * whole: its own top is meant.
  */
-export function topOfShell(prop: string, surface: Surface, triangle: number, up: Vec3): { position: Vec3; anchor: Anchor } | undefined {
+export function topOfShell(
+  prop: string,
+  surface: Surface,
+  triangle: number,
+  up: Vec3,
+): { position: Vec3; anchor: Anchor } | undefined {
   const { of, count } = shellsOf(surface.mesh);
   if (count === 1) return undefined;
   const shell = of[surface.mesh.index[3 * triangle]];
@@ -91,7 +107,7 @@ export function topOfShell(prop: string, surface: Surface, triangle: number, up:
   const hit = createHit();
   surface.closest(position[0], position[1], position[2], hit);
   return { position, anchor: anchorOf(prop, hit) };
-} // biome-ignore format: its head in one line
+}
 
 const known = new WeakMap<Surface, Map<string, Vec3[]>>();
 
@@ -123,7 +139,11 @@ function cloudOf(surface: Surface, up: Vec3): Cloud {
   const count = position.length / 3;
   const space = propSpace(surface);
   const side = upAcross(vec3(), up);
-  const other: Vec3 = [up[1] * side[2] - up[2] * side[1], up[2] * side[0] - up[0] * side[2], up[0] * side[1] - up[1] * side[0]];
+  const other: Vec3 = [
+    up[1] * side[2] - up[2] * side[1],
+    up[2] * side[0] - up[0] * side[2],
+    up[0] * side[1] - up[1] * side[0],
+  ];
   const [height, u, v] = [0, 1, 2].map(() => new Float64Array(count));
   const at = vec3();
   let [low, high] = [Infinity, -Infinity];
@@ -136,13 +156,18 @@ function cloudOf(surface: Surface, up: Vec3): Cloud {
     high = Math.max(high, height[i]);
   }
   return { height, u, v, low, high, axes: [side, other] };
-} // biome-ignore format: one line each
+}
 
 /** What stands within such a share of the height below the highest belongs to the top. */
 const TOP = 0.03;
 
 /** The middle of what is highest of some vertices, on the body from above. */
-function topOf({ height, u, v, low, high, axes }: Cloud, surface: Surface, up: Vec3, counts: (i: number) => boolean): Vec3 {
+function topOf(
+  { height, u, v, low, high, axes }: Cloud,
+  surface: Surface,
+  up: Vec3,
+  counts: (i: number) => boolean,
+): Vec3 {
   let most = -Infinity;
   for (let i = 0; i < height.length; i++) if (counts(i)) most = Math.max(most, height[i]);
   const least = most - TOP * (high - low);
@@ -166,7 +191,7 @@ function topOf({ height, u, v, low, high, axes }: Cloud, surface: Surface, up: V
     counts(surface.mesh.index[3 * hit.triangle]);
   if (!met) surface.closest(from[0], from[1], from[2], hit);
   return [hit.point[0], hit.point[1], hit.point[2]];
-} // biome-ignore format: its head in one line
+}
 
 /** Ways seen from above in which the reach is measured. */
 const WAYS = 36;

@@ -16,7 +16,7 @@ const STEPS = 4;
 /** Lines that are fastened to one thing may be near each other over such a share of their length from there. */
 const FROM_ONE = 0.4;
 /** Places at which all lines together are looked at, at most. */
-const MOST_PLACES = 120_000;
+const MAX_PLACES = 120_000;
 
 export interface Clearance {
   /** Least distance from skin to skin or prop of each line, metres; infinite where nothing is near. */
@@ -32,7 +32,7 @@ export interface Clearance {
  */
 export function clearancesOf(lines: CurveSet, reach: number, clear: number, surroundings: Surroundings): Clearance {
   const total = curveLengths(lines).reduce((sum, one) => sum + one, 0);
-  const even = resample(lines, { spacing: Math.max(clear / STEPS, reach, total / MOST_PLACES), maxTurn: 0.15 });
+  const even = resample(lines, { spacing: Math.max(clear / STEPS, reach, total / MAX_PLACES), maxTurn: 0.15 });
   const out: Clearance = { least: new Float32Array(curveCount(lines)).fill(Infinity) };
   const lengths = curveLengths(even);
   const along = even.pointData[POINT.along];
@@ -55,7 +55,14 @@ export function clearancesOf(lines: CurveSet, reach: number, clear: number, surr
 }
 
 /** Whether two places are on lines that leave one thing, near it; the strands of one connection always are. */
-function fromOne({ pointData, curveData }: CurveSet, lengths: Float32Array, c: number, p: number, d: number, q: number): boolean {
+function fromOne(
+  { pointData, curveData }: CurveSet,
+  lengths: Float32Array,
+  c: number,
+  p: number,
+  d: number,
+  q: number,
+): boolean {
   const [from, to] = [curveData[LINK.from], curveData[LINK.to]];
   if (!from || !to) return false;
   const along = pointData[POINT.along];
@@ -67,11 +74,20 @@ function fromOne({ pointData, curveData }: CurveSet, lengths: Float32Array, c: n
   const [own, other] = [ends(c, p), ends(d, q)];
   const shared = own.filter(({ key }) => other.some((end) => end.key === key));
   if (shared.length === 2) return true;
-  return shared.some(({ key, share }) => share < FROM_ONE && other.some((end) => end.key === key && end.share < FROM_ONE));
-} // biome-ignore format: one line each
+  return shared.some(
+    ({ key, share }) => share < FROM_ONE && other.some((end) => end.key === key && end.share < FROM_ONE),
+  );
+}
 
 /** Nearest places of different lines. */
-function betweenLines({ start, position, pointData }: CurveSet, reach: number, clear: number, counts: (c: number, p: number) => boolean, joined: (c: number, p: number, d: number, q: number) => boolean, note: (c: number, place: Vec3, at: number, near: number, to: 'line') => void): void {
+function betweenLines(
+  { start, position, pointData }: CurveSet,
+  reach: number,
+  clear: number,
+  counts: (c: number, p: number) => boolean,
+  joined: (c: number, p: number, d: number, q: number) => boolean,
+  note: (c: number, place: Vec3, at: number, near: number, to: 'line') => void,
+): void {
   const from: number[] = [];
   const line: number[] = [];
   let longest = 0;
@@ -82,14 +98,22 @@ function betweenLines({ start, position, pointData }: CurveSet, reach: number, c
       line.push(c);
       longest = Math.max(longest, Math.hypot(...[0, 1, 2].map((n) => position[3 * p + 3 + n] - position[3 * p + n])));
     }
-  const middle = Float64Array.from(from.flatMap((p) => [0, 1, 2].map((n) => (position[3 * p + n] + position[3 * p + 3 + n]) / 2)));
+  const middle = Float64Array.from(
+    from.flatMap((p) => [0, 1, 2].map((n) => (position[3 * p + n] + position[3 * p + 3 + n]) / 2)),
+  );
   const grid = new SegmentGrid(middle, 2 * reach + clear + longest);
   const approach: Approach = { s: 0, t: 0, distance: 0 };
   from.forEach((p, s) => {
     grid.near(s, middle[3 * s], middle[3 * s + 1], middle[3 * s + 2], (other) => {
       if (line[other] === line[s] || joined(line[s], p, line[other], from[other])) return;
       nearestOnSegments(position, 3 * p, 3 * p + 3, 3 * from[other], 3 * from[other] + 3, approach);
-      note(line[s], mix(vec3(), pointOf(position, p), pointOf(position, p + 1), approach.s), pointData[POINT.along][p], approach.distance - 2 * reach, 'line');
+      note(
+        line[s],
+        mix(vec3(), pointOf(position, p), pointOf(position, p + 1), approach.s),
+        pointData[POINT.along][p],
+        approach.distance - 2 * reach,
+        'line',
+      );
     });
   });
-} // biome-ignore format: one line each
+}

@@ -37,7 +37,12 @@ const LINK = hashText('link');
  * @param up against gravity, unit
  * @param most pairs of picks
  */
-export function connectionsOf(groups: readonly (readonly Attachment[])[], { order, reach, links, seed }: OrderChoice, up: Vec3, most: number): Connection[] {
+export function connectionsOf(
+  groups: readonly (readonly Attachment[])[],
+  { order, reach, links, seed }: OrderChoice,
+  up: Vec3,
+  most: number,
+): Connection[] {
   const out: Connection[] = [];
   const join = (i: number, j: number) => out.push(...pairs(groups[i], groups[j], up));
   const count = groups.length;
@@ -74,7 +79,7 @@ export function connectionsOf(groups: readonly (readonly Attachment[])[], { orde
     }
   }
   return out;
-} // biome-ignore format: its head in one line
+}
 
 /** From the first on always the nearest that is left. */
 function nearestRow(count: number, apart: (i: number, j: number) => number): number[] {
@@ -96,17 +101,31 @@ function nearestRow(count: number, apart: (i: number, j: number) => number): num
 /** The places of two bodies, one each: those on the same side with each other, so that their lines do not cross. */
 function pairs(a: readonly Attachment[], b: readonly Attachment[], up: Vec3): Connection[] {
   if (a.length === 1 || b.length === 1)
-    return Array.from({ length: Math.max(a.length, b.length) }, (_, k) => connection(a[Math.min(k, a.length - 1)], b[Math.min(k, b.length - 1)]));
-  const middle = (all: readonly Attachment[]): Vec3 => all.reduce<Vec3>((sum, { at }) => [sum[0] + at[0] / all.length, sum[1] + at[1] / all.length, sum[2] + at[2] / all.length], [0, 0, 0]);
+    return Array.from({ length: Math.max(a.length, b.length) }, (_, k) =>
+      connection(a[Math.min(k, a.length - 1)], b[Math.min(k, b.length - 1)]),
+    );
+  const middle = (all: readonly Attachment[]): Vec3 =>
+    all.reduce<Vec3>(
+      (sum, { at }) => [sum[0] + at[0] / all.length, sum[1] + at[1] / all.length, sum[2] + at[2] / all.length],
+      [0, 0, 0],
+    );
   const way = subtract(vec3(), middle(b), middle(a));
-  const side: Vec3 = [up[1] * way[2] - up[2] * way[1], up[2] * way[0] - up[0] * way[2], up[0] * way[1] - up[1] * way[0]];
+  const side: Vec3 = [
+    up[1] * way[2] - up[2] * way[1],
+    up[2] * way[0] - up[0] * way[2],
+    up[0] * way[1] - up[1] * way[0],
+  ];
   const sorted = (all: readonly Attachment[]) => all.toSorted((p, q) => dot(p.at, side) - dot(q.at, side));
   const [left, right] = [sorted(a), sorted(b)];
   return Array.from({ length: Math.min(left.length, right.length) }, (_, k) => connection(left[k], right[k]));
-} // biome-ignore format: one line each
+}
 
 /** What was done by hand: some are taken out, led to another place, or added. What names a place that is gone does nothing. */
-export function changed(connections: readonly Connection[], changes: readonly LinkChange[], places: readonly Attachment[]): Connection[] {
+export function changed(
+  connections: readonly Connection[],
+  changes: readonly LinkChange[],
+  places: readonly Attachment[],
+): Connection[] {
   if (changes.length === 0) return [...connections];
   const byKey = new Map(places.map((place) => [place.key, place]));
   const byId = new Map(changes.map((change) => [connectionId(change.from, change.to), change]));
@@ -124,17 +143,23 @@ export function changed(connections: readonly Connection[], changes: readonly Li
     if (how === 'added' && a && b && !there.has(connectionId(from, to))) out.push(connection(a, b));
   }
   return out;
-} // biome-ignore format: its head in one line
+}
 
 /** Of this many of the nearest places one is drawn for a line that crosses over. */
 const CROSS_TO = 3;
 const CROSS = hashText('cross');
 
 /** Another place for a line to end at than that of its connection: one of the nearest to it on another body. */
-export function crossedOver({ from, to }: Connection, places: readonly Attachment[], id: number, seed: number): Attachment | undefined {
+export function crossedOver(
+  { from, to }: Connection,
+  places: readonly Attachment[],
+  id: number,
+  seed: number,
+): Attachment | undefined {
   const near: { place: Attachment; far: number }[] = [];
   for (const place of places) {
-    if (place.key === from.key || place.key === to.key || (place.prop !== undefined && place.prop === from.prop)) continue;
+    if (place.key === from.key || place.key === to.key || (place.prop !== undefined && place.prop === from.prop))
+      continue;
     const far = distance(place.at, to.at);
     if (near.length === CROSS_TO && far >= near[CROSS_TO - 1].far) continue;
     near.push({ place, far });
@@ -142,4 +167,4 @@ export function crossedOver({ from, to }: Connection, places: readonly Attachmen
     near.length = Math.min(near.length, CROSS_TO);
   }
   return near[Math.floor(randomAt(seed, id, CROSS) * near.length)]?.place;
-} // biome-ignore format: its head in one line
+}

@@ -15,7 +15,7 @@ const LIFTS = 6;
 const LIFTED = 16;
 /** Points of a line that lies: so many radii apart, and how many at most. */
 const APART = 1.1;
-const MOST_LYING = 600;
+const MAX_CONTACTS = 600;
 
 /** A line that meets something: it lies on that, drawn up first where that is asked for. */
 export function laid(
@@ -43,8 +43,8 @@ export function laid(
     if (clears()) return line;
   }
   const points: number[] = [...span.from];
-  drape(span.from, span.to, slack, up, obstacles, DEEPEST, points);
-  const line = evenlyAlong(points, Math.max(APART * obstacles.reach, span.line.length / MOST_LYING), MOST_LYING);
+  drape(span.from, span.to, slack, up, obstacles, MAX_RECURSION, points);
+  const line = evenlyAlong(points, Math.max(APART * obstacles.reach, span.line.length / MAX_CONTACTS), MAX_CONTACTS);
   const count = line.length / 3;
   for (let round = 0; round < ROUNDS && smoothing > 0; round++) {
     smoothed(line, 0, count, Math.ceil(SMOOTHING * smoothing));
@@ -62,13 +62,13 @@ export function laid(
 /** A broken line beside what it hangs on: it is lifted off that. */
 export function clearOf(line: Float64Array, obstacles: Obstacles): Float64Array {
   if (!obstacles.meets(line, 0, line.length / 3)) return line;
-  const out = evenlyAlong([...line], APART * obstacles.reach, MOST_LYING);
+  const out = evenlyAlong([...line], APART * obstacles.reach, MAX_CONTACTS);
   for (let round = 0; round < LIFTS; round++) obstacles.liftOut(out, 0, out.length / 3, LIFTED);
   return out;
 }
 
 /** What hangs between two places on which the line lies is looked at again so often. */
-const DEEPEST = 4;
+const MAX_RECURSION = 4;
 
 /**
  * Leads a line from where it is to a place: where it meets something it lies on that, and hangs from there to what it meets
@@ -76,7 +76,7 @@ const DEEPEST = 4;
  */
 function drape(from: Vec3, to: Vec3, slack: number, up: Vec3, obstacles: Obstacles, deep: number, out: number[]): void {
   const span = spanBetween(from, to, up, { by: 'slack', slack });
-  const steps = deep === DEEPEST ? LYING_STEPS : Math.max(span.steps, LYING_STEPS >> (DEEPEST - deep + 1));
+  const steps = deep === MAX_RECURSION ? LYING_STEPS : Math.max(span.steps, LYING_STEPS >> (MAX_RECURSION - deep + 1));
   const line = new Float64Array(3 * (steps + 1));
   writeSpan({ ...span, steps }, up, line, 0);
   const lifted = deep > 0 && obstacles.meets(line, 0, steps + 1) ? obstacles.layOn(line, 0, steps + 1) : [];
@@ -94,4 +94,4 @@ function drape(from: Vec3, to: Vec3, slack: number, up: Vec3, obstacles: Obstacl
     here = next;
   }
   drape(here, to, slack, up, obstacles, deep - 1, out);
-} // biome-ignore format: its head in one line
+}

@@ -2,11 +2,11 @@ import { addScaled, dot, length, scale, subtract, type Vec3, vec3 } from '../../
 import { type Catenary, catenaryFromLength, catenaryFromPull, catenaryFromSag } from '../../shape/catenary.js';
 
 /** Width that a line from one place down and up to the same one has, as a share of its length. */
-const LEAST_SPAN = 1e-3;
+const MIN_SPAN = 1e-3;
 /** Greatest turn from point to point, radians, and fewest and most steps of a span. */
 const TURN = 0.14;
-const FEWEST = 8;
-export const MOST_STEPS = 96;
+const MIN_POINTS = 8;
+export const MAX_STEPS = 96;
 
 /** How long a line is between two places: its slack over the straight way, how deep it hangs, how hard it is pulled, or so long. */
 export type Pay =
@@ -36,14 +36,14 @@ export function spanBetween(from: Vec3, to: Vec3, up: Vec3, pay: Pay): Span {
   const rise = dot(chord, up);
   const level = addScaled(vec3(), chord, up, -rise);
   const across = length(level);
-  const least = LEAST_SPAN * Math.hypot(across, rise);
+  const least = MIN_SPAN * Math.hypot(across, rise);
   const wide = Math.max(across, least);
   // a plumb span has no level way of its own: any will do
   if (across > least) scale(level, level, 1 / across);
   else levelWay(level, up);
   const line = catenary(wide, rise, pay);
   const turn = Number.isFinite(line.a) ? wide / line.a : 0;
-  const steps = Math.min(MOST_STEPS, Math.max(FEWEST, Math.ceil(turn / TURN)));
+  const steps = Math.min(MAX_STEPS, Math.max(MIN_POINTS, Math.ceil(turn / TURN)));
   return { from, to, steps, line, wide, level, rise };
 }
 
@@ -68,7 +68,12 @@ function levelWay(out: Vec3, up: Vec3): void {
 }
 
 /** Writes the points of a span, `steps + 1` of them, evenly spread over its level way: closest where it bends most. */
-export function writeSpan({ from, to, steps, line, wide, level, rise }: Span, up: Vec3, out: Float64Array, at: number): void {
+export function writeSpan(
+  { from, to, steps, line, wide, level, rise }: Span,
+  up: Vec3,
+  out: Float64Array,
+  at: number,
+): void {
   const { a, lowest } = line;
   const chord = [to[0] - from[0], to[1] - from[1], to[2] - from[2]];
   const straight = !Number.isFinite(a);
@@ -90,7 +95,7 @@ export function writeSpan({ from, to, steps, line, wide, level, rise }: Span, up
   if (aside > 0.5 * wide)
     for (let k = 1; k < steps; k++)
       for (let n = 0; n < 3; n++) out[at + 3 * k + n] += level[n] * wide * Math.sin((Math.PI * k) / steps) * 0.5;
-} // biome-ignore format: its head in one line
+}
 
 /** Points of a line that is fastened at one end alone. */
 export const FREE_STEPS = 14;

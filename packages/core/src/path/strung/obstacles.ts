@@ -12,7 +12,7 @@ const FROM_ENDS = 60;
 /** What is lifted out goes so much further, in reaches: its neighbours come after it. */
 const MORE = 0.03;
 /** Steeper slopes, by the cosine, are lain on as this one. */
-const STEEPEST = 0.35;
+const MIN_COSINE = 0.35;
 
 /** What props a line meets, and how it lies on them. */
 export class Obstacles {
@@ -92,7 +92,7 @@ export class Obstacles {
       const upright = dot(hit.normal, up);
       if (upright < 0) continue;
       // on a slope its skin reaches further up than on the level
-      const depth = below + above + this.reach - hit.distance + this.reach / Math.max(STEEPEST, upright);
+      const depth = below + above + this.reach - hit.distance + this.reach / Math.max(MIN_COSINE, upright);
       if (depth <= 0) continue;
       for (let n = 0; n < 3; n++) line[o + n] += depth * up[n];
       lifted.push(k);
@@ -220,7 +220,11 @@ export function smoothed(line: Float64Array, first: number, points: number, roun
 /** Points evenly along a way of straight pieces, about so far apart; its ends stay. Flat xyz. */
 export function evenlyAlong(points: readonly number[], apart: number, most: number): Float64Array {
   const far = [0];
-  for (let i = 3; i < points.length; i += 3) far.push(far[far.length - 1] + Math.hypot(points[i] - points[i - 3], points[i + 1] - points[i - 2], points[i + 2] - points[i - 1]));
+  for (let i = 3; i < points.length; i += 3)
+    far.push(
+      far[far.length - 1] +
+        Math.hypot(points[i] - points[i - 3], points[i + 1] - points[i - 2], points[i + 2] - points[i - 1]),
+    );
   const length = far[far.length - 1];
   const steps = Math.max(2, Math.min(most, Math.ceil(length / apart)));
   const out = new Float64Array(3 * steps + 3);
@@ -232,4 +236,4 @@ export function evenlyAlong(points: readonly number[], apart: number, most: numb
     for (let c = 0; c < 3; c++) out[3 * n + c] = points[3 * k + c] * (1 - t) + points[3 * k + 3 + c] * t;
   }
   return out;
-} // biome-ignore format: one line each
+}

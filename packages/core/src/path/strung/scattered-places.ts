@@ -35,7 +35,10 @@ interface Body {
  * Lines between places by chance on bodies: the k-th hangs on its number alone, so that more of them move none. A line that
  * finds no other end in reach is left out.
  */
-export function scatteredConnections(props: ReadonlyMap<string, Surface>, p: ScatterChoice): { connections: Connection[]; area: number } {
+export function scatteredConnections(
+  props: ReadonlyMap<string, Surface>,
+  p: ScatterChoice,
+): { connections: Connection[]; area: number } {
   const bodies: Body[] = [];
   let area = 0;
   for (const [id, surface] of props) {
@@ -55,7 +58,13 @@ export function scatteredConnections(props: ReadonlyMap<string, Surface>, p: Sca
     body.picker.pick(draw(1), draw(2), draw(3));
     body.surface.place(body.picker.triangle, body.picker.shares, hit);
     const { point: at, normal: off } = hit;
-    return { key: childId(id, name), at: [at[0], at[1], at[2]], off: [off[0], off[1], off[2]], moved: [0, 0, 0], prop: body.id };
+    return {
+      key: childId(id, name),
+      at: [at[0], at[1], at[2]],
+      off: [off[0], off[1], off[2]],
+      moved: [0, 0, 0],
+      prop: body.id,
+    };
   };
   for (let k = 0; k < p.lines; k++) {
     const from = place(k, 0, FIRST);
@@ -63,10 +72,11 @@ export function scatteredConnections(props: ReadonlyMap<string, Surface>, p: Sca
       const to = place(k, n, SECOND);
       const same = to.prop === from.prop;
       const far = distance(from.at, to.at);
-      if ((p.between === 'bodies' && same) || (p.between === 'own' && !same) || far < p.shortest || far > p.longest) continue;
+      if ((p.between === 'bodies' && same) || (p.between === 'own' && !same) || far < p.shortest || far > p.longest)
+        continue;
       connections.push(connection(from, to));
       break;
     }
   }
   return { connections, area };
-} // biome-ignore format: its head in one line
+}

@@ -12,17 +12,17 @@ import { type Attachment, attachmentsOf, nearestPlace, type Where } from './atta
 import { clearancesOf } from './clearance.js';
 import { type Connection, changed, connectionsOf, crossedOver } from './connections.js';
 import { clearOf, laid } from './draping.js';
-import { FREE_STEPS, MOST_STEPS, type Pay, type Span, spanBetween, writeFree, writeSpan } from './hanging.js';
+import { FREE_STEPS, MAX_STEPS, type Pay, type Span, spanBetween, writeFree, writeSpan } from './hanging.js';
 import { LINK } from './link.js';
 import { Obstacles } from './obstacles.js';
 import { STRUNG } from './parameters.js';
 import { scatteredConnections } from './scattered-places.js';
 
 /** Lines of one piece at most. */
-export const MOST_LINES = 20_000;
+export const MAX_LINES = 20_000;
 /** Things of which each is compared with each, and places round a line that it may cross over to. */
-const MOST_COMPARED = 2000;
-const MOST_BESIDE = 200;
+const MAX_COMPARED = 2000;
+const MAX_PARALLEL = 200;
 
 type Strung = ValuesOf<typeof STRUNG>;
 
@@ -49,15 +49,24 @@ export const strung = defineUnit({
   describe: ({ fasten, lines, anchors, strands, every }, length) =>
     fasten === 'scattered'
       ? `${lines.toLocaleString('en')} lines`
-      : fasten === 'guided' ? `Across, every ${length(every)}` : `${anchors.length} places${strands > 1 ? `, ${strands} strands each` : ''}`,
+      : fasten === 'guided'
+        ? `Across, every ${length(every)}`
+        : `${anchors.length} anchors${strands > 1 ? `, ${strands} strands each` : ''}`,
   build(_input, p, context) {
     const up = upOf(p);
-    const found = p.fasten === 'scattered' ? scattered(p, context) : p.fasten === 'guided' ? guided(p, context) : picked(p, up, context);
+    const found =
+      p.fasten === 'scattered'
+        ? scattered(p, context)
+        : p.fasten === 'guided'
+          ? guided(p, context)
+          : picked(p, up, context);
     if (!found) return noCurves();
-    const places = [...new Map(found.flatMap(({ from, to }) => [from, to]).map((place) => [place.key, place])).values()];
+    const places = [
+      ...new Map(found.flatMap(({ from, to }) => [from, to]).map((place) => [place.key, place])).values(),
+    ];
     return lead(found, places, p, up, context);
   },
-}); // biome-ignore format: one line each
+});
 
 /** Against what lines hang by: gravity with the push of the wind. */
 function upOf({ down, wind, lean }: Strung): Vec3 {
@@ -79,38 +88,42 @@ function picked(p: Strung, up: Vec3, context: BuildContext): Connection[] | unde
     context.report({
       code: 'anchor-gone',
       severity: 'error',
-      message: `${gone === 1 ? 'One of the things' : `${gone} of the things`} it is fastened to is gone, hidden or empty. The others are connected; take it off the list, or bring it back.`,
+      message: `${gone === 1 ? 'An anchor is' : `${gone} anchors are`} missing, hidden or empty; the others are connected. Remove ${gone === 1 ? 'it' : 'them'} from the list, or restore ${gone === 1 ? 'it' : 'them'}.`,
     });
-  if (groups.length > MOST_COMPARED && ['near', 'each', 'chance'].includes(p.order)) {
+  if (groups.length > MAX_COMPARED && ['near', 'each', 'chance'].includes(p.order)) {
     context.report({
       code: 'too-many-lines',
       severity: 'warning',
-      message: `${groups.length.toLocaleString('en')} things are too many to compare each with each: the first ${MOST_COMPARED.toLocaleString('en')} are connected. Connect them as picked, or in pieces of their own.`,
-      size: { value: groups.length, limit: MOST_COMPARED, kind: 'count' },
+      message: `${groups.length.toLocaleString('en')} anchors are too many to compare: the first ${MAX_COMPARED.toLocaleString('en')} are connected. Connect them in order, or use several pieces.`,
+      size: { value: groups.length, limit: MAX_COMPARED, kind: 'count' },
     });
-    groups.length = MOST_COMPARED;
+    groups.length = MAX_COMPARED;
   }
   const own = groups.length === 1 && groups[0].length > 1 && p.changes.some(({ how }) => how === 'added');
   if (groups.length < 2 && !own) {
     context.report({
       code: 'anchors-few',
       severity: 'warning',
-      message: groups.length === 0 ? 'It is fastened to nothing yet. Pick two things or more.' : 'It is fastened to one thing alone. Pick another one.',
+      message:
+        groups.length === 0
+          ? 'No anchors are picked. Pick two or more.'
+          : 'Only one anchor is picked. Pick another one.',
     });
     return undefined;
   }
-  const made = changed(connectionsOf(groups, p, up, MOST_LINES), p.changes, groups.flat());
+  const made = changed(connectionsOf(groups, p, up, MAX_LINES), p.changes, groups.flat());
   return p.where === 'near' ? made.map((one) => nearest(one, context)) : made;
-} // biome-ignore format: its head in one line
+}
 
 /** Both ends where their bodies are nearest to each other. */
 function nearest(one: Connection, { surroundings }: BuildContext): Connection {
-  const surface = (place: Attachment): Surface | undefined => (place.prop ? surroundings.surface(place.prop) : undefined);
+  const surface = (place: Attachment): Surface | undefined =>
+    place.prop ? surroundings.surface(place.prop) : undefined;
   const [a, b] = [surface(one.from), surface(one.to)];
   const first = b ? nearestPlace(b, one.from.at).at : one.to.at;
   const from = { ...one.from, ...(a ? nearestPlace(a, first) : {}) };
   return { ...one, from, to: { ...one.to, ...(b ? nearestPlace(b, from.at) : {}) } };
-} // biome-ignore format: its head in one line
+}
 
 function scattered(p: Strung, context: BuildContext): Connection[] | undefined {
   const bodies = new Map<string, Surface>();
@@ -125,7 +138,10 @@ function scattered(p: Strung, context: BuildContext): Connection[] | undefined {
     context.report({
       code: bodies.size === 0 ? 'anchors-few' : 'anchor-gone',
       severity: bodies.size === 0 ? 'warning' : 'error',
-      message: bodies.size === 0 ? 'There is no prop to spread lines over. Pick one or more.' : 'One of the props it is spread over is gone or hidden. Take it off the list, or bring it back.',
+      message:
+        bodies.size === 0
+          ? 'No prop is picked to spread lines over. Pick one or more.'
+          : 'A prop is missing or hidden. Remove it from the list, or restore it.',
     });
   if (bodies.size === 0) return undefined;
   const { connections, area } = scatteredConnections(bodies, p);
@@ -134,24 +150,46 @@ function scattered(p: Strung, context: BuildContext): Connection[] | undefined {
       code: 'no-places',
       severity: 'warning',
       message: !(area > 0)
-        ? 'No face of the props looks that way. Widen "Facing from" and "Facing to".'
+        ? 'No face of the props is within the slope limits. Widen "Min slope" and "Max slope".'
         : p.between === 'bodies' && bodies.size < 2
-          ? 'There is only one body. Pick another one, or let lines run on one body.'
-          : 'No two places are as far apart as asked. Change "Shortest" and "Longest".',
+          ? 'Only one body is picked. Pick another one, or set the span to the same body.'
+          : 'No two anchors are within the span limits. Change "Min span" and "Max span".',
     });
-  return changed(connections, p.changes, connections.flatMap(({ from, to }) => [from, to]));
-} // biome-ignore format: one line each
+  return changed(
+    connections,
+    p.changes,
+    connections.flatMap(({ from, to }) => [from, to]),
+  );
+}
 
 function guided(p: Strung, context: BuildContext): Connection[] | undefined {
-  const { connections, guides } = guidedConnections(p, scale(vec3(), normalize(vec3(), p.down), -1), MOST_LINES, context);
+  const { connections, guides } = guidedConnections(
+    p,
+    scale(vec3(), normalize(vec3(), p.down), -1),
+    MAX_LINES,
+    context,
+  );
   if (connections.length === 0)
     context.report(
       guides === 0
-        ? { code: 'anchors-few', severity: 'warning', message: 'There is no line to go across. Pick a drawn line or a piece, and the walls beside it.' }
-        : { code: 'no-walls', severity: 'warning', message: 'Nowhere along the line is there a wall in reach on both its sides. Raise "Longest", or move the line between two bodies.' },
+        ? {
+            code: 'anchors-few',
+            severity: 'warning',
+            message: 'No line is picked to go across. Pick a drawn line or a piece, and the walls beside it.',
+          }
+        : {
+            code: 'no-walls',
+            severity: 'warning',
+            message:
+              'No wall is in reach on both sides of the line. Increase "Max span", or move the line between two bodies.',
+          },
     );
-  return changed(connections, p.changes, connections.flatMap(({ from, to }) => [from, to]));
-} // biome-ignore format: one line each
+  return changed(
+    connections,
+    p.changes,
+    connections.flatMap(({ from, to }) => [from, to]),
+  );
+}
 
 /** One line as it is planned: a span, or what hangs from one end. */
 interface Planned {
@@ -169,21 +207,32 @@ const WHICH = hashText('which end');
 const DROP = hashText('drop');
 const ASIDE = ['x', 'y', 'z', 'slack'].map((name) => hashText(`disorder ${name}`));
 
-function lead(connections: readonly Connection[], places: readonly Attachment[], p: Strung, up: Vec3, context: BuildContext): CurveSet {
-  const obstacles = new Obstacles(context.surroundings, scale(vec3(), normalize(vec3(), p.down), -1), greatest(context.thickness));
-  const most = Math.floor(MOST_LINES / p.strands);
+function lead(
+  connections: readonly Connection[],
+  places: readonly Attachment[],
+  p: Strung,
+  up: Vec3,
+  context: BuildContext,
+): CurveSet {
+  const obstacles = new Obstacles(
+    context.surroundings,
+    scale(vec3(), normalize(vec3(), p.down), -1),
+    greatest(context.thickness),
+  );
+  const most = Math.floor(MAX_LINES / p.strands);
   if (connections.length > most)
     context.report({
       code: 'too-many-lines',
       severity: 'warning',
-      message: `That would be ${(connections.length * p.strands).toLocaleString('en')} lines; ${(most * p.strands).toLocaleString('en')} are strung. Ask for fewer strands, or lower "Reach".`,
-      size: { value: connections.length * p.strands, limit: MOST_LINES, kind: 'count' },
+      message: `Needs ${(connections.length * p.strands).toLocaleString('en')} lines (limit ${(most * p.strands).toLocaleString('en')}): fewer are made. Reduce the strands, or "Max distance".`,
+      size: { value: connections.length * p.strands, limit: MAX_LINES, kind: 'count' },
     });
   const plans: Planned[] = [];
   const faults: Faults = { together: 0, stretched: 0, worst: 0, share: 0 };
   for (const [k, one] of connections.slice(0, most).entries()) {
     // of very many places those that are next in order
-    const beside = places.length > MOST_BESIDE ? places.slice(Math.max(0, k - MOST_BESIDE / 2), k + MOST_BESIDE / 2) : places;
+    const beside =
+      places.length > MAX_PARALLEL ? places.slice(Math.max(0, k - MAX_PARALLEL / 2), k + MAX_PARALLEL / 2) : places;
     for (let s = 0; s < p.strands; s++) {
       const planned = planOf(one, s, beside, p, up, obstacles, faults);
       if (planned) plans.push(planned);
@@ -191,25 +240,32 @@ function lead(connections: readonly Connection[], places: readonly Attachment[],
     if (k % 512 === 511) context.step((0.5 * k) / Math.min(most, connections.length));
   }
   report(faults, p, connections.length, context);
-  return p.clear > 0 ? lookedOver(written(plans, p, up, obstacles, context), p.clear, obstacles.reach, context) : written(plans, p, up, obstacles, context);
-} // biome-ignore format: its head in one line
+  return p.clear > 0
+    ? lookedOver(written(plans, p, up, obstacles, context), p.clear, obstacles.reach, context)
+    : written(plans, p, up, obstacles, context);
+}
 
 /** The lines, with how clear each of them is; what comes too near is told at its worst. */
-function lookedOver(lines: CurveSet, clear: number, reach: number, { surroundings, report: tell }: BuildContext): CurveSet {
+function lookedOver(
+  lines: CurveSet,
+  clear: number,
+  reach: number,
+  { surroundings, report: tell }: BuildContext,
+): CurveSet {
   const { least, worst } = clearancesOf(lines, reach, clear, surroundings);
   if (worst && worst.near < clear) {
     const near = least.reduce((sum, one) => sum + (one < clear ? 1 : 0), 0);
     tell({
       code: 'too-near',
       severity: 'warning',
-      message: `${near === 1 ? 'A line comes' : `${near} lines come`} nearer to ${worst.to === 'prop' ? 'a prop' : 'another one'} than is to be kept clear. Give less slack, fasten them higher or further apart, or keep less clear.`,
+      message: `${near === 1 ? 'A line is' : `${near} lines are`} closer to ${worst.to === 'prop' ? 'a prop' : 'another line'} than the min clearance. Reduce the slack, move the anchors, or lower the clearance.`,
       place: worst.place,
       along: worst.along,
       size: { value: worst.near, limit: clear, kind: 'length' },
     });
   }
   return { ...lines, curveData: { ...lines.curveData, [LINK.clear]: least } };
-} // biome-ignore format: its head in one line
+}
 
 interface Faults {
   /** Connections whose ends are in one place. */
@@ -220,9 +276,18 @@ interface Faults {
   share: number;
 }
 
-function planOf(one: Connection, s: number, places: readonly Attachment[], p: Strung, up: Vec3, obstacles: Obstacles, faults: Faults): Planned | undefined {
+function planOf(
+  one: Connection,
+  s: number,
+  places: readonly Attachment[],
+  p: Strung,
+  up: Vec3,
+  obstacles: Obstacles,
+  faults: Faults,
+): Planned | undefined {
   const id = childId(one.id, s);
-  const crossed = p.crossing > 0 && randomAt(p.seed, id, CROSSES) < p.crossing ? crossedOver(one, places, id, p.seed) : undefined;
+  const crossed =
+    p.crossing > 0 && randomAt(p.seed, id, CROSSES) < p.crossing ? crossedOver(one, places, id, p.seed) : undefined;
   const end = crossed ?? one.to;
   const [from, to] = [beside(one, one.from, s, id, 0, p, up, obstacles), beside(one, end, s, id, 1, p, up, obstacles)];
   const straight = distance(from, to);
@@ -237,26 +302,44 @@ function planOf(one: Connection, s: number, places: readonly Attachment[], p: St
     const [at, other] = atStart ? [from, to] : [to, from];
     const way = normalize(vec3(), subtract(vec3(), other, at));
     const wanted = Math.min(straight, p.longestDrop) * (0.35 + 0.65 * randomAt(p.seed, id, DROP));
-    const drop = Math.min(wanted, p.meets === 'through' ? Infinity : obstacles.under(addScaled(vec3(), at, way, 0.1 * wanted)));
+    const drop = Math.min(
+      wanted,
+      p.meets === 'through' ? Infinity : obstacles.under(addScaled(vec3(), at, way, 0.1 * wanted)),
+    );
     return drop > 1e-6 ? { ...keys, span: spanBetween(from, to, up, pay), free: { at, way, drop } } : undefined;
   }
   return { ...keys, span: spanBetween(from, to, up, pay) };
-} // biome-ignore format: its head in one line
+}
 
 /** Where strand `s` is fastened: beside its neighbours, and out of order. */
-function beside({ from, to }: Connection, { at: place, off, prop }: Attachment, s: number, id: number, end: number, p: Strung, up: Vec3, obstacles: Obstacles): Vec3 {
+function beside(
+  { from, to }: Connection,
+  { at: place, off, prop }: Attachment,
+  s: number,
+  id: number,
+  end: number,
+  p: Strung,
+  up: Vec3,
+  obstacles: Obstacles,
+): Vec3 {
   const reach = obstacles.reach + p.standoff;
   // its skin lies on what it is fastened to
   const at = addScaled(vec3(), place, off, reach);
   if (p.strands === 1 && p.disorder === 0) return at;
   const way = subtract(vec3(), to.at, from.at);
-  const side: Vec3 = [up[1] * way[2] - up[2] * way[1], up[2] * way[0] - up[0] * way[2], up[0] * way[1] - up[1] * way[0]];
+  const side: Vec3 = [
+    up[1] * way[2] - up[2] * way[1],
+    up[2] * way[0] - up[0] * way[2],
+    up[0] * way[1] - up[1] * way[0],
+  ];
   normalize(side, side);
   const out = addScaled(vec3(), at, side, (s - (p.strands - 1) / 2) * p.spread);
-  if (p.disorder > 0) for (let n = 0; n < 3; n++) out[n] += p.disorder * p.spread * (2 * randomAt(p.seed, childId(id, end), ASIDE[n]) - 1);
+  if (p.disorder > 0)
+    for (let n = 0; n < 3; n++)
+      out[n] += p.disorder * p.spread * (2 * randomAt(p.seed, childId(id, end), ASIDE[n]) - 1);
   // beside its neighbours, but on what it is fastened to where it does not stand off that
   return prop === undefined || p.standoff > 0 ? out : obstacles.onto(prop, out, reach);
-} // biome-ignore format: its head in one line
+}
 
 function payOf(from: Attachment, to: Attachment, straight: number, id: number, p: Strung, faults: Faults): Pay {
   // out of order by as much as it hangs
@@ -272,20 +355,25 @@ function payOf(from: Attachment, to: Attachment, straight: number, id: number, p
     faults.share = Math.max(faults.share, straight / was - 1);
   }
   return { by: 'length', metres: was };
-} // biome-ignore format: its head in one line
+}
 
-function report({ together, stretched, worst, share }: Faults, p: Strung, connections: number, { report: tell }: BuildContext): void {
+function report(
+  { together, stretched, worst, share }: Faults,
+  p: Strung,
+  connections: number,
+  { report: tell }: BuildContext,
+): void {
   if (together > 0)
     tell({
       code: 'anchors-together',
       severity: 'warning',
-      message: `${together === 1 ? 'One line has' : `${together} lines have`} both ends in one place and ${together === 1 ? 'is' : 'are'} left out. Move one of the things, or take one off the list.`,
+      message: `${together === 1 ? 'One line has' : `${together} lines have`} both ends in one position and ${together === 1 ? 'is' : 'are'} removed. Move an anchor, or remove one from the list.`,
     });
   if (stretched > 0)
     tell({
       code: 'overstretched',
       severity: 'warning',
-      message: `${stretched === 1 ? 'One line is' : `${stretched} lines are`} too short for where the things are now: stretched by up to ${(100 * share).toFixed(0)} %. Move them nearer, give more slack, or let more line be paid out.`,
+      message: `${stretched === 1 ? 'One line is' : `${stretched} lines are`} too short for the current anchors: stretched by up to ${(100 * share).toFixed(0)} %. Move the anchors closer, add slack, or let lines lengthen.`,
       size: { value: worst, limit: 0, kind: 'length' },
       fix: { label: 'Lengthen the line', kind: 'set', stage: 'path', parameter: 'moves', value: 'paid' },
     });
@@ -293,15 +381,21 @@ function report({ together, stretched, worst, share }: Faults, p: Strung, connec
     tell({
       code: 'no-weight',
       severity: 'note',
-      message: 'Without weight a line does not hang: it runs straight. Give it weight.',
+      message: 'Without weight the line runs straight. Set a weight.',
     });
-} // biome-ignore format: its head in one line
+}
 
-function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obstacles, context: BuildContext): CurveSet {
+function written(
+  plans: readonly Planned[],
+  p: Strung,
+  up: Vec3,
+  obstacles: Obstacles,
+  context: BuildContext,
+): CurveSet {
   const looks = p.meets !== 'through' && !context.surroundings.isEmpty;
   const lying = new Map<Planned, Float64Array>();
   const kept: Planned[] = [];
-  const scratch = new Float64Array(3 * (MOST_STEPS + 1));
+  const scratch = new Float64Array(3 * (MAX_STEPS + 1));
   for (const [k, plan] of plans.entries()) {
     if (k % 512 === 511) context.step(0.5 + (0.5 * k) / plans.length);
     if (!looks || plan.free) {
@@ -319,7 +413,8 @@ function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obst
       context.step(0.5 + (0.5 * k) / plans.length);
     }
   }
-  const count = (plan: Planned) => (lying.get(plan)?.length ?? 3 * ((plan.free ? FREE_STEPS : plan.span.steps) + 1)) / 3;
+  const count = (plan: Planned) =>
+    (lying.get(plan)?.length ?? 3 * ((plan.free ? FREE_STEPS : plan.span.steps) + 1)) / 3;
   const points = kept.reduce((sum, plan) => sum + count(plan), 0);
   const out = allocateCurves(kept.length, points, [POINT.knot, POINT.corner, POINT.radius, POINT.source, POINT.along]);
   out.pointData[POINT.radius].fill(1);
@@ -344,7 +439,7 @@ function written(plans: readonly Planned[], p: Strung, up: Vec3, obstacles: Obst
   });
   out.curveData[CURVE.length] = lengths;
   return out;
-} // biome-ignore format: its head in one line
+}
 
 function freeLine({ at, way, drop }: NonNullable<Planned['free']>, up: Vec3): Float64Array {
   const line = new Float64Array(3 * (FREE_STEPS + 1));

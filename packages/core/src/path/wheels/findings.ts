@@ -6,7 +6,7 @@ import type { WheelPlace } from './places.js';
 import type { WheelsChoice } from './wheels.js';
 
 /** Of one kind no more are told: each carries the whole list of wheels in its fix. */
-const MOST_TOLD = 12;
+const MAX_REPORTED = 12;
 /** A fix leaves so much more than is needed. */
 const CLEAR = 0.98;
 
@@ -21,7 +21,7 @@ export function reportGone(gone: number, { report }: BuildContext): void {
   report({
     code: 'wheel-gone',
     severity: 'error',
-    message: `${gone === 1 ? 'A wheel stands' : `${gone} wheels stand`} on a prop that is gone, hidden or empty. The belt runs round the others; bring the prop back, or take the wheel off the list.`,
+    message: `${gone === 1 ? 'A wheel is' : `${gone} wheels are`} on a prop that is missing, hidden or empty; the belt runs around the others. Restore the prop, or remove the wheel from the list.`,
   });
 }
 
@@ -29,15 +29,21 @@ export function reportFew(count: number, { report }: BuildContext): void {
   report({
     code: 'wheels-few',
     severity: 'warning',
-    message: `A belt needs two wheels; there ${count === 1 ? 'is one' : 'are none'}. Click where they stand, or pick props that are wheels.`,
+    message: `A belt needs two wheels; there ${count === 1 ? 'is one' : 'are none'}. Click to place wheels, or pick props that are wheels.`,
   });
 }
 
 /** Wheels that have no room beside each other, whatever the belt does. */
-export function reportOverlaps(places: readonly WheelPlace[], round: readonly PlaneWheel[], reach: number, p: WheelsChoice, { report }: BuildContext): void {
+export function reportOverlaps(
+  places: readonly WheelPlace[],
+  round: readonly PlaneWheel[],
+  reach: number,
+  p: WheelsChoice,
+  { report }: BuildContext,
+): void {
   let told = 0;
   for (let b = 1; b < round.length; b++)
-    for (let a = 0; a < b && told < MOST_TOLD; a++) {
+    for (let a = 0; a < b && told < MAX_REPORTED; a++) {
       const far = Math.hypot(round[a].x - round[b].x, round[a].y - round[b].y);
       const need = round[a].radius + round[b].radius - 2 * reach;
       if (far >= need) continue;
@@ -45,16 +51,23 @@ export function reportOverlaps(places: readonly WheelPlace[], round: readonly Pl
       report({
         code: 'wheels-overlap',
         severity: 'warning',
-        message: `${capital(nameOf(places[a], p))} and ${nameOf(places[b], p)} run into each other. Move them apart, or make them smaller.`,
+        message: `${capital(nameOf(places[a], p))} and ${nameOf(places[b], p)} intersect. Move them apart, or make them smaller.`,
         place: between(places[a].at, places[b].at),
         size: { value: need - far, limit: 0, kind: 'length' },
         fix: smaller(places[a], places[b], far, p),
       });
     }
-} // biome-ignore format: its head in one line
+}
 
 /** Two wheels between which no belt fits. */
-export function reportStuck({ a, b }: { a: number; b: number }, places: readonly WheelPlace[], round: readonly PlaneWheel[], reach: number, p: WheelsChoice, { report }: BuildContext): void {
+export function reportStuck(
+  { a, b }: { a: number; b: number },
+  places: readonly WheelPlace[],
+  round: readonly PlaneWheel[],
+  reach: number,
+  p: WheelsChoice,
+  { report }: BuildContext,
+): void {
   const far = Math.hypot(round[a].x - round[b].x, round[a].y - round[b].y);
   const crosses = round[a].sense !== round[b].sense;
   const need = crosses ? round[a].radius + round[b].radius : Math.abs(round[a].radius - round[b].radius);
@@ -62,13 +75,21 @@ export function reportStuck({ a, b }: { a: number; b: number }, places: readonly
     code: 'belt-stuck',
     severity: 'error',
     message: crosses
-      ? `There is no room for the belt to cross between ${nameOf(places[a], p)} and ${nameOf(places[b], p)}: ${nameOf(places[b], p)} is left out. Move them apart, or make them smaller.`
-      : `${capital(nameOf(places[a], p))} and ${nameOf(places[b], p)} lie one within the other: ${nameOf(places[b], p)} is left out. Move them apart, or make them alike.`,
+      ? `No space for the belt to cross between ${nameOf(places[a], p)} and ${nameOf(places[b], p)}: ${nameOf(places[b], p)} is skipped. Move them apart, or make them smaller.`
+      : `${capital(nameOf(places[a], p))} and ${nameOf(places[b], p)} are one inside the other: ${nameOf(places[b], p)} is skipped. Move them apart, or make them equal.`,
     place: between(places[a].at, places[b].at),
     size: { value: far, limit: need, kind: 'length' },
-    fix: crosses ? smaller(places[a], places[b], far - 2 * reach, p) : { label: 'Remove the wheel', kind: 'set', stage: 'path', parameter: 'wheels', value: p.wheels.filter((pick) => pick !== places[b].pick) },
+    fix: crosses
+      ? smaller(places[a], places[b], far - 2 * reach, p)
+      : {
+          label: 'Remove the wheel',
+          kind: 'set',
+          stage: 'path',
+          parameter: 'wheels',
+          value: p.wheels.filter((pick) => pick !== places[b].pick),
+        },
   });
-} // biome-ignore format: its longer ones in one line each
+}
 
 /** Both no larger than lets them stand beside each other; none where they stand in one place. */
 function smaller(a: WheelPlace, b: WheelPlace, far: number, p: WheelsChoice): Fix | undefined {
@@ -81,24 +102,43 @@ function smaller(a: WheelPlace, b: WheelPlace, far: number, p: WheelsChoice): Fi
   return { label: 'Reduce both radii', kind: 'set', stage: 'path', parameter: 'wheels', value };
 }
 
-export function reportUntouched(untouched: readonly number[], places: readonly WheelPlace[], p: WheelsChoice, { report }: BuildContext): void {
-  for (const i of untouched.slice(0, MOST_TOLD))
+export function reportUntouched(
+  untouched: readonly number[],
+  places: readonly WheelPlace[],
+  p: WheelsChoice,
+  { report }: BuildContext,
+): void {
+  for (const i of untouched.slice(0, MAX_REPORTED))
     report({
       code: 'wheel-untouched',
       severity: 'warning',
-      message: `The belt does not touch ${nameOf(places[i], p)}. Lead it past on the other side, move the wheel, or take it out.`,
+      message: `The belt does not touch ${nameOf(places[i], p)}. Switch its side, move the wheel, or remove it.`,
       place: [...places[i].at],
-      fix: { label: 'Switch side', kind: 'set', stage: 'path', parameter: 'wheels', value: changed(places[i], { outside: !places[i].pick.outside }, p) },
-      others: [{ label: 'Remove the wheel', kind: 'set', stage: 'path', parameter: 'wheels', value: p.wheels.filter((pick) => pick !== places[i].pick) }],
+      fix: {
+        label: 'Switch side',
+        kind: 'set',
+        stage: 'path',
+        parameter: 'wheels',
+        value: changed(places[i], { outside: !places[i].pick.outside }, p),
+      },
+      others: [
+        {
+          label: 'Remove the wheel',
+          kind: 'set',
+          stage: 'path',
+          parameter: 'wheels',
+          value: p.wheels.filter((pick) => pick !== places[i].pick),
+        },
+      ],
     });
-} // biome-ignore format: its longer ones in one line each
+}
 
 /** No place of the wheel that takes up gives the length asked for. */
 export function reportTension(led: number, by: WheelPlace, p: WheelsChoice, { report }: BuildContext): void {
   report({
     code: 'belt-length',
     severity: 'error',
-    message: `No place of ${nameOf(by, p)} gives a belt of that length: it stays as it is led. Give another length, or let another wheel take up.`,
+    message: `No position of ${nameOf(by, p)} gives this belt length: the routed length is used. Change the length, or choose another tensioner.`,
     size: { value: p.length, limit: led, kind: 'length' },
     fix: { label: 'Use the drawn length', kind: 'set', stage: 'path', parameter: 'length', value: led },
   });

@@ -22,7 +22,13 @@ export interface WheelHandles {
 }
 
 /** What a list of wheels is taken hold of by in the view. @param radius of those that have none of their own */
-export function wheelHandles(picks: readonly WheelPick[], radius: number, axis: readonly [number, number, number], tilt: number, surroundings: Surroundings): WheelHandles {
+export function wheelHandles(
+  picks: readonly WheelPick[],
+  radius: number,
+  axis: readonly [number, number, number],
+  tilt: number,
+  surroundings: Surroundings,
+): WheelHandles {
   const places = wheelPlaces(picks, [...axis], { surroundings });
   const { plane, flat } = inPlane(places, [...axis], tilt);
   const aside = addScaled(vec3(), scale(vec3(), plane.x, Math.SQRT1_2), plane.y, -Math.SQRT1_2);
@@ -31,10 +37,15 @@ export function wheelHandles(picks: readonly WheelPick[], radius: number, axis: 
     return { pick, at, rim: addScaled(vec3(), at, aside, own ?? radius), radius: own ?? radius };
   });
   return { plane, tilt, handles };
-} // biome-ignore format: its head in one line
+}
 
 /** A wheel put to another place of the plane; what holds it on a prop holds it there. */
-export function wheelMoved(pick: WheelPick, to: Vec3, { plane, tilt }: Pick<WheelHandles, 'plane' | 'tilt'>, surroundings: Surroundings): WheelPick {
+export function wheelMoved(
+  pick: WheelPick,
+  to: Vec3,
+  { plane, tilt }: Pick<WheelHandles, 'plane' | 'tilt'>,
+  surroundings: Surroundings,
+): WheelPick {
   const from = subtract(vec3(), to, plane.origin);
   // back to where it stands before all is tilted
   const y = turn(vec3(), plane.y, plane.x, -tilt);
@@ -42,6 +53,7 @@ export function wheelMoved(pick: WheelPick, to: Vec3, { plane, tilt }: Pick<Whee
   const { anchor, prop: _prop, ...rest } = pick;
   const surface = anchor && surroundings.surface(anchor.prop);
   const hit = createHit();
-  const held = anchor && surface?.closest(place[0], place[1], place[2], hit) && anchorFor(anchor.prop, surface, hit, place, 0);
+  const held =
+    anchor && surface?.closest(place[0], place[1], place[2], hit) && anchorFor(anchor.prop, surface, hit, place, 0);
   return { ...rest, position: place, ...(held ? { anchor: held } : {}) };
-} // biome-ignore format: its head in one line
+}

@@ -16,7 +16,7 @@ import { anchorPosition } from '../../surface/anchor.js';
 import { propSpace } from '../../surface/prop-space.js';
 import type { Surface } from '../../surface/surface.js';
 import type { WheelPick } from '../../unit/parameters.js';
-import type { BuildContext } from '../../unit/unit.js'; // biome-ignore format: one line each
+import type { BuildContext } from '../../unit/unit.js';
 
 /** A wheel where it stands in the world. */
 export interface WheelPlace {
@@ -27,7 +27,11 @@ export interface WheelPlace {
 }
 
 /** Where wheels stand; what is held on something that is gone is left out. */
-export function wheelPlaces(picks: readonly WheelPick[], axis: Vec3, { surroundings }: Pick<BuildContext, 'surroundings'>): WheelPlace[] {
+export function wheelPlaces(
+  picks: readonly WheelPick[],
+  axis: Vec3,
+  { surroundings }: Pick<BuildContext, 'surroundings'>,
+): WheelPlace[] {
   return picks.flatMap((pick): WheelPlace[] => {
     const own = pick.radius === undefined ? {} : { radius: pick.radius };
     if (pick.prop !== undefined) {
@@ -40,7 +44,7 @@ export function wheelPlaces(picks: readonly WheelPick[], axis: Vec3, { surroundi
     const at = new Float64Array(3);
     return anchorPosition(pick.anchor, surroundings, at, 0) ? [{ pick, at: [at[0], at[1], at[2]], ...own }] : [];
   });
-} // biome-ignore format: its head in one line
+}
 
 /** The middle of a prop, and how far it reaches from it across an axis: on average of two ways across. */
 function roundOf(surface: Surface, axis: Vec3): { at: Vec3; radius: number } {
@@ -55,11 +59,14 @@ function roundOf(surface: Surface, axis: Vec3): { at: Vec3; radius: number } {
   const reach = (way: Vec3): number => {
     let most = 0;
     for (let i = 0; i < world.length; i += 3)
-      most = Math.max(most, Math.abs((world[i] - at[0]) * way[0] + (world[i + 1] - at[1]) * way[1] + (world[i + 2] - at[2]) * way[2]));
+      most = Math.max(
+        most,
+        Math.abs((world[i] - at[0]) * way[0] + (world[i + 1] - at[1]) * way[1] + (world[i + 2] - at[2]) * way[2]),
+      );
     return most;
   };
   return { at, radius: Math.max(1e-4, (reach(across) + reach(other)) / 2) };
-} // biome-ignore format: its longest line in one
+}
 
 /** The plane of the wheels: its origin, its two ways across, and the axles' own, right-handed. */
 export interface WheelPlane {

@@ -15,7 +15,7 @@ const STEP = Math.PI / 60;
 /** Steps of a stretch on which the belt is turned over. */
 const OVER_STEPS = 48;
 /** Wheels have so many teeth at least. */
-const FEWEST_TEETH = 6;
+const MIN_TEETH = 6;
 
 export type WheelsChoice = ValuesOf<typeof WHEELS>;
 
@@ -79,7 +79,7 @@ export const wheels = defineUnit({
     reportUntouched(led.untouched, shown, p, context);
     return written(led, round, shown, plane, p, context);
   },
-}); // biome-ignore format: its longest line in one
+});
 
 /** Which wheel slides: the one that is said to, else the last one that is no prop. */
 function slider(places: readonly WheelPlace[]): number {
@@ -93,7 +93,12 @@ const wholeLength = (length: number, pitch: number): number =>
   2 * pitch * Math.max(1, Math.round(length / (2 * pitch)));
 
 /** Wheels as the belt's middle goes round them. Met counter-clockwise, seen against the axles, or the other way as they are ordered. */
-function planeWheels(places: readonly WheelPlace[], flat: readonly [number, number][], p: WheelsChoice, reach: number): PlaneWheel[] {
+function planeWheels(
+  places: readonly WheelPlace[],
+  flat: readonly [number, number][],
+  p: WheelsChoice,
+  reach: number,
+): PlaneWheel[] {
   let area = 0;
   flat.forEach(([x, y], i) => {
     const [u, v] = flat[(i + 1) % flat.length];
@@ -102,7 +107,7 @@ function planeWheels(places: readonly WheelPlace[], flat: readonly [number, numb
   const way = area < 0 ? -1 : 1;
   return places.map(({ pick, radius }, i) => {
     const wanted = (radius ?? p.radius) + reach;
-    const teeth = Math.max(FEWEST_TEETH, Math.round((2 * Math.PI * wanted) / p.pitch));
+    const teeth = Math.max(MIN_TEETH, Math.round((2 * Math.PI * wanted) / p.pitch));
     return {
       x: flat[i][0],
       y: flat[i][1],
@@ -110,7 +115,7 @@ function planeWheels(places: readonly WheelPlace[], flat: readonly [number, numb
       sense: pick.outside ? (-way as 1 | -1) : way,
     };
   });
-} // biome-ignore format: its head in one line
+}
 
 /** A point of the line, and what it says of a wheel. */
 interface BeltPoint {
@@ -123,13 +128,21 @@ interface BeltPoint {
 }
 
 /** The line as points: fine round wheels, few between them; each says which wheel it lies on, or is the nearest to. */
-function written(led: BeltLine, round: readonly PlaneWheel[], places: readonly WheelPlace[], plane: WheelPlane, p: WheelsChoice, { density, thickness }: BuildContext): CurveSet {
+function written(
+  led: BeltLine,
+  round: readonly PlaneWheel[],
+  places: readonly WheelPlace[],
+  plane: WheelPlane,
+  p: WheelsChoice,
+  { density, thickness }: BuildContext,
+): CurveSet {
   const { wraps, spans } = led;
   const points: BeltPoint[] = [];
   let along = 0;
   let roll = 0;
   let aside = 1;
-  const markOf = (wheel: number) => (places[wheel].pick.prop === undefined ? 1 : -1) * (1 + p.wheels.indexOf(places[wheel].pick));
+  const markOf = (wheel: number) =>
+    (places[wheel].pick.prop === undefined ? 1 : -1) * (1 + p.wheels.indexOf(places[wheel].pick));
   const beside = besideSpans(led, round);
   wraps.forEach(({ wheel, from, turn }, k) => {
     const { radius, sense } = round[wheel];
@@ -137,7 +150,14 @@ function written(led: BeltLine, round: readonly PlaneWheel[], places: readonly W
     for (let i = 0; i <= steps; i++) {
       const share = steps === 0 ? 0 : i / steps;
       const [x, y] = touching(round[wheel], from + sense * turn * share);
-      points.push({ at: inWorld(plane, x, y), along: along + turn * radius * share, wheel: markOf(wheel), round: sense * radius, off: 0, roll });
+      points.push({
+        at: inWorld(plane, x, y),
+        along: along + turn * radius * share,
+        wheel: markOf(wheel),
+        round: sense * radius,
+        off: 0,
+        roll,
+      });
     }
     along += turn * radius;
     const next = round[wraps[(k + 1) % wraps.length].wheel];
@@ -146,19 +166,41 @@ function written(led: BeltLine, round: readonly PlaneWheel[], places: readonly W
     const to = inWorld(plane, ...touching(next, direction));
     const over = p.over && next.sense !== sense;
     const by = over ? (sense > 0 ? Math.PI : -Math.PI) : 0;
-    const shares = (over ? evenly(OVER_STEPS) : graded(spans[k], turn === 0 ? spans[k] / 4 : (radius * turn) / steps)).map((share) => ({ share, wheel: 0, round: 0, off: 0 }));
-    const passed = (beside.get(k) ?? []).map(({ wheel: one, share, off }) => ({ share, wheel: markOf(one), round: round[one].sense * round[one].radius, off }));
+    const shares = (
+      over ? evenly(OVER_STEPS) : graded(spans[k], turn === 0 ? spans[k] / 4 : (radius * turn) / steps)
+    ).map((share) => ({ share, wheel: 0, round: 0, off: 0 }));
+    const passed = (beside.get(k) ?? []).map(({ wheel: one, share, off }) => ({
+      share,
+      wheel: markOf(one),
+      round: round[one].sense * round[one].radius,
+      off,
+    }));
     for (const { share, ...mark } of [...shares, ...passed].sort((a, b) => a.share - b.share)) {
-      const at = vec3(end[0] + share * (to[0] - end[0]), end[1] + share * (to[1] - end[1]), end[2] + share * (to[2] - end[2]));
+      const at = vec3(
+        end[0] + share * (to[0] - end[0]),
+        end[1] + share * (to[1] - end[1]),
+        end[2] + share * (to[2] - end[2]),
+      );
       // two that cross lie side by side where they stand on edge
       if (over) addScaled(at, at, plane.axis, aside * Math.sin(Math.PI * share) ** 2 * 1.02 * greatest(thickness));
-      points.push({ at, along: along + share * spans[k], ...mark, roll: roll + by * (share - Math.sin(2 * Math.PI * share) / (2 * Math.PI)) });
+      points.push({
+        at,
+        along: along + share * spans[k],
+        ...mark,
+        roll: roll + by * (share - Math.sin(2 * Math.PI * share) / (2 * Math.PI)),
+      });
     }
     if (over) aside = -aside;
     roll += by;
     along += spans[k];
   });
-  const out = allocateCurves(1, points.length, [POINT.wheel, POINT.wheelRound, POINT.wheelOff, POINT.roll, POINT.along]);
+  const out = allocateCurves(1, points.length, [
+    POINT.wheel,
+    POINT.wheelRound,
+    POINT.wheelOff,
+    POINT.roll,
+    POINT.along,
+  ]);
   points.forEach((point, i) => {
     out.position.set(point.at, 3 * i);
     out.pointData[POINT.wheel][i] = point.wheel;
@@ -172,7 +214,7 @@ function written(led: BeltLine, round: readonly PlaneWheel[], places: readonly W
   out.id[0] = 1;
   out.curveData[CURVE.length] = Float32Array.of(along);
   return out;
-} // biome-ignore format: its longer lines in one
+}
 
 /** Where the belt lies on a wheel when it runs in a direction: its middle is to the left of what goes round counter-clockwise. */
 const touching = ({ x, y, radius, sense }: PlaneWheel, direction: number): [number, number] => [
@@ -181,7 +223,10 @@ const touching = ({ x, y, radius, sense }: PlaneWheel, direction: number): [numb
 ];
 
 /** Wheels that the belt passes without touching: by the straight stretch that is nearest, where along it, and how far off. */
-function besideSpans({ wraps, spans, untouched }: BeltLine, round: readonly PlaneWheel[]): Map<number, { wheel: number; share: number; off: number }[]> {
+function besideSpans(
+  { wraps, spans, untouched }: BeltLine,
+  round: readonly PlaneWheel[],
+): Map<number, { wheel: number; share: number; off: number }[]> {
   const out = new Map<number, { wheel: number; share: number; off: number }[]>();
   for (const wheel of untouched) {
     const { x, y, radius, sense } = round[wheel];
@@ -197,7 +242,7 @@ function besideSpans({ wraps, spans, untouched }: BeltLine, round: readonly Plan
     if (best) out.set(best.k, [...(out.get(best.k) ?? []), { wheel, share: best.share, off: best.off }]);
   }
   return out;
-} // biome-ignore format: its longer lines in one
+}
 
 const evenly = (steps: number): number[] => Array.from({ length: steps - 1 }, (_, k) => (k + 1) / steps);
 

@@ -7,7 +7,7 @@ export interface Meeting {
 }
 
 /** Outlines with more corners than this are met by length alone. */
-const MOST_CORNERS = 72;
+const MAX_CORNERS = 72;
 /** So many ways to turn one against the other are tried. */
 const TURNS = 360;
 /** So many places are compared for each. */
@@ -22,7 +22,7 @@ export function meet(from: Outline, to: Outline): Meeting {
   if (!from.closed || !to.closed) return { from: [0, 1], to: [0, 1] };
   const corners = [cornersOf(from), cornersOf(to)];
   const [few, many] = corners[0].length <= corners[1].length ? corners : corners.toReversed();
-  if (few.length === 0 || many.length > MOST_CORNERS) {
+  if (few.length === 0 || many.length > MAX_CORNERS) {
     const turn = leastTurn(from, to);
     return { from: [0, 1], to: [turn, turn + 1] };
   }

@@ -12,7 +12,8 @@ export const clear = defineUnit({
   stage: 'shape',
   id: 'clear',
   label: 'Keep out',
-  purpose: 'Keeps strands out of their skin and other props; intersecting strands lie on the surface and keep their length.',
+  purpose:
+    'Keeps strands out of their skin and other props; intersecting strands lie on the surface and keep their length.',
   sample: {
     path: ['grown', { prop: 'bar', count: 300, length: 0.1 }],
     make: ['strands', {}],

@@ -51,13 +51,17 @@ export function clumpsOf({ start, position }: CurveSet, spacing: number, reach: 
       continue;
     }
     out[c] = c;
-    const bucket = bucketOf(Math.floor(position[i] / cell), Math.floor(position[i + 1] / cell), Math.floor(position[i + 2] / cell));
+    const bucket = bucketOf(
+      Math.floor(position[i] / cell),
+      Math.floor(position[i + 1] / cell),
+      Math.floor(position[i + 2] / cell),
+    );
     next.push(first[bucket]);
     first[bucket] = centres.length;
     centres.push(c);
   }
   return out;
-} // biome-ignore format: hashes in one line
+}
 
 /** Mean length of strands from root to tip along their points, of some of them, evenly picked: what sizes are shares of. */
 export function meanLength(curves: CurveSet): number {

@@ -106,11 +106,52 @@ export const clump = defineUnit({
     ...CHOSEN,
   },
   presets: [
-    { id: 'clumps', label: 'Clumps', parameters: { tightness: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 0.85 }] } } },
-    { id: 'wet', label: 'Wet', parameters: { share: 0.22, tightness: { ease: 'smooth', knots: [{ at: 0, value: 0.1 }, { at: 0.6, value: 0.9 }, { at: 1, value: 1 }] } } },
-    { id: 'twisted-locks', label: 'Twisted locks', parameters: { share: 0.4, twist: 1.5, tightness: { ease: 'smooth', knots: [{ at: 0, value: 0.2 }, { at: 1, value: 0.8 }] } } },
-  ], // biome-ignore format: a line each
-  describe: ({ by, share, size }, length) => `Clumps ${by === 'strand' ? `${+share.toPrecision(3)} of a strand` : length(size)} apart`,
+    {
+      id: 'clumps',
+      label: 'Clumps',
+      parameters: {
+        tightness: {
+          ease: 'smooth',
+          knots: [
+            { at: 0, value: 0 },
+            { at: 1, value: 0.85 },
+          ],
+        },
+      },
+    },
+    {
+      id: 'wet',
+      label: 'Wet',
+      parameters: {
+        share: 0.22,
+        tightness: {
+          ease: 'smooth',
+          knots: [
+            { at: 0, value: 0.1 },
+            { at: 0.6, value: 0.9 },
+            { at: 1, value: 1 },
+          ],
+        },
+      },
+    },
+    {
+      id: 'twisted-locks',
+      label: 'Twisted locks',
+      parameters: {
+        share: 0.4,
+        twist: 1.5,
+        tightness: {
+          ease: 'smooth',
+          knots: [
+            { at: 0, value: 0.2 },
+            { at: 1, value: 0.8 },
+          ],
+        },
+      },
+    },
+  ],
+  describe: ({ by, share, size }, length) =>
+    `Clumps ${by === 'strand' ? `${+share.toPrecision(3)} of a strand` : length(size)} apart`,
   build(input, p, context): CurveSet {
     const spacing = p.by === 'strand' ? p.share * meanLength(input) : p.size;
     if (!(spacing > 0)) return input;
@@ -131,14 +172,22 @@ export const clump = defineUnit({
     if (p.alone === 'kept') return clumped;
     const kept = [...centre.keys()].filter((c) => centre[c] >= 0 || (chosen?.(c) ?? 1) === 0);
     if (kept.length === 0)
-      context.report({ code: 'no-clumps', severity: 'warning', message: 'No strand belongs to a clump, and those that do not are left out. Widen "Reach", or keep them.' });
+      context.report({
+        code: 'no-clumps',
+        severity: 'warning',
+        message:
+          'No strand belongs to a clump, and unclumped strands are removed. Increase "Clump reach", or keep them.',
+      });
     return kept.length === curveCount(clumped) ? clumped : pickCurves(clumped, kept);
   },
-}); // biome-ignore format: its longer calls in one line each
+});
 
 /** The lines that clumps gather about, and which of them each strand belongs to. */
 function middlesOf(input: CurveSet, drawn: readonly string[], spacing: number, reach: number, context: BuildContext) {
-  const sets = drawn.flatMap((id) => context.curves.get(id) ?? []).map((points) => catmullRom(points)).filter((set) => curveCount(set) > 0);
+  const sets = drawn
+    .flatMap((id) => context.curves.get(id) ?? [])
+    .map((points) => catmullRom(points))
+    .filter((set) => curveCount(set) > 0);
   if (sets.length === 0) return { lines: input, centre: clumpsOf(input, spacing, reach * spacing) };
   // few lines: each strand looks at all of them
   const steps = Math.max(1, input.start[1] - 1);
@@ -149,13 +198,17 @@ function middlesOf(input: CurveSet, drawn: readonly string[], spacing: number, r
     let least = reach * spacing;
     for (let k = 0; k < curveCount(lines); k++) {
       const j = 3 * lines.start[k];
-      const far = Math.hypot(input.position[i] - lines.position[j], input.position[i + 1] - lines.position[j + 1], input.position[i + 2] - lines.position[j + 2]);
+      const far = Math.hypot(
+        input.position[i] - lines.position[j],
+        input.position[i + 1] - lines.position[j + 1],
+        input.position[i + 2] - lines.position[j + 2],
+      );
       if (far <= least) [best, least] = [k, far];
     }
     return best;
   });
   return { lines, centre };
-} // biome-ignore format: its longer calls in one line each
+}
 
 /** Draws one strand to the middle of its clump, at equal shares of their points, turned about it on the way. */
 function draw(

@@ -57,23 +57,47 @@ export const comb = defineUnit({
   label: 'Comb',
   purpose: 'Combs strands along drawn strokes on the skin.',
   ownRegions: true,
-  sample: { path: ['grown', { prop: 'bar', count: 500, length: 0.06 }], make: ['strands', {}], bar: true, parameters: { strokes: ['over'], reach: 0.2 } },
+  sample: {
+    path: ['grown', { prop: 'bar', count: 500, length: 0.06 }],
+    make: ['strands', {}],
+    bar: true,
+    parameters: { strokes: ['over'], reach: 0.2 },
+  },
   parameters: {
-    strokes: { kind: 'curves', label: 'Strokes', help: 'Lines drawn over the skin in the direction of the hair.', default: [] },
+    strokes: {
+      kind: 'curves',
+      label: 'Strokes',
+      help: 'Lines drawn over the skin in the direction of the hair.',
+      default: [],
+    },
     ...BRUSHED,
     ...CHOSEN,
   },
   presets: [
-    { id: 'combed', label: 'Combed', parameters: { amount: { ease: 'smooth', knots: [{ at: 0, value: 0.3 }, { at: 0.5, value: 0.9 }, { at: 1, value: 0.9 }] } } },
+    {
+      id: 'combed',
+      label: 'Combed',
+      parameters: {
+        amount: {
+          ease: 'smooth',
+          knots: [
+            { at: 0, value: 0.3 },
+            { at: 0.5, value: 0.9 },
+            { at: 1, value: 0.9 },
+          ],
+        },
+      },
+    },
     { id: 'brushed-up', label: 'Brushed up', parameters: { lift: 0.8 } },
   ],
   describe: ({ strokes }) => `Combed along ${strokes.length === 1 ? '1 stroke' : `${strokes.length} strokes`}`,
   build(input, p, context) {
     const lines = new Strokes(p.strokes, p.reach, context);
-    if (missing(lines, 'comb', 'Draw strokes over the skin, or choose lines to comb along.', context)) return input;
+    if (missing(lines, 'comb', 'No strokes to comb along. Draw strokes over the skin, or choose lines.', context))
+      return input;
     return brushed(input, lines, p, context, ({ direction }) => direction);
   },
-}); // biome-ignore format: one line each
+});
 
 export const part = defineUnit({
   stage: 'shape',
@@ -81,7 +105,12 @@ export const part = defineUnit({
   label: 'Part',
   purpose: 'Parts strands along a line so that they lie away from it on both sides.',
   ownRegions: true,
-  sample: { path: ['grown', { prop: 'bar', count: 700, length: 0.06 }], make: ['strands', {}], bar: true, parameters: { lines: ['over'], reach: 0.15 } },
+  sample: {
+    path: ['grown', { prop: 'bar', count: 700, length: 0.06 }],
+    make: ['strands', {}],
+    bar: true,
+    parameters: { lines: ['over'], reach: 0.15 },
+  },
   parameters: {
     lines: { kind: 'curves', label: 'Part lines', help: 'Lines drawn on the skin where strands part.', default: [] },
     ...BRUSHED,
@@ -95,10 +124,11 @@ export const part = defineUnit({
   describe: ({ lines }) => `Parted along ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`,
   build(input, p, context) {
     const lines = new Strokes(p.lines, p.reach, context);
-    if (missing(lines, 'part', 'Draw a line on the skin where they are to part, or choose one.', context)) return input;
+    if (missing(lines, 'part', 'No part line. Draw a line on the skin where strands part, or choose one.', context))
+      return input;
     return brushed(input, lines, p, context, ({ offset }) => offset);
   },
-}); // biome-ignore format: one line each
+});
 
 function missing(lines: Strokes, what: string, say: string, context: BuildContext): boolean {
   if (!lines.isEmpty) return false;

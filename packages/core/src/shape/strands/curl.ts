@@ -9,7 +9,7 @@ import { lengthOf, reshaped } from './reshape.js';
 import { StrandLane } from './strand-lane.js';
 
 /** Points of all curled strands together at most. */
-const MOST_POINTS = 16_000_000;
+const MAX_POINTS = 16_000_000;
 /** A curl opens over so many turns. */
 const OPENS = 0.75;
 
@@ -119,8 +119,23 @@ export const curl = defineUnit({
   presets: [
     { id: 'curls', label: 'Curls', parameters: {} },
     { id: 'waves', label: 'Waves', parameters: { turns: 2.5, radius: 0.03, weight: 0 } },
-    { id: 'ringlet', label: 'Ringlet', parameters: { turns: 6, radius: { ease: 'smooth', knots: [{ at: 0, value: 0.03 }, { at: 1, value: 0.06 }] }, begins: 0.25, weight: 0.35 } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'ringlet',
+      label: 'Ringlet',
+      parameters: {
+        turns: 6,
+        radius: {
+          ease: 'smooth',
+          knots: [
+            { at: 0, value: 0.03 },
+            { at: 1, value: 0.06 },
+          ],
+        },
+        begins: 0.25,
+        weight: 0.35,
+      },
+    },
+  ],
   describe: ({ turns }) => `Curl, ${+turns.toPrecision(3)} turns`,
   build(input, p, context): CurveSet {
     if (p.turns === 0 || greatest(p.radius) === 0) return input;
@@ -176,16 +191,24 @@ export const curl = defineUnit({
 });
 
 /** The strands with so many steps, where they have fewer. */
-function finer(input: CurveSet, steps: number, report: (finding: { code: string; severity: 'warning'; message: string }) => void): CurveSet {
+function finer(
+  input: CurveSet,
+  steps: number,
+  report: (finding: { code: string; severity: 'warning'; message: string }) => void,
+): CurveSet {
   const count = curveCount(input);
   if (count === 0 || input.start[1] - 1 >= steps) return input;
-  const most = Math.max(2, Math.floor(MOST_POINTS / count) - 1);
+  const most = Math.max(2, Math.floor(MAX_POINTS / count) - 1);
   if (steps > most)
-    report({ code: 'too-many-points', severity: 'warning', message: `So many turns would need ${((steps + 1) * count).toLocaleString('en')} points; they get ${((most + 1) * count).toLocaleString('en')}, and are not round. Ask for fewer turns, or for fewer points a turn.` });
+    report({
+      code: 'too-many-points',
+      severity: 'warning',
+      message: `The turns need ${((steps + 1) * count).toLocaleString('en')} points (limit ${((most + 1) * count).toLocaleString('en')}): curls are not round. Reduce the turns, or the points per turn.`,
+    });
   const out = resample(input, { steps: Math.min(steps, most) });
   delete out.curveData[CURVE.length];
   return out;
-} // biome-ignore format: messages in one line
+}
 
 /** Shortens what comes after the beginning of the curl towards it. */
 function drawIn(position: Float64Array, first: number, end: number, begins: number, share: number): void {
@@ -207,13 +230,17 @@ function drawIn(position: Float64Array, first: number, end: number, begins: numb
 /** Two directions across the strand's first step. */
 function startFrame(position: Float64Array, first: number, frame: Float64Array): void {
   const i = 3 * first;
-  const [x, y, z] = [position[i + 3] - position[i], position[i + 4] - position[i + 1], position[i + 5] - position[i + 2]];
+  const [x, y, z] = [
+    position[i + 3] - position[i],
+    position[i + 4] - position[i + 1],
+    position[i + 5] - position[i + 2],
+  ];
   // the axis that the strand runs along least
   const least = Math.abs(x) <= Math.abs(y) && Math.abs(x) <= Math.abs(z) ? 0 : Math.abs(y) <= Math.abs(z) ? 1 : 2;
   frame.fill(0);
   frame[least] = 1;
   across(frame, x, y, z);
-} // biome-ignore format: one line
+}
 
 /** Carries them to the step before point `k`, with as little turn as can be. */
 function carryFrame(axis: Float64Array, k: number, steps: number, frame: Float64Array): void {

@@ -85,7 +85,7 @@ export const cut = defineUnit({
     { id: 'uneven', label: 'Uneven', parameters: {} },
     { id: 'shorn', label: 'Shorn', parameters: { share: { least: 0.35, most: 0.45 } } },
     { id: 'ragged', label: 'Ragged', parameters: { share: { least: 0.4, most: 0.9 }, ahead: 0.08, aheadBy: 0.5 } },
-  ], // biome-ignore format: a line each
+  ],
   describe: ({ share }) => `Length ${+share.least.toPrecision(3)} to ${+share.most.toPrecision(3)} ×`,
   build(input, p, context): CurveSet {
     const chosen = chosenOf(input, p, context);
@@ -105,12 +105,13 @@ export const cut = defineUnit({
       if (!(length > 0)) continue;
       if (p.way === 'cut' && share <= 1) spots.trim(position, first, end, share * length);
       else
-        for (let i = 3 * first + 3; i < 3 * end; i++) position[i] = position[3 * first + (i % 3)] + share * (position[i] - position[3 * first + (i % 3)]);
+        for (let i = 3 * first + 3; i < 3 * end; i++)
+          position[i] = position[3 * first + (i % 3)] + share * (position[i] - position[3 * first + (i % 3)]);
     }
     const { [CURVE.length]: _length, ...curveData } = input.curveData;
     return withChordLengths({ ...input, position, pointData: spots.pointData, curveData });
   },
-}); // biome-ignore format: the scaling in one line
+});
 
 /** Puts the points of a line evenly over its first stretch; what the points carry goes with them. */
 class Spots {
@@ -146,11 +147,19 @@ class Spots {
         const marks = name === POINT.knot || name === POINT.corner || name === POINT.source;
         for (let n = 0; n < size; n++) {
           const [a, b] = [source[size * p + n], source[size * (p + 1) + n]];
-          data[size * (first + k) + n] = marks ? (t === 0 ? a : t === 1 ? b : k === steps ? Number(name === POINT.knot) : absentValue(name)) : a + t * (b - a);
+          data[size * (first + k) + n] = marks
+            ? t === 0
+              ? a
+              : t === 1
+                ? b
+                : k === steps
+                  ? Number(name === POINT.knot)
+                  : absentValue(name)
+            : a + t * (b - a);
         }
       }
     }
-  } // biome-ignore format: the marks in one line
+  }
 }
 
 function stepOf(position: Float64Array, p: number): number {

@@ -33,9 +33,33 @@ export const droop = defineUnit({
     ...CHOSEN,
   },
   presets: [
-    { id: 'hanging', label: 'Hanging', parameters: { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 0.9 }] } } },
-    { id: 'bowed', label: 'Bowed', parameters: { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 0.4 }] } } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'hanging',
+      label: 'Hanging',
+      parameters: {
+        amount: {
+          ease: 'smooth',
+          knots: [
+            { at: 0, value: 0 },
+            { at: 1, value: 0.9 },
+          ],
+        },
+      },
+    },
+    {
+      id: 'bowed',
+      label: 'Bowed',
+      parameters: {
+        amount: {
+          ease: 'smooth',
+          knots: [
+            { at: 0, value: 0 },
+            { at: 1, value: 0.4 },
+          ],
+        },
+      },
+    },
+  ],
   describe: () => 'Droop',
   build(input, p, context) {
     const amount = new StrandLane(p.amount, input, context);

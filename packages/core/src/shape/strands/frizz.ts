@@ -60,10 +60,48 @@ export const frizz = defineUnit({
     ...CHOSEN,
   },
   presets: [
-    { id: 'soft', label: 'Soft', parameters: { amount: { ease: 'smooth', knots: [{ at: 0, value: 0 }, { at: 1, value: 0.06 }] } } },
-    { id: 'wiry', label: 'Wiry', parameters: { amount: { ease: 'smooth', knots: [{ at: 0, value: 0.01 }, { at: 1, value: 0.08 }] }, waves: 6 } },
-    { id: 'fluffy', label: 'Fluffy', parameters: { amount: { ease: 'straight', knots: [{ at: 0, value: 0 }, { at: 1, value: 0.2 }] }, waves: 1.5 } },
-  ], // biome-ignore format: a line each
+    {
+      id: 'soft',
+      label: 'Soft',
+      parameters: {
+        amount: {
+          ease: 'smooth',
+          knots: [
+            { at: 0, value: 0 },
+            { at: 1, value: 0.06 },
+          ],
+        },
+      },
+    },
+    {
+      id: 'wiry',
+      label: 'Wiry',
+      parameters: {
+        amount: {
+          ease: 'smooth',
+          knots: [
+            { at: 0, value: 0.01 },
+            { at: 1, value: 0.08 },
+          ],
+        },
+        waves: 6,
+      },
+    },
+    {
+      id: 'fluffy',
+      label: 'Fluffy',
+      parameters: {
+        amount: {
+          ease: 'straight',
+          knots: [
+            { at: 0, value: 0 },
+            { at: 1, value: 0.2 },
+          ],
+        },
+        waves: 1.5,
+      },
+    },
+  ],
   describe: ({ waves }) => `Frizz, ${+waves.toPrecision(3)} waves`,
   build(input, p, context) {
     const amount = new StrandLane(p.amount, input, context);

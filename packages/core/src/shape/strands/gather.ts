@@ -39,7 +39,7 @@ export const gather = defineUnit({
     { id: 'broad-cards', label: 'Broad cards', parameters: { strands: 40 } },
     { id: 'every-twelfth', label: 'Every twelfth', parameters: { mean: 0 } },
   ],
-  describe: ({ strands }) => `One line for ${strands} strands`,
+  describe: ({ strands }) => `One line per ${strands} strands`,
   build(input, { strands, mean }, context): CurveSet {
     const count = curveCount(input);
     const kept = Math.ceil(count / strands);

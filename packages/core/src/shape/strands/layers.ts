@@ -37,11 +37,56 @@ export const layers = defineUnit({
           default: 'guard',
           options: LAYER_OPTIONS.slice(1),
         },
-        share: { kind: 'ratio', of: 'all strands', label: 'Share', help: 'Share of all strands in this layer.', default: 0.1, min: 0, max: 1, comfortable: [0, 0.5], unmeasured: 'Counted, not measured.' },
-        width: { kind: 'ratio', of: 'width', label: 'Width factor', help: 'Width relative to the main layer.', default: 2, min: 0.01, max: 100, comfortable: [0.5, 3], unmeasured: 'Shown by the strands.' },
-        length: { kind: 'ratio', of: 'length', label: 'Length factor', help: 'Length relative to the main layer.', default: 1.4, min: 0.01, max: 100, comfortable: [0.5, 2], unmeasured: 'Shown by the strands.' },
-        frizz: { kind: 'ratio', of: 'frizz', label: 'Frizz factor', help: 'Frizz relative to the main layer.', default: 0, min: 0, max: 100, comfortable: [0, 4], unmeasured: 'Shown by the strands.' },
-        colour: { kind: 'colour', label: 'Tint', help: 'Tints the colour of the dress; white changes nothing.', default: '#ffffff' },
+        share: {
+          kind: 'ratio',
+          of: 'all strands',
+          label: 'Share',
+          help: 'Share of all strands in this layer.',
+          default: 0.1,
+          min: 0,
+          max: 1,
+          comfortable: [0, 0.5],
+          unmeasured: 'Counted, not measured.',
+        },
+        width: {
+          kind: 'ratio',
+          of: 'width',
+          label: 'Width factor',
+          help: 'Width relative to the main layer.',
+          default: 2,
+          min: 0.01,
+          max: 100,
+          comfortable: [0.5, 3],
+          unmeasured: 'Shown by the strands.',
+        },
+        length: {
+          kind: 'ratio',
+          of: 'length',
+          label: 'Length factor',
+          help: 'Length relative to the main layer.',
+          default: 1.4,
+          min: 0.01,
+          max: 100,
+          comfortable: [0.5, 2],
+          unmeasured: 'Shown by the strands.',
+        },
+        frizz: {
+          kind: 'ratio',
+          of: 'frizz',
+          label: 'Frizz factor',
+          help: 'Frizz relative to the main layer.',
+          default: 0,
+          min: 0,
+          max: 100,
+          comfortable: [0, 4],
+          unmeasured: 'Shown by the strands.',
+        },
+        colour: {
+          kind: 'colour',
+          label: 'Tint',
+          help: 'Tints the colour of the dress; white changes nothing.',
+          default: '#ffffff',
+        },
       },
       default: [
         { layer: 'guard', share: 0.12, width: 2, length: 1.45, frizz: 0, colour: '#ffffff' },
@@ -61,9 +106,14 @@ export const layers = defineUnit({
   },
   presets: [
     { id: 'guard-and-stray', label: 'Guard and stray', parameters: {} },
-    { id: 'greying', label: 'Greying', parameters: { others: [{ layer: 'white', share: 0.15, width: 1.1, length: 1, frizz: 0.5, colour: '#ffffff' }] } },
+    {
+      id: 'greying',
+      label: 'Greying',
+      parameters: { others: [{ layer: 'white', share: 0.15, width: 1.1, length: 1, frizz: 0.5, colour: '#ffffff' }] },
+    },
   ],
-  describe: ({ others }) => others.map(({ layer, share }) => `${Math.round(100 * Number(share))} % ${layer}`).join(', '),
+  describe: ({ others }) =>
+    others.map(({ layer, share }) => `${Math.round(100 * Number(share))} % ${layer}`).join(', '),
   build(input, { others, seed }, context): CurveSet {
     const count = curveCount(input);
     const draw = randomsOf(seed, hashText('layer'));
@@ -79,7 +129,7 @@ export const layers = defineUnit({
       context.report({
         code: 'shares-over-one',
         severity: 'warning',
-        message: `The layers take ${Math.round(100 * sum)} % of the strands: the last ones get less than they ask for, and none is left for the main layer. Lower their shares.`,
+        message: `The layers add up to ${Math.round(100 * sum)} %: the last ones get less, and the main layer gets none. Lower their shares.`,
       });
     for (let c = 0; c < count; c++) {
       if (c % 8192 === 0) context.step(c / count);
@@ -97,7 +147,8 @@ export const layers = defineUnit({
       const [first, end] = [input.start[c], input.start[c + 1]];
       if (one.width !== 1) for (let p = first; p < end; p++) radius[p] *= one.width;
       if (one.length !== 1)
-        for (let i = 3 * end - 1; i >= 3 * first; i--) position[i] = position[3 * first + (i % 3)] + one.length * (position[i] - position[3 * first + (i % 3)]);
+        for (let i = 3 * end - 1; i >= 3 * first; i--)
+          position[i] = position[3 * first + (i % 3)] + one.length * (position[i] - position[3 * first + (i % 3)]);
     }
     const { [POINT.along]: _along, ...pointData } = input.pointData;
     const { [CURVE.length]: _length, ...curveData } = input.curveData;
@@ -108,4 +159,4 @@ export const layers = defineUnit({
       curveData: { ...curveData, [STRAND.layer]: layer, [STRAND.frizz]: frizz, [STRAND.tint]: tint },
     });
   },
-}); // biome-ignore format: fields in one line each
+});

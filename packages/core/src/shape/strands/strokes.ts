@@ -5,7 +5,7 @@ import { cellHash } from '../../numeric/cell-hash.js';
 import type { BuildContext } from '../../unit/unit.js';
 
 /** Cells of the grid along the longest side of what the strokes reach, at most. */
-const MOST_CELLS = 64;
+const MAX_CELLS = 64;
 
 /** Drawn lines, asked for what is nearest to a place: steps of them in a grid of cells as wide as they reach. */
 export class Strokes {
@@ -17,7 +17,11 @@ export class Strokes {
   readonly direction = new Float64Array(3);
   readonly offset = new Float64Array(3);
 
-  constructor(ids: readonly string[], private readonly reach: number, context: BuildContext) {
+  constructor(
+    ids: readonly string[],
+    private readonly reach: number,
+    context: BuildContext,
+  ) {
     const all: number[] = [];
     for (const id of ids) {
       const points = context.curves.get(id);
@@ -29,12 +33,13 @@ export class Strokes {
         const q = (p + 1) % count;
         const way = [0, 1, 2].map((n) => position[3 * q + n] - position[3 * p + n]);
         const long = Math.hypot(...way);
-        if (long > 0) all.push(position[3 * p], position[3 * p + 1], position[3 * p + 2], ...way.map((v) => v / long), long);
+        if (long > 0)
+          all.push(position[3 * p], position[3 * p + 1], position[3 * p + 2], ...way.map((v) => v / long), long);
       }
     }
     this.steps = Float64Array.from(all);
     this.cell = this.fill();
-  } // biome-ignore format: one line each
+  }
 
   get isEmpty(): boolean {
     return this.steps.length === 0;
@@ -50,11 +55,14 @@ export class Strokes {
         high[n] = Math.max(high[n], steps[i + n]);
       }
     const wide = Math.max(0, ...[0, 1, 2].map((n) => high[n] - low[n])) + 2 * reach;
-    const cell = Math.max(reach, wide / MOST_CELLS) || 1;
+    const cell = Math.max(reach, wide / MAX_CELLS) || 1;
     for (let i = 0; i < steps.length; i += 7) {
       const range = [0, 1, 2].map((n) => {
         const to = steps[i + n] + steps[i + 6] * steps[i + 3 + n];
-        return [Math.floor((Math.min(steps[i + n], to) - reach) / cell), Math.floor((Math.max(steps[i + n], to) + reach) / cell)];
+        return [
+          Math.floor((Math.min(steps[i + n], to) - reach) / cell),
+          Math.floor((Math.max(steps[i + n], to) + reach) / cell),
+        ];
       });
       for (let x = range[0][0]; x <= range[0][1]; x++)
         for (let y = range[1][0]; y <= range[1][1]; y++)
@@ -66,7 +74,7 @@ export class Strokes {
           }
     }
     return cell;
-  } // biome-ignore format: one line each
+  }
 
   /** How much a place is in reach: 1 on a line, 0 from the reach on, smoothly between. Writes `direction` and `offset`. */
   at(x: number, y: number, z: number): number {

@@ -1,5 +1,5 @@
 import { CURVE, type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-set.js';
-import { lineKernel, MOST_POINTS, STEP_BYTES, TANGENT_BYTES } from '../../curve/kernel/line-kernel.js';
+import { lineKernel, MAX_POINTS, STEP_BYTES, TANGENT_BYTES } from '../../curve/kernel/line-kernel.js';
 import { layout, makeRoom } from '../../numeric/compiled.js';
 import { SIDEWAYS, type Sway, UP, writeReach } from './sway.js';
 
@@ -11,7 +11,7 @@ import { SIDEWAYS, type Sway, UP, writeReach } from './sway.js';
  */
 export function swayByKernel(from: Float64Array, lines: CurveSet, sway: Sway): boolean {
   const [count, points] = [curveCount(lines), pointCount(lines)];
-  if (points > MOST_POINTS || lines.pointData[POINT.corner] || lines.closed.includes(1)) return false;
+  if (points > MAX_POINTS || lines.pointData[POINT.corner] || lines.closed.includes(1)) return false;
   const kernel = lineKernel();
   const { reserve, end } = layout();
   const at = {

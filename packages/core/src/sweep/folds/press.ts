@@ -13,12 +13,12 @@ const ROOM = 0.25;
 const LEFT = 0.85;
 const WHOLE = 1.1;
 /** Where the plane of the bend turns from ring to ring, what the next ring's bend moved is held to this in a few rounds more. */
-const MOST = FREE + 1.2 * ROOM;
+const MAX_SHIFT = FREE + 1.2 * ROOM;
 const ROUNDS = 4;
 
 /** How far in a place goes that lies `inwards` in a ring that reaches in by `most`, all as shares of the way to where the rings meet. */
 function held(inwards: number, most: number, round: number): number {
-  if (round > 0) return Math.min(inwards, MOST);
+  if (round > 0) return Math.min(inwards, MAX_SHIFT);
   const over = inwards - FREE;
   if (over <= 0) return inwards;
   const much = Math.min(1, Math.max(0, (most - LEFT) / (WHOLE - LEFT)));
@@ -89,7 +89,7 @@ function pressRing(
     (position[i] - center[at]) * x + (position[i + 1] - center[at + 1]) * y + (position[i + 2] - center[at + 2]) * z;
   let most = 0;
   for (let vertex = first; vertex < first + columns; vertex++) most = Math.max(most, inwards(3 * vertex));
-  if (most <= (round > 0 ? MOST : LEFT)) return;
+  if (most <= (round > 0 ? MAX_SHIFT : LEFT)) return;
   const way = wayBack(position.subarray(3 * first, 3 * (first + columns)), [x, y, z]);
   const gain = way[0] * x + way[1] * y + way[2] * z;
   for (let vertex = first; vertex < first + columns; vertex++) {

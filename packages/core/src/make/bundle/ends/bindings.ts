@@ -12,7 +12,7 @@ import type { EndChoice } from './parameters.js';
 
 /** Points of the twine for each time it goes round, and at most how often it does. */
 const ROUND = 20;
-const MOST_ROUNDS = 400;
+const MAX_ROUNDS = 400;
 /** Twine is wound so far from the end, of what it is wound over. */
 const BEFORE_END = 0.15;
 /** A melted end is so much thicker than its rope, and its cap sits so far before the end, in radii. */
@@ -44,13 +44,15 @@ export function bindingsOf(
     }
     if (meshes.length === 0) continue;
     const [id, name] = end.kind === 'whipped' ? ['whipping', 'Whipping'] : ['seal', 'Sealed end'];
-    parts.push(...meshes.map((mesh, n) => ({
-      kind: 'mesh' as const,
-      id: `${id}-${which}-${n}`,
-      name,
-      slot: id,
-      mesh: { ...mesh, groups: [{ start: 0, count: mesh.index.length, slot: id }] },
-    }))); // biome-ignore format: one part a line
+    parts.push(
+      ...meshes.map((mesh, n) => ({
+        kind: 'mesh' as const,
+        id: `${id}-${which}-${n}`,
+        name,
+        slot: id,
+        mesh: { ...mesh, groups: [{ start: 0, count: mesh.index.length, slot: id }] },
+      })),
+    );
   }
   return parts;
 }
@@ -59,7 +61,7 @@ export function bindingsOf(
 function whipping(course: Course, c: number, from: number, to: number, share: number, sides: number): Mesh {
   const length = Math.abs(to - from);
   const middle = stretchOf(course, c, from, to, 9, 1).radius[4];
-  const twine = Math.max(share * middle, length / 2 / MOST_ROUNDS);
+  const twine = Math.max(share * middle, length / 2 / MAX_ROUNDS);
   const rounds = Math.max(1, length / (2 * twine));
   const points = Math.max(12, Math.round(ROUND * rounds));
   const { rails, radius } = stretchOf(course, c, from, to, points, 2);
@@ -79,7 +81,12 @@ function whipping(course: Course, c: number, from: number, to: number, share: nu
   }
   rails.pointData = {};
   rails.curveData = {};
-  return sweep(rails, roundSection(Math.max(5, Math.min(sides, 10))), { radius: twine, start: 'round', end: 'round', hardAngle: Math.PI }); // biome-ignore format: one line
+  return sweep(rails, roundSection(Math.max(5, Math.min(sides, 10))), {
+    radius: twine,
+    start: 'round',
+    end: 'round',
+    hardAngle: Math.PI,
+  });
 }
 
 /** A cap of what has melted, with a soft rim where it runs out between the strands. */

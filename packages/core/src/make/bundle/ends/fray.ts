@@ -11,7 +11,7 @@ const WAVE = hashText('fray wave');
 /** Where an end opens by less, in radians, its curl, wave and cut grow less with it, so that at 0 it is closed. */
 const BARELY = 0.2;
 /** Of a line at most this part comes loose at one end. */
-const MOST = 0.5;
+const MAX_SHARE = 0.5;
 /** How far from one wave of a loose strand to the next, in thicknesses of the bundle. */
 const WAVES = 0.9;
 /** The middlemost strands lean out by this part of what the outermost do. */
@@ -19,7 +19,7 @@ const INNER = 0.3;
 
 /** How far from its end a bundle is finished in its own way, metres. */
 export const loosened = (length: number, radius: number, { over }: EndChoice): number =>
-  Math.min(MOST * length, 2 * radius * over);
+  Math.min(MAX_SHARE * length, 2 * radius * over);
 
 /**
  * Lets the strands of one end come loose. Each keeps the course it was laid in and leans out from its bundle on top of it,

@@ -16,7 +16,7 @@ const SEEN = 0.8;
 /** How thick a stray fibre is, of its strand; and at least, of the bundle. */
 const THIN = 0.12;
 /** No more than so many are made. */
-const MOST = 200_000;
+const MAX_FIBRES = 200_000;
 
 export interface Fuzz {
   fuzz: number;
@@ -70,7 +70,9 @@ function rootsOf(course: Course, strands: Strands, fuzz: Fuzz, step: BuildContex
   const { lines, radius } = strands;
   const along = rails.pointData[POINT.along];
   const draw = (name: string) => randomsOf(fuzz.seed, hashText(`fuzz ${name}`));
-  const [chance, spot, turn, lean, reach, kind, bend] = ['chance', 'spot', 'turn', 'lean', 'reach', 'kind', 'bend'].map(draw); // biome-ignore format: one line
+  const [chance, spot, turn, lean, reach, kind, bend] = ['chance', 'spot', 'turn', 'lean', 'reach', 'kind', 'bend'].map(
+    draw,
+  );
   eachStrand(course, strands, (strand, _rail, from, to, points) => {
     // very many may be asked for: it can be stopped
     step(0.8 + (0.2 * strand) / lines.closed.length);
@@ -87,13 +89,21 @@ function rootsOf(course: Course, strands: Strands, fuzz: Fuzz, step: BuildContex
       if (fuzz.fuzzOn === 'outer' && outer.far + radius[to + k] < SEEN * bundle[from + k]) continue;
       for (let cell = first; cell < next; cell++) {
         const id = childId(lines.id[strand], cell);
-        if (chance(id) * PLACES >= fuzz.fuzz || roots.length >= MOST) continue;
+        if (chance(id) * PLACES >= fuzz.fuzz || roots.length >= MAX_FIBRES) continue;
         const t = Math.min(1, Math.max(0, (cell + spot(id) - begun) / cells));
-        const on = normalize(vec3(), [0, 1, 2].map((n) => lines.position[3 * (to + k) + 3 + n] - lines.position[3 * (to + k) + n])); // biome-ignore format: one line
+        const on = normalize(
+          vec3(),
+          [0, 1, 2].map((n) => lines.position[3 * (to + k) + 3 + n] - lines.position[3 * (to + k) + n]),
+        );
         const aside = normalize(vec3(), cross(vec3(), on, outer.out));
         const angle = (turn(id) - 0.5) * (outer.far < 0.1 * bundle[from + k] ? 2 * Math.PI : Math.PI);
         const out = [0, 1, 2].map((n) => Math.cos(angle) * outer.out[n] + Math.sin(angle) * aside[n]) as Vec3;
-        const at = [0, 1, 2].map((n) => lines.position[3 * (to + k) + n] * (1 - t) + lines.position[3 * (to + k) + 3 + n] * t + 0.9 * radius[to + k] * out[n]) as Vec3; // biome-ignore format: one line
+        const at = [0, 1, 2].map(
+          (n) =>
+            lines.position[3 * (to + k) + n] * (1 - t) +
+            lines.position[3 * (to + k) + 3 + n] * t +
+            0.9 * radius[to + k] * out[n],
+        ) as Vec3;
         const far = kind(id) < fuzz.flyaways;
         const whole = fuzz.lifeBy === 'length' ? fuzz.fuzzLength : fuzz.fuzzReach * thickness;
         const size = whole * (0.35 + 0.65 * reach(id)) * (far ? FAR : 1);
