@@ -210,7 +210,14 @@ export type {
   Table,
 } from './unit/carriers.js';
 export { madeOf } from './unit/carriers.js';
-export type { Finding, Fix, Severity } from './unit/finding.js';
+export {
+  type Finding,
+  type FindingWords,
+  type Fix,
+  findingText,
+  findingTitle,
+  type Severity,
+} from './unit/finding.js';
 export { MAX_COORDINATE, parameterSchema, unitOfMeasure, whyUnmeasured } from './unit/kinds.js';
 export {
   type AnchorPick,
@@ -241,6 +248,7 @@ export {
   units,
   unitsOf,
 } from './unit/registry.js';
+export { matchesSearch, searchText } from './unit/search.js';
 export {
   type BuildContext,
   defineUnit,

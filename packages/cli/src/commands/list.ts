@@ -1,4 +1,14 @@
-import { findUnit, isNumberParameter, KelpError, type Parameter, type Unit, unitOfMeasure, units } from '@kelp/core';
+import {
+  findUnit,
+  isNumberParameter,
+  KelpError,
+  matchesSearch,
+  type Parameter,
+  searchText,
+  type Unit,
+  unitOfMeasure,
+  units,
+} from '@kelp/core';
 import { Command } from 'commander';
 import { print, printJson } from '../print.js';
 
@@ -6,16 +16,19 @@ export const listCommand = (): Command =>
   new Command('list')
     .description('List units with their parameters, units of measure and ranges.')
     .argument('[unit]', 'unit id')
+    .option('--search <words>', 'only units that match all words, synonyms included')
     .option('--json', 'print the list as one JSON value')
     .action(run);
 
-function run(id: string | undefined, { json }: { json?: boolean }): void {
-  const chosen = id === undefined ? units : [findUnit(id)].filter((unit) => unit !== undefined);
-  if (chosen.length === 0)
+function run(id: string | undefined, { json, search }: { json?: boolean; search?: string }): void {
+  const named = id === undefined ? units : [findUnit(id)].filter((unit) => unit !== undefined);
+  if (named.length === 0)
     throw new KelpError(
       'UNKNOWN_UNIT',
       `No unit is called "${id}"; available: ${units.map((unit) => unit.id).join(', ')}`,
     );
+  const chosen = search === undefined ? named : named.filter((unit) => matchesSearch(search, searchText(unit)));
+  if (chosen.length === 0) throw new KelpError('UNKNOWN_UNIT', `No unit matches "${search}".`);
   if (json) {
     printJson(id === undefined ? chosen.map(described) : described(chosen[0]));
     return;
@@ -30,13 +43,13 @@ function run(id: string | undefined, { json }: { json?: boolean }): void {
   }
 }
 
-function described({ id, stage, label, purpose, parameters, presets, outfits }: Unit) {
+function described({ id, stage, label, purpose, synonyms, parameters, presets, outfits }: Unit) {
   const list = Object.entries(parameters).map(([name, parameter]) => ({
     name,
     unit: unitOfMeasure(parameter),
     ...parameter,
   }));
-  return { id, stage, label, purpose, parameters: list, presets, ...(outfits ? { outfits } : {}) };
+  return { id, stage, label, purpose, synonyms, parameters: list, presets, ...(outfits ? { outfits } : {}) };
 }
 
 function rangeOf(parameter: Parameter): string {

@@ -12,7 +12,8 @@ import { World } from '../evaluate/world.js';
 import type { Mesh } from '../mesh/mesh.js';
 import type { Track } from '../motion/track.js';
 import type { Material, Placements, StrandsPart } from '../unit/carriers.js';
-import type { Finding } from '../unit/finding.js';
+import { type Finding, findingText } from '../unit/finding.js';
+import { millimetres } from '../unit/millimetres.js';
 import { HandingOn, meshesOf } from './handing-on.js';
 import type { Handed, KeptPiece, KeptPieces } from './kept-pieces.js';
 import { buildAt, lighterBuild, partsTriangles } from './lighter.js';
@@ -184,8 +185,11 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
   });
   handing.finish();
   const met = crossings(outlined);
+  const words = { length: millimetres, propName: world.propName };
   pieces.forEach((piece, i) => {
-    out.pieces[i].findings.push(...notIgnored(piece, met.get(piece.id) ?? []));
+    const { findings } = out.pieces[i];
+    findings.push(...notIgnored(piece, met.get(piece.id) ?? []));
+    out.pieces[i].findings = findings.map((finding) => ({ ...finding, message: findingText(finding, words) }));
   });
   tell(pieces.length, '');
   return out;

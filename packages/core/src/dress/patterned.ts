@@ -82,6 +82,7 @@ export const patterned = defineUnit({
   id: 'patterned',
   label: 'Patterned',
   purpose: 'A material with a raised pattern or an image: braided, woven, ribbed, knurled.',
+  synonyms: ['texture', 'material', 'fabric', 'leather', 'carbon'],
   parameters: PATTERNED,
   presets: [
     { id: 'braided-sleeve', label: 'Braided sleeve', parameters: { colour: '#2f3936', roughness: 0.7 } },

@@ -6,6 +6,7 @@ export const plain = defineUnit({
   id: 'plain',
   label: 'Plain',
   purpose: 'One material: colour, roughness, metalness.',
+  synonyms: ['material', 'colour', 'paint', 'metal', 'plastic', 'rubber'],
   parameters: SKIN,
   presets: [
     { id: 'rubber', label: 'Rubber', parameters: {} },

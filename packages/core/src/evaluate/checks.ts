@@ -79,7 +79,8 @@ function shortCurves(body: SweptBody): Finding[] {
     findings.push({
       code: 'curve-short',
       severity: 'warning',
-      message: 'The line is shorter than the section is wide. Draw a longer line, or reduce the radius.',
+      message:
+        'Line length {value} (limit {limit}): shorter than the section is wide. Draw a longer line, or reduce the radius.',
       place: pointOf(rails.position, rails.start[c]),
       size: { value: lengths[c], limit: width, kind: 'length' },
     });
@@ -110,7 +111,7 @@ function coarseBends({ curves: rails }: SweptBody): Finding[] {
     {
       code: 'coarse',
       severity: 'warning',
-      message: 'Too few segments for this bend: facets will show. Reduce the angle per segment.',
+      message: 'Bend of {value} per segment (limit {limit}): facets will show. Reduce the angle per segment.',
       place: pointOf(rails.position, worst),
       along: rails.pointData[POINT.along][worst],
       size: { value: most, limit: COARSE_TURN, kind: 'angle' },
@@ -136,8 +137,9 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
     let place: Finding['place'];
     let at = 0;
     let limit = 0;
+    let met: string | undefined;
     const tell = () => {
-      if (place) findings.push(cutAt(piece, place, at, deepest, limit));
+      if (place) findings.push(cutAt(piece, met, place, at, deepest, limit));
       place = undefined;
       deepest = 0;
     };
@@ -172,6 +174,7 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
           place = pointOf(hit.point, 0) as Vec3;
           at = s;
           limit = CONTACT * width;
+          met = surroundings.closest(place[0], place[1], place[2], hit);
         }
       }
     }
@@ -180,14 +183,22 @@ function cuts(piece: Piece, body: SweptBody, surroundings: Surroundings): Findin
   return findings;
 }
 
-function cutAt(piece: Piece, place: Finding['place'], along: number, depth: number, limit: number): Finding {
+function cutAt(
+  piece: Piece,
+  prop: string | undefined,
+  place: Finding['place'],
+  along: number,
+  depth: number,
+  limit: number,
+): Finding {
   const last = piece.shape.length - 1;
   const lies = last >= 0 && piece.shape[last].unit === 'cling' && piece.shape[last].enabled;
   const gap = lies ? Number(piece.shape[last].parameters['gap']) || 0 : 0;
   return {
     code: 'cuts-prop',
     severity: 'error',
-    message: 'The section cuts into a prop here.',
+    message: 'Intersects {prop} by {value} (limit {limit}). Move the line, or add Cling.',
+    prop,
     place,
     along,
     size: { value: depth, limit, kind: 'length' },

@@ -160,7 +160,7 @@ function stretches(meetings: Meeting[], { at, curve }: Steps, other: string): Fi
     out.push({
       code: 'cuts-piece',
       severity: 'warning',
-      message: `It runs through ${other} here.`,
+      message: `Intersects ${other} by {value} (limit {limit}). Move one of the two lines.`,
       place,
       along: at[step],
       size: { value: missing, limit: CONTACT * wanted, kind: 'length' },

@@ -99,12 +99,12 @@ function pinchAt(
     severity: folds && !forced && !limited ? 'error' : 'warning',
     message:
       folds && limited
-        ? 'Bend tighter than the section: its inner side is creased here.'
+        ? 'Bend radius {value} (limit {limit}): tighter than the section, so its inner side is creased.'
         : forced
-          ? 'The surface below turns tighter than the section: its inner side folds. Increase the smoothing length, or reduce the radius.'
+          ? 'Bend radius {value} (limit {limit}): the surface below turns tighter than the section. Increase the smoothing length, or reduce the radius.'
           : folds
-            ? 'Bend tighter than the section: its inner side folds. Smooth the line, or reduce the radius.'
-            : 'Bend tighter than the limit. Smooth the line, or lower the limit.',
+            ? 'Bend radius {value} (limit {limit}): the inner side folds. Smooth the line, or reduce the radius.'
+            : 'Bend radius {value} (limit {limit}). Smooth the line, or lower the min bend radius.',
     ...whereAt(rails, p),
     size: { value: radius, limit, kind: 'length' },
     fix: cornerFix(piece, rails, world, c, p, reach[p]) ?? smoothFix(piece),
@@ -118,7 +118,7 @@ export function shortLegs(piece: Piece, body: SweptBody, world: World): Finding[
     code: 'mitre-short',
     severity: 'error',
     message:
-      'Too short between two corners for this section: its inner side folds. Move the corners apart, or reduce the radius.',
+      'Distance between corners {value} (limit {limit}): the inner side folds. Move the corners apart, or reduce the radius.',
     ...whereAt(rails, point),
     size: { value: leg, limit: needed, kind: 'length' },
     fix: cornerFix(piece, rails, world, curve, point, needed),
@@ -131,7 +131,7 @@ export function sharpTurns(piece: Piece, body: SweptBody, world: World): Finding
   return sharpCorners(body).map(({ curve, point, bend }) => ({
     code: 'corner-sharp',
     severity: 'warning',
-    message: 'The line reverses at this corner: the mitre is cut short and the inner side folds. Move the corner.',
+    message: 'Corner of {value} (limit {limit}): the mitre is cut short and the inner side folds. Move the corner.',
     ...whereAt(rails, point),
     size: { value: bend, limit: MAX_BEND, kind: 'angle' },
     fix: cornerFix(piece, rails, world, curve, point, section.radius[point]),

@@ -12,11 +12,11 @@ const ONE_PLACE = 1.5;
 
 const BETWEEN_STRANDS = {
   code: 'strands-cut',
-  message: 'Two strands intersect here. Reduce the strand scale or the noise.',
+  message: 'Two strands intersect by {value} (limit {limit}). Reduce the strand scale or the noise.',
 };
 const THROUGH_ITSELF = {
   code: 'cuts-itself',
-  message: 'The piece runs through itself here.',
+  message: 'Intersects itself by {value} (limit {limit}). Move the line, or add Keep apart.',
   fix: { label: 'Add Keep apart', kind: 'add-shape', unit: 'keep-apart', parameters: {} },
 } as const;
 

@@ -30,6 +30,7 @@ export class World implements Answers {
   piece = (id: string): Piece | undefined => byId(this.document.pieces).get(id);
   curve = (id: string): DrawnCurve | undefined => byId(this.document.curves).get(id);
   profile = (id: string): Profile | undefined => byId(this.document.profiles).get(id);
+  propName = (id: string): string | undefined => byId(this.document.props).get(id)?.name;
   region = (id: string): Region | undefined => byId(this.document.regions).get(id);
   picture = (id: string): { picture: Picture; shades: Shades | undefined } | undefined => {
     const picture = byId(this.document.pictures).get(id);

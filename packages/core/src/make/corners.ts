@@ -87,7 +87,7 @@ export function reportBends(
   report({
     code: 'bend-short',
     severity: 'warning',
-    message: `${short.length === 1 ? 'A corner is' : `${short.length} corners are`} too close to the next for its bend: the radius is ${millimetres(worst.radius)} instead of ${millimetres(radius)}. Reduce the bend radius, or move the corners apart.`,
+    message: `${short.length === 1 ? 'A corner is' : `${short.length} corners are`} too close to the next for its bend: bend radius {value} (limit {limit}). Reduce the bend radius, or move the corners apart.`,
     place: worst.corner,
     along: worst.at,
     size: { value: worst.radius, limit: radius, kind: 'length' },
@@ -102,5 +102,3 @@ export function reportBends(
         },
   });
 }
-
-const millimetres = (metres: number) => `${+(1000 * metres).toPrecision(3)} mm`;

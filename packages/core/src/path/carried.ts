@@ -9,6 +9,7 @@ export const carried = defineUnit({
   id: 'carried',
   label: 'Carried',
   purpose: 'Runs along the finished line of another piece.',
+  synonyms: ['follow', 'copy', 'attach', 'along another piece'],
   sample: { parameters: { piece: 'other' } },
   parameters: {
     piece: { kind: 'piece', label: 'Source piece', help: 'Piece whose line this one runs along.', default: '' },

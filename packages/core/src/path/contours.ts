@@ -17,6 +17,7 @@ export const contours = defineUnit({
   id: 'contours',
   label: 'Contours',
   purpose: 'Slices a prop at even distances: courses of a roof, hoops of a barrel.',
+  synonyms: ['slice', 'section', 'layers', 'rings', 'rafters'],
   sample: { parameters: { prop: 'bar', axis: 'x', spacing: 0.06, off: 0.01 }, bar: true },
   parameters: {
     prop: { kind: 'prop', label: 'Prop', help: 'Prop to slice.', default: '' },

@@ -11,6 +11,7 @@ export const drawn = defineUnit({
   id: 'drawn',
   label: 'Drawn',
   purpose: 'Curves drawn in the view, by points or freehand.',
+  synonyms: ['freehand', 'stroke', 'pen', 'curve', 'spline'],
   byHand: true,
   parameters: {
     curves: { kind: 'curves', label: 'Curves', help: 'Drawn curves that this piece runs along.', default: [] },
@@ -78,7 +79,7 @@ function reportCloseness(
     context.report({
       code: 'points-close',
       severity: 'warning',
-      message: `Points ${i + 1} and ${j + 1} are closer together than the section is thick, which causes a pinch. Delete one.`,
+      message: `Points ${i + 1} and ${j + 1} are {value} apart (limit {limit}), which causes a pinch. Delete one.`,
       place: [position[3 * inner], position[3 * inner + 1], position[3 * inner + 2]],
       size: { value: gap, limit: thickness, kind: 'length' },
       fix: count > 2 ? { label: 'Delete the point', kind: 'delete-point', curve, point: inner } : undefined,

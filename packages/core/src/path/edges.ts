@@ -13,6 +13,7 @@ export const edges = defineUnit({
   id: 'edges',
   label: 'Edges',
   purpose: 'Edges of a prop: its open rims, or every sharp edge.',
+  synonyms: ['edge loop', 'border', 'rim', 'seam', 'crease', 'outline'],
   sample: { parameters: { prop: 'bar' }, bar: true },
   parameters: {
     prop: { kind: 'prop', label: 'Prop', help: 'Prop to take edges from.', default: '' },

@@ -9,6 +9,7 @@ export const figure = defineUnit({
   id: 'figure',
   label: 'Figure',
   purpose: 'A circle, polygon or straight line set by numbers.',
+  synonyms: ['circle', 'polygon', 'line', 'ring', 'square'],
   sample: { parameters: { radius: 0.12 } },
   parameters: {
     kind: {

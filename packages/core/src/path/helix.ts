@@ -38,6 +38,7 @@ export const helix = defineUnit({
   id: 'helix',
   label: 'Helix',
   purpose: 'Turns around an axis: coils, springs, wound hoses, threads.',
+  synonyms: ['spiral', 'coil', 'spring', 'thread', 'screw'],
   sample: { parameters: { radius: 0.06, height: 0.2 } },
   parameters: {
     at: {

@@ -10,6 +10,7 @@ export const imported = defineUnit({
   id: 'imported',
   label: 'Imported',
   purpose: 'Curves from a file, at a chosen position and size.',
+  synonyms: ['file', 'svg', 'csv', 'curves'],
   parameters: {
     curves: { kind: 'curves', label: 'Curves', help: 'Curves that came with the file.', default: [] },
     at: {

@@ -51,6 +51,7 @@ export const cling = defineUnit({
   // lines that lay on something before kept the roll they had
   upgrades: [{ from: 1, upgrade: (parameters) => ({ ...parameters, roll: 'line' }) }],
   purpose: 'Lays the line on a prop at an even distance from the surface.',
+  synonyms: ['project', 'snap', 'drape', 'shrink', 'lie on', 'stick'],
   sample: { lines: ['over'], bar: true },
   parameters: {
     mode: {

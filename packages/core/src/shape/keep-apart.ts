@@ -22,6 +22,7 @@ export const keepApart = defineUnit({
   id: 'keep-apart',
   label: 'Keep apart',
   purpose: 'Pushes lines that intersect each other or a prop apart until they just touch.',
+  synonyms: ['separate', 'collide', 'relax', 'untangle', 'spread'],
   sample: { lines: ['bent', 'crossing'] },
   parameters: {
     gap: {
@@ -92,7 +93,7 @@ export const keepApart = defineUnit({
         message:
           left.with === 'prop'
             ? 'The line is still inside a prop here, perhaps at a pinned end. Unpin or move the ends.'
-            : 'Two lines are still too close here. Add iterations, unpin the ends, or move the lines apart.',
+            : 'Two lines are {value} apart (limit {limit}). Add iterations, unpin the ends, or move the lines apart.',
         place: left.place,
         size: { value: left.wanted - left.missing, limit: left.wanted, kind: 'length' },
       });

@@ -14,6 +14,7 @@ export const mirror = defineUnit({
   id: 'mirror',
   label: 'Mirror',
   purpose: 'Mirrors the line across a plane and keeps both sides in step.',
+  synonyms: ['symmetry', 'reflect', 'flip'],
   sample: { parameters: { at: [0.17, 0, 0] } },
   parameters: {
     across: {

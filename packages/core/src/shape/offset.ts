@@ -14,6 +14,7 @@ export const offset = defineUnit({
   id: 'offset',
   label: 'Offset',
   purpose: 'Moves the line sideways, or away from the nearest surface.',
+  synonyms: ['shift', 'parallel', 'move'],
   parameters: {
     way: {
       kind: 'choice',

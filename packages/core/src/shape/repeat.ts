@@ -10,6 +10,7 @@ export const repeat = defineUnit({
   id: 'repeat',
   label: 'Repeat',
   purpose: 'Copies the line in a row or around an axis.',
+  synonyms: ['array', 'copies', 'duplicate', 'radial', 'circular'],
   sample: { parameters: { count: 5, step: [0, 0, 0.05] } },
   parameters: {
     way: {

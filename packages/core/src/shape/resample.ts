@@ -7,6 +7,7 @@ export const resample = defineUnit({
   id: 'resample',
   label: 'Resample',
   purpose: 'Redistributes the points of the line by count, spacing or bend.',
+  synonyms: ['subdivide', 'rebuild', 'points', 'density', 'spacing'],
   sample: { parameters: { spacing: 0.07 } },
   parameters: {
     by: {

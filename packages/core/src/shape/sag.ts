@@ -11,6 +11,7 @@ export const sag = defineUnit({
   id: 'sag',
   label: 'Sag',
   purpose: 'Hangs the line between its pinned points as a catenary.',
+  synonyms: ['gravity', 'hang', 'droop', 'slack', 'catenary'],
   sample: { lines: ['posts'], parameters: { by: 'drop', drop: 0.09 } },
   parameters: {
     by: {

@@ -12,6 +12,7 @@ export const slide = defineUnit({
   id: 'slide',
   label: 'Slide',
   purpose: 'Lays the line along the line of another piece, from a position that slides along it.',
+  synonyms: ['follow', 'along', 'path'],
   sample: { lines: ['posts'], parameters: { along: 'other', shape: 1 } },
   parameters: {
     along: { kind: 'piece', label: 'Target piece', help: 'Piece whose line it follows.', default: '' },
@@ -89,7 +90,7 @@ export const slide = defineUnit({
         code: 'slid-past-the-end',
         severity: 'warning',
         message:
-          'The line is longer than the rest of the one it follows and is compressed at its end. Reduce the start position.',
+          'The line is {value} longer than the rest of the one it follows and is compressed at its end. Reduce the start position.',
         size: { value: short, limit: 0, kind: 'length' },
       });
     return resample(out, { maxTurn: 0.1, keepKnots: true });

@@ -8,6 +8,7 @@ export const smooth = defineUnit({
   id: 'smooth',
   label: 'Smooth',
   purpose: 'Removes wobble and tight bends from a line.',
+  synonyms: ['relax', 'average', 'fair', 'soften'],
   sample: { lines: ['zigzag'], parameters: { over: 8 } },
   parameters: {
     over: {

@@ -10,6 +10,7 @@ export const trim = defineUnit({
   id: 'trim',
   label: 'Trim',
   purpose: 'Keeps a section of each line and removes the rest.',
+  synonyms: ['cut', 'shorten', 'crop', 'length'],
   sample: { parameters: { by: 'length', offStart: 0.08, offEnd: 0.05 } },
   parameters: {
     by: {

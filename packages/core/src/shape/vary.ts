@@ -7,6 +7,7 @@ export const vary = defineUnit({
   id: 'vary',
   label: 'Vary',
   purpose: 'Varies thickness and roll randomly from line to line.',
+  synonyms: ['random', 'variation', 'thickness'],
   sample: {
     before: [['repeat', { count: 7, step: [0, 0, 0.04] }]],
     parameters: { thickness: { least: 0.4, most: 1.8 } },

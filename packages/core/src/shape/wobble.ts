@@ -16,6 +16,7 @@ export const wobble = defineUnit({
   id: 'wobble',
   label: 'Wobble',
   purpose: 'Adds noise to the line, different for each line.',
+  synonyms: ['noise', 'jitter', 'displace', 'random', 'wave'],
   sample: { parameters: { strength: 2, waves: 7 } },
   parameters: {
     by: {

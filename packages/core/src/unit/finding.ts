@@ -23,7 +23,10 @@ export interface Finding {
   /** Stable word: tests and filters go by it. */
   code: string;
   severity: Severity;
+  /** What is wrong and what to do. `{value}`, `{limit}` and `{prop}` are filled in by `findingText`. */
   message: string;
+  /** Id of the prop that `{prop}` names. */
+  prop?: string;
   /** World metres. */
   place?: [number, number, number];
   /** Metres from the start of the curve. */
@@ -34,3 +37,29 @@ export interface Finding {
   /** Other ways to mend it. */
   others?: readonly Fix[];
 }
+
+/** How figures and props are written in a finding: a length from metres, and the name of a prop by its id. */
+export interface FindingWords {
+  length(metres: number): string;
+  propName(id: string): string | undefined;
+}
+
+/** The message of a finding with its figures and the name of its prop: "Intersects Pier by 24.9 mm (limit 0.2 mm). …" */
+export function findingText({ message, prop, size }: Finding, { length, propName }: FindingWords): string {
+  const figure = (value: number) =>
+    size?.kind === 'length'
+      ? length(value)
+      : size?.kind === 'angle'
+        ? `${+((value * 180) / Math.PI).toFixed(1)}°`
+        : (+value.toFixed(2)).toLocaleString('en');
+  return message
+    .replace('{prop}', () => (prop && propName(prop)) || 'a prop')
+    .replace('{value}', () => figure(size?.value ?? 0))
+    .replace('{limit}', () => figure(size?.limit ?? 0));
+}
+
+/** The first clause of a finding's text, for a flag: "Intersects Pier by 24.9 mm (limit 0.2 mm)". */
+export const findingTitle = (finding: Finding, words: FindingWords): string =>
+  findingText(finding, words)
+    .split(/[.:,;] /, 1)[0]
+    .replace(/\.$/, '');

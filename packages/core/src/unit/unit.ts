@@ -118,6 +118,8 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   label: string;
   /** One line: what it is for. */
   purpose: string;
+  /** Other words by which it is searched. */
+  synonyms?: readonly string[];
   /** Path units: their lines are the drawn curves as they stand, which pens add to and change. */
   byHand?: boolean;
   /** Path units: what runs along a new piece of it, and its dress, where that is no cable. */
@@ -165,6 +167,8 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
 export interface Preset {
   id: string;
   label: string;
+  /** Other words by which it is searched, beside those of its unit. */
+  synonyms?: readonly string[];
   parameters: ParameterValues;
   /** What it is shown on, where that is not what its unit is shown on. */
   sample?: Sample;

@@ -1,10 +1,11 @@
+import { matchesSearch } from '@kelp/core';
 import { Autocomplete, Box, Dialog, TextField, Typography } from '@mui/material';
 import { useMemo } from 'react';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store.js';
 import { type Action, FIXED, projectActions } from './actions.js';
 import { keysOf, keysText } from './keymap.js';
 
-/** Every action, unit, number, piece and prop by its words. */
+/** Finds every action, unit, preset, parameter, piece and prop by its words and synonyms. */
 export function SearchDialog({ onClose }: { onClose(): void }) {
   const dispatch = useAppDispatch();
   const store = useAppStore();
@@ -31,6 +32,9 @@ export function SearchDialog({ onClose }: { onClose(): void }) {
         groupBy={({ group }) => group}
         getOptionKey={({ id }) => id}
         getOptionLabel={({ label }) => label}
+        filterOptions={(options, { inputValue }) =>
+          options.filter(({ label, words = '' }) => matchesSearch(inputValue, `${label} ${words}`))
+        }
         onChange={(_event, action) => action && run(action)}
         // its list is always open: Escape closes all of it
         onClose={(_event, reason) => reason === 'escape' && onClose()}

@@ -1,4 +1,4 @@
-import { findUnit, newShape, unitAt, unitsOf, withPiece } from '@kelp/core';
+import { findUnit, newShape, searchText, unitAt, unitsOf, withPiece } from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
 import { DETAIL_WORDS, detailPieces } from '../manifest/piece-edits.js';
 import { edit } from '../state/edits.js';
@@ -15,6 +15,7 @@ import {
   propChosen,
   tourMoved,
 } from '../state/view-slice.js';
+import { takePreset } from '../stem/take-preset.js';
 import { toggleScheme } from '../theme/scheme.js';
 import { toggleShadows } from '../view/shadows.js';
 
@@ -24,6 +25,8 @@ export interface Action {
   label: string;
   /** Where it belongs, for the search. */
   group: string;
+  /** Other words by which it is searched. */
+  words?: string;
   /** Keys in the notation of react-hotkeys-hook; '' for none. Those that can be changed are stored by id. */
   keys?: string;
   run(dispatch: AppDispatch): void;
@@ -105,14 +108,24 @@ export function projectActions({ project, view }: AppState): Action[] {
             group: chosen.name,
             run: (dispatch: AppDispatch) => dispatch(detailPieces([chosen], detail)),
           })),
-          ...unitsOf('shape').map(({ id, label, purpose }) => ({
-            id: `shape ${id}`,
-            label: `Add ${label.toLowerCase()}: ${purpose}`,
-            group: chosen.name,
+          ...unitsOf('make').flatMap((unit) =>
+            unit.presets.map((preset) => ({
+              id: `preset ${unit.id} ${preset.id}`,
+              label: `Make ${preset.label} (${unit.label})`,
+              words: searchText(unit, preset.id),
+              group: `Make of ${chosen.name}`,
+              run: (dispatch: AppDispatch) => dispatch(takePreset(chosen, unit.id, preset.id)),
+            })),
+          ),
+          ...unitsOf('shape').map((unit) => ({
+            id: `shape ${unit.id}`,
+            label: `Add ${unit.label.toLowerCase()}: ${unit.purpose}`,
+            words: searchText(unit),
+            group: `Shape of ${chosen.name}`,
             run: (dispatch: AppDispatch) => {
               dispatch(
-                edit(`Add ${label.toLowerCase()} to ${chosen.name}`, (now) =>
-                  withPiece(now, chosen.id, (piece) => ({ ...piece, shape: [...piece.shape, newShape(id)] })),
+                edit(`Add ${unit.label.toLowerCase()} to ${chosen.name}`, (now) =>
+                  withPiece(now, chosen.id, (piece) => ({ ...piece, shape: [...piece.shape, newShape(unit.id)] })),
                 ),
               );
               dispatch(floatOpened('shape'));

@@ -1,11 +1,11 @@
-import { applyFix, type Finding, type Fix, withPiece } from '@kelp/core';
+import { applyFix, type Finding, type Fix, findingText, withPiece } from '@kelp/core';
 import { Box, Button, InputBase, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { edit } from '../state/edits.js';
 import { checksShown, lookedAt, pieceChosen } from '../state/view-slice.js';
-import { colourOf, flagText } from '../view/Flags.js';
+import { colourOf, findingWords } from '../view/Flags.js';
 import { LongList } from './LongList.js';
 import { PanelHead } from './PanelHead.js';
 
@@ -36,6 +36,7 @@ export function Checks() {
   const listed = document.pieces.flatMap(({ id, name }) =>
     (builds.get(id)?.findings ?? []).map((finding) => ({ piece: id, name, finding })),
   );
+  const words = findingWords(document);
   const missing = document.props.filter((prop) => failed.has(prop.mesh));
   return (
     <>
@@ -60,7 +61,7 @@ export function Checks() {
           <FindingCard
             name={name}
             finding={finding}
-            figure={flagText(finding, document.displayUnit)}
+            text={findingText(finding, words)}
             onChoose={() => {
               dispatch(pieceChosen(piece));
               if (finding.place) dispatch(lookedAt(finding.place));
@@ -89,14 +90,14 @@ export function Checks() {
 function FindingCard({
   name,
   finding,
-  figure,
+  text,
   onChoose,
   onFix,
   onIgnore,
 }: {
   name: string;
   finding: Finding;
-  figure: string;
+  text: string;
   onChoose(): void;
   onFix(fix: Fix): void;
   onIgnore(reason: string): void;
@@ -111,9 +112,8 @@ function FindingCard({
       <Typography sx={{ fontWeight: 600 }} noWrap>
         {name}
       </Typography>
-      <Typography variant="body2">{finding.message}</Typography>
-      <Typography className="number" sx={{ color: colourOf(finding), mb: 1 }}>
-        {figure}
+      <Typography variant="body2" sx={{ mb: 1 }}>
+        {text}
       </Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, '& button': { whiteSpace: 'nowrap', px: 2 } }}>
         {[...(finding.fix ? [finding.fix] : []), ...(finding.others ?? [])].map((fix) => (

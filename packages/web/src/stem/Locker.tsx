@@ -1,4 +1,13 @@
-import { type Piece, SHELVES, type Shelf, type Unit, unitsOf } from '@kelp/core';
+import {
+  matchesSearch,
+  type Piece,
+  type Preset,
+  SHELVES,
+  type Shelf,
+  searchText,
+  type Unit,
+  unitsOf,
+} from '@kelp/core';
 import { Box, InputBase, Paper, Typography } from '@mui/material';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
@@ -6,7 +15,7 @@ import { useEvent } from '../state/use-event.js';
 import { lockerOpened, presetTried } from '../state/view-slice.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import { PresetCard } from './Gallery.js';
-import { takePreset } from './MakeStage.js';
+import { takePreset } from './take-preset.js';
 
 /** The pointer rests on a picture for so long before it is tried, milliseconds. */
 const REST = 220;
@@ -17,19 +26,22 @@ interface Offer {
   label: string;
 }
 
-/** All that can be made, shelf by shelf, that the words fit. */
+const isNamed = (words: string, { label, synonyms = [] }: Preset) =>
+  matchesSearch(words, [label, ...synonyms].join(' '));
+
+/** All that can be made and matches the words, shelf by shelf. */
 function shelves(words: string): [Shelf, Offer[]][] {
-  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
-  const fits = (text: string) => wanted.every((word) => text.toLowerCase().includes(word));
   return (Object.keys(SHELVES) as Shelf[]).map((shelf) => [
     shelf,
     unitsOf('make')
       .filter((unit) => (unit.shelf ?? 'swept') === shelf)
       .flatMap((unit) =>
         unit.presets
-          .filter((preset) => fits(`${preset.label} ${unit.label} ${unit.purpose} ${SHELVES[shelf].label}`))
-          .map(({ id, label }) => ({ unit, preset: id, label })),
-      ),
+          .filter((preset) => matchesSearch(words, `${searchText(unit, preset.id)} ${SHELVES[shelf].label}`))
+          // a preset that is called so comes before those whose unit is
+          .map((preset) => ({ unit, preset: preset.id, label: preset.label, isCalledSo: isNamed(words, preset) })),
+      )
+      .sort((a, b) => Number(b.isCalledSo) - Number(a.isCalledSo)),
   ]);
 }
 
@@ -109,13 +121,13 @@ function Sheet({ piece }: { piece: Piece }) {
             autoFocus
             value={words}
             onChange={(event) => setWords(event.target.value)}
-            placeholder="hose, strap …"
+            placeholder="Search: hose, zipper, fur …"
             inputProps={{ 'aria-label': 'Search the locker' }}
             sx={{ flex: 1, px: 2, border: 1, borderColor: 'divider', borderRadius: '3px', fontSize: 13, height: 28 }}
           />
         </Box>
         <Typography variant="body2" color="textSecondary" sx={{ mb: 2 }}>
-          Hover over a picture to preview it {piece.name}; click to use it, Esc to cancel.
+          Hover over a picture to preview it on {piece.name}; click to use it, Esc to cancel.
         </Typography>
         {all.length === 0 && <Typography>No match in the Locker.</Typography>}
         {listed.map(

@@ -1,14 +1,14 @@
-import { knownUnit, newUse, type Piece, sizeParameter, takenOver, unitOf, withPiece } from '@kelp/core';
+import { knownUnit, newUse, type Piece, sizeParameter } from '@kelp/core';
 import { Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { ElementCard } from '../elements/ElementCard.js';
-import { edit } from '../state/edits.js';
 import { useEvent } from '../state/use-event.js';
 import { lockerOpened } from '../state/view-slice.js';
 import { Gallery } from './Gallery.js';
 import { KeyedNumbers } from './KeyedNumbers.js';
 import { Lists } from './Lists.js';
+import { takePreset } from './take-preset.js';
 import { UnitParameters } from './UnitParameters.js';
 
 /** What runs along the line: pictures of the unit in hand, the door to all others, then its numbers. */
@@ -41,14 +41,6 @@ export function MakeStage({ piece }: { piece: Piece }) {
     </>
   );
 }
-
-/** Another preset for a piece, with what the line already has. */
-export const takePreset = (piece: Piece, unit: string, preset: string) => {
-  const label = unitOf('make', unit).presets.find((candidate) => candidate.id === preset)?.label ?? unit;
-  return edit(`${label} for ${piece.name}`, (document) =>
-    withPiece(document, piece.id, (now) => ({ ...now, make: takenOver(now.make, newUse('make', unit, preset)) })),
-  );
-};
 
 /** The preset whose settings the piece still has; null once one was changed. */
 function presetOf({ make }: Piece): string | null {

@@ -1,17 +1,17 @@
-import type { DisplayUnit, Finding } from '@kelp/core';
+import { type Finding, type FindingWords, findingText, findingTitle, type KelpDocument } from '@kelp/core';
 import { Box } from '@mui/material';
-import { countText, lengthText, round } from '../fields/units.js';
+import { lengthText } from '../fields/units.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import { Label, LEFTWARDS, MORE, type Place } from './Labels.js';
 
 /** Findings as small flags at their place; where they would lie over each other, the worst stands for all. */
 export function Flags({
   findings,
-  display,
+  words,
   onChoose,
 }: {
   findings: readonly Finding[];
-  display: DisplayUnit;
+  words: FindingWords;
   onChoose(): void;
 }) {
   return findings
@@ -23,7 +23,7 @@ export function Flags({
           component="button"
           type="button"
           onClick={onChoose}
-          aria-label={`${flagText(finding, display)}: ${finding.message}`}
+          aria-label={findingText(finding, words)}
           sx={{
             position: 'absolute',
             left: -1,
@@ -60,7 +60,7 @@ export function Flags({
               '&::after': { content: `var(${MORE}, "")` },
             }}
           >
-            {flagText(finding, display)}
+            {findingTitle(finding, words)}
           </Box>
         </Box>
       </Label>
@@ -76,30 +76,8 @@ export function excess({ severity, size }: Finding): number {
 export const colourOf = ({ severity }: Finding): string =>
   severity === 'error' ? COLOURS.coral : severity === 'warning' ? COLOURS.straw : COLOURS.inkSecond;
 
-const WORDS: Record<string, string> = {
-  pinch: 'bend',
-  'mitre-short': 'leg',
-  'cuts-prop': 'intersects',
-  'cuts-itself': 'intersects itself',
-  'cuts-piece': 'intersects',
-  'points-close': 'points',
-  coarse: 'step',
-  'curve-short': 'length',
-  'member-slender': 'slender',
-  'member-thick': 'thickness',
-  'bays-loose': 'members missing',
-  'bay-longer': 'line',
-};
-
-/** "bend 31 < 36 mm": what was measured against its limit. */
-export function flagText({ code, size }: Finding, display: DisplayUnit): string {
-  const word = WORDS[code] ?? code.replaceAll('-', ' ');
-  if (!size) return word;
-  const figure = (value: number) =>
-    size.kind === 'angle'
-      ? `${round((value * 180) / Math.PI, 1)}°`
-      : size.kind === 'count'
-        ? countText(value)
-        : lengthText(value, display);
-  return `${word} ${figure(size.value)} ${size.value < size.limit ? '<' : '>'} ${figure(size.limit)}`;
-}
+/** How findings are written in this project: in its display unit, with the names of its props. */
+export const findingWords = ({ displayUnit, props }: Pick<KelpDocument, 'displayUnit' | 'props'>): FindingWords => ({
+  length: (metres) => lengthText(metres, displayUnit),
+  propName: (id) => props.find((prop) => prop.id === id)?.name,
+});

@@ -2,20 +2,21 @@ import type { Finding } from '@kelp/core';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { checksShown, pieceChosen } from '../state/view-slice.js';
-import { excess, Flags } from './Flags.js';
+import { excess, Flags, findingWords } from './Flags.js';
 
 /** Findings of all pieces, at their places. */
 export function PieceFlags() {
   const dispatch = useAppDispatch();
-  const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');
+  const document = useAppSelector((state) => state.project.document);
   const pen = useAppSelector((state) => state.view.pen);
   const builds = useComputed('builds');
-  if (pen) return null;
+  if (pen || !document) return null;
+  const words = findingWords(document);
   return [...builds.values()].map(({ piece, findings }) => (
     <Flags
       key={piece}
       findings={flagged(findings)}
-      display={display}
+      words={words}
       onChoose={() => {
         dispatch(pieceChosen(piece));
         dispatch(checksShown(true));

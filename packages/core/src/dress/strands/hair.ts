@@ -27,6 +27,7 @@ export const hair = defineUnit({
   id: 'hair',
   label: 'Hair',
   purpose: 'Strand colours from root to tip with random variation, and highlights that run along the strands.',
+  synonyms: ['material', 'hair colour', 'melanin', 'highlights'],
   sample: { path: ['grown', { prop: 'bar', count: 2500, length: 0.06 }], make: ['strands', {}], bar: true },
   forStrands: true,
   parameters: HAIR,

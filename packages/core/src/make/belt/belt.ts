@@ -7,6 +7,7 @@ import { figuresOf } from './figures.js';
 import { reportExact, reportJumps, reportMet, reportOpen, reportTeeth } from './findings.js';
 import { BELT } from './parameters.js';
 import { partsOf } from './parts.js';
+import { BELT_PRESETS } from './presets.js';
 import { type BeltLines, beltLines } from './rails.js';
 import { broadOf, halfOf, reachOf } from './sizes.js';
 import { stepsOf } from './steps.js';
@@ -21,6 +22,7 @@ export const belt = defineUnit({
   id: 'belt',
   label: 'Belt',
   purpose: 'Belts, chains, tracks and conveyors that run around wheels, with parts that ride on them.',
+  synonyms: ['conveyor', 'track', 'tread', 'caterpillar', 'pulley', 'drive', 'timing belt', 'fan belt', 'roller chain'],
   shelf: 'elements',
   outfits: [
     {
@@ -52,34 +54,7 @@ export const belt = defineUnit({
     },
   ],
   parameters: BELT,
-  presets: [
-    { id: 'flat-belt', label: 'Flat belt', parameters: {} },
-    {
-      id: 'v-belt',
-      label: 'V-belt',
-      parameters: { kind: 'vee', width: 0.013, thickness: 0.008, face: 1.9, spokes: 4 },
-    },
-    {
-      id: 'toothed-belt',
-      label: 'Toothed belt',
-      parameters: { kind: 'toothed', width: 0.025, thickness: 0.005, wheel: 'disc' },
-    },
-    {
-      id: 'roller-drive',
-      label: 'Chain drive',
-      parameters: { kind: 'roller', width: 0.0078, thickness: 0.0085, wheel: 'disc', face: 0.85, hub: 0.3 },
-    },
-    {
-      id: 'track',
-      label: 'Track',
-      parameters: { kind: 'shoes', width: 0.3, thickness: 0.02, pitch: 0.1, face: 0.8, spokes: 6 },
-    },
-    {
-      id: 'slat-conveyor',
-      label: 'Slat conveyor',
-      parameters: { kind: 'slats', width: 0.5, thickness: 0.03, pitch: 0.08, face: 0.92, wheel: 'disc' },
-    },
-  ],
+  presets: BELT_PRESETS,
   slots: [
     { id: 'wheels', label: 'Wheels', wears: { unit: 'plain', preset: 'steel' } },
     { id: 'slats', label: 'Slats', wears: { unit: 'plain', preset: 'timber' } },

@@ -84,7 +84,7 @@ export function reportTeeth(
   report({
     code: 'teeth-miss',
     severity: 'warning',
-    message: `Wheel ${worst.wheel} fits ${worst.teeth.toFixed(2)} teeth, ${worst.off.toFixed(2)} of a pitch off the belt’s. Round sizes to whole teeth.`,
+    message: `Wheel ${worst.wheel} fits ${worst.teeth.toFixed(2)} teeth, ${worst.off.toFixed(2)} of a pitch off: {value} (limit {limit}). Round sizes to whole teeth.`,
     place: worst.place,
     size: { value: worst.off * p.pitch, limit: MISS * p.pitch, kind: 'length' },
     fix: { label: 'Round to whole teeth', kind: 'set', stage: 'path', parameter: 'pitch', value: p.pitch },

@@ -35,6 +35,7 @@ export const braid = defineUnit({
   id: 'braid',
   label: 'Braid',
   purpose: 'Strands woven over and under each other: braided line, cord, sleeves, flat braids.',
+  synonyms: ['rope', 'plait', 'plaited', 'cord', 'paracord', 'sleeve', 'sleeving', 'shoelace', 'lace', 'whip', 'tress'],
   parameters: {
     radius: {
       ...BUNDLE_RADIUS,
@@ -133,21 +134,43 @@ export const braid = defineUnit({
     },
   },
   presets: [
-    { id: 'braided-line', label: 'Braided line', parameters: {} },
-    { id: 'sash-cord', label: 'Sash cord', parameters: { radius: 0.004, carriers: 8, over: 'one', lay: 2.6 } },
+    { id: 'braided-line', label: 'Braided line', synonyms: ['sailing rope'], parameters: {} },
+    {
+      id: 'sash-cord',
+      label: 'Sash cord',
+      synonyms: ['cord'],
+      parameters: { radius: 0.004, carriers: 8, over: 'one', lay: 2.6 },
+    },
     {
       id: 'sleeve',
       label: 'Open sleeve',
+      synonyms: ['cable sleeve', 'shielding'],
       parameters: { radius: 0.01, carriers: 24, core: 'hollow', scale: 0.6, lay: 3, sides: 5 },
     },
     {
       id: 'square-plait',
       label: 'Square plait',
+      synonyms: ['leather'],
       parameters: { radius: 0.014, carriers: 8, over: 'two', core: 'hollow', lay: 3 },
     },
-    { id: 'flat-three', label: 'Flat, 3 strands', parameters: { form: 'flat', across: 3, radius: 0.012, lay: 2.8 } },
-    { id: 'flat-five', label: 'Flat, 5 strands', parameters: { form: 'flat', across: 5, radius: 0.018, lay: 3.2 } },
-    { id: 'flat-nine', label: 'Flat, 9 strands', parameters: { form: 'flat', across: 9, radius: 0.025, lay: 3.4 } },
+    {
+      id: 'flat-three',
+      label: 'Flat, 3 strands',
+      synonyms: ['hair', 'pigtail'],
+      parameters: { form: 'flat', across: 3, radius: 0.012, lay: 2.8 },
+    },
+    {
+      id: 'flat-five',
+      label: 'Flat, 5 strands',
+      synonyms: ['lace'],
+      parameters: { form: 'flat', across: 5, radius: 0.018, lay: 3.2 },
+    },
+    {
+      id: 'flat-nine',
+      label: 'Flat, 9 strands',
+      synonyms: ['strap', 'lace'],
+      parameters: { form: 'flat', across: 9, radius: 0.025, lay: 3.4 },
+    },
   ],
   shelf: 'strands',
   outfits: [

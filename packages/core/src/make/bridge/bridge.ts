@@ -23,6 +23,7 @@ export const bridge = defineUnit({
   id: 'bridge',
   label: 'Bridge',
   purpose: 'A body from one opening to another: arches between columns, tube links, bends, necks.',
+  synonyms: ['connect', 'join', 'loft', 'arch', 'blend', 'elbow', 'duct', 'bellows'],
   parameters: {
     fullness: {
       kind: 'ratio',
@@ -107,9 +108,14 @@ export const bridge = defineUnit({
     },
   },
   presets: [
-    { id: 'arch', label: 'Arch', parameters: {} },
-    { id: 'neck', label: 'Neck', parameters: { middle: 0.55, fullness: 1.2, rings: 24 } },
-    { id: 'flowing', label: 'Flowing', parameters: { leave: 'walls', rings: 24 } },
+    { id: 'arch', label: 'Arch', synonyms: ['vault'], parameters: {} },
+    {
+      id: 'neck',
+      label: 'Neck',
+      synonyms: ['pinch', 'funnel'],
+      parameters: { middle: 0.55, fullness: 1.2, rings: 24 },
+    },
+    { id: 'flowing', label: 'Flowing', synonyms: ['organic'], parameters: { leave: 'walls', rings: 24 } },
   ],
   shelf: 'swept',
   outfits: [

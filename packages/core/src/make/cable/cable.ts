@@ -21,6 +21,7 @@ import { colourFrom } from './palette.js';
 import { CABLE } from './parameters.js';
 import { type PlugKind, plugVertices } from './plug-shapes.js';
 import { plugLengths, plugsOn } from './plugs.js';
+import { CABLE_PRESETS } from './presets.js';
 import { type Row, rowOf, strandSpacing, strandsIn } from './strands.js';
 
 /** Rings in a straight lead, at least. */
@@ -34,6 +35,7 @@ export const cable = defineUnit({
   id: 'cable',
   label: 'Cable',
   purpose: 'Cables, hoses, straps and bundles, with jackets, cores, plugs, ties and clips.',
+  synonyms: ['wire', 'hose', 'tube', 'lead', 'cord', 'strap', 'harness', 'loom', 'flex', 'plug', 'electric'],
   parameters: CABLE,
   slots: [
     { id: 'cores', label: 'Cores', wears: { unit: 'plain', preset: 'orange-jacket' } },
@@ -44,100 +46,7 @@ export const cable = defineUnit({
     { id: 'holders', label: 'Clips', wears: { unit: 'plain', preset: 'steel' } },
     { id: 'coloured', label: 'Coloured', wears: { unit: 'plain', preset: 'white-jacket' } },
   ],
-  presets: [
-    { id: 'plain-cable', label: 'Plain cable', parameters: { radius: 0.012 } },
-    {
-      id: 'ribbed-hose',
-      label: 'Ribbed hose',
-      parameters: { radius: 0.03, section: 'polygon', sides: 9, twist: 1.2, start: 'flat', end: 'flat', leastBend: 3 },
-    },
-    {
-      id: 'flat-strap',
-      label: 'Flat strap',
-      parameters: { radius: 0.004, section: 'box', width: 6, rounding: 0.6, start: 'flat', end: 'flat', leastBend: 1 },
-    },
-    {
-      id: 'corrugated',
-      label: 'Corrugated',
-      parameters: {
-        radius: 0.016,
-        ribs: 'rings',
-        wave: 0.5,
-        depth: 0.14,
-        sides: 24,
-        start: 'flat',
-        end: 'flat',
-        leastBend: 2.5,
-      },
-    },
-    {
-      id: 'wound-hose',
-      label: 'Wound hose',
-      parameters: {
-        radius: 0.018,
-        ribs: 'screw',
-        wave: 0.6,
-        depth: 0.12,
-        sides: 28,
-        start: 'flat',
-        end: 'flat',
-        leastBend: 3,
-      },
-    },
-    {
-      id: 'cut-cable',
-      label: 'Cut cable',
-      parameters: { radius: 0.012, bared: 'end', cores: 4, palette: 'signal', end: 'flat', sides: 20 },
-    },
-    {
-      id: 'sensor-lead',
-      label: 'Sensor lead',
-      parameters: { radius: 0.006, startPlug: 'round', endPlug: 'round', lamp: true, leastBend: 4 },
-    },
-    {
-      id: 'power-lead',
-      label: 'Power lead',
-      parameters: { radius: 0.006, startPlug: 'ring', endPlug: 'flat', leastBend: 4 },
-    },
-    {
-      id: 'cable-bundle',
-      label: 'Tied bundle',
-      parameters: {
-        radius: 0.004,
-        lay: 'round',
-        count: 7,
-        ties: 10,
-        loose: 0.3,
-        palette: 'signal',
-        leastBend: 4,
-        sides: 12,
-      },
-    },
-    {
-      id: 'hose-fan',
-      label: 'Hose fan',
-      parameters: {
-        radius: 0.008,
-        lay: 'flat',
-        count: 4,
-        ties: 14,
-        loose: 0.15,
-        fans: 'end',
-        fan: 2.5,
-        fanOver: 18,
-        endPlug: 'gland',
-        lead: 5,
-        palette: 'sea',
-        leastBend: 3,
-      },
-    },
-    {
-      id: 'clipped-run',
-      label: 'Clipped run',
-      parameters: { radius: 0.005, fixing: 'clip', fixEvery: 24, slack: { least: 0.004, most: 0.02 }, leastBend: 3 },
-      sample: { lines: ['over'], bar: 'board', before: [['cling', { reach: 1 }]] },
-    },
-  ],
+  presets: CABLE_PRESETS,
   shelf: 'swept',
   outfits: [
     {

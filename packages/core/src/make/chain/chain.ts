@@ -28,6 +28,7 @@ export const chain = defineUnit({
   id: 'chain',
   label: 'Chain',
   purpose: 'Interlocking links that keep their shape; their number follows the length.',
+  synonyms: ['links', 'anchor chain', 'beads', 'pearls', 'necklace', 'bracelet', 'bicycle chain'],
   shelf: 'elements',
   outfits: [
     { id: 'galvanised', label: 'Galvanised', wears: { main: { unit: 'plain', preset: 'steel' } } },
@@ -45,11 +46,26 @@ export const chain = defineUnit({
   parameters: CHAIN,
   presets: [
     { id: 'short-link-chain', label: 'Short link', parameters: {} },
-    { id: 'anchor-chain', label: 'Stud link', parameters: { kind: 'stud', radius: 0.006 } },
+    { id: 'anchor-chain', label: 'Stud link', synonyms: ['ship'], parameters: { kind: 'stud', radius: 0.006 } },
     { id: 'long-link-chain', label: 'Long link', parameters: { kind: 'long', radius: 0.004 } },
-    { id: 'curb-chain', label: 'Curb', parameters: { kind: 'curb', radius: 0.003, roll: 0 } },
-    { id: 'bead-chain', label: 'Beads', parameters: { kind: 'beads', radius: 0.006, roll: 0 } },
-    { id: 'roller-chain', label: 'Roller 08B', parameters: { kind: 'roller-08b', roll: 0 } },
+    {
+      id: 'curb-chain',
+      label: 'Curb',
+      synonyms: ['jewellery', 'necklace'],
+      parameters: { kind: 'curb', radius: 0.003, roll: 0 },
+    },
+    {
+      id: 'bead-chain',
+      label: 'Beads',
+      synonyms: ['ball chain', 'pull chain'],
+      parameters: { kind: 'beads', radius: 0.006, roll: 0 },
+    },
+    {
+      id: 'roller-chain',
+      label: 'Roller 08B',
+      synonyms: ['bicycle', 'motorcycle'],
+      parameters: { kind: 'roller-08b', roll: 0 },
+    },
   ],
   slots: [{ id: 'joints', label: 'Rollers, rods', wears: { unit: 'plain', preset: 'steel' } }],
   thickness: (p) => reachOf(p, 'x'),
@@ -288,7 +304,7 @@ function reportCrowded(
   report({
     code: 'links-cut',
     severity: 'warning',
-    message: 'The bend is too tight for these links: they intersect. Smooth the bend, or make the links smaller.',
+    message: 'Links intersect by {value} (limit {limit}) in a tight bend. Smooth the bend, or make the links smaller.',
     place: pointOf(stations.at, worst.link),
     along: stations.along[worst.link],
     size: { value: (1 - worst.gap) * 2 * sizeOf(p), limit: CONTACT * 2 * sizeOf(p), kind: 'length' },

@@ -15,6 +15,7 @@ export const coil = defineUnit({
   id: 'coil',
   label: 'Coil',
   purpose: 'A wire wound around the line: springs, curly cords, windings.',
+  synonyms: ['spring', 'helix', 'spiral', 'winding', 'phone cord', 'solenoid'],
   parameters: {
     radius: {
       kind: 'length',
@@ -112,11 +113,27 @@ export const coil = defineUnit({
     {
       id: 'spring',
       label: 'Spring',
+      synonyms: ['compression spring'],
       parameters: { radius: 0.016, wire: 0.14, pitch: 2.6, closed: 2, ground: 'flat', start: 'flat', end: 'flat' },
     },
-    { id: 'curly-cord', label: 'Curly cord', parameters: { radius: 0.014, wire: 0.26, pitch: 1.15 } },
-    { id: 'open-helix', label: 'Open helix', parameters: { radius: 0.03, wire: 0.1, pitch: 12 } },
-    { id: 'twin-winding', label: 'Twin winding', parameters: { radius: 0.02, wire: 0.12, pitch: 4, starts: 2 } },
+    {
+      id: 'curly-cord',
+      label: 'Curly cord',
+      synonyms: ['telephone cord'],
+      parameters: { radius: 0.014, wire: 0.26, pitch: 1.15 },
+    },
+    {
+      id: 'open-helix',
+      label: 'Open helix',
+      synonyms: ['corkscrew', 'dna'],
+      parameters: { radius: 0.03, wire: 0.1, pitch: 12 },
+    },
+    {
+      id: 'twin-winding',
+      label: 'Twin winding',
+      synonyms: ['solenoid'],
+      parameters: { radius: 0.02, wire: 0.12, pitch: 4, starts: 2 },
+    },
   ],
   shelf: 'swept',
   outfits: [

@@ -21,6 +21,7 @@ export const fill = defineUnit({
   id: 'fill',
   label: 'Fill',
   purpose: 'Fills closed lines to slabs with a rounded rim: plates, leaves, cushions, panes; inner lines become holes.',
+  synonyms: ['slab', 'plate', 'cap', 'patch', 'membrane', 'leaf', 'pane', 'cushion', 'surface'],
   parameters: {
     radius: {
       kind: 'length',
@@ -90,9 +91,14 @@ export const fill = defineUnit({
     },
   },
   presets: [
-    { id: 'plate', label: 'Plate', parameters: { rounding: 0.25 } },
-    { id: 'blade', label: 'Blade', parameters: { radius: 0.002, crown: 0.12, across: 28 } },
-    { id: 'cushion', label: 'Cushion', parameters: { radius: 0.02, crown: 0.45, rise: 1 } },
+    { id: 'plate', label: 'Plate', synonyms: ['sheet', 'panel'], parameters: { rounding: 0.25 } },
+    { id: 'blade', label: 'Blade', synonyms: ['leaf'], parameters: { radius: 0.002, crown: 0.12, across: 28 } },
+    {
+      id: 'cushion',
+      label: 'Cushion',
+      synonyms: ['pillow', 'sail'],
+      parameters: { radius: 0.02, crown: 0.45, rise: 1 },
+    },
   ],
   shelf: 'swept',
   outfits: [

@@ -21,6 +21,7 @@ import {
   type Laid,
   type Level,
   layLevel,
+  level,
   levelOf,
   type Solved,
   solveLevel,
@@ -28,6 +29,7 @@ import {
   strandsOf,
   turnsOf,
 } from './levels.js';
+import { LAID_PRESETS } from './presets.js';
 import type { Fit } from './touch.js';
 
 /** Places of a strand for each turn of the level that turns fastest. */
@@ -43,14 +45,6 @@ const MAX_STRANDS = 50_000;
 /** With fewer places a turn, strands cut across their own bundle. */
 const MIN_PLACES = 8;
 
-const level = (count: number, filling: string, hand: string, lay: number): LevelValue => ({
-  count,
-  filling,
-  hand,
-  lay,
-  by: 'thickness',
-});
-
 export const laid = defineUnit({
   stage: 'make',
   id: 'laid',
@@ -58,6 +52,7 @@ export const laid = defineUnit({
   upgrades: [{ from: 1, upgrade: layByThickness }],
   label: 'Laid rope',
   purpose: 'Strands twisted around each other, level by level: ropes, thread, yarn, wire rope.',
+  synonyms: ['rope', 'string', 'twine', 'yarn', 'thread', 'wire rope', 'hawser', 'cord', 'twisted', 'steel cable'],
   parameters: {
     radius: BUNDLE_RADIUS,
     levels: {
@@ -172,59 +167,7 @@ export const laid = defineUnit({
       group: 'Resolution',
     },
   },
-  presets: [
-    { id: 'three-strand', label: 'Three-strand', parameters: {} },
-    {
-      id: 'four-strand',
-      label: 'Four-strand',
-      parameters: { levels: [level(4, 'cored', 'z', 3.5), level(9, 'filled', 's', 4)] },
-    },
-    {
-      id: 'cable-laid',
-      label: 'Cable-laid',
-      parameters: {
-        radius: 0.04,
-        levels: [level(3, 'hollow', 's', 4), level(3, 'hollow', 'z', 3.5), level(7, 'filled', 's', 4)],
-        sides: 6,
-      },
-    },
-    {
-      id: 'two-ply',
-      label: 'Two-ply',
-      parameters: { radius: 0.002, levels: [level(2, 'hollow', 'z', 3), level(19, 'filled', 's', 5)], sides: 6 },
-    },
-    { id: 'yarn', label: 'Yarn', parameters: { radius: 0.003, levels: [level(37, 'filled', 'z', 5)], sides: 6 } },
-    {
-      id: 'hank',
-      label: 'Loose hank',
-      parameters: { radius: 0.02, levels: [level(24, 'filled', 'z', 14)], scale: 0.8, start: 'round', end: 'round' },
-    },
-    {
-      id: 'wire-1x7',
-      label: 'Wire 1 × 7',
-      parameters: { density: 7.85, radius: 0.004, levels: [level(7, 'filled', 'z', 8)], sides: 10 },
-    },
-    {
-      id: 'wire-1x19',
-      label: 'Wire 1 × 19',
-      parameters: { density: 7.85, radius: 0.006, levels: [level(19, 'filled', 'z', 8)], sides: 8 },
-    },
-    {
-      id: 'wire-7x7',
-      label: 'Wire 7 × 7',
-      parameters: { density: 7.85, radius: 0.008, levels: [level(7, 'filled', 'z', 7), level(7, 'filled', 's', 7)] },
-    },
-    {
-      id: 'wire-6x19',
-      label: 'Wire 6 × 19',
-      parameters: {
-        density: 7.85,
-        radius: 0.01,
-        levels: [level(6, 'cored', 'z', 7), level(19, 'filled', 's', 7)],
-        sides: 6,
-      },
-    },
-  ],
+  presets: LAID_PRESETS,
   shelf: 'strands',
   outfits: [
     {

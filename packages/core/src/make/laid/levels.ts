@@ -37,6 +37,15 @@ export interface Solved {
 /** Bends are counted in down to where so much of the way is left on their inside: a bundle that bends more tightly is told. */
 const MIN_INSIDE = 0.6;
 
+/** One level as a parameter holds it: a lay of so many thicknesses. */
+export const level = (count: number, filling: string, hand: string, lay: number): LevelValue => ({
+  count,
+  filling,
+  hand,
+  lay,
+  by: 'thickness',
+});
+
 export const levelOf = (value: LevelValue): Level => value as unknown as Level;
 
 /** Strands that a level makes of one line. */

@@ -27,6 +27,7 @@ export const pipe = defineUnit({
   id: 'pipe',
   label: 'Pipe',
   purpose: 'Straight lengths and true bends with flanges, sleeves and brackets, and a cut list.',
+  synonyms: ['tube', 'tubing', 'duct', 'conduit', 'plumbing', 'elbow', 'flange'],
   parameters: {
     size: {
       kind: 'choice',
@@ -182,7 +183,12 @@ export const pipe = defineUnit({
       label: 'Sleeved pipe',
       parameters: { radius: 0.016, wall: 0.18, bendRadius: 1.2, atEnds: 'sleeve', atBends: 'sleeve', brackets: 0.8 },
     },
-    { id: 'bent-tube', label: 'Bent tube', parameters: { radius: 0.008, wall: 0.15, bendRadius: 2.5, brackets: 0.6 } },
+    {
+      id: 'bent-tube',
+      label: 'Bent tube',
+      synonyms: ['brake line', 'exhaust'],
+      parameters: { radius: 0.008, wall: 0.15, bendRadius: 2.5, brackets: 0.6 },
+    },
   ],
   shelf: 'swept',
   outfits: [

@@ -53,7 +53,7 @@ export function lapsOf({ framed, stations, shown, parts, which, scale }: Placing
   return {
     code: 'elements-lap',
     severity: single ? 'note' : 'warning',
-    message: `${worst.count.toLocaleString('en')} parts overlap their neighbours. Increase the spacing, or reduce the size.`,
+    message: `${worst.count.toLocaleString('en')} parts overlap their neighbours: spacing {value} (limit {limit}). Increase the spacing, or reduce the size.`,
     place: pointOf(stations.at, worst.at),
     along: single ? undefined : stations.along[worst.at],
     size: { value: worst.apart, limit: worst.needed, kind: 'length' },

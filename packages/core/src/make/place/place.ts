@@ -12,6 +12,7 @@ import { lapsOf } from './laps.js';
 import { PLACE } from './parameters.js';
 import { bentParts, placedParts } from './placed.js';
 import { axisAlong, MAX_PLACED, type PlaceChoice, type Placing, placingOf } from './placing.js';
+import { PLACE_PRESETS } from './presets.js';
 
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
@@ -21,6 +22,19 @@ export const place = defineUnit({
   id: 'place',
   label: 'Placed parts',
   purpose: 'Parts along the line or over a surface: built-in ones or any prop.',
+  synonyms: [
+    'scatter',
+    'array',
+    'instances',
+    'studs',
+    'rivets',
+    'bolts',
+    'posts',
+    'floats',
+    'pearls',
+    'clone',
+    'elements',
+  ],
   shelf: 'elements',
   outfits: [
     {
@@ -44,59 +58,7 @@ export const place = defineUnit({
     },
   ],
   parameters: PLACE,
-  presets: [
-    {
-      id: 'floats',
-      label: 'Floats',
-      parameters: { size: 0.09, spacing: 0.7, facing: 'y', held: 'middle', upright: false },
-    },
-    {
-      id: 'bollards',
-      label: 'Bollards',
-      parameters: { parts: [{ part: 'bollard', times: 1, size: 1 }], size: 0.11, spacing: 1.2 },
-      sample: { parameters: { size: 0.025, spacing: 0.1 } },
-    },
-    {
-      id: 'pearls',
-      label: 'Pearls',
-      parameters: { parts: [{ part: 'ball', times: 1, size: 1 }], size: 0.02, by: 'gap', gap: 0, held: 'middle' },
-    },
-    {
-      id: 'studs',
-      label: 'Studs',
-      parameters: { parts: [{ part: 'stud', times: 1, size: 1 }], size: 0.008, spacing: 0.03, upright: false },
-    },
-    {
-      id: 'pegs',
-      label: 'Pegs',
-      parameters: { parts: [{ part: 'peg', times: 1, size: 1 }], size: 0.02, spacing: 0.15 },
-    },
-    {
-      id: 'barnacles',
-      label: 'Barnacles',
-      parameters: {
-        parts: [
-          { part: 'barnacle', times: 3, size: 1 },
-          { part: 'barnacle', times: 2, size: 0.75 },
-        ],
-        order: 'chance',
-        size: 0.014,
-        by: 'count',
-        count: 1,
-        facing: 'y',
-        upright: false,
-        sizes: { least: 0.8, most: 1.15 },
-        turns: { least: -Math.PI, most: Math.PI },
-        tilt: 0.25,
-        shade: 0.3,
-      },
-      sample: {
-        path: ['scattered', { prop: 'bar', count: 90, evenness: 0.8, to: 1, edges: 0.01 }],
-        bar: 'board',
-        parameters: { size: 0.013 },
-      },
-    },
-  ],
+  presets: PLACE_PRESETS,
   slots: [
     { id: 'second', label: 'Second part' },
     { id: 'third', label: 'Third part' },

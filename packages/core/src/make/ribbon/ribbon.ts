@@ -9,6 +9,7 @@ import { defineUnit } from '../../unit/unit.js';
 import { FACING, facingOf, reportFacing } from '../facing.js';
 import { STEERING, type Steered, sweptOn } from '../steering.js';
 import { TAPER, type TaperChoice, taperAt } from '../taper.js';
+import { RIBBON_PRESETS } from './presets.js';
 import { stripSection } from './strip-section.js';
 import { layTexture } from './texture.js';
 
@@ -23,6 +24,7 @@ export const ribbon = defineUnit({
   id: 'ribbon',
   label: 'Ribbon',
   purpose: 'Flat strips along many lines at once: grass, paper, tape, feathers, hair cards.',
+  synonyms: ['strip', 'tape', 'lace', 'grass', 'leaf', 'feather', 'hair card', 'webbing', 'paper', 'fringe'],
   parameters: {
     radius: {
       kind: 'length',
@@ -171,42 +173,7 @@ export const ribbon = defineUnit({
     },
     leastBend: STEERING.leastBend,
   },
-  presets: [
-    { id: 'plain-ribbon', label: 'Plain ribbon', parameters: {} },
-    {
-      id: 'eelgrass',
-      label: 'Eelgrass',
-      parameters: { radius: 0.008, root: 0.55, tip: 0.02, taper: 0.55, crown: 0.18, twist: 0.35, lean: 0.7 },
-    },
-    {
-      id: 'hair-cards',
-      label: 'Hair cards',
-      parameters: {
-        radius: 0.006,
-        root: 0.8,
-        tip: 0.3,
-        taper: 0.5,
-        blades: 2,
-        textureAlong: 'own',
-        across: 1,
-        strips: 8,
-      },
-      sample: {
-        path: ['grown', { prop: 'bar', count: 420, length: 0.09 }],
-        before: [
-          ['droop', { amount: 0.4 }],
-          ['gather', { strands: 6 }],
-        ],
-        bar: true,
-      },
-    },
-    { id: 'rolled-paper', label: 'Twisted tape', parameters: { radius: 0.02, twist: 2.4, cuts: 90, across: 4 } },
-    {
-      id: 'leaf',
-      label: 'Leaf',
-      parameters: { radius: 0.03, root: 0.05, tip: 0.02, taper: 0.6, crown: -0.25, across: 6 },
-    },
-  ],
+  presets: RIBBON_PRESETS,
   shelf: 'swept',
   outfits: [
     { id: 'strap', label: 'Strap', wears: { main: { unit: 'patterned', preset: 'webbing' } } },

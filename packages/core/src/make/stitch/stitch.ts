@@ -18,6 +18,7 @@ import { stitchKind } from './kinds.js';
 import { type Leg, legsOf } from './legs.js';
 import { STITCH } from './parameters.js';
 import { laidThreads } from './plies.js';
+import { STITCH_PRESETS } from './presets.js';
 import { creaseMesh, holeMesh, holePlaces, seamMesh } from './relief.js';
 import { halfOf, pitchOf, rowsOf, type Sewn, type StitchChoice, sew, stitchesOf } from './threads.js';
 
@@ -37,6 +38,7 @@ export const stitch = defineUnit({
   id: 'stitch',
   label: 'Stitch',
   purpose: 'Thread sewn through the surface under the line, from hole to hole.',
+  synonyms: ['sew', 'sewing', 'seam', 'thread', 'embroidery', 'leather', 'topstitch'],
   shelf: 'elements',
   outfits: [
     {
@@ -60,34 +62,7 @@ export const stitch = defineUnit({
     },
   ],
   parameters: STITCH,
-  presets: [
-    { id: 'running-stitch', label: 'Running', parameters: {} },
-    { id: 'backstitch', label: 'Backstitch', parameters: { kind: 'back', length: 10, plies: '2' } },
-    { id: 'cross-stitch', label: 'Crosses', parameters: { kind: 'cross', length: 9, gap: 3, breadth: 9 } },
-    { id: 'zigzag-stitch', label: 'Zigzag', parameters: { kind: 'zigzag', length: 6, breadth: 14 } },
-    {
-      id: 'slanted-bars',
-      label: 'Slanted bars',
-      parameters: { kind: 'bar', length: 4, gap: 2, breadth: 14, turn: Math.PI / 5 },
-    },
-    { id: 'chain-stitch', label: 'Chain', parameters: { kind: 'chain', length: 13, breadth: 8, radius: 0.0006 } },
-    {
-      id: 'blanket-stitch',
-      label: 'Blanket',
-      parameters: { kind: 'blanket', length: 10, breadth: 14, radius: 0.0006 },
-    },
-    {
-      id: 'whip-stitch',
-      label: 'Whip stitch',
-      parameters: { kind: 'whip', length: 8, gap: 2, breadth: 10, radius: 0.0006 },
-      sample: { path: ['edges', { prop: 'bar', chosen: 1 }], bar: true, parameters: { radius: 0.003 } },
-    },
-    {
-      id: 'double-seam',
-      label: 'Double seam',
-      parameters: { rows: 2, rowGap: 24, seam: 9, depth: 1.6, creases: 9, plies: '3' },
-    },
-  ],
+  presets: STITCH_PRESETS,
   slots: [
     { id: 'holes', label: 'Holes' },
     { id: 'cloth', label: 'Seam and creases', wears: { unit: 'plain', preset: 'linen' } },

@@ -8,6 +8,7 @@ import { StrandLane } from '../../shape/strands/strand-lane.js';
 import { type Measure, madeOf, type StrandsPart } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { TAPER, type TaperChoice, taperAt } from '../taper.js';
+import { STRANDS_PRESETS } from './presets.js';
 
 /** Lines that the strip and the pens ride on, of very many: the first of them. */
 const MAX_GUIDES = 400;
@@ -17,6 +18,20 @@ export const strands = defineUnit({
   id: 'strands',
   label: 'Strands',
   purpose: 'Very many thin strands: hair, fur, bristle, grass; lines in the view, tubes, strips or lines when baked.',
+  synonyms: [
+    'hair',
+    'fur',
+    'bristle',
+    'grass',
+    'fringe',
+    'brush',
+    'eyelash',
+    'whisker',
+    'beard',
+    'tassel',
+    'pelt',
+    'fuzz',
+  ],
   shelf: 'frames',
   outfits: [
     { id: 'pelt', label: 'Pelt', wears: { main: { unit: 'hair', preset: 'seal-grey' } } },
@@ -63,90 +78,7 @@ export const strands = defineUnit({
       when: { parameter: 'bakedAs', is: ['round'] },
     },
   },
-  presets: [
-    {
-      id: 'fur',
-      label: 'Fur',
-      parameters: {},
-      sample: sampleOf(
-        { count: 4500, length: 0.05 },
-        [
-          ['droop', { amount: 0.35 }],
-          ['clump', { share: 0.3 }],
-        ],
-        { radius: 0.0011 },
-      ),
-    },
-    {
-      id: 'hair',
-      label: 'Hair',
-      parameters: { radius: 0.00004, tip: 0.5, sides: 4 },
-      sample: sampleOf(
-        { count: 1500, length: 0.16 },
-        [
-          [
-            'droop',
-            {
-              amount: {
-                ease: 'smooth',
-                knots: [
-                  { at: 0, value: 0 },
-                  { at: 1, value: 1 },
-                ],
-              },
-            },
-          ],
-          ['clump', { share: 0.14 }],
-          ['curl', { turns: 2.5, radius: 0.02 }],
-        ],
-        { radius: 0.0009 },
-      ),
-    },
-    {
-      id: 'bristle',
-      label: 'Bristle',
-      parameters: { radius: 0.0007, tip: 0.9, taper: 0.2, sides: 5 },
-      sample: sampleOf(
-        { count: 1200, length: 0.05 },
-        [
-          ['cut', { share: { least: 0.92, most: 1 } }],
-          ['clump', { by: 'length', size: 0.02, tightness: 0.3 }],
-        ],
-        { radius: 0.0013 },
-      ),
-    },
-    {
-      id: 'coir',
-      label: 'Coir',
-      parameters: { radius: 0.0006, tip: 0.7, sides: 4 },
-      sample: sampleOf({ count: 2200, length: 0.035 }, [['frizz', { amount: 0.18, waves: 4 }]], { radius: 0.0011 }),
-    },
-    {
-      id: 'meadow',
-      label: 'Meadow',
-      parameters: { radius: 0.0016, tip: 0.05, taper: 0.9, bakedAs: 'flat' },
-      sample: sampleOf(
-        { count: 700, length: 0.09, upright: 1 },
-        [
-          [
-            'droop',
-            {
-              amount: {
-                ease: 'smooth',
-                knots: [
-                  { at: 0, value: 0 },
-                  { at: 1, value: 0.55 },
-                ],
-              },
-              towards: [0.8, -0.6, 0],
-            },
-          ],
-          ['cut', { share: { least: 0.5, most: 1 } }],
-        ],
-        { radius: 0.0024 },
-      ),
-    },
-  ],
+  presets: STRANDS_PRESETS,
   // flat ones are none
   sheet: true,
   thickness: ({ radius }) => radius,
@@ -179,12 +111,6 @@ export const strands = defineUnit({
 });
 
 const sidesAt = (sides: number, density: number): number => Math.max(3, Math.round(sides * density));
-
-type Before = readonly (readonly [string, Record<string, unknown>])[];
-
-function sampleOf(grown: Record<string, unknown>, before: Before, parameters: Record<string, unknown> = {}) {
-  return { path: ['grown', { prop: 'bar', ...grown }], before, bar: true, parameters } as never;
-}
 
 /** Width of each point: what is set, by the share of its strand's length, times what the point carries. */
 function widthsOf(

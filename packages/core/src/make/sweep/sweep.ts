@@ -5,6 +5,7 @@ import { CORNERS, cornered, reportBends } from '../corners.js';
 import { FACING, type FacingChoice, facingOf, reportFacing } from '../facing.js';
 import { foldFixes } from '../fold-fixes.js';
 import { costOfSwept, finerBends, STEERING, type Steered, sweptAlong, TRUE_WIDTH } from '../steering.js';
+import { SWEEP_PRESETS } from './presets.js';
 import { type Placed, reachOf } from './reach.js';
 import {
   OWN,
@@ -26,6 +27,21 @@ export const sweep = defineUnit({
   id: 'sweep',
   label: 'Sweep',
   purpose: 'Any section swept along the line: bars, tubes, rails, beams, mouldings, seals.',
+  synonyms: [
+    'profile',
+    'extrude',
+    'loft',
+    'bar',
+    'rail',
+    'beam',
+    'moulding',
+    'trim',
+    'gutter',
+    'gasket',
+    'rebar',
+    'rod',
+    'tube',
+  ],
   parameters: {
     form: {
       kind: 'choice',
@@ -270,115 +286,7 @@ export const sweep = defineUnit({
     folds: { ...STEERING.folds, group: 'Checks' },
     leastBend: STEERING.leastBend,
   },
-  presets: [
-    { id: 'steel-tube', label: 'Steel tube', parameters: { form: 'tube', radius: 0.024, wall: 0.14, leastBend: 2 } },
-    {
-      id: 'oval-rail',
-      label: 'Oval rail',
-      parameters: { form: 'round', radius: 0.018, width: 1.6, start: 'round', end: 'round', leastBend: 2 },
-    },
-    { id: 'batten', label: 'Batten', parameters: { form: 'box', radius: 0.011, width: 3.4, rounding: 0.25 } },
-    { id: 'twisted-bar', label: 'Twisted bar', parameters: { form: 'box', radius: 0.012, rounding: 0.15, twist: 4 } },
-    {
-      id: 'hexagon-bar',
-      label: 'Hexagon bar',
-      parameters: { form: 'polygon', radius: 0.016, points: 6, rounding: 0.1 },
-    },
-    { id: 'angle-section', label: 'Angle', parameters: { form: 'angle', radius: 0.025, wall: 0.13, rounding: 0.5 } },
-    { id: 'tee-section', label: 'T section', parameters: { form: 'tee', radius: 0.025, wall: 0.13, rounding: 0.4 } },
-    {
-      id: 'channel-section',
-      label: 'Channel',
-      parameters: { form: 'channel', radius: 0.02, width: 1.3, wall: 0.14, rounding: 0.4 },
-    },
-    {
-      id: 'beam-section',
-      label: 'Beam',
-      parameters: { form: 'beam', radius: 0.04, width: 0.6, wall: 0.08, rounding: 0.3 },
-    },
-    {
-      id: 'square-tube',
-      label: 'Square tube',
-      parameters: { form: 'box-tube', radius: 0.02, wall: 0.16, rounding: 0.3 },
-    },
-    { id: 'half-round-bead', label: 'Half-round', parameters: { form: 'half-round', radius: 0.012, width: 2 } },
-    {
-      id: 'gutter',
-      label: 'Gutter',
-      parameters: { form: 'crescent', radius: 0.022, width: 2, wall: 0.16, roll: Math.PI },
-    },
-    {
-      id: 'star-seal',
-      label: 'Star seal',
-      parameters: { form: 'star', radius: 0.018, points: 5, depth: 0.45, rounding: 0.5, twist: 1.5 },
-    },
-    {
-      id: 'stake',
-      label: 'Stake',
-      parameters: { form: 'polygon', radius: 0.03, points: 8, rounding: 0.1, end: 'pointed' },
-    },
-    {
-      id: 'grab-rail',
-      label: 'Grab rail',
-      parameters: {
-        form: 'round',
-        radius: 0.016,
-        start: 'plate',
-        end: 'plate',
-        corners: 'arc',
-        bendRadius: 2.5,
-        leastBend: 2,
-      },
-    },
-    {
-      id: 'kerb',
-      label: 'Kerb',
-      parameters: {
-        form: 'box',
-        radius: 0.02,
-        width: 1.4,
-        rounding: 0.2,
-        rise: 1,
-        facing: 'up',
-        start: 'chamfered',
-        end: 'chamfered',
-      },
-    },
-    {
-      id: 'square-to-round',
-      label: 'Transition',
-      parameters: { form: 'box', radius: 0.024, rounding: 0, becomes: 'round' },
-    },
-    {
-      id: 'squared-spar',
-      label: 'Squared spar',
-      parameters: {
-        form: 'box',
-        radius: 0.03,
-        rounding: 0.02,
-        becomes: 'polygon',
-        points: 8,
-        thenBecomes: 'round',
-        share: {
-          knots: [
-            { at: 0, value: 0 },
-            { at: 0.18, value: 0 },
-            { at: 0.3, value: 0.5 },
-            { at: 0.48, value: 0.5 },
-            { at: 0.6, value: 1 },
-            { at: 1, value: 1 },
-          ],
-          ease: 'smooth',
-        },
-        end: 'round',
-      },
-    },
-    {
-      id: 'splined-shaft',
-      label: 'Splined shaft',
-      parameters: { form: 'gear', radius: 0.022, points: 12, depth: 0.18, rounding: 0.1 },
-    },
-  ],
+  presets: SWEEP_PRESETS,
   shelf: 'swept',
   outfits: [
     { id: 'painted', label: 'Painted', wears: { main: { unit: 'plain', preset: 'green-paint' } } },

@@ -18,6 +18,7 @@ import { runsThrough } from './clear.js';
 import { dripRings, dripStations, growDrips } from './drips.js';
 import { growLinks, linkStations } from './links.js';
 import { MERGED, TENDRILS } from './parameters.js';
+import { TENDRIL_PRESETS } from './presets.js';
 import { growStrands, keptLines, strandCuts, sunkRoots, type Tendrils } from './strands.js';
 
 /** A vertex with its share of the faces: position, normal, texture coordinate and about two triangles. */
@@ -49,6 +50,7 @@ export const tendrils = defineUnit({
   id: 'tendrils',
   label: 'Tendrils',
   purpose: 'Strands that thin from thick roots, with hanging drips and links; separate, or merged into one surface.',
+  synonyms: ['slime', 'drips', 'goo', 'roots', 'vine', 'web', 'organic', 'growth', 'kelp', 'tentacle', 'branches'],
   shelf: 'swept',
   outfits: [
     {
@@ -74,43 +76,7 @@ export const tendrils = defineUnit({
   ],
   needsLevelSets: ({ skin }) => skin === MERGED,
   sample: { path: ['strung', STRETCHED] },
-  presets: [
-    { id: 'slime', label: 'Slime', parameters: {} },
-    { id: 'slime-skin', label: 'Merged growth', parameters: { skin: MERGED, drips: 4 } },
-    {
-      id: 'kelp-growth',
-      label: 'Weed growth',
-      parameters: {
-        radius: 0.005,
-        root: 2.2,
-        thinning: 1.6,
-        drips: 14,
-        dripLength: { least: 14, most: 90 },
-        dripWidth: 0.5,
-        bead: 0,
-        links: 4,
-        linkSlack: { least: 0.2, most: 0.9 },
-        noise: 1.6,
-        lumps: 0.35,
-      },
-    },
-    {
-      id: 'web',
-      label: 'Web',
-      parameters: {
-        radius: 0.0015,
-        root: 2,
-        thinning: 6,
-        drips: 0,
-        links: 9,
-        linkWidth: 0.8,
-        linkSlack: { least: 0.01, most: 0.06 },
-        linkReach: 160,
-        noise: 0.3,
-        lumps: 0.05,
-      },
-    },
-  ],
+  presets: TENDRIL_PRESETS,
   cost(input, p, { density }) {
     const size = greatest(p.radius);
     const lines = keptLines(input, p);

@@ -69,7 +69,7 @@ export function clashes(lattice: Lattice, { at }: Stations, runs: readonly Run[]
     {
       code: 'members-cut',
       severity: 'warning',
-      message: `Members intersect${meetings.size > 1 ? ` in ${meetings.size.toLocaleString('en')} bays` : ''}: a line crosses itself or another one. Move the lines apart, or reduce the depth.`,
+      message: `Members intersect${meetings.size > 1 ? ` in ${meetings.size.toLocaleString('en')} bays` : ''} by {value}: a line crosses itself or another one. Move the lines apart, or reduce the depth.`,
       place: [x, y, z],
       size: { value: depth, limit: 0, kind: 'length' },
     },

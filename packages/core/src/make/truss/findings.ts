@@ -145,7 +145,7 @@ export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussC
       context.report({
         code: 'member-thick',
         severity: 'warning',
-        message: `A ${WORDS[kind].one} is thicker than it is long. Reduce its thickness, or increase bays and depth.`,
+        message: `A ${WORDS[kind].one} is {value} thick (limit {limit}), more than its length. Reduce its thickness, or increase bays and depth.`,
         place: placeOf(least.joint),
         size: { value: 2 * radius, limit: least.length, kind: 'length' },
         fix: {

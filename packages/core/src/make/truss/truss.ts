@@ -23,6 +23,7 @@ import type { Lattice } from './lattice.js';
 import { ballRadius, insetOf, type Layout, layoutOf, profilesOf, sizesOf, stocksOf, waysOf } from './layout.js';
 import { memberLines, memberMesh, memberPlaces, outwardFrames } from './members.js';
 import { chordReach, chordRoll, chordsOf, TRUSS, type TrussChoice, WELDED } from './parameters.js';
+import { TRUSS_PRESETS } from './presets.js';
 import { STUFFS } from './profiles.js';
 
 /** A vertex with its share of the faces. */
@@ -38,6 +39,7 @@ export const truss = defineUnit({
   id: 'truss',
   label: 'Truss',
   purpose: 'Chords joined by diagonals and frames: girders, ladders, towers, rails.',
+  synonyms: ['lattice', 'girder', 'scaffold', 'ladder', 'tower', 'frame', 'rafter', 'space frame', 'railing', 'gantry'],
   shelf: 'frames',
   outfits: [
     { id: 'galvanised-truss', label: 'Galvanised', wears: { main: { unit: 'plain', preset: 'steel' } } },
@@ -71,111 +73,7 @@ export const truss = defineUnit({
     },
   ],
   parameters: TRUSS,
-  presets: [
-    { id: 'triangle-truss', label: 'Three chords', parameters: {} },
-    {
-      id: 'box-truss',
-      label: 'Four chords',
-      parameters: { form: 'square', ends: 'braced', chord: 0.17, web: 0.06, frame: 0.07, stuff: 'aluminium' },
-    },
-    {
-      id: 'flat-truss',
-      label: 'Flat girder',
-      parameters: {
-        form: 'flat',
-        webs: 'one-way',
-        lineAt: 'top',
-        chordProfile: 'square',
-        webProfile: 'square',
-        frameProfile: 'square',
-        chord: 0.11,
-        web: 0.07,
-        frame: 0.07,
-        bay: 0.9,
-        joint: 'plate',
-        plate: 2.6,
-      },
-    },
-    {
-      id: 'ball-lattice',
-      label: 'Ball lattice',
-      parameters: {
-        form: 'square',
-        ends: 'braced',
-        on: 'edge',
-        webs: 'zigzag',
-        joint: 'ball',
-        chord: 0.08,
-        web: 0.055,
-        frame: 0.055,
-        bay: 0.8,
-      },
-    },
-    {
-      id: 'tower',
-      label: 'Tower',
-      parameters: {
-        form: 'square',
-        webs: 'crossed',
-        chordProfile: 'angle',
-        webProfile: 'angle',
-        frameProfile: 'angle',
-        chord: 0.08,
-        web: 0.05,
-        frame: 0.05,
-        bay: 1.1,
-        depth: {
-          ease: 'straight',
-          knots: [
-            { at: 0, value: 0.42 },
-            { at: 1, value: 0.18 },
-          ],
-        },
-      },
-      sample: {
-        parameters: {
-          depth: {
-            ease: 'straight',
-            knots: [
-              { at: 0, value: 0.13 },
-              { at: 1, value: 0.05 },
-            ],
-          },
-        },
-      },
-    },
-    {
-      id: 'ladder',
-      label: 'Ladder',
-      parameters: { form: 'flat', turn: Math.PI / 2, webs: 'none', ends: 'open', bay: 0.7, chord: 0.1, frame: 0.075 },
-    },
-    {
-      id: 'gangway',
-      label: 'Gangway',
-      parameters: {
-        form: 'square',
-        lineAt: 'bottom',
-        width: 0.9,
-        webs: 'one-way',
-        topWebs: 'none',
-        bottomWebs: 'crossed',
-        chordProfile: 'square',
-        webProfile: 'square',
-        frameProfile: 'square',
-        chord: 0.07,
-        web: 0.04,
-        frame: 0.045,
-        bay: 0.9,
-        stuff: 'aluminium',
-      },
-    },
-    { id: 'welded-truss', label: 'Welded', parameters: { joint: WELDED, chord: 0.15, web: 0.09, frame: 0.09 } },
-    {
-      id: 'hand-rail',
-      label: 'Hand rail',
-      parameters: { form: 'flat', lineAt: 'bottom', webs: 'none', chord: 0.06, frame: 0.05, bay: 1.4 },
-    },
-  ],
+  presets: TRUSS_PRESETS,
   sample: { parameters: { depth: 0.07 } },
   slots: [
     { id: 'webs', label: 'Diagonals', wears: { unit: 'plain', preset: 'steel' } },

@@ -35,6 +35,7 @@ export const zip = defineUnit({
   id: 'zip',
   label: 'Zip',
   purpose: 'Two tapes with interlocking teeth, sliders and stops, lying on the cloth, closed or open.',
+  synonyms: ['zipper', 'fastener', 'teeth', 'slider', 'fly'],
   shelf: 'elements',
   outfits: [
     {
@@ -68,12 +69,13 @@ export const zip = defineUnit({
   parameters: ZIP,
   presets: [
     { id: 'moulded-zip', label: 'Moulded', parameters: {} },
-    { id: 'half-open-zip', label: 'Half open', parameters: { opening: HALF_OPEN } },
+    { id: 'half-open-zip', label: 'Half open', synonyms: ['open zipper'], parameters: { opening: HALF_OPEN } },
     { id: 'metal-zip', label: 'Metal', parameters: { teeth: 'metal', pull: 'ring', opening: HALF_OPEN } },
     { id: 'coil-zip', label: 'Coil', parameters: { teeth: 'coil', size: '5', pull: 'toggle', opening: HALF_OPEN } },
     {
       id: 'suit-zip',
       label: 'Suit zip',
+      synonyms: ['dry suit'],
       parameters: { size: '10', teeth: 'round', tape: 4.5, pull: 'toggle', pullLength: 8 },
     },
   ],
@@ -155,7 +157,7 @@ function foldFinding(framed: FramedLines, p: ZipChoice): Finding | undefined {
     return {
       code: 'halves-cut',
       severity: 'warning',
-      message: `The opening is too wide for the bends of the line: the halves intersect. ${low > 0 ? `Limit the opening to ${(1000 * low * widest).toFixed(1)} mm.` : 'Smooth the line, or make the tape narrower.'}`,
+      message: `Opening {value} (limit {limit}): too wide for the bends of the line, so the halves intersect. ${low > 0 ? 'Reduce the opening.' : 'Smooth the line, or make the tape narrower.'}`,
       place: cloth.planned(c, worst, 0).at,
       along: worst,
       size: { value: widest, limit: low * widest, kind: 'length' },

@@ -26,6 +26,7 @@ export const across = defineUnit({
   id: 'across',
   label: 'Across shells',
   purpose: 'Strands over guide shapes, from the root edge of each open shell to its far edge.',
+  synonyms: ['guide shapes', 'shells', 'hair', 'tubes'],
   sample: { parameters: { shells: ['bar'], strands: 60 }, make: ['strands', { radius: 0.0015 }], bar: 'shell' },
   begins: { make: 'strands', dress: 'hair' },
   parameters: ACROSS,

@@ -25,6 +25,7 @@ export const grown = defineUnit({
   id: 'grown',
   label: 'Grown',
   purpose: 'Strands that grow on a prop, interpolated from nearby guides or straight off the skin.',
+  synonyms: ['hair', 'fur', 'grass', 'scatter', 'groom', 'roots'],
   sample: { parameters: { prop: 'bar', count: 900, length: 0.06 }, make: ['strands', {}], bar: true },
   begins: { make: 'strands', dress: 'hair' },
   parameters: GROWN,

@@ -70,7 +70,7 @@ export function guidesOn(
         code: 'guide-off',
         severity: 'warning',
         message:
-          'A guide starts off the skin: its strands grow from the closest point. Move its first point onto the skin, or remove it from the list.',
+          'A guide starts {value} off the skin (limit {limit}): its strands grow from the closest point. Move its first point onto the skin, or remove it from the list.',
         place: [line[0], line[1], line[2]],
         size: { value: hit.distance, limit: OFF * length[g], kind: 'length' },
       });

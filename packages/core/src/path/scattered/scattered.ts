@@ -20,6 +20,7 @@ export const scattered = defineUnit({
   id: 'scattered',
   label: 'Scattered',
   purpose: 'Positions all over a prop, each with a short line, for things that grow or are placed there.',
+  synonyms: ['distribute', 'random points', 'sprinkle', 'barnacles'],
   sample: { parameters: { prop: 'bar', by: 'count', count: 60, height: 0.03 }, bar: true },
   parameters: {
     prop: { kind: 'prop', label: 'Prop', help: 'Prop to scatter on.', default: '' },

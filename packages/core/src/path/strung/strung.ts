@@ -31,6 +31,7 @@ export const strung = defineUnit({
   id: 'strung',
   label: 'Strung',
   purpose: 'Hangs lines between posts, hulls, line ends or points all over props.',
+  synonyms: ['hang', 'cable', 'power line', 'washing line', 'catenary', 'web', 'garland', 'span'],
   together: true,
   sample: {
     parameters: {
@@ -258,7 +259,7 @@ function lookedOver(
     tell({
       code: 'too-near',
       severity: 'warning',
-      message: `${near === 1 ? 'A line is' : `${near} lines are`} closer to ${worst.to === 'prop' ? 'a prop' : 'another line'} than the min clearance. Reduce the slack, move the anchors, or lower the clearance.`,
+      message: `${near === 1 ? 'A line is' : `${near} lines are`} too close to ${worst.to === 'prop' ? 'a prop' : 'another line'}: {value} (limit {limit}). Reduce the slack, move the anchors, or lower the clearance.`,
       place: worst.place,
       along: worst.along,
       size: { value: worst.near, limit: clear, kind: 'length' },
@@ -373,7 +374,7 @@ function report(
     tell({
       code: 'overstretched',
       severity: 'warning',
-      message: `${stretched === 1 ? 'One line is' : `${stretched} lines are`} too short for the current anchors: stretched by up to ${(100 * share).toFixed(0)} %. Move the anchors closer, add slack, or let lines lengthen.`,
+      message: `${stretched === 1 ? 'One line is' : `${stretched} lines are`} too short for the current anchors: stretched by up to {value} (${(100 * share).toFixed(0)} %). Move the anchors closer, add slack, or let lines lengthen.`,
       size: { value: worst, limit: 0, kind: 'length' },
       fix: { label: 'Lengthen the line', kind: 'set', stage: 'path', parameter: 'moves', value: 'paid' },
     });

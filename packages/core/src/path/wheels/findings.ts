@@ -51,7 +51,7 @@ export function reportOverlaps(
       report({
         code: 'wheels-overlap',
         severity: 'warning',
-        message: `${capital(nameOf(places[a], p))} and ${nameOf(places[b], p)} intersect. Move them apart, or make them smaller.`,
+        message: `${capital(nameOf(places[a], p))} and ${nameOf(places[b], p)} intersect by {value}. Move them apart, or make them smaller.`,
         place: between(places[a].at, places[b].at),
         size: { value: need - far, limit: 0, kind: 'length' },
         fix: smaller(places[a], places[b], far, p),
@@ -138,7 +138,7 @@ export function reportTension(led: number, by: WheelPlace, p: WheelsChoice, { re
   report({
     code: 'belt-length',
     severity: 'error',
-    message: `No position of ${nameOf(by, p)} gives this belt length: the routed length is used. Change the length, or choose another tensioner.`,
+    message: `No position of ${nameOf(by, p)} gives a belt length of {value}: the routed length {limit} is used. Change the length, or choose another tensioner.`,
     size: { value: p.length, limit: led, kind: 'length' },
     fix: { label: 'Use the drawn length', kind: 'set', stage: 'path', parameter: 'length', value: led },
   });

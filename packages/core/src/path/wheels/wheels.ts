@@ -24,6 +24,7 @@ export const wheels = defineUnit({
   id: 'wheels',
   label: 'Wheels',
   purpose: 'A closed line routed tightly around wheels, for belts, chains, tracks and conveyors.',
+  synonyms: ['pulley', 'belt', 'sprocket', 'track', 'conveyor'],
   together: true,
   begins: { make: 'belt', dress: 'plain' },
   sample: {

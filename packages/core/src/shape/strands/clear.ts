@@ -14,6 +14,7 @@ export const clear = defineUnit({
   label: 'Keep out',
   purpose:
     'Keeps strands out of their skin and other props; intersecting strands lie on the surface and keep their length.',
+  synonyms: ['collision', 'push out', 'skin'],
   sample: {
     path: ['grown', { prop: 'bar', count: 300, length: 0.1 }],
     make: ['strands', {}],

@@ -14,6 +14,7 @@ export const clump = defineUnit({
   id: 'clump',
   label: 'Clump',
   purpose: 'Draws strands together into wet fur, locks or brush bundles; use it twice for clumps within clumps.',
+  synonyms: ['lock', 'wet', 'bundle', 'tuft'],
   ownRegions: true,
   sample: { path: ['grown', { prop: 'bar', count: 900, length: 0.06 }], make: ['strands', {}], bar: true },
   parameters: {

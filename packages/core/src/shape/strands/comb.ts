@@ -56,6 +56,7 @@ export const comb = defineUnit({
   id: 'comb',
   label: 'Comb',
   purpose: 'Combs strands along drawn strokes on the skin.',
+  synonyms: ['brush', 'direction', 'style', 'flow'],
   ownRegions: true,
   sample: {
     path: ['grown', { prop: 'bar', count: 500, length: 0.06 }],
@@ -104,6 +105,7 @@ export const part = defineUnit({
   id: 'part',
   label: 'Part',
   purpose: 'Parts strands along a line so that they lie away from it on both sides.',
+  synonyms: ['parting', 'split', 'hairline'],
   ownRegions: true,
   sample: {
     path: ['grown', { prop: 'bar', count: 700, length: 0.06 }],

@@ -18,6 +18,7 @@ export const curl = defineUnit({
   id: 'curl',
   label: 'Curl',
   purpose: 'Winds every strand around its own line: curls, ringlets, waves, a curled tail.',
+  synonyms: ['ringlet', 'wave', 'spiral', 'perm'],
   ownRegions: true,
   sample: { path: ['grown', { prop: 'bar', count: 120, length: 0.1 }], make: ['strands', {}], bar: true },
   parameters: {

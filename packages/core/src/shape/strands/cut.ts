@@ -11,6 +11,7 @@ export const cut = defineUnit({
   id: 'cut',
   label: 'Cut',
   purpose: 'Changes the length of strands: to a limit, by a random share, with some longer than the rest.',
+  synonyms: ['length', 'shorten', 'haircut', 'scale'],
   sample: { path: ['grown', { prop: 'bar', count: 600, length: 0.07 }], make: ['strands', {}], bar: true },
   parameters: {
     share: {

@@ -8,6 +8,7 @@ export const droop = defineUnit({
   id: 'droop',
   label: 'Droop',
   purpose: 'Bends strands downwards from root to tip without changing their length.',
+  synonyms: ['gravity', 'wind', 'sag', 'bend'],
   ownRegions: true,
   sample: { path: ['grown', { prop: 'bar', count: 500, length: 0.08 }], make: ['strands', {}], bar: true },
   parameters: {

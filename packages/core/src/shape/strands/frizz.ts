@@ -10,6 +10,7 @@ export const frizz = defineUnit({
   id: 'frizz',
   label: 'Frizz',
   purpose: 'Adds noise to every strand, growing towards the tip.',
+  synonyms: ['noise', 'messy', 'flyaway', 'random'],
   ownRegions: true,
   sample: { path: ['grown', { prop: 'bar', count: 500, length: 0.06 }], make: ['strands', {}], bar: true },
   parameters: {

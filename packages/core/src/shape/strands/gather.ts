@@ -9,6 +9,7 @@ export const gather = defineUnit({
   id: 'gather',
   label: 'Gather',
   purpose: 'Replaces groups of strands by one line each: guides for hair cards.',
+  synonyms: ['hair cards', 'reduce', 'merge', 'average'],
   together: true,
   sample: { path: ['grown', { prop: 'bar', count: 600, length: 0.06 }], make: ['strands', {}], bar: true },
   parameters: {

@@ -21,6 +21,7 @@ export const layers = defineUnit({
   id: 'layers',
   label: 'Layers',
   purpose: 'Sorts strands into layers, each with its share, width, length and frizz.',
+  synonyms: ['undercoat', 'outer coat', 'guard hair', 'stray', 'groups', 'mix'],
   sample: { path: ['grown', { prop: 'bar', count: 700, length: 0.05 }], make: ['strands', {}], bar: true },
   parameters: {
     others: {
