@@ -232,7 +232,7 @@ async function manyElements(demo, count) {
     make: { ...model.make, ...place },
   };
   const lists = { props: [], pictures: [], profiles: [], regions: [], pieces: [piece], curves: [{ ...curve, points }] };
-  return imported(JSON.stringify({ ...document, ...lists, name: 'Elements' }));
+  return imported(JSON.stringify({ ...document, ...lists, name: 'Parts' }));
 }
 
 /** Draw calls that the elements of one piece take in a picture: of the fullest, with its shadows. */

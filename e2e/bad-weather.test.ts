@@ -10,7 +10,7 @@ test('pasted text, absurd values, long and right-to-left names, fast undo, a ful
   kelp,
 }) => {
   const bench = new Workbench(page);
-  const saving = page.getByRole('status', { name: 'Saving' });
+  const saving = page.getByRole('status', { name: 'Save status' });
   await bench.openDemo(kelp.url);
   await bench.piece('Buoy tether').click();
   await bench.openFloat('Make');
@@ -29,7 +29,7 @@ test('pasted text, absurd values, long and right-to-left names, fast undo, a ful
     await expect(sides).toHaveValue('14');
   }
 
-  const name = page.getByRole('textbox', { name: 'Name of the piece' });
+  const name = page.getByRole('textbox', { name: 'Piece name' });
   await name.fill('x'.repeat(10_000));
   await name.press('Enter');
   await expect(name).toHaveValue('x'.repeat(200));
@@ -78,9 +78,9 @@ test('pasted text, absurd values, long and right-to-left names, fast undo, a ful
     (window as { bringBack?: () => void }).bringBack = () => lose?.restoreContext();
     lose?.loseContext();
   });
-  await expect(page.getByText('The graphics card let go of the view.')).toBeVisible();
+  await expect(page.getByText('The graphics card lost the view.')).toBeVisible();
   await page.evaluate(() => (window as { bringBack?: () => void }).bringBack?.());
-  await expect(page.getByText('The graphics card let go of the view.')).toBeHidden();
+  await expect(page.getByText('The graphics card lost the view.')).toBeHidden();
   await page.waitForTimeout(3000);
   const after = await view.screenshot();
   expect(Math.abs(after.length - before.length) / before.length).toBeLessThan(0.02);

@@ -23,22 +23,22 @@ test('ropes are set by hand: how they end, what is shown, how they live; a braid
   await bench.openFloat('Make');
   await expect(figures).toContainText('Strands 21');
   const triangles = bench.page.getByText(/tri$/).first();
-  await choose('Start', 'Frayed');
+  await choose('Start finish', 'Frayed');
   await page.getByRole('button', { name: /^Start/ }).click();
-  await bench.type('Opening', '0');
+  await bench.type('Opening angle', '0');
   await page.getByRole('button', { name: 'Undo' }).click();
-  await choose('Start', 'Sealed');
-  await bench.type('Over', '1');
+  await choose('Start finish', 'Sealed');
+  await bench.type('End length', '1');
 
   // stray fibres, and strands so thick that they cut: told, and mended by a click
-  await page.getByRole('button', { name: /^Life/ }).click();
+  await page.getByRole('button', { name: /^Irregularity/ }).click();
   const before = await triangles.textContent();
-  await bench.type('Fuzz', '1');
+  await bench.type('Fuzz density', '1');
   await expect(triangles).not.toHaveText(before ?? '');
-  await bench.type('Scale', '1.3');
+  await bench.type('Strand scale', '1.3');
   await expect(checks).not.toContainText('0');
   await checks.click();
-  await page.getByRole('button', { name: 'Make strands thinner' }).first().click();
+  await page.getByRole('button', { name: 'Make the strands thinner' }).first().click();
   await expect(checks).toContainText('0');
   await page.getByRole('button', { name: 'Close Checks' }).click();
 
@@ -55,20 +55,20 @@ test('ropes are set by hand: how they end, what is shown, how they live; a braid
   await expect(figures).toContainText('Strands 9');
   await bench.type('Strands', '12');
   await expect(figures).toContainText('Strands 13');
-  await page.getByRole('button', { name: 'One by one' }).click();
+  await page.getByRole('button', { name: 'Over one' }).click();
   await page.getByRole('button', { name: 'Hollow' }).click();
   await expect(figures).toContainText('Strands 12');
 
   // the twist of a rope goes by a region: moved away, nothing is twisted any more
   await bench.piece('Cleat rope').click();
   await bench.openFloat('Make');
-  const lay = async () => Number((await figures.textContent())?.match(/Length of strands ([\d.]+)/)?.[1]);
+  const lay = async () => Number((await figures.textContent())?.match(/Strand length ([\d.]+)/)?.[1]);
   const twisted = await lay();
   await page
     .getByRole('button', { name: /^Twist/ })
     .first()
     .click();
-  await page.getByRole('menuitem', { name: 'The same everywhere' }).click();
+  await page.getByRole('menuitem', { name: 'Constant' }).click();
   await expect.poll(lay).toBeLessThan(twisted);
   await page.getByRole('button', { name: 'Vary along the length…' }).click();
   await page.getByRole('menuitem', { name: 'Twist', exact: true }).click();
@@ -76,7 +76,7 @@ test('ropes are set by hand: how they end, what is shown, how they live; a braid
     .getByRole('button', { name: /^Twist/ })
     .first()
     .click();
-  await page.getByRole('menuitem', { name: 'By a new region…' }).click();
+  await page.getByRole('menuitem', { name: 'By new region…' }).click();
   await expect(page.getByText('outside Region')).toBeVisible();
   await expect.poll(lay).toBeGreaterThan(0);
 

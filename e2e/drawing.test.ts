@@ -25,7 +25,7 @@ test('points: click, take back, close, drag, insert, delete; what is not a mesh 
   await page.keyboard.press('Backspace');
   await page.mouse.click(...(await bench.at(...corners[3])));
   await page.mouse.click(...(await bench.at(...corners[0])));
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable');
   await bench.openFloat('Path');
   await expect(page.getByText('Line, 4 points')).toBeVisible();
 

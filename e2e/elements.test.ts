@@ -23,7 +23,7 @@ test('one of many is picked, moved, turned and dropped by hand; it keeps that wh
     for (let y = 0.9; y > 0.4 && !(await picked.isVisible()); y -= 0.02) {
       await page.mouse.click(...(await bench.at(0.5, y)));
       await page.waitForTimeout(300);
-      if (await page.getByText('Nothing chosen').isVisible()) {
+      if (await page.getByText('Nothing selected').isVisible()) {
         await bench.piece('Figure').click();
         await bench.openFloat('Make');
       }
@@ -32,30 +32,30 @@ test('one of many is picked, moved, turned and dropped by hand; it keeps that wh
   };
   await pick();
   await bench.type('Move Y', '120');
-  await bench.type('Turn it', '45');
-  await expect(page.getByText('1 changed by hand')).toBeVisible();
+  await bench.type('Rotation', '45');
+  await expect(page.getByText('1 edited by hand')).toBeVisible();
   // another gap: the change stays with its element
   await bench.type('Gap', '20');
   await expect(count).not.toHaveText(all ?? '');
   await expect(page.getByRole('textbox', { name: 'Move Y value' })).toHaveValue('120');
-  await page.getByRole('button', { name: 'Drop it' }).click();
-  const dropped = page.getByRole('heading', { name: 'Picked element, dropped' });
+  await page.getByRole('button', { name: 'Remove part' }).click();
+  const dropped = page.getByRole('heading', { name: 'Selected part, removed' });
   await expect(dropped).toBeVisible();
-  await page.getByRole('button', { name: 'Put it back' }).click();
+  await page.getByRole('button', { name: 'Reset part' }).click();
   await expect(dropped).toBeHidden();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(dropped).toBeVisible();
-  await page.getByRole('button', { name: 'Put all back' }).click();
+  await page.getByRole('button', { name: 'Reset all' }).click();
   await expect(page.getByText('changed by hand')).toBeHidden();
   // those that are bent along the line are one mesh, and still picked one by one
-  await page.getByRole('button', { name: 'Done with it' }).click();
+  await page.getByRole('button', { name: 'Done' }).click();
   await expect(picked).toBeHidden();
-  await page.getByText('Stand', { exact: true }).click();
-  await page.getByRole('button', { name: 'Bent along' }).click();
+  await page.getByText('Orientation', { exact: true }).click();
+  await page.getByRole('button', { name: 'Bend with line' }).click();
   await pick();
   const triangles = page.getByText(/[1-9][\d,]* tri$/).first();
   const before = await triangles.textContent();
-  await page.getByRole('button', { name: 'Drop it' }).click();
+  await page.getByRole('button', { name: 'Remove part' }).click();
   await expect(triangles).not.toHaveText(before ?? '');
 });
 
@@ -67,7 +67,7 @@ test('on an open scanned mesh: a chain, stitches and a zip are drawn, floats pla
   await bench.newProject(kelp.url, 'On the scan');
   await bench.importScan();
   await bench.stroke([0.4, 0.5], [0.47, 0.54], [0.54, 0.53], [0.6, 0.56]);
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable');
   const checks = page.getByRole('banner').getByRole('button', { name: /Checks/ });
   for (const [unit, preset] of [
     ['stitch', 'cross-stitch'],
@@ -89,20 +89,20 @@ test('on an open scanned mesh: a chain, stitches and a zip are drawn, floats pla
   await page.getByRole('button', { name: 'Locker' }).click();
   await page.locator('[data-preset="place barnacles"]').click();
   await bench.type('Size', '0.8 mm');
-  await expect(page.getByText(/^Elements 100$/)).toBeVisible();
+  await expect(page.getByText(/^Parts 100$/)).toBeVisible();
   // by a picture that is seen through onto the scan; nowhere once it is gone
   const png = 'iVBORw0KGgoAAAANSUhEUgAAAAQAAAACCAIAAADwyuo0AAAAEElEQVR4nGM4cWADHDEgcwDnmhHBBZCF0AAAAABJRU5ErkJggg==';
   await bench.importMesh({ name: 'plan.png', mimeType: 'image/png', buffer: Buffer.from(png, 'base64') });
-  await expect(page.getByRole('textbox', { name: 'Name of the picture' })).toHaveValue('plan');
+  await expect(page.getByRole('textbox', { name: 'Image name' })).toHaveValue('plan');
   await bench.piece('Scattered').click();
   await bench.openFloat('Path');
-  await page.getByText('Where', { exact: true }).click();
-  await page.getByRole('combobox', { name: 'Picture' }).click();
+  await page.getByText('Area', { exact: true }).click();
+  await page.getByRole('combobox', { name: 'Mask image' }).click();
   await page.getByRole('option', { name: 'plan' }).click();
   await bench.openFloat('Make');
-  await expect(page.getByText(/^Elements 100$/)).toBeVisible();
+  await expect(page.getByText(/^Parts 100$/)).toBeVisible();
   await expect(checks).toContainText('0');
-  await page.getByRole('region', { name: 'Pictures' }).getByRole('button', { name: /^plan/ }).click();
+  await page.getByRole('region', { name: 'Images' }).getByRole('button', { name: /^plan/ }).click();
   await page.getByRole('button', { name: 'Delete' }).click();
   await expect(checks).toContainText('1');
   await page.getByRole('button', { name: 'Undo' }).click();

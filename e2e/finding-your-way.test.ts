@@ -34,7 +34,7 @@ test('search does everything, keys can be changed, the history goes back and res
   }
   // by its words, without the mouse
   await search('hose coil');
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Hose coil');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Hose coil');
   await search('add wobble');
   await expect(page.getByRole('switch', { name: 'Wobble on' })).toBeVisible();
   await search('turns: how often');
@@ -65,9 +65,9 @@ test('search does everything, keys can be changed, the history goes back and res
   await bench.type('Turns', '4');
   await bench.saved();
   await page.getByRole('button', { name: 'History' }).click();
-  const steps = page.getByRole('region', { name: 'Steps' });
-  await steps.getByRole('button', { name: 'As it was opened' }).click();
-  await expect(steps.getByRole('button', { name: 'As it was opened' })).toHaveAttribute('aria-current', 'step');
+  const steps = page.getByRole('region', { name: 'Undo steps' });
+  await steps.getByRole('button', { name: 'As opened' }).click();
+  await expect(steps.getByRole('button', { name: 'As opened' })).toHaveAttribute('aria-current', 'step');
   await steps.getByRole('button').first().click();
   await page.getByRole('button', { name: 'Restore saved state 1', exact: true }).click();
   await expect(page.getByRole('textbox', { name: 'Turns value' })).toHaveValue('5');
@@ -87,12 +87,12 @@ test('whatever the keyboard opens, Escape closes, and the keyboard is back where
   const openers = [
     page.getByRole('button', { name: 'History', exact: true }),
     page.getByRole('button', { name: 'Search', exact: true }),
-    page.getByRole('combobox', { name: 'Unit of length' }),
+    page.getByRole('combobox', { name: 'Length unit' }),
     page.getByRole('button', { name: 'Proof sheet…' }),
     page.getByRole('button', { name: 'Locker' }),
-    page.getByRole('button', { name: 'Picture…' }),
+    page.getByRole('button', { name: 'Image…' }),
     page.getByRole('button', { name: 'Vary along the length…' }),
-    page.getByRole('combobox', { name: 'Order of the pieces' }),
+    page.getByRole('combobox', { name: 'Order of pieces' }),
     page.getByRole('button', { name: 'More of Shore power' }),
     page.getByRole('button', { name: 'New piece…' }),
   ];

@@ -34,7 +34,7 @@ test('pieces are chosen in the view, many with Ctrl; a gauge is pulled, which is
     [1, 2],
   ]);
   await page.mouse.click(...(await bench.at(0.5, 0.45)));
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable');
 
   await bench.openFloat('Make');
   const radius = page.getByRole('textbox', { name: 'Radius value' });

@@ -19,18 +19,18 @@ test.describe('over the landing of the demo', () => {
     const before = await triangles.textContent();
 
     // as fine as that there is time to read, and to stop it
-    await page.getByRole('group', { name: 'Skin' }).getByRole('button', { name: 'One' }).click();
-    await bench.type('Cell', '0.12');
+    await page.getByRole('group', { name: 'Surface' }).getByRole('button', { name: 'Merged' }).click();
+    await bench.type('Cell size', '0.12');
     await expect(status).toContainText(/about [\d,]+ triangles/);
     await status.getByRole('button', { name: 'Stop' }).click();
     await expect(status).toContainText('1 piece was not made');
-    await bench.type('Cell', '1.2');
+    await bench.type('Cell size', '1.2');
     await expect(status).toBeHidden();
     await expect(triangles).not.toHaveText(before ?? '');
 
     // each stage by itself
     const whole = (await triangles.textContent()) ?? '';
-    await page.getByRole('group', { name: 'Look at' }).getByRole('button', { name: 'Links' }).click();
+    await page.getByRole('group', { name: 'Show only' }).getByRole('button', { name: 'Links' }).click();
     await expect(triangles).not.toHaveText(whole);
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(triangles).toHaveText(whole);
@@ -48,7 +48,7 @@ test.describe('over the landing of the demo', () => {
     await bench.piece('Sensor lead 1').click();
     await bench.openFloat('Make');
     await page.getByRole('button', { name: /^Plugs/ }).click();
-    await page.getByRole('combobox', { name: 'At the end' }).click();
+    await page.getByRole('combobox', { name: 'End plug' }).click();
     await page.getByRole('option', { name: 'Ring terminal' }).click();
     const objects = await bench.baked();
     const of = (name: string) => objects.filter((one) => one.name.startsWith(name));

@@ -21,14 +21,14 @@ test('a scene of twelve corners opens and is used while it computes', async ({ p
   const bench = new Workbench(page);
   await openCorners(page, kelp.url, cli, 12, info);
   // what is chosen is made before all that still waits
-  await page.getByRole('textbox', { name: 'Filter the manifest' }).fill('mooring line 12');
+  await page.getByRole('textbox', { name: 'Filter the Manifest' }).fill('mooring line 12');
   await bench.piece('Mooring line 12').click();
   await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('14');
   await bench.type('Radius', '20');
   await expect(page.getByRole('region', { name: 'Slice' }).getByRole('img')).toHaveAccessibleName(
     /^Cross-section: (39|40)/,
   );
-  await page.getByRole('textbox', { name: 'Filter the manifest' }).fill('');
+  await page.getByRole('textbox', { name: 'Filter the Manifest' }).fill('');
   await expect(page.getByRole('status', { name: 'Progress' })).toBeHidden();
   await bench.saved();
   // every piece was made: none is still waited for
@@ -40,8 +40,8 @@ test('long work says how far it is, is stopped, and goes on', async ({ page, kel
   const progress = page.getByRole('status', { name: 'Progress' });
   await expect(progress).toHaveText(/\d+ of 540 pieces/);
   await progress.getByRole('button', { name: 'Stop' }).click();
-  await expect(progress).toHaveText(/pieces were not made/);
-  await progress.getByRole('button', { name: 'Go on' }).click();
+  await expect(progress).toHaveText(/pieces were not computed/);
+  await progress.getByRole('button', { name: 'Continue' }).click();
   await expect(progress).toBeHidden();
   await expect(page.getByText('…', { exact: true })).toHaveCount(0);
 });

@@ -16,21 +16,21 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   await bench.importScan();
   await page.keyboard.press('f');
   await bench.stroke([0.3, 0.5], [0.45, 0.6], [0.6, 0.5], [0.72, 0.6]);
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable');
 
   await bench.openFloat('Dress');
   // a whole outfit at one stroke, then something else for the skin
   await page.getByRole('region', { name: 'Outfits' }).getByRole('button', { name: 'Armoured' }).click();
-  const skin = page.getByRole('region', { name: 'Skin' });
+  const skin = page.getByRole('region', { name: 'Surface' });
   await expect(skin.getByRole('button', { name: 'Patterned' })).toHaveAttribute('aria-pressed', 'true');
-  await expect(page.getByRole('combobox', { name: 'Material of Plugs' })).toHaveText('Its own');
+  await expect(page.getByRole('combobox', { name: 'Material of Plugs' })).toHaveText('Custom');
   await skin.getByRole('button', { name: 'Knurled steel' }).click();
   await skin.getByRole('textbox', { name: 'Tile length value' }).fill('10 mm');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Checker', exact: true }).click();
   // a repeat is 10 mm long, and twelve go round: so many pixels there are at least along it
   const density = page.getByRole('status', { name: 'Texture density' });
-  await expect(density).toHaveText(/px\/m at 1024 px a repeat/);
+  await expect(density).toHaveText(/px\/m at 1024 px per repeat/);
   expect(Number((await density.textContent())?.match(/[\d,]+/)?.[0].replaceAll(',', ''))).toBeGreaterThan(100_000);
   await page.getByRole('button', { name: 'Dressed', exact: true }).click();
 
@@ -42,13 +42,11 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
     await page.getByRole('option', { name: option, exact: true }).click();
   };
   await choose('Format', 'OBJ');
-  await expect(page.getByRole('list', { name: 'What the format does not carry' })).toContainText(
-    'Patterns and pictures',
-  );
+  await expect(page.getByRole('list', { name: 'Limits of the format' })).toContainText('Patterns and pictures');
   await choose('Format', 'GLB');
-  await expect(page.getByRole('list', { name: 'What the format does not carry' })).toBeHidden();
+  await expect(page.getByRole('list', { name: 'Limits of the format' })).toBeHidden();
 
-  const history = page.getByRole('region', { name: 'Earlier bakes' });
+  const history = page.getByRole('region', { name: 'Previous bakes' });
   const download = async (link = history.getByRole('link', { name: 'Download' }).first()) => {
     const [file] = await Promise.all([page.waitForEvent('download'), link.click()]);
     return { name: file.suggestedFilename(), bytes: new Uint8Array(readFileSync(await file.path())) };
@@ -59,7 +57,7 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   };
   await bake(1);
   const full = await download();
-  await page.getByText('For the next program').click();
+  await page.getByText('Target program').click();
   // one metre across, and its post as high as half of that above it
   const cube = await download(page.getByRole('button', { name: 'Save a test cube' }));
   expect(cube.name).toBe('test-cube.glb');
@@ -68,8 +66,8 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   expect([Math.min(...high), Math.max(...high)]).toEqual([0, 1.5]);
   await page.getByRole('checkbox', { name: /live pieces/ }).click();
   await page.getByRole('checkbox', { name: /compressed/ }).click();
-  await page.getByRole('group', { name: 'How fine' }).getByRole('button', { name: 'Error' }).click();
-  await bench.type('Most error', '0.5');
+  await page.getByRole('group', { name: 'Level of detail' }).getByRole('button', { name: 'Max error' }).click();
+  await bench.type('Max error', '0.5');
   await bake(2);
   const lean = await download();
   const triangles = async ({ bytes }: typeof lean) =>
@@ -97,11 +95,11 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
 
   // two bakes side by side
   await history.getByRole('button', { name: 'Report…' }).first().click();
-  const report = page.getByRole('dialog', { name: 'Report of a bake' });
+  const report = page.getByRole('dialog', { name: 'Bake report' });
   await expect(report).toContainText('within 0.5 mm');
   await report.getByRole('combobox', { name: 'Compare with' }).click();
   await page.getByRole('option').nth(1).click();
-  await expect(report.getByRole('table', { name: 'Pieces of the bake' })).toContainText(/−[\d,]+ \(−\d+ %\)/);
+  await expect(report.getByRole('table', { name: 'Pieces in the bake' })).toContainText(/−[\d,]+ \(−\d+ %\)/);
   await page.keyboard.press('Escape');
   await expect(report).toBeHidden();
 
@@ -125,7 +123,7 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   const view = page.getByRole('region', { name: 'View' });
   await view.dispatchEvent('dragover', { dataTransfer: dropped });
   await view.dispatchEvent('drop', { dataTransfer: dropped });
-  await page.getByRole('button', { name: 'Take in the live pieces' }).click();
+  await page.getByRole('button', { name: 'Import the project' }).click();
   await expect(bench.piece('Cable')).toBeVisible();
   await expect(page.getByRole('button', { name: /^rabbit / })).toBeVisible();
   await bench.piece('Cable').click();

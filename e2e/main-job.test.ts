@@ -18,7 +18,7 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
   await page.keyboard.press('f');
 
   await bench.stroke([0.3, 0.5], [0.45, 0.6], [0.6, 0.5], [0.72, 0.6]);
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable');
   await bench.openFloat('Path');
   await expect(page.getByText(/^Line, \d+ points$/)).toBeVisible();
 
@@ -29,11 +29,11 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
   await bench.type('Twist', '3');
 
   // a demand that this line cannot meet is told, and the fixes that are offered meet it
-  await bench.type('Least bend', '8');
+  await bench.type('Min bend radius', '8');
   await page.getByRole('button', { name: 'Checks' }).click();
-  await expect(page.getByText('The bend is tighter than this piece allows.').first()).toBeVisible();
+  await expect(page.getByText(/^Bend radius .* \(limit .*\)\. Smooth the line/).first()).toBeVisible();
   const fix = page.getByRole('article').getByRole('button', { name: /Delete the point|Smooth|Ease|Lay it|Lift it/ });
-  const clear = page.getByText('Nothing found');
+  const clear = page.getByText('No findings');
   for (let i = 0; i < 20 && !(await clear.isVisible()); i++) {
     if (await fix.first().isVisible()) await fix.first().click();
     await page.waitForTimeout(250);
@@ -52,7 +52,7 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
   });
   await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
   await page.getByRole('button', { name: 'Bake to GLB' }).click();
-  const history = page.getByRole('region', { name: 'Earlier bakes' });
+  const history = page.getByRole('region', { name: 'Previous bakes' });
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     history.getByRole('link', { name: 'Download' }).click(),
@@ -70,7 +70,7 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
   expect(Math.abs(signedVolume(mesh) / (area * metres) - 1)).toBeLessThan(0.02);
 
   await page.reload();
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable');
   await bench.openFloat('Make');
   await expect(page.getByRole('textbox', { name: 'Twist value' })).toHaveValue('3');
   await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('1.19');

@@ -26,19 +26,19 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   await expect.poll(async () => (await names())[0]).toBe('Eelgrass');
   await pieces.getByRole('button', { name: 'Order by length' }).click();
   await expect.poll(async () => (await names())[0]).toBe('Shaft spring');
-  await page.getByRole('combobox', { name: 'Order of the pieces' }).click();
+  await page.getByRole('combobox', { name: 'Order of pieces' }).click();
   await page.getByRole('option', { name: 'By name' }).click();
   await expect.poll(names).toEqual(own.toSorted());
-  await page.getByRole('combobox', { name: 'Order of the pieces' }).click();
-  await page.getByRole('option', { name: 'As ordered' }).click();
-  await page.getByRole('textbox', { name: 'Filter the manifest' }).fill(' LINE');
+  await page.getByRole('combobox', { name: 'Order of pieces' }).click();
+  await page.getByRole('option', { name: 'Manual order' }).click();
+  await page.getByRole('textbox', { name: 'Filter the Manifest' }).fill(' LINE');
   // the list follows the letters as soon as it can
   await expect.poll(names).toEqual(['Lamp line', 'Mooring line']);
-  await page.getByRole('textbox', { name: 'Filter the manifest' }).fill('');
+  await page.getByRole('textbox', { name: 'Filter the Manifest' }).fill('');
   await expect.poll(names).toHaveLength(20);
 
   // wider, it shows every figure, and stays as wide over a reload
-  const edge = page.getByRole('separator', { name: 'Width of the manifest' });
+  const edge = page.getByRole('separator', { name: 'Manifest width' });
   const triangles = pieces.getByRole('button', { name: 'Order by triangles' });
   await expect(triangles).toBeHidden();
   const at = await edge.boundingBox();
@@ -58,12 +58,12 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   await more('Hose coil', 'Show it alone, or all again');
   await expect(page.getByRole('button', { name: 'Hide Lamp line' })).toBeVisible();
 
-  await page.getByRole('combobox', { name: 'Order of the pieces' }).click();
-  await page.getByRole('option', { name: 'As ordered' }).click();
+  await page.getByRole('combobox', { name: 'Order of pieces' }).click();
+  await page.getByRole('option', { name: 'Manual order' }).click();
   await more('Lamp line', 'Duplicate');
   await expect.poll(names).toContain('Lamp line 2');
   const [first, second] = await names();
-  await more(String(first), 'Later in the list');
+  await more(String(first), 'Move down');
   await expect.poll(async () => (await names()).slice(0, 2)).toEqual([second, first]);
   await more('Lamp line 2', 'Delete');
   await expect.poll(names).not.toContain('Lamp line 2');
@@ -74,15 +74,15 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   await bench.piece('Hose coil').click();
   const measures = page.getByText(/ tri( · draft)?$/).first();
   await expect(measures).toHaveText('5.28 m · 9,856 tri');
-  await more('Hose coil', 'As its line');
+  await more('Hose coil', 'Line only');
   await expect(measures).toContainText('draft');
   await expect(bench.piece('Hose coil as its line')).toBeVisible();
   await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
   await expect(page.getByRole('row', { name: /^Hose coil ≈ / })).toBeVisible();
   await page.getByRole('button', { name: 'Close Bake' }).click();
-  await more('Hose coil', 'As a draft');
+  await more('Hose coil', 'Draft');
   await expect(bench.piece('Hose coil as a draft')).toBeVisible();
-  await more('Hose coil', 'In full');
+  await more('Hose coil', 'Full detail');
   await expect(measures).toHaveText('5.28 m · 9,856 tri');
 
   // too thick for its bends: it is told, gone to, meant to be so, and looked for again
@@ -96,13 +96,13 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   const checks = page.getByRole('complementary', { name: 'Checks' });
   const found = checks.getByRole('article', { name: /Mooring line/ });
   await expect(found.first()).toBeVisible();
-  await found.first().getByRole('button', { name: 'Go to it' }).click();
-  await found.first().getByRole('button', { name: 'It is meant…' }).click();
+  await found.first().getByRole('button', { name: 'Show in view' }).click();
+  await found.first().getByRole('button', { name: 'Ignore…' }).click();
   await found.first().getByRole('textbox', { name: 'Reason' }).fill('a fender, not a rope');
   const count = await found.count();
   await found.first().getByRole('button', { name: 'Ignore' }).click();
   await expect(checks).toContainText('is meant: a fender, not a rope');
   await expect.poll(() => found.count()).toBeLessThan(count);
-  await checks.getByRole('button', { name: 'Look for it again' }).click();
+  await checks.getByRole('button', { name: 'Stop ignoring' }).click();
   await expect(found).toHaveCount(count);
 });

@@ -9,10 +9,10 @@ test('a state is kept, compared by wiping and put back; a proof is taken and und
   const bench = new Workbench(page);
   await bench.openDemo(kelp.url);
   await bench.piece('Mooring line').click();
-  await page.getByRole('button', { name: 'Keep this state' }).click();
+  await page.getByRole('button', { name: 'Save variant' }).click();
   await bench.type('Radius', '30');
   await page.getByRole('button', { name: 'Compare with Variant' }).click();
-  const divider = page.getByRole('slider', { name: 'Divider between now and the kept state' });
+  const divider = page.getByRole('slider', { name: 'Divider between the current state and the variant' });
   await divider.focus();
   await page.keyboard.press('ArrowRight');
   await expect(divider).toHaveAttribute('aria-valuenow', '52');
@@ -23,10 +23,10 @@ test('a state is kept, compared by wiping and put back; a proof is taken and und
   await expect(divider).toHaveAttribute('aria-valuenow', '100');
   expect(Buffer.compare(both, await view.screenshot())).not.toBe(0);
   expect(await axeProblems(page)).toEqual([]);
-  await page.getByRole('button', { name: 'End the comparison' }).click();
+  await page.getByRole('button', { name: 'Close comparison' }).click();
   await page.getByRole('button', { name: 'Put back Variant' }).click();
   await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('14');
-  await expect(page.getByRole('region', { name: 'Variants' })).toContainText('as now');
+  await expect(page.getByRole('region', { name: 'Variants' })).toContainText('Current');
 
   await page.getByRole('button', { name: 'Proof sheet…' }).click();
   const proofs = page.getByRole('list', { name: 'Proofs' });
@@ -56,7 +56,7 @@ test('many pieces are edited, locked, renamed and coloured at once; the strip zo
   await expect(radius).toHaveValue('6');
   expect(await axeProblems(page)).toEqual([]);
   await page.getByRole('button', { name: 'Lock', exact: true }).click();
-  await expect(page.getByText('All of them are locked.')).toBeVisible();
+  await expect(page.getByText('All are locked.')).toBeVisible();
   await page.keyboard.press('Delete');
   await expect(bench.piece('Lamp line')).toBeVisible();
   await page.getByRole('button', { name: 'Unlock Lamp line' }).click();
@@ -81,12 +81,12 @@ test('many pieces are edited, locked, renamed and coloured at once; the strip zo
     /^9 mm at 50 %/,
   );
   await strip.getByRole('button', { name: /^Radius/ }).click();
-  await page.getByRole('menuitem', { name: 'Copy this course' }).click();
+  await page.getByRole('menuitem', { name: 'Copy lane' }).click();
   await bench.piece('Buoy tether').click();
   await expect(bench.piece('Buoy tether')).toHaveAttribute('aria-pressed', 'true');
   await expect(strip.getByRole('slider')).toHaveCount(0);
   await strip.getByRole('button', { name: /^Radius/ }).click();
-  await page.getByRole('menuitem', { name: 'Put the copied course here' }).click();
+  await page.getByRole('menuitem', { name: 'Paste lane' }).click();
   await expect(strip.getByRole('slider')).toHaveCount(3);
   const axis = strip.getByRole('group', { name: /^Length axis/ });
   await axis.focus();
@@ -108,7 +108,7 @@ test('dim, with panels folded, stays so; axe-core finds nothing there; the first
   await page.getByRole('button', { name: 'Fold the length strip' }).click();
   await expect(page.getByRole('button', { name: 'Show the length strip' })).toBeVisible();
   await page.reload();
-  await expect(page.getByRole('button', { name: 'Light', exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Light areas', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Show the length strip' }).click();
   await expect(page.getByRole('region', { name: 'Length strip' })).toBeInViewport();
   await bench.piece('Mooring line').click();
@@ -119,21 +119,21 @@ test('dim, with panels folded, stays so; axe-core finds nothing there; the first
   await page.keyboard.type('first-minute');
   await page.keyboard.press('Enter');
   const tour = page.getByRole('region', { name: 'First minute' });
-  await expect(tour).toContainText('Choose a piece');
+  await expect(tour).toContainText('Select a piece');
   await bench.piece('Mooring line').click();
   await expect(tour).toContainText('Tune it');
   await bench.openFloat('Make');
   await bench.type('Radius', '16');
-  await expect(tour).toContainText('Take it back');
+  await expect(tour).toContainText('Undo');
   await page.keyboard.press('Tab');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(tour).toContainText('Draw a line');
-  await tour.getByRole('button', { name: 'Skip this' }).click();
+  await tour.getByRole('button', { name: 'Skip step' }).click();
   await page
     .getByRole('banner')
     .getByRole('button', { name: /Checks/ })
     .click();
   await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
-  await tour.getByRole('button', { name: 'Go on by yourself' }).click();
+  await tour.getByRole('button', { name: 'Close' }).click();
   await expect(tour).toBeHidden();
 });

@@ -33,7 +33,7 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
   // the server dies without a word: the edit stays in the browser, over a reload too, and is saved when it is back
   await kelp.kill();
   await bench.type('Sides', '11');
-  await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('Server away: kept in this browser');
+  await expect(page.getByRole('status', { name: 'Save status' })).toHaveText('Server offline: kept in this browser');
   await kelp.restart();
   await page.reload();
   await pieces.getByRole('button', { name: /^Buoy tether/ }).click();
@@ -43,16 +43,14 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
   // a second tab saves first: the one that comes later is told and keeps both
   const other = new Workbench(await context.newPage());
   await other.page.goto(page.url());
-  await other.page.getByRole('textbox', { name: 'Name of the project' }).fill('Theirs');
-  await other.page.getByRole('textbox', { name: 'Name of the project' }).press('Enter');
+  await other.page.getByRole('textbox', { name: 'Project name' }).fill('Theirs');
+  await other.page.getByRole('textbox', { name: 'Project name' }).press('Enter');
   await other.saved();
   await other.page.close();
   await bench.type('Sides', '7');
   await expect(page.getByRole('dialog')).toContainText('saved elsewhere');
-  await page.getByRole('button', { name: 'Both: mine as a new project' }).click();
-  await expect(page.getByRole('textbox', { name: 'Name of the project' })).toHaveValue(
-    'Kelp farm, pier corner, my version',
-  );
+  await page.getByRole('button', { name: 'Keep both: save mine as a new project' }).click();
+  await expect(page.getByRole('textbox', { name: 'Project name' })).toHaveValue('Kelp farm, pier corner, my version');
   await page.goto(kelp.url);
   await expect(page.getByRole('list', { name: 'Projects' }).getByRole('listitem')).toHaveText([
     /my version/,
@@ -78,11 +76,11 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
   await third.saved();
   await third.page.close();
   await bench.type('Sides', '6');
-  await expect(page.getByRole('list', { name: 'What differs' }).getByRole('listitem')).toHaveText([
+  await expect(page.getByRole('list', { name: 'Differences' }).getByRole('listitem')).toHaveText([
     /^Lamp line.*mine as it was · theirs changed/,
     /^Buoy tether.*mine changed · theirs as it was/,
   ]);
-  await page.getByRole('button', { name: 'Go on with these' }).click();
+  await page.getByRole('button', { name: 'Continue' }).click();
   await bench.saved();
   // what was settled is a step like any other
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -56,14 +56,14 @@ test('a number is typed, stepped, wheeled, dragged and put back; limits are told
   // from one line to the next: the histogram tells of as many values as there are lines
   await bench.piece('Hose coil').click();
   await bench.openFloat('Path');
-  await bench.type('Starts', '4');
+  await bench.type('Parallel lines', '4');
   await page.keyboard.press('Control+k');
   await expect(page.getByRole('combobox', { name: 'What do you want to do?' })).toBeFocused();
   await page.keyboard.type('add vary');
   await page.keyboard.press('Enter');
-  const thickness = page.getByRole('group', { name: 'Thickness' });
-  await bench.type('Thickness, least', '0.5');
+  const thickness = page.getByRole('group', { name: 'Thickness range' });
+  await bench.type('Thickness range, min', '0.5');
   await expect(thickness.getByRole('img')).toHaveAttribute('aria-label', '4 values between 0.5 and 1.1 ×');
-  await bench.type('Thickness, least', '1.4');
-  await expect(page.getByRole('textbox', { name: 'Thickness, most value' })).toHaveValue('1.4');
+  await bench.type('Thickness range, min', '1.4');
+  await expect(page.getByRole('textbox', { name: 'Thickness range, max value' })).toHaveValue('1.4');
 });

@@ -23,7 +23,7 @@ async function bakedTo(page: Page, bench: Workbench, format: string): Promise<Bu
   await page.getByRole('button', { name: `Bake to ${format}` }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('region', { name: 'Earlier bakes' }).getByRole('link', { name: 'Download' }).first().click(),
+    page.getByRole('region', { name: 'Previous bakes' }).getByRole('link', { name: 'Download' }).first().click(),
   ]);
   return readFileSync(await download.path());
 }
@@ -44,17 +44,17 @@ test('100,000 strands grow on a scanned mesh: combed, clumped, few of them shown
 
   await page.getByRole('button', { name: 'New piece…' }).click();
   await page.getByRole('menuitem', { name: /^Grown/ }).click();
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Grown');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Grown');
   await page.getByRole('button', { name: /^View/ }).click();
-  await bench.type('Shown', '0.02');
-  await bench.type('Strands', '100000');
-  await bench.type('Length', '8');
+  await bench.type('Viewport share', '0.02');
+  await bench.type('Count', '100000');
+  await bench.type('Strand length', '8');
   const lines = () => page.getByText(/tri$/).first().textContent();
 
   await bench.openFloat('Shape');
   await expect(bench.float('Path')).toContainText('100,000 strands, 2 % shown');
   const add = async (name: RegExp) => {
-    await page.getByRole('button', { name: 'Add a shape…' }).click();
+    await page.getByRole('button', { name: 'Add operation…' }).click();
     await page.getByRole('menuitem', { name }).click();
   };
   await add(/^Comb/);
@@ -66,13 +66,13 @@ test('100,000 strands grow on a scanned mesh: combed, clumped, few of them shown
   const shown = await lines();
   await bench.openFloat('Path');
   await expect(bench.float('Shape')).toContainText('Combed along 1 stroke · Clumps 0.3 of a strand apart');
-  await bench.type('Strands', '50000');
+  await bench.type('Count', '50000');
   await expect.poll(lines).not.toBe(shown);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(lines).toBe(shown);
 
   await bench.openFloat('Make');
-  await page.getByRole('group', { name: 'Baked as' }).getByRole('button', { name: 'Lines' }).click();
+  await page.getByRole('group', { name: 'Bake as' }).getByRole('button', { name: 'Lines' }).click();
   const before = kelp.peak();
   const head = headOf(await bakedTo(page, bench, 'GLB'));
   expect(kelp.peak() - before).toBeLessThan(MAX_MEMORY);
@@ -98,7 +98,7 @@ test.describe('in the nursery of the demo', () => {
     await page.getByRole('button', { name: 'Seal grey' }).click();
     await bench.openFloat('Path');
     const before = (await bench.lengthOf('Pup fur').textContent()) ?? '';
-    await bench.type('Strands', '13000');
+    await bench.type('Count', '13000');
     await expect(bench.lengthOf('Pup fur')).not.toHaveText(before);
     await bench.piece('Doll hair').click();
     const hair = (await bench.lengthOf('Doll hair').textContent()) ?? '';

@@ -21,7 +21,7 @@ test('throw a line, edit many points of two lines at once, join and split, each 
   await page.keyboard.press('b');
   await expect(page.getByText(/ clear$/)).toBeVisible();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable');
   await expect(bench.float('Shape')).toContainText(/Sag [\d.]+ %/);
 
   // a second line into the same piece, straight over the deck
@@ -77,14 +77,14 @@ test('a path from numbers, its stages looked at, and curves from a drawing', asy
   await bench.type('Turns', '3');
   await bench.openFloat('Shape');
   await expect(bench.float('Path')).toContainText('3 turns');
-  await page.getByRole('button', { name: 'Add a shape…' }).click();
+  await page.getByRole('button', { name: 'Add operation…' }).click();
   await page.getByRole('menuitem', { name: /^Wobble/ }).click();
   await page.getByRole('button', { name: 'Show the line after Wobble' }).click();
   await expect(page.getByRole('button', { name: 'Show the line after Wobble' })).toHaveAttribute(
     'aria-pressed',
     'true',
   );
-  await page.getByRole('button', { name: 'Add a shape…' }).click();
+  await page.getByRole('button', { name: 'Add operation…' }).click();
   await page.getByRole('menuitem', { name: /^Repeat/ }).click();
   await bench.openFloat('Make');
   await expect(bench.float('Shape')).toContainText('3 in a row');
@@ -95,7 +95,7 @@ test('a path from numbers, its stages looked at, and curves from a drawing', asy
   await expect(page.getByText('plan.svg: 2 lines')).toBeVisible();
   await expect(page.getByRole('alert')).toContainText('What comes before it was kept');
   await page.getByRole('button', { name: 'Import', exact: true }).click();
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('plan');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('plan');
   // a ring of radius 80 mm and a line of 100 mm
   await expect(page.getByText(/^60[23](\.\d)? mm · /)).toBeVisible();
 });
@@ -109,17 +109,17 @@ test('a broken mesh is imported and mended; a prop that moves takes its cables a
     'f 1 2 3 4\nf 8 7 6 5\nf 5 6 2 1\nf 4 3 7 8\nf 2 6 7 3\nf 1 4 8 5\n';
   await bench.importMesh({ name: 'box.obj', mimeType: 'text/plain', buffer: Buffer.from(inwards) });
   await expect(page.getByText('is inside out')).toBeVisible();
-  await page.getByRole('checkbox', { name: 'Turn the faces outwards' }).uncheck();
+  await page.getByRole('checkbox', { name: 'Flip faces outwards' }).uncheck();
   await page.getByRole('button', { name: 'mm', exact: true }).click();
   await page.getByRole('button', { name: 'Import', exact: true }).click();
-  await page.getByRole('button', { name: 'Look the mesh over' }).click();
+  await page.getByRole('button', { name: 'Inspect mesh' }).click();
   await expect(page.getByText('12 faces look inwards')).toBeVisible();
-  await expect(page.getByText('That is very small')).toBeVisible();
+  await expect(page.getByText('Very small')).toBeVisible();
   await page.getByRole('button', { name: '× 100', exact: true }).click();
-  await page.getByRole('button', { name: 'Look the mesh over' }).click();
-  await page.getByRole('button', { name: 'Turn the faces outwards' }).click();
-  await page.getByRole('button', { name: 'Look the mesh over' }).click();
-  await expect(page.getByText('Nothing is wrong with it.')).toBeVisible();
+  await page.getByRole('button', { name: 'Inspect mesh' }).click();
+  await page.getByRole('button', { name: 'Flip faces outwards' }).click();
+  await page.getByRole('button', { name: 'Inspect mesh' }).click();
+  await expect(page.getByText('No problems found.')).toBeVisible();
 
   // a picture to draw from: kept with the project, sized, locked; one that is none is refused
   const png = 'iVBORw0KGgoAAAANSUhEUgAAAAQAAAACCAIAAADwyuo0AAAAEElEQVR4nGM4cWADHDEgcwDnmhHBBZCF0AAAAABJRU5ErkJggg==';
@@ -128,17 +128,17 @@ test('a broken mesh is imported and mended; a prop that moves takes its cables a
   await expect(page.getByRole('alert')).toContainText('no picture that Kelp reads');
   await page.getByRole('button', { name: 'Cancel' }).click();
   await bench.importMesh(picture);
-  await expect(page.getByRole('textbox', { name: 'Name of the picture' })).toHaveValue('plan');
-  await page.getByRole('button', { name: 'Size by two points…' }).click();
+  await expect(page.getByRole('textbox', { name: 'Image name' })).toHaveValue('plan');
+  await page.getByRole('button', { name: 'Set size by two points…' }).click();
   const drawing = page.getByRole('img', { name: 'plan' });
   // two places on its left and right edge
   await drawing.click({ position: { x: 2, y: 40 } });
-  await expect(page.getByText('Click its other end.')).toBeVisible();
+  await expect(page.getByText('Click the other end.')).toBeVisible();
   const { width } = (await drawing.boundingBox())!;
   await drawing.click({ position: { x: width - 2, y: 40 } });
   await bench.type('Distance', '3 m');
-  await page.getByRole('button', { name: 'Set the size' }).click();
-  await page.getByRole('switch', { name: 'Locked: clicks pass through it' }).check();
+  await page.getByRole('button', { name: 'Set size' }).click();
+  await page.getByRole('switch', { name: 'Lock against clicks' }).check();
   await bench.saved();
 
   // the buoy goes two metres out: its tether grows with it, in one step of undo
@@ -151,8 +151,8 @@ test('a broken mesh is imported and mended; a prop that moves takes its cables a
   await expect(tether).toHaveText(before);
   await bench.saved();
   await page.reload();
-  await page.getByRole('region', { name: 'Pictures' }).getByRole('button', { name: /^plan/ }).click();
-  await expect(page.getByRole('switch', { name: 'Locked: clicks pass through it' })).toBeChecked();
+  await page.getByRole('region', { name: 'Images' }).getByRole('button', { name: /^plan/ }).click();
+  await expect(page.getByRole('switch', { name: 'Lock against clicks' })).toBeChecked();
 });
 
 test('points and throw hold on to the open scanned mesh, and ride along when it moves', async ({ page, kelp }) => {
@@ -180,7 +180,7 @@ test('points and throw hold on to the open scanned mesh, and ride along when it 
   await page.mouse.move(...(await bench.at(0.6, 0.78)), { steps: 5 });
   await page.mouse.down();
   await page.mouse.up();
-  await expect(page.getByRole('textbox', { name: 'Name of the piece' })).toHaveValue('Cable 2');
+  await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable 2');
   await bench.openFloat('Path');
   await page.getByRole('button', { name: /^Choose all points of Line/ }).click();
   await expect(page.getByText('Held on rabbit')).toBeVisible();

@@ -9,16 +9,16 @@ test('a project begins from a template, goes out whole, is deleted, brought back
 }) => {
   const bench = new Workbench(page);
   await page.goto(kelp.url);
-  await expect(page.getByText('No project yet')).toBeVisible();
+  await expect(page.getByText('No projects yet')).toBeVisible();
   await page.getByRole('button', { name: 'New project' }).first().click();
   // a name is suggested; none at all is not taken
   await expect(page.getByLabel('Name')).toHaveValue('Project');
   await page.getByLabel('Name').fill(' ');
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByText('A project needs a name.')).toBeVisible();
   await page.getByLabel('Name').fill('  Jetty, north side ');
   await page.getByRole('radio', { name: /^Deck/ }).check();
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByRole('region', { name: 'Props' })).toContainText('Bollards');
   await bench.stroke([0.35, 0.5], [0.5, 0.52], [0.65, 0.5]);
   await expect(bench.piece('Cable')).toBeVisible();
@@ -28,7 +28,7 @@ test('a project begins from a template, goes out whole, is deleted, brought back
   const [picture] = await Promise.all([
     page.waitForEvent('download'),
     page
-      .getByRole('button', { name: 'Picture…' })
+      .getByRole('button', { name: 'Image…' })
       .click()
       .then(() => page.getByRole('menuitem', { name: '1920 pixels across' }).click()),
   ]);
@@ -48,7 +48,7 @@ test('a project begins from a template, goes out whole, is deleted, brought back
   const list = page.getByRole('list', { name: 'Projects' });
   await page.getByRole('button', { name: 'Delete Jetty, north side' }).click();
   await expect(list).toBeHidden();
-  await page.getByRole('button', { name: 'Bring it back', exact: true }).click();
+  await page.getByRole('button', { name: 'Restore', exact: true }).click();
   await expect(list).toContainText('Jetty, north side');
   await page.getByRole('button', { name: 'Delete Jetty, north side' }).click();
   await page.reload();
@@ -59,7 +59,7 @@ test('a project begins from a template, goes out whole, is deleted, brought back
   await page
     .getByLabel('Project file')
     .setInputFiles({ name: 'copy.kelp', mimeType: 'application/octet-stream', buffer: archive });
-  await expect(page.getByRole('textbox', { name: 'Name of the project' })).toHaveValue('Jetty, north side');
+  await expect(page.getByRole('textbox', { name: 'Project name' })).toHaveValue('Jetty, north side');
   await expect(bench.piece('Cable')).toBeVisible();
   await page.goto(kelp.url);
   await expect(list.getByRole('listitem')).toHaveCount(2);

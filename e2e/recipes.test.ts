@@ -33,7 +33,7 @@ test('a recipe that no room knows goes through locker, view, strip, slice, dress
   await locker.getByRole('textbox', { name: 'Search the locker' }).fill('beads line.');
   await expect(locker.getByRole('button')).toHaveCount(2);
   await page.keyboard.press('ArrowDown');
-  await expect(page.getByRole('status', { name: 'Tried' })).toHaveText('trying: Wide beads');
+  await expect(page.getByRole('status', { name: 'Preview' })).toHaveText('preview: Wide beads');
   await expect(page.getByText('1,024 tri')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(locker).toBeHidden();
@@ -64,18 +64,18 @@ test('a recipe that no room knows goes through locker, view, strip, slice, dress
   // two slots: each has a card of its own
   await take('Piping');
   await bench.openFloat('Dress');
-  await expect(page.getByRole('region', { name: 'Skin' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Surface' })).toBeVisible();
   await page.getByRole('region', { name: 'Trim' }).getByRole('combobox').click();
-  await page.getByRole('option', { name: 'Its own' }).click();
+  await page.getByRole('option', { name: 'Custom' }).click();
   await expect(page.getByRole('region', { name: 'Trim' }).getByRole('button', { name: 'Steel' })).toBeVisible();
 
   // moving: the clock comes, and goes with it
   await bench.openFloat('Make');
   await take('Spinner');
   const clock = page.getByRole('group', { name: 'Clock' });
-  await clock.getByRole('button', { name: 'Let the clock run' }).click();
+  await clock.getByRole('button', { name: 'Play animation' }).click();
   await expect(clock.getByText(/^[1-3]\.\d\d s of$/)).toBeVisible();
-  await clock.getByRole('button', { name: 'Stop the clock' }).click();
+  await clock.getByRole('button', { name: 'Pause animation' }).click();
 
   await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
   await page.getByRole('button', { name: 'Bake to GLB' }).click();

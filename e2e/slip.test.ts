@@ -25,7 +25,7 @@ test.describe('over the slip of the demo', () => {
     await bench.piece('Roof trusses').click();
     await bench.openFloat('Make');
     await page.getByRole('button', { name: /^Members/ }).click();
-    await bench.type('Diagonal', '0.09');
+    await bench.type('Diagonal thickness', '0.09');
     await page.getByRole('button', { name: /^To cut/ }).click();
     const [list] = await Promise.all([
       page.waitForEvent('download'),

@@ -34,7 +34,7 @@ test.describe('over the demo', () => {
 
     // one of its lines is picked in the view, where no flag lies over it: the one from the crate to the buoy
     const line = page.getByRole('heading', { name: /Crate to Buoy|Buoy to Crate/ });
-    const name = page.getByRole('textbox', { name: 'Name of the piece' });
+    const name = page.getByRole('textbox', { name: 'Piece name' });
     for (const [column, from] of [
       [0.837, 0.535],
       [0.815, 0.555],
@@ -54,12 +54,12 @@ test.describe('over the demo', () => {
       }
     await expect(line).toBeVisible();
     const before = (await length.textContent()) ?? '';
-    await page.getByRole('combobox', { name: 'Lead its end to' }).click();
+    await page.getByRole('combobox', { name: 'Redirect to' }).click();
     await page.getByRole('option').first().click();
     await expect(length).not.toHaveText(before);
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(length).toHaveText(before);
-    await page.getByRole('button', { name: 'Draw it by hand' }).click();
+    await page.getByRole('button', { name: 'Convert to drawn line' }).click();
     await expect(bench.piece('Strung 2')).toBeVisible();
     await expect(length).not.toHaveText(before);
 

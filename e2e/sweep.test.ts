@@ -26,14 +26,14 @@ test('a section from the list, a profile of one’s own from a drawing; saved, b
   const before = await tell.textContent();
 
   await section.click();
-  await page.getByRole('option', { name: 'Own profile' }).click();
+  await page.getByRole('option', { name: 'Custom profile' }).click();
   await expect(page.getByRole('combobox', { name: 'Profile' })).toHaveText('No profile');
   const drawing = (name: string, text: string) => ({ name, mimeType: 'image/svg+xml', buffer: Buffer.from(text) });
   await page
-    .getByLabel('Drawing of a profile')
+    .getByLabel('SVG file with a profile')
     .setInputFiles(drawing('open.svg', '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0L9 9"/></svg>'));
   await expect(page.getByRole('alert').getByText('open has no closed path')).toBeVisible();
-  await page.getByLabel('Drawing of a profile').setInputFiles(drawing('Pier rail.svg', RAIL));
+  await page.getByLabel('SVG file with a profile').setInputFiles(drawing('Pier rail.svg', RAIL));
   await expect(page.getByRole('combobox', { name: 'Profile' })).toHaveText('Pier rail');
   // it brought its size
   await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('20');
@@ -63,7 +63,7 @@ test('a profile drawn on the board, point by point and by numbers; baked as larg
   await page.getByRole('button', { name: 'Locker' }).click();
   await page.getByRole('dialog').getByText('Batten', { exact: true }).click();
   await page.getByRole('combobox', { name: 'Section' }).click();
-  await page.getByRole('option', { name: 'Own profile' }).click();
+  await page.getByRole('option', { name: 'Custom profile' }).click();
   await page.getByRole('button', { name: 'Draw…' }).click();
   const board = page.getByRole('application', { name: 'Drawing board' });
   const dialog = page.getByRole('dialog', { name: 'Profile' });
@@ -113,13 +113,13 @@ test('a profile drawn on the board, point by point and by numbers; baked as larg
   // it goes over into an oval of its size, sound, and back in one step
   const plain = (await tell.textContent()) ?? '';
   await page.getByRole('button', { name: /^Blend/ }).click();
-  await page.getByRole('combobox', { name: 'Becomes' }).click();
+  await page.getByRole('combobox', { name: 'Second section' }).click();
   await page.getByRole('option', { name: 'Round', exact: true }).click();
   await expect(tell).not.toHaveText(plain);
   await expect(page.getByRole('textbox', { name: 'Blend value' })).toHaveValue('1');
   await expect(page.getByRole('banner').getByRole('button', { name: /Checks/ })).toContainText('0');
   await page.getByRole('button', { name: /^Undo/ }).click();
-  await expect(page.getByRole('combobox', { name: 'Becomes' })).toHaveText('The same');
+  await expect(page.getByRole('combobox', { name: 'Second section' })).toHaveText('Same');
   await expect(tell).toHaveText(plain);
 });
 
@@ -130,10 +130,10 @@ test('a bar whose width is dragged on the strip is baked as broad as its lane sa
   await bench.openFloat('Make');
   await page.getByRole('button', { name: 'Locker' }).click();
   await page.getByRole('dialog').getByText('Batten', { exact: true }).click();
-  await bench.type('Rounding', '0');
+  await bench.type('Corner rounding', '0');
   const strip = page.getByRole('region', { name: 'Length strip' });
   await strip.getByRole('button', { name: 'Vary along the length…' }).click();
-  await page.getByRole('menuitem', { name: 'Width' }).click();
+  await page.getByRole('menuitem', { name: 'Width factor' }).click();
   await strip.getByRole('button', { name: /^Width/ }).click();
   await page.getByRole('menuitem', { name: 'Spindle' }).click();
   const knot = strip.getByRole('slider', { name: 'Width, knot 2' });
@@ -221,7 +221,7 @@ test.describe('in the demo', () => {
     await bench.openDemo(kelp.url);
     await bench.piece('Gate arch').click();
     await bench.openFloat('Make');
-    await bench.type('Middle', '0.5');
+    await bench.type('Middle thickness', '0.5');
     await bench.piece('Water pipe').click();
     await bench.openFloat('Make');
     await page.getByRole('button', { name: /^Straight lengths/ }).click();

@@ -11,7 +11,7 @@ export class Workbench {
     await this.page.goto(url);
     await this.page.getByRole('button', { name: 'New project' }).first().click();
     await this.page.getByLabel('Name').fill(name);
-    await this.page.getByRole('button', { name: 'Begin' }).click();
+    await this.page.getByRole('button', { name: 'Create' }).click();
     await expect(this.page.getByRole('region', { name: 'View' })).toBeVisible();
   }
 
@@ -49,10 +49,7 @@ export class Workbench {
   /** Imports the open scanned mesh, whose units are centimetres, and waits until all of it is looked at. */
   async importScan(file = scanFile()): Promise<void> {
     await this.importMesh(file);
-    await this.page
-      .getByRole('group', { name: 'Unit of the file' })
-      .getByRole('button', { name: 'cm', exact: true })
-      .click();
+    await this.page.getByRole('group', { name: 'File unit' }).getByRole('button', { name: 'cm', exact: true }).click();
     await this.page.getByRole('button', { name: 'Import', exact: true }).click();
     await expect(this.page.getByRole('button', { name: /^rabbit / })).toBeVisible();
     await this.looked();
@@ -93,7 +90,7 @@ export class Workbench {
   }
 
   async saved(): Promise<void> {
-    await expect(this.page.getByRole('status', { name: 'Saving' })).toHaveText(/^Saved/);
+    await expect(this.page.getByRole('status', { name: 'Save status' })).toHaveText(/^Saved/);
   }
 
   /** Bakes all that is visible and reads what the file holds. */
@@ -109,7 +106,7 @@ export class Workbench {
     await this.page.getByRole('button', { name: 'Bake to GLB' }).click();
     const [download] = await Promise.all([
       this.page.waitForEvent('download'),
-      this.page.getByRole('region', { name: 'Earlier bakes' }).getByRole('link', { name: 'Download' }).click(),
+      this.page.getByRole('region', { name: 'Previous bakes' }).getByRole('link', { name: 'Download' }).click(),
     ]);
     return new Uint8Array(readFileSync(await download.path()));
   }

@@ -29,13 +29,13 @@ test.describe('in the yard of the demo', () => {
     await expect(length).toHaveText(before);
     // a size of its own is set once: that of all others does not multiply it
     await expect(
-      page.getByRole('group', { name: 'Wheel 1' }).getByRole('button', { name: 'Own size' }),
+      page.getByRole('group', { name: 'Wheel 1' }).getByRole('button', { name: 'Custom radius' }),
     ).toHaveAttribute('aria-pressed', 'true');
 
     const clock = page.getByRole('group', { name: 'Clock' });
-    await clock.getByRole('button', { name: 'Let the clock run' }).click();
+    await clock.getByRole('button', { name: 'Play animation' }).click();
     await expect(clock.getByText(/^[1-3]\.\d\d s of/)).toBeVisible();
-    await clock.getByRole('button', { name: 'Stop the clock' }).click();
+    await clock.getByRole('button', { name: 'Pause animation' }).click();
 
     const bytes = await bench.bakedFile();
     // it makes addresses of pictures by this; that they cannot be shown here is no matter of movement
@@ -81,7 +81,7 @@ test.describe('in the yard of the demo', () => {
     await bench.piece('Track').click();
     await bench.openFloat('Make');
     await page.getByRole('button', { name: /^With the clock/ }).click();
-    await page.getByRole('combobox', { name: 'Lead a number by the clock' }).click();
+    await page.getByRole('combobox', { name: 'Animate a parameter' }).click();
     await page.getByRole('option', { name: 'Belt: Pitch', exact: true }).click();
     await bench.type('Pitch to', '120');
     const steps = page.getByText(/Pitches \d+/);
@@ -134,8 +134,8 @@ test('wheels are clicked in an empty room: a belt runs round them; a rim sizes a
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(length).toHaveText(three);
   for (const [name, change] of [
-    ['Outside', /./],
-    ['Own size', /./],
+    ['Outside the loop', /./],
+    ['Custom radius', /./],
   ] as const) {
     const mark = page.getByRole('group', { name: 'Wheel 3' }).getByRole('button', { name, exact: true });
     await mark.click();

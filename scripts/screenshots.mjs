@@ -68,11 +68,11 @@ await page.getByRole('button', { name: 'Checker', exact: true }).click();
 await keep();
 await page.getByRole('button', { name: 'Dressed', exact: true }).click();
 await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
-await page.getByText('For the next program').click();
+await page.getByText('Target program').click();
 await keep();
 await page.getByRole('button', { name: 'Bake to GLB' }).click();
 await page.getByRole('button', { name: 'Report…' }).first().click();
-await page.getByRole('dialog', { name: 'Report of a bake' }).waitFor();
+await page.getByRole('dialog', { name: 'Bake report' }).waitFor();
 await keep();
 await page.keyboard.press('Escape');
 await page.getByRole('button', { name: 'Close Bake' }).click();
@@ -106,13 +106,13 @@ await page.getByText(/tri$/).first().waitFor();
 await page.waitForTimeout(4000);
 await piece('Mooring line').click();
 await page.keyboard.press('f');
-await page.getByRole('button', { name: 'Keep this state' }).click();
+await page.getByRole('button', { name: 'Save variant' }).click();
 const radius = page.getByRole('textbox', { name: 'Radius value' });
 await radius.fill('20');
 await radius.press('Enter');
 await page.getByRole('button', { name: 'Compare with Variant' }).click();
 await shoot('compare');
-await page.getByRole('button', { name: 'End the comparison' }).click();
+await page.getByRole('button', { name: 'Close comparison' }).click();
 await page.getByRole('button', { name: 'Put back Variant' }).click();
 const strip = page.getByRole('region', { name: 'Length strip' });
 await strip.getByRole('button', { name: /^Radius/ }).click();
@@ -131,7 +131,7 @@ await page.getByRole('option', { name: 'Cable · Radius' }).click();
 // nine proofs, each whole and close up
 await page.waitForFunction(() => document.querySelectorAll('[aria-label="Proofs"] img').length === 18);
 await shoot('proof-sheet');
-await page.getByRole('button', { name: 'Leave it as it is' }).click();
+await page.getByRole('button', { name: 'Keep current' }).click();
 
 await page.goto(url);
 await page
@@ -277,7 +277,7 @@ await page
   .click();
 await page.getByText(/tri$/).first().waitFor();
 await page.waitForTimeout(4000);
-const edge = await page.getByRole('separator', { name: 'Width of the manifest' }).boundingBox();
+const edge = await page.getByRole('separator', { name: 'Manifest width' }).boundingBox();
 await page.mouse.move(edge.x + edge.width / 2, 400);
 await page.mouse.down();
 await page.mouse.move(770, 400, { steps: 6 });

@@ -128,8 +128,8 @@ const numbersOf = <N extends EndName>(end: N, label: string) =>
 
 /** How a bundle ends, each end its own. */
 export const ENDS = {
-  start: kind('Start'),
-  end: kind('End'),
+  start: kind('Start finish'),
+  end: kind('End finish'),
   ...numbersOf('start', 'Start'),
   ...numbersOf('end', 'End'),
   twine: {
