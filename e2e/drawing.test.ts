@@ -58,12 +58,12 @@ test('points: click, take back, close, drag, insert, delete; what is not a mesh 
   await expect(page.getByRole('alert').filter({ hasText: 'cannot be read' })).toBeVisible();
   await bench.type('Radius', '1e9');
   await expect(page.getByRole('alert').filter({ hasText: 'at most' })).toBeVisible();
-  await page.getByRole('textbox', { name: 'Radius value' }).press('Escape');
+  await page.getByRole('textbox', { name: 'Radius value', exact: true }).press('Escape');
 
   for (const [name, content, words] of [
     ['notes.txt', 'hello', 'Row 1'],
     ['broken.obj', 'v 0 0 zero\n', 'line 1'],
-    ['cut.glb', 'glTF', 'no readable glTF'],
+    ['cut.glb', 'glTF', 'not a readable glTF'],
   ]) {
     await bench.importMesh({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(content) });
     await expect(page.getByRole('alert')).toContainText(words);
@@ -131,6 +131,6 @@ test('nothing that axe-core finds on the main views; everything has a name', asy
   expect(await axeProblems(page)).toEqual([]);
   // every unit at work, every number with its gauge
   await page.goto(`${kelp.url}/reference`);
-  await expect(page.getByAltText('Drawn at work')).toBeVisible();
+  await expect(page.getByAltText('Example of Drawn')).toBeVisible();
   expect(await axeProblems(page)).toEqual([]);
 });

@@ -18,7 +18,7 @@ test('one of many is picked, moved, turned and dropped by hand; it keeps that wh
   const all = await count.textContent();
   await page.keyboard.press('f');
   // a click on the chosen piece picks what it meets
-  const picked = page.getByRole('heading', { name: /^Picked element/ });
+  const picked = page.getByRole('heading', { name: /^Selected part/ });
   const pick = async () => {
     for (let y = 0.9; y > 0.4 && !(await picked.isVisible()); y -= 0.02) {
       await page.mouse.click(...(await bench.at(0.5, y)));

@@ -28,7 +28,7 @@ test('search does everything, keys can be changed, the history goes back and res
   const seen = () => page.locator('canvas').first().screenshot();
   const plain = await seen();
   for (const without of [false, true]) {
-    await search('shadows: draw');
+    await search('toggle shadows');
     await expect(page.getByRole('dialog')).toBeHidden();
     await expect.poll(async () => plain.equals(await seen())).toBe(without);
   }
@@ -36,8 +36,8 @@ test('search does everything, keys can be changed, the history goes back and res
   await search('hose coil');
   await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Hose coil');
   await search('add wobble');
-  await expect(page.getByRole('switch', { name: 'Wobble on' })).toBeVisible();
-  await search('turns: how often');
+  await expect(page.getByRole('switch', { name: 'Wobble enabled' })).toBeVisible();
+  await search('turns: number of');
   await expect(page.getByRole('textbox', { name: 'Turns value' })).toBeVisible();
 
   // a 16-sided cable of radius 19 mm, cut across
@@ -48,9 +48,9 @@ test('search does everything, keys can be changed, the history goes back and res
   // another key for the Throw pen; the old one does nothing then
   await page.getByRole('heading', { name: 'Manifest' }).click();
   await page.keyboard.press('?');
-  await page.getByRole('button', { name: 'Key for Throw pen: T' }).click();
+  await page.getByRole('button', { name: 'Shortcut for Throw pen: T' }).click();
   await page.keyboard.press('j');
-  await expect(page.getByRole('button', { name: 'Key for Throw pen: J' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Shortcut for Throw pen: J' })).toBeVisible();
   await page.getByRole('button', { name: 'Close', exact: true }).click();
   const pen = page.getByRole('button', { name: 'Throw' });
   await page.keyboard.press('t');
@@ -69,7 +69,7 @@ test('search does everything, keys can be changed, the history goes back and res
   await steps.getByRole('button', { name: 'As opened' }).click();
   await expect(steps.getByRole('button', { name: 'As opened' })).toHaveAttribute('aria-current', 'step');
   await steps.getByRole('button').first().click();
-  await page.getByRole('button', { name: 'Restore saved state 1', exact: true }).click();
+  await page.getByRole('button', { name: 'Restore saved version 1', exact: true }).click();
   await expect(page.getByRole('textbox', { name: 'Turns value' })).toHaveValue('5');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('textbox', { name: 'Turns value' })).toHaveValue('4');
@@ -93,7 +93,7 @@ test('whatever the keyboard opens, Escape closes, and the keyboard is back where
     page.getByRole('button', { name: 'Image…' }),
     page.getByRole('button', { name: 'Vary along the length…' }),
     page.getByRole('combobox', { name: 'Order of pieces' }),
-    page.getByRole('button', { name: 'More of Shore power' }),
+    page.getByRole('button', { name: 'More actions for Shore power' }),
     page.getByRole('button', { name: 'New piece…' }),
   ];
   for (const opener of openers) {

@@ -37,7 +37,7 @@ test('pieces are chosen in the view, many with Ctrl; a gauge is pulled, which is
   await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable');
 
   await bench.openFloat('Make');
-  const radius = page.getByRole('textbox', { name: 'Radius value' });
+  const radius = page.getByRole('textbox', { name: 'Radius value', exact: true });
   await bench.type('Radius', '40');
   await radius.focus();
   const gauge = page.getByRole('status', { name: 'Gauge' });

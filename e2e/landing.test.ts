@@ -42,7 +42,7 @@ test.describe('over the landing of the demo', () => {
       .getByRole('region', { name: 'Props' })
       .getByRole('button', { name: /^Pilings/ })
       .click();
-    await bench.type('Place Y', '40');
+    await bench.type('Position Y', '40');
     await expect(length).toHaveText(long);
 
     await bench.piece('Sensor lead 1').click();

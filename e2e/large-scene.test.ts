@@ -23,7 +23,7 @@ test('a scene of twelve corners opens and is used while it computes', async ({ p
   // what is chosen is made before all that still waits
   await page.getByRole('textbox', { name: 'Filter the Manifest' }).fill('mooring line 12');
   await bench.piece('Mooring line 12').click();
-  await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('14');
+  await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('14');
   await bench.type('Radius', '20');
   await expect(page.getByRole('region', { name: 'Slice' }).getByRole('img')).toHaveAccessibleName(
     /^Cross-section: (39|40)/,

@@ -42,7 +42,7 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
     await page.getByRole('option', { name: option, exact: true }).click();
   };
   await choose('Format', 'OBJ');
-  await expect(page.getByRole('list', { name: 'Limits of the format' })).toContainText('Patterns and pictures');
+  await expect(page.getByRole('list', { name: 'Limits of the format' })).toContainText('Patterns and images');
   await choose('Format', 'GLB');
   await expect(page.getByRole('list', { name: 'Limits of the format' })).toBeHidden();
 
@@ -64,7 +64,7 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   const { position } = (await readModel('cube.glb', cube.bytes)).objects[0].mesh;
   const high = Array.from(position).filter((_, i) => i % 3 === 1);
   expect([Math.min(...high), Math.max(...high)]).toEqual([0, 1.5]);
-  await page.getByRole('checkbox', { name: /live pieces/ }).click();
+  await page.getByRole('checkbox', { name: /editable project/ }).click();
   await page.getByRole('checkbox', { name: /compressed/ }).click();
   await page.getByRole('group', { name: 'Level of detail' }).getByRole('button', { name: 'Max error' }).click();
   await bench.type('Max error', '0.5');
@@ -96,7 +96,7 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   // two bakes side by side
   await history.getByRole('button', { name: 'Report…' }).first().click();
   const report = page.getByRole('dialog', { name: 'Bake report' });
-  await expect(report).toContainText('within 0.5 mm');
+  await expect(report).toContainText('max error 0.5 mm');
   await report.getByRole('combobox', { name: 'Compare with' }).click();
   await page.getByRole('option').nth(1).click();
   await expect(report.getByRole('table', { name: 'Pieces in the bake' })).toContainText(/−[\d,]+ \(−\d+ %\)/);

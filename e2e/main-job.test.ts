@@ -25,7 +25,7 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
   await bench.openFloat('Make');
   await page.getByRole('button', { name: 'Ribbed hose' }).click();
   await bench.type('Radius', '3/64 in');
-  await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('1.19');
+  await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('1.19');
   await bench.type('Twist', '3');
 
   // a demand that this line cannot meet is told, and the fixes that are offered meet it
@@ -73,7 +73,7 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
   await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable');
   await bench.openFloat('Make');
   await expect(page.getByRole('textbox', { name: 'Twist value' })).toHaveValue('3');
-  await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('1.19');
+  await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('1.19');
   await expect(page.getByRole('complementary', { name: 'Stem' }).getByText(/tri$/).first()).toHaveText(summary ?? '');
   expect(problems).toEqual([]);
 });

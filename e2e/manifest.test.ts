@@ -13,18 +13,18 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   const pieces = page.getByRole('region', { name: 'Pieces' });
   const names = () =>
     pieces
-      .getByRole('button', { name: /^More of / })
-      .evaluateAll((buttons) => buttons.map((button) => button.ariaLabel?.slice('More of '.length)));
+      .getByRole('button', { name: /^More actions for / })
+      .evaluateAll((buttons) => buttons.map((button) => button.ariaLabel?.slice('More actions for '.length)));
   const more = async (name: string, item: string) => {
-    await page.getByRole('button', { name: `More of ${name}`, exact: true }).click();
+    await page.getByRole('button', { name: `More actions for ${name}`, exact: true }).click();
     await page.getByRole('menu').getByText(item).click();
   };
   await expect.poll(names).toHaveLength(20);
   const own = await names();
 
-  await pieces.getByRole('button', { name: 'Order by length' }).click();
+  await pieces.getByRole('button', { name: 'Sort by length' }).click();
   await expect.poll(async () => (await names())[0]).toBe('Eelgrass');
-  await pieces.getByRole('button', { name: 'Order by length' }).click();
+  await pieces.getByRole('button', { name: 'Sort by length' }).click();
   await expect.poll(async () => (await names())[0]).toBe('Shaft spring');
   await page.getByRole('combobox', { name: 'Order of pieces' }).click();
   await page.getByRole('option', { name: 'By name' }).click();
@@ -39,7 +39,7 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
 
   // wider, it shows every figure, and stays as wide over a reload
   const edge = page.getByRole('separator', { name: 'Manifest width' });
-  const triangles = pieces.getByRole('button', { name: 'Order by triangles' });
+  const triangles = pieces.getByRole('button', { name: 'Sort by triangles' });
   await expect(triangles).toBeHidden();
   const at = await edge.boundingBox();
   if (!at) throw new Error('There is no edge');
@@ -53,9 +53,9 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   await triangles.click();
   await expect.poll(async () => (await names())[0]).toBe('Water pipe');
 
-  await more('Hose coil', 'Show it alone, or all again');
+  await more('Hose coil', 'Show only, or all again');
   await expect(page.getByRole('button', { name: 'Show Lamp line' })).toBeVisible();
-  await more('Hose coil', 'Show it alone, or all again');
+  await more('Hose coil', 'Show only, or all again');
   await expect(page.getByRole('button', { name: 'Hide Lamp line' })).toBeVisible();
 
   await page.getByRole('combobox', { name: 'Order of pieces' }).click();
@@ -76,12 +76,12 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   await expect(measures).toHaveText('5.28 m · 9,856 tri');
   await more('Hose coil', 'Line only');
   await expect(measures).toContainText('draft');
-  await expect(bench.piece('Hose coil as its line')).toBeVisible();
+  await expect(bench.piece('Hose coil line only')).toBeVisible();
   await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
   await expect(page.getByRole('row', { name: /^Hose coil ≈ / })).toBeVisible();
   await page.getByRole('button', { name: 'Close Bake' }).click();
   await more('Hose coil', 'Draft');
-  await expect(bench.piece('Hose coil as a draft')).toBeVisible();
+  await expect(bench.piece('Hose coil draft')).toBeVisible();
   await more('Hose coil', 'Full detail');
   await expect(measures).toHaveText('5.28 m · 9,856 tri');
 
@@ -101,7 +101,7 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   await found.first().getByRole('textbox', { name: 'Reason' }).fill('a fender, not a rope');
   const count = await found.count();
   await found.first().getByRole('button', { name: 'Ignore' }).click();
-  await expect(checks).toContainText('is meant: a fender, not a rope');
+  await expect(checks).toContainText('is ignored: a fender, not a rope');
   await expect.poll(() => found.count()).toBeLessThan(count);
   await checks.getByRole('button', { name: 'Stop ignoring' }).click();
   await expect(found).toHaveCount(count);

@@ -24,8 +24,8 @@ test('a state is kept, compared by wiping and put back; a proof is taken and und
   expect(Buffer.compare(both, await view.screenshot())).not.toBe(0);
   expect(await axeProblems(page)).toEqual([]);
   await page.getByRole('button', { name: 'Close comparison' }).click();
-  await page.getByRole('button', { name: 'Put back Variant' }).click();
-  await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('14');
+  await page.getByRole('button', { name: 'Restore Variant' }).click();
+  await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('14');
   await expect(page.getByRole('region', { name: 'Variants' })).toContainText('Current');
 
   await page.getByRole('button', { name: 'Proof sheet…' }).click();
@@ -33,12 +33,12 @@ test('a state is kept, compared by wiping and put back; a proof is taken and und
   await expect(proofs.getByRole('button')).toHaveCount(9);
   // each with a picture, what is thin with the whole beside its close-up
   await expect(proofs.getByRole('listitem').filter({ has: page.locator('img') })).toHaveCount(9);
-  await expect(proofs.getByRole('button', { name: /^Take Radius 14 mm ?as now/ })).toBeVisible();
+  await expect(proofs.getByRole('button', { name: /^Use Radius 14 mm ?current/ })).toBeVisible();
   expect(await axeProblems(page)).toEqual([]);
   await proofs.getByRole('button').last().click();
-  await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('25.2');
+  await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('25.2');
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('14');
+  await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('14');
   await bench.saved();
 });
 
@@ -50,7 +50,7 @@ test('many pieces are edited, locked, renamed and coloured at once; the strip zo
   await bench.openDemo(kelp.url);
   await bench.piece('Lamp line').click();
   await bench.piece('Sensor lead').click({ modifiers: ['ControlOrMeta'] });
-  const radius = page.getByRole('textbox', { name: 'Radius value' });
+  const radius = page.getByRole('textbox', { name: 'Radius value', exact: true });
   await expect(radius).toHaveAttribute('placeholder', 'mixed');
   await bench.type('Radius', '2*3mm');
   await expect(radius).toHaveValue('6');
@@ -62,7 +62,7 @@ test('many pieces are edited, locked, renamed and coloured at once; the strip zo
   await page.getByRole('button', { name: 'Unlock Lamp line' }).click();
   await bench.piece('Lamp line').click();
   await expect(radius).toHaveValue('6');
-  await page.getByRole('button', { name: 'More of Lamp line' }).click();
+  await page.getByRole('button', { name: 'More actions for Lamp line' }).click();
   await page.getByRole('menuitem', { name: 'Rename' }).click();
   await page.getByRole('textbox', { name: 'New name of Lamp line' }).fill('حبل المصباح');
   await page.keyboard.press('Enter');
@@ -105,7 +105,7 @@ test('dim, with panels folded, stays so; axe-core finds nothing there; the first
   const bench = new Workbench(page);
   await bench.openDemo(kelp.url);
   await page.getByRole('button', { name: 'Dim', exact: true }).click();
-  await page.getByRole('button', { name: 'Fold the length strip' }).click();
+  await page.getByRole('button', { name: 'Hide the length strip' }).click();
   await expect(page.getByRole('button', { name: 'Show the length strip' })).toBeVisible();
   await page.reload();
   await expect(page.getByRole('button', { name: 'Light areas', exact: true })).toBeVisible();

@@ -48,7 +48,7 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
   await other.saved();
   await other.page.close();
   await bench.type('Sides', '7');
-  await expect(page.getByRole('dialog')).toContainText('saved elsewhere');
+  await expect(page.getByRole('dialog')).toContainText('changed elsewhere');
   await page.getByRole('button', { name: 'Keep both: save mine as a new project' }).click();
   await expect(page.getByRole('textbox', { name: 'Project name' })).toHaveValue('Kelp farm, pier corner, my version');
   await page.goto(kelp.url);

@@ -12,7 +12,7 @@ test('a number is typed, stepped, wheeled, dragged and put back; limits are told
   await bench.openDemo(kelp.url);
   await bench.piece('Lamp line').click();
   await bench.openFloat('Make');
-  const radius = page.getByRole('textbox', { name: 'Radius value' });
+  const radius = page.getByRole('textbox', { name: 'Radius value', exact: true });
   await bench.type('Radius', '3/8 in');
   // an inch is 25.4 mm (international yard and pound agreement, 1959)
   await expect(radius).toHaveValue(/^9\.52/);

@@ -103,7 +103,7 @@ test.describe('in the nursery of the demo', () => {
     await bench.piece('Doll hair').click();
     const hair = (await bench.lengthOf('Doll hair').textContent()) ?? '';
     const tail = (await bench.lengthOf('Curled tail').textContent()) ?? '';
-    await page.getByRole('button', { name: /^Single shells/ }).click();
+    await page.getByRole('button', { name: /^Shell overrides/ }).click();
     await page.getByRole('textbox', { name: 'Strands value' }).nth(1).fill('400');
     await page.keyboard.press('Enter');
     await expect(bench.lengthOf('Doll hair')).not.toHaveText(hair);

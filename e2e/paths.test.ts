@@ -38,7 +38,7 @@ test('throw a line, edit many points of two lines at once, join and split, each 
   await page.keyboard.press('Enter');
   await bench.openFloat('Path');
   await expect(page.getByText('Line 2, 4 points')).toBeVisible();
-  await page.getByRole('button', { name: 'Choose all points of Line 2' }).click();
+  await page.getByRole('button', { name: 'Select all points of Line 2' }).click();
   await expect(page.getByText('4 points chosen')).toBeVisible();
   // both lines at once: Ctrl adds an end of the thrown one
   await page.keyboard.down('Control');
@@ -93,7 +93,7 @@ test('a path from numbers, its stages looked at, and curves from a drawing', asy
     '<svg xmlns="http://www.w3.org/2000/svg" width="400mm" viewBox="0 0 200 100"><circle cx="50" cy="50" r="40"/><path d="M0 0L50 0J1 1"/></svg>';
   await bench.importMesh({ name: 'plan.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(drawing) });
   await expect(page.getByText('plan.svg: 2 lines')).toBeVisible();
-  await expect(page.getByRole('alert')).toContainText('What comes before it was kept');
+  await expect(page.getByRole('alert')).toContainText('The part before it was kept');
   await page.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('plan');
   // a ring of radius 80 mm and a line of 100 mm
@@ -125,7 +125,7 @@ test('a broken mesh is imported and mended; a prop that moves takes its cables a
   const png = 'iVBORw0KGgoAAAANSUhEUgAAAAQAAAACCAIAAADwyuo0AAAAEElEQVR4nGM4cWADHDEgcwDnmhHBBZCF0AAAAABJRU5ErkJggg==';
   const picture = { name: 'plan.png', mimeType: 'image/png', buffer: Buffer.from(png, 'base64') };
   await bench.importMesh({ ...picture, buffer: Buffer.from('no picture') });
-  await expect(page.getByRole('alert')).toContainText('no picture that Kelp reads');
+  await expect(page.getByRole('alert')).toContainText('not an image that Kelp reads');
   await page.getByRole('button', { name: 'Cancel' }).click();
   await bench.importMesh(picture);
   await expect(page.getByRole('textbox', { name: 'Image name' })).toHaveValue('plan');
@@ -145,7 +145,7 @@ test('a broken mesh is imported and mended; a prop that moves takes its cables a
   const tether = bench.lengthOf('Buoy tether');
   const before = (await tether.textContent()) ?? '';
   await page.getByRole('button', { name: /^Buoy 2/ }).click();
-  await bench.type('Place Z', '4700');
+  await bench.type('Position Z', '4700');
   await expect(tether).not.toHaveText(before);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(tether).toHaveText(before);
@@ -170,7 +170,7 @@ test('points and throw hold on to the open scanned mesh, and ride along when it 
     await page.mouse.click(...(await bench.at(...place)));
   await page.keyboard.press('Enter');
   await bench.openFloat('Path');
-  await page.getByRole('button', { name: /^Choose all points of Line/ }).click();
+  await page.getByRole('button', { name: /^Select all points of Line/ }).click();
   await expect(page.getByText('Held on rabbit')).toBeVisible();
   await page.keyboard.press('t');
   await page.mouse.move(...(await bench.at(0.45, 0.5)));
@@ -182,7 +182,7 @@ test('points and throw hold on to the open scanned mesh, and ride along when it 
   await page.mouse.up();
   await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable 2');
   await bench.openFloat('Path');
-  await page.getByRole('button', { name: /^Choose all points of Line/ }).click();
+  await page.getByRole('button', { name: /^Select all points of Line/ }).click();
   await expect(page.getByText('Held on rabbit')).toBeVisible();
 
   // twice the size: what is held on it grows with it

@@ -53,7 +53,7 @@ test('a project begins from a template, goes out whole, is deleted, brought back
   await page.getByRole('button', { name: 'Delete Jetty, north side' }).click();
   await page.reload();
   await page.getByRole('button', { name: 'One deleted project' }).click();
-  await page.getByRole('button', { name: 'Bring back Jetty, north side' }).click();
+  await page.getByRole('button', { name: 'Restore Jetty, north side' }).click();
   await expect(list).toContainText('Jetty, north side');
 
   await page
@@ -66,6 +66,6 @@ test('a project begins from a template, goes out whole, is deleted, brought back
   await page
     .getByLabel('Project file')
     .setInputFiles({ name: 'cut.kelp', mimeType: 'application/octet-stream', buffer: archive.subarray(0, 500) });
-  await expect(page.getByRole('alert')).toContainText('no Kelp archive');
+  await expect(page.getByRole('alert')).toContainText('not a Kelp archive');
   await expect(list.getByRole('listitem')).toHaveCount(2);
 });

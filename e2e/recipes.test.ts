@@ -37,7 +37,7 @@ test('a recipe that no room knows goes through locker, view, strip, slice, dress
   await expect(page.getByText('1,024 tri')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(locker).toBeHidden();
-  await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('34');
+  await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('34');
   await expect(page.getByText('1,024 tri')).toBeHidden();
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
 

@@ -18,7 +18,7 @@ test.describe('over the slip of the demo', () => {
     const before = (await length.textContent()) ?? '';
     await page.getByRole('region', { name: 'Props' }).getByRole('button', { name: /^Roof/ }).click();
     await bench.type('Scale', '1.1');
-    await bench.type('Place Y', '300');
+    await bench.type('Position Y', '300');
     await expect(length).not.toHaveText(before);
     await expect(checks).toContainText('0');
 
@@ -34,7 +34,7 @@ test.describe('over the slip of the demo', () => {
     const [heading, ...rows] = readFileSync(await list.path(), 'utf8')
       .trim()
       .split('\r\n');
-    expect(heading).toBe('Members,Profile,Length (mm),Pieces,Together (mm),Mass (kg)');
+    expect(heading).toBe('Members,Profile,Length (mm),Pieces,Total length (mm),Mass (kg)');
     const figures = rows.map((row) => row.split(','));
     const pieces = figures.reduce((sum, row) => sum + Number(row[3]), 0);
     const mass = figures.reduce((sum, row) => sum + Number(row[5]), 0);

@@ -24,7 +24,7 @@ test.describe('over the demo', () => {
     await page.keyboard.press('Escape');
     const piece = bench.piece('Strung');
     await expect(piece).toBeVisible();
-    await expect(page.getByRole('button', { name: /^Take out Crate/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Remove Crate/ })).toBeVisible();
     await expect(page.getByRole('button', { name: /^Take out Buoy/ })).toBeVisible();
     // thick enough to be met at once
     await bench.openFloat('Make');
@@ -66,7 +66,7 @@ test.describe('over the demo', () => {
     // the buoy drifts off: what hangs from it goes along
     const now = (await length.textContent()) ?? '';
     await page.getByRole('button', { name: /^Buoy \d/ }).click();
-    await bench.type('Place Z', '3600');
+    await bench.type('Position Z', '3600');
     await expect(length).not.toHaveText(now);
     const objects = await bench.baked();
     expect(objects.filter(({ name }) => name.startsWith('Strung')).length).toBe(2);
@@ -97,7 +97,7 @@ test('a line hangs from one place of an open scanned mesh to another, lies on it
   await expect(bench.piece('Strung')).toBeVisible();
   const checks = page.getByRole('banner').getByRole('button', { name: /Checks/ });
   await expect(checks).toContainText('0');
-  await expect(page.getByRole('button', { name: 'Take out Place 2' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Remove Point 2' })).toBeVisible();
   const [mesh] = await bench.baked();
   expect(mesh.mesh.position.length).toBeGreaterThan(300);
 });

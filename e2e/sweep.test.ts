@@ -36,7 +36,7 @@ test('a section from the list, a profile of one’s own from a drawing; saved, b
   await page.getByLabel('SVG file with a profile').setInputFiles(drawing('Pier rail.svg', RAIL));
   await expect(page.getByRole('combobox', { name: 'Profile' })).toHaveText('Pier rail');
   // it brought its size
-  await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('20');
+  await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('20');
   await expect(page.getByRole('textbox', { name: 'Width value' })).toHaveValue('1.2');
   await expect(tell).not.toHaveText(before ?? '');
 
@@ -101,7 +101,7 @@ test('a profile drawn on the board, point by point and by numbers; baked as larg
   await dialog.getByRole('textbox', { name: 'Name' }).fill('Wedge');
   await dialog.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByRole('combobox', { name: 'Profile' })).toHaveText('Wedge');
-  await expect(page.getByRole('textbox', { name: 'Radius value' })).toHaveValue('20');
+  await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('20');
   await expect(page.getByRole('textbox', { name: 'Width value' })).toHaveValue('1.5');
 
   const [{ mesh }] = await bench.baked();
@@ -136,7 +136,7 @@ test('a bar whose width is dragged on the strip is baked as broad as its lane sa
   await page.getByRole('menuitem', { name: 'Width factor' }).click();
   await strip.getByRole('button', { name: /^Width/ }).click();
   await page.getByRole('menuitem', { name: 'Spindle' }).click();
-  const knot = strip.getByRole('slider', { name: 'Width, knot 2' });
+  const knot = strip.getByRole('slider', { name: 'Width factor, knot 2' });
   const before = Number(await knot.getAttribute('aria-valuenow'));
   const box = await knot.boundingBox();
   if (!box) throw new Error('There is no knot');

@@ -80,10 +80,10 @@ test.describe('in the yard of the demo', () => {
     await bench.openDemo(kelp.url, /yard/);
     await bench.piece('Track').click();
     await bench.openFloat('Make');
-    await page.getByRole('button', { name: /^With the clock/ }).click();
+    await page.getByRole('button', { name: /^Animation/ }).click();
     await page.getByRole('combobox', { name: 'Animate a parameter' }).click();
     await page.getByRole('option', { name: 'Belt: Pitch', exact: true }).click();
-    await bench.type('Pitch to', '120');
+    await bench.type('Pitch, end', '120');
     const steps = page.getByText(/Pitches \d+/);
     await expect(steps).toContainText('Pitches 43');
     const time = page.getByRole('slider', { name: 'Time' });

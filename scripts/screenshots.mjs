@@ -80,7 +80,7 @@ await page.getByRole('button', { name: 'Close Bake' }).click();
 await piece('Shore power').click();
 await page.keyboard.press('f');
 await float('Make').click();
-const least = page.getByRole('textbox', { name: 'Least bend value' });
+const least = page.getByRole('textbox', { name: 'Min bend radius value' });
 await least.fill('12');
 await least.press('Enter');
 await page
@@ -107,13 +107,13 @@ await page.waitForTimeout(4000);
 await piece('Mooring line').click();
 await page.keyboard.press('f');
 await page.getByRole('button', { name: 'Save variant' }).click();
-const radius = page.getByRole('textbox', { name: 'Radius value' });
+const radius = page.getByRole('textbox', { name: 'Radius value', exact: true });
 await radius.fill('20');
 await radius.press('Enter');
 await page.getByRole('button', { name: 'Compare with Variant' }).click();
 await shoot('compare');
 await page.getByRole('button', { name: 'Close comparison' }).click();
-await page.getByRole('button', { name: 'Put back Variant' }).click();
+await page.getByRole('button', { name: 'Restore Variant' }).click();
 const strip = page.getByRole('region', { name: 'Length strip' });
 await strip.getByRole('button', { name: /^Radius/ }).click();
 await page.getByRole('menuitem', { name: 'Spindle' }).click();
@@ -126,7 +126,7 @@ await page.getByRole('button', { name: 'Undo' }).click();
 
 await piece('Sensor lead').click();
 await page.getByRole('button', { name: 'Proof sheet…' }).click();
-await page.getByRole('combobox', { name: 'Number stepped across' }).click();
+await page.getByRole('combobox', { name: 'Parameter in columns' }).click();
 await page.getByRole('option', { name: 'Cable · Radius' }).click();
 // nine proofs, each whole and close up
 await page.waitForFunction(() => document.querySelectorAll('[aria-label="Proofs"] img').length === 18);
@@ -282,7 +282,7 @@ await page.mouse.move(edge.x + edge.width / 2, 400);
 await page.mouse.down();
 await page.mouse.move(770, 400, { steps: 6 });
 await page.mouse.up();
-await page.getByRole('button', { name: 'Order by triangles' }).click();
+await page.getByRole('button', { name: 'Sort by triangles' }).click();
 await page.getByRole('button', { name: 'Frame' }).click();
 await shoot('manifest');
 
@@ -296,9 +296,9 @@ await shoot('project-list');
 await sheet('dress-and-bake', ofBake);
 
 await page.goto(`${url}/reference#wobble`);
-await page.getByAltText('Wobble at work').waitFor();
-await page.getByAltText('Plain at work').waitFor();
-await page.getByAltText('Wobble at work').scrollIntoViewIfNeeded();
+await page.getByAltText('Example of Wobble').waitFor();
+await page.getByAltText('Example of Plain').waitFor();
+await page.getByAltText('Example of Wobble').scrollIntoViewIfNeeded();
 await shoot('reference');
 
 await close();

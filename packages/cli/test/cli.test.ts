@@ -49,7 +49,7 @@ it('bake --json prints one JSON value and writes the file it speaks of', async (
   const bytes = readFileSync(out);
   expect(bytes.length).toBe(report.bytes);
   // it does not hold its project: it cannot be baked again from the file alone
-  expect(kelp('bake', out, '--out', join(folder, 'again.glb')).stderr).toContain('holds no project');
+  expect(kelp('bake', out, '--out', join(folder, 'again.glb')).stderr).toContain('does not include its project');
   const { objects } = await readModel('hose.glb', bytes);
   expect(objects[0].mesh.index.length / 3).toBe(report.pieces[0].triangles);
 });
@@ -94,7 +94,7 @@ it('bake takes several projects at once, lighter and merged; watch bakes again o
   expect(files[0].pieces.every(({ off }: { off: number }) => off <= 0.001)).toBe(true);
   expect(kelp('bake', renamed, demo, '--out', out)).toMatchObject({
     status: 2,
-    stderr: expect.stringContaining('say --format'),
+    stderr: expect.stringContaining('need --format'),
   });
   expect(kelp('bake', join(folder, 'nothing*.kelp'), '--out', out, '--format', 'glb')).toMatchObject({
     status: 2,
@@ -176,7 +176,7 @@ it('convert writes meshes and curves in other formats, with the same places; wha
 
 describe('check', () => {
   it('exits with 0 on the demo, with 1 once a cable cuts into the pier', () => {
-    expect(kelp('check', demo)).toMatchObject({ status: 0, stdout: 'Nothing found.\n' });
+    expect(kelp('check', demo)).toMatchObject({ status: 0, stdout: 'No findings.\n' });
     const sunk = changed('sunk.kelp', ({ pieces }) => {
       const power = pieces.find((piece) => piece.name === 'Shore power');
       if (power) power.shape.at(-1)!.parameters['gap'] = -0.015;
@@ -203,7 +203,7 @@ it('list tells every unit with its parameters, their units of measure and ranges
     max: 100,
     along: true,
   });
-  expect(kelp('list', 'cable').stdout).toContain('radius: From the curve to the skin');
+  expect(kelp('list', 'cable').stdout).toContain('radius: Distance from the line to the surface');
 });
 
 it('serve sends the interface pressed; backup copies a database that is running; restore brings it back, and keeps what was there', async () => {
@@ -244,7 +244,7 @@ it('serve sends the interface pressed; backup copies a database that is running;
   for (const broken of [file, demo])
     expect(kelp('restore', broken, '--data', data)).toMatchObject({
       status: 1,
-      stderr: expect.stringContaining('no sound database'),
+      stderr: expect.stringContaining('not a valid Kelp database'),
     });
   expect(readFileSync(join(data, 'kelp.sqlite')).equals(stands)).toBe(true);
 }, 60_000);
@@ -258,18 +258,18 @@ describe('exit codes and words', () => {
   it.each<[string, () => string[], number, string]>([
     ['no file', () => ['check', 'nowhere.kelp'], 1, 'no file'],
     ['an empty file', () => ['check', broken('')], 1, 'is empty'],
-    ['not an archive', () => ['check', broken('hello')], 1, 'no Kelp archive'],
+    ['not an archive', () => ['check', broken('hello')], 1, 'not a Kelp archive'],
     ['a newer version', () => ['check', broken('{"format":"kelp-project","version":9}')], 1, 'newer Kelp'],
     ['a wrong field', () => ['check', broken('{"format":"kelp-project","version":1,"name":5}')], 1, 'name'],
-    ['an unknown piece', () => ['bake', demo, '--piece', 'Noodle', '--out', 'x.glb'], 1, 'no piece called "Noodle"'],
-    ['an unknown unit', () => ['list', 'noodle'], 1, 'no unit called "noodle"'],
+    ['an unknown piece', () => ['bake', demo, '--piece', 'Noodle', '--out', 'x.glb'], 1, 'No piece is called "Noodle"'],
+    ['an unknown unit', () => ['list', 'noodle'], 1, 'No unit is called "noodle"'],
     ['no command', () => ['fly'], 2, 'unknown command'],
     ['corners that are none', () => ['demo', '--times', '0', '--out', 'x.kelp'], 2, '1 to 160'],
     ['a missing option', () => ['bake', demo], 2, '--out'],
     ['a density that is none', () => ['bake', demo, '--out', 'x.glb', '--density', 'much'], 2, '0.05 to 20'],
     ['a format that is not written', () => ['bake', demo, '--out', 'x.xyz'], 2, 'writes .glb'],
-    ['an output that is the input', () => ['bake', asGlb(), '--out', asGlb()], 2, 'is the file that is read'],
-    ['a folder that is not there', () => ['bake', demo, '--out', 'nowhere/x.glb'], 1, 'is no folder'],
+    ['an output that is the input', () => ['bake', asGlb(), '--out', asGlb()], 2, 'is the input file'],
+    ['a folder that is not there', () => ['bake', demo, '--out', 'nowhere/x.glb'], 1, 'is not a folder'],
     ['a port that is none', () => ['serve', '--port', '99999'], 2, 'whole number'],
   ])('%s', (_name, args, status, words) => {
     const result = kelp(...args());

@@ -66,7 +66,7 @@ describe('what is baked', () => {
     expect(metal.meshes).toHaveLength(1);
     expect(metal.pieces[0].triangles).toBe(triangles(metal.meshes));
     expect(() => bake(scene(), store, { pieces: ['Rope'] })).toThrow(
-      'There is no piece called "Rope"; there are: "Cable", "Chain", "Bared"',
+      'No piece is called "Rope"; available: "Cable", "Chain", "Bared"',
     );
   });
 
@@ -132,7 +132,7 @@ describe('what is baked', () => {
 it('nothing that is to be seen is nothing to bake, which is told', () => {
   const hidden = scene();
   for (const piece of hidden.pieces) piece.visible = false;
-  expect(() => bake(hidden, store)).toThrow('nothing to bake');
+  expect(() => bake(hidden, store)).toThrow('Nothing to bake');
   expect(bake(hidden, store, { pieces: ['Cable'] }).meshes.length).toBeGreaterThan(0);
 });
 

@@ -41,7 +41,7 @@ describe('cable', () => {
   it('says what it is in the words of its section', () => {
     expect(cable.describe(with_({ radius: 0.01 }), mm)).toBe('⌀ 20 mm, round');
     expect(cable.describe(with_({ radius: lane(0.01, 0.03, 0.02) }), mm)).toBe('⌀ up to 60 mm, round');
-    expect(cable.describe(with_({ radius: 0.01, section: 'polygon', sides: 7 }), mm)).toBe('⌀ 20 mm, 7 edges');
+    expect(cable.describe(with_({ radius: 0.01, section: 'polygon', sides: 7 }), mm)).toBe('⌀ 20 mm, 7 sides');
     expect(cable.describe(with_({ radius: 0.002, section: 'box', width: 6 }), mm)).toBe('Box 24 mm × 4 mm');
   });
 

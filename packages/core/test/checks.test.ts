@@ -49,7 +49,7 @@ it('a line that is to cling is told when there is nothing, and left as it is', (
   const { build: built } = shaped('cling');
   expect(built.findings).toMatchObject([{ code: 'nothing-to-cling-to', severity: 'warning' }]);
   expect(built.findings[0].message).toContain('There is no prop');
-  expect(shaped('cling', { target: 'gone' }).build.findings[0].message).toContain('is gone');
+  expect(shaped('cling', { target: 'gone' }).build.findings[0].message).toContain('is missing');
   expect(built.measures.length).toBeCloseTo(evaluatePiece(...along()).measures.length, 9);
 });
 
@@ -157,13 +157,13 @@ const onFloor = new Surroundings(new Map([['floor', floor]]));
 it.each([
   // a zigzag in the air; a line led over the edge of a block
   [
-    'Smooth it more',
+    'Increase the smoothing',
     nowhere,
     Array.from({ length: 15 }, (_, k) => [0.04 * k, 1.02, k % 2 === 0 ? 0 : 0.1] as const),
     [newShape('smooth', { over: 0.5 })],
   ],
   [
-    'Ease it over the surface',
+    'Smooth it over the surface',
     onFloor,
     [
       [1.2, 1.02, 0],
@@ -207,7 +207,9 @@ it('a fold that an edge forces on what lies over it is a note; the same fold in 
   expect(forced.length).toBeGreaterThan(0);
   for (const { severity, message } of forced) {
     expect(severity).toBe('warning');
-    expect(message).toMatch(/^(What it lies on turns tighter|The bend is tighter than this piece allows)/);
+    expect(message).toMatch(
+      /^Bend radius .*(the surface below turns tighter|Smooth the line, or lower the min bend radius)/,
+    );
   }
   // turned back beside itself on the edge: that is no doing of the edge
   const back: [number, number, number][] = [

@@ -56,7 +56,7 @@ it('two cables through each other are told at the later one: once, with the name
   );
   expect(first).toEqual([]);
   expect(second).toHaveLength(1);
-  expect(second[0].message).toBe('It runs through Cable 0 here.');
+  expect(second[0].message).toBe('Intersects Cable 0 by 20 mm (limit 2.4 mm). Move one of the two lines.');
   // 10 mm apart where 30 are needed
   expect(second[0].size?.value).toBeCloseTo(0.02, 4);
   expect(second[0].along).toBeCloseTo(1.3, 1);

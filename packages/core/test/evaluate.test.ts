@@ -326,9 +326,7 @@ describe('bake', () => {
   it('names what is not there, and stops when told to', () => {
     const { document } = alongPoints(BEND);
     const store = new SurfaceStore();
-    expect(() => bake(document, store, { pieces: ['Rope'] })).toThrow(
-      'There is no piece called "Rope"; there are: "Piece"',
-    );
+    expect(() => bake(document, store, { pieces: ['Rope'] })).toThrow('No piece is called "Rope"; available: "Piece"');
     expect(() => bake(lyingOnBunny().document, store)).toThrow('The mesh of prop "Bunny" is not there');
     expect(() => bake(document, store, { onProgress: () => false })).toThrow('cancelled');
   });

@@ -373,7 +373,7 @@ it('each of the ways to mend a fold mends it: the line smoother, the section thi
   const document = tight(HAIRPIN, { folds: 'through' });
   const [fold] = built(document).findings.filter(({ severity }) => severity === 'error');
   const ways = [fold.fix, ...(fold.others ?? [])].flatMap((fix) => fix ?? []);
-  expect(ways.map(({ label }) => label)).toEqual(['Smooth the line', 'Make it thinner there', 'Crease its inner side']);
+  expect(ways.map(({ label }) => label)).toEqual(['Smooth the line', 'Make it thinner there', 'Crease the inner side']);
   for (const fix of ways.slice(1)) {
     const mended = applyFix(document, 'piece', fix);
     expect(built(mended).findings.filter(({ severity }) => severity === 'error')).toEqual([]);
@@ -436,7 +436,7 @@ it('a corner that turns back on its line is told, and made smooth it is told no 
   document.curves[0].points[1].corner = true;
   const [sharp] = built(document).findings.filter(({ code }) => code === 'corner-sharp');
   expect(sharp.size?.value).toBeCloseTo(Math.PI - Math.atan2(0.1, 0.58), 2);
-  expect(sharp.fix?.label).toBe('Make the corner smooth');
+  expect(sharp.fix?.label).toBe('Smooth the corner');
   const smooth = applyFix(document, 'piece', sharp.fix!);
   expect(built(smooth).findings.map(({ code }) => code)).not.toContain('corner-sharp');
   document.curves[0].points[2].position = [0.5, 0.5, 0];

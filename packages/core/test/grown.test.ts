@@ -362,7 +362,7 @@ it('tells what it cannot do, and does what it can', () => {
   const heavy = { by: 'density', density: 1e6, points: 200, shown: 0.0001 };
   const out = grow(field(4), heavy, { forView: true, report: ({ message }) => messages.push(message) });
   expect(messages.join()).toMatch(
-    /10,000,000,000 strands with 2,000,000,000,000 points, 53,405,762 MB; 80,000 are made/,
+    /10,000,000,000 strands with 2,000,000,000,000 points \(53,405,762 MB\): 80,000 are made/,
   );
   expect(out.id.length).toBe(8);
 });

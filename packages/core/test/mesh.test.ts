@@ -139,7 +139,7 @@ it('computed normals: flat on a bar’s ends, radial on its side, vertices split
 it.each<[string, (mesh: Mesh) => void, string, string]>([
   ['no vertices', (mesh) => Object.assign(mesh, { position: new Float32Array(0) }), 'EMPTY_MESH', 'no vertices'],
   ['no faces', (mesh) => Object.assign(mesh, { index: new Uint32Array(0) }), 'EMPTY_MESH', 'no faces'],
-  ['a vertex that is not there', (mesh) => mesh.index.fill(9999, 3, 4), 'BAD_SHAPE', 'face 1 names vertex 9999'],
+  ['a vertex that is not there', (mesh) => mesh.index.fill(9999, 3, 4), 'BAD_SHAPE', 'face 1 refers to vertex 9999'],
   ['NaN', (mesh) => mesh.position.fill(Number.NaN, 7, 8), 'BAD_NUMBER', 'vertex 2 has NaN for y'],
 ])('a mesh with %s is refused with its place', (_name, spoil, code, words) => {
   const mesh = bar();

@@ -216,7 +216,7 @@ describe('a profile of the project', () => {
       ]),
     );
     const [crossing] = told(bow).filter(({ code }) => code === 'profile-crosses');
-    expect(crossing.message).toContain('crosses itself at 24.0, 12.0 mm');
+    expect(crossing.message).toContain('intersects itself at 24.0, 12.0 mm');
     for (const own of [
       bow,
       profile(),

@@ -251,7 +251,7 @@ describe('mending a fold by thickness', () => {
     expect(thinner({ code: 'mitre-short' }, 0.05)).toBeDefined();
     const labels = (code: string, folds: string) =>
       foldFixes({ ...finding, code } as never, 0.05, folds, 2).map(({ label }) => label);
-    expect(labels('pinch', 'told')).toEqual(['Make it thinner there', 'Crease its inner side']);
+    expect(labels('pinch', 'told')).toEqual(['Make it thinner there', 'Crease the inner side']);
     expect(labels('pinch', LIMITED)).toEqual(['Make it thinner there']);
     expect(labels('mitre-short', 'told')).toEqual(['Make it thinner there']);
   });

@@ -314,8 +314,8 @@ describe('a compressed GLB', () => {
     await expect(readModel('y.glb', broken)).rejects.toThrow(/cannot be unpacked/);
     const claims: [object, RegExp][] = [
       [{ count: 1e9 }, /claims/],
-      [{ byteLength: 1e9 }, /does not lie/],
-      [{ buffer: 7 }, /not there/],
+      [{ byteLength: 1e9 }, /is outside/],
+      [{ buffer: 7 }, /missing/],
       [{ byteStride: 3 }, /stride/],
       [{ mode: 'OTHER' }, /mode/],
     ];

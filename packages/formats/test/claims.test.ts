@@ -207,7 +207,7 @@ describe('a glTF whose claims its bytes do not hold', () => {
       (accessor.byteOffset ?? 0);
     view.setFloat32(at, Number.NaN, true);
     const { objects, notes } = await readModel('a.glb', bytes);
-    expect(notes.join()).toContain('computed anew');
+    expect(notes.join()).toContain('recomputed');
     expect(objects[0].mesh.normal.every(Number.isFinite)).toBe(true);
     expect(objects[0].mesh.index.length).toBe(sound.objects[0].mesh.index.length);
   });

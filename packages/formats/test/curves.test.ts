@@ -144,10 +144,10 @@ describe('SVG', () => {
     );
     expect(file.curves).toHaveLength(2);
     expect(file.notes.join('\n')).toMatch(
-      /no size on paper[\s\S]*"bad" \(line 1 of the file\): unknown command "J" at character 10 of its path[\s\S]*text/,
+      /no paper size[\s\S]*"bad" \(line 1 of the file\): unknown command "J" at character 10 of its path[\s\S]*text/,
     );
     expect((await refused('a.svg', bytes('<svg><path d="M0 0'))).code).toBe('BAD_FILE');
-    expect((await refused('a.svg', bytes('<html/>'))).message).toContain('outer element');
+    expect((await refused('a.svg', bytes('<html/>'))).message).toContain('root element');
     expect((await refused('a.svg', sheet('<text>only</text>'))).code).toBe('EMPTY_CURVES');
   });
 });
@@ -223,13 +223,13 @@ describe('STL and PLY', () => {
     expect((error as KelpError).message).toContain('cut off after 2');
   });
 
-  it('PLY with faces comes in, a cloud of points is refused in words', async () => {
+  it('PLY with faces comes in, a point clouds is refused in words', async () => {
     const head = (faces: string) =>
       `ply\nformat ascii 1.0\nelement vertex 4\nproperty float x\nproperty float y\nproperty float z\n${faces}end_header\n0 0 0\n1 0 0\n0 1 0\n0 0 1\n`;
     const faces = 'element face 4\nproperty list uchar int vertex_indices\n';
     const model = await readModel('a.ply', bytes(`${head(faces)}3 0 2 1\n3 0 1 3\n3 0 3 2\n3 1 2 3\n`));
     expect(signedVolume(model.objects[0].mesh)).toBeCloseTo(1 / 6, 6);
     const error = await readModel('a.ply', bytes(head(''))).catch((reason: KelpError) => reason);
-    expect((error as KelpError).message).toContain('cloud of points');
+    expect((error as KelpError).message).toContain('point clouds');
   });
 });

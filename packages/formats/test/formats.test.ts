@@ -145,7 +145,11 @@ describe('OBJ in (Wavefront, appendix B1)', () => {
     ['no faces', 'v 0 0 0\nv 1 0 0\nl 1 2\n', 'no faces'],
     ['NaN', 'v 0 0 0\nv 1 nan 0\n', 'line 2: "v" needs 3 finite numbers, number 2 is "nan"'],
     ['missing number', 'v 0 0\n', 'line 1: "v" needs 3 finite numbers, number 3 is missing'],
-    ['vertex that is not there', 'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 9\n', 'line 4: "9" names vertex 9, but there are 3'],
+    [
+      'vertex that is not there',
+      'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 9\n',
+      'line 4: "9" refers to vertex 9, but there are 3',
+    ],
     ['two corners', 'v 0 0 0\nv 1 0 0\nf 1 2\n', 'line 3: a face needs 3 corners'],
   ])('%s: a clear error that names the place', async (_name, content, message) => {
     expect((await refusal(read('bad.obj', content))).message).toContain(message);
@@ -199,7 +203,7 @@ describe('glTF in', () => {
     expect(
       (await refusal(read('x.gltf', '{"asset":{"version":"2.0"},"buffers":[{"uri":"far.bin","byteLength":4}]}')))
         .message,
-    ).toContain('.glb, which holds everything');
+    ).toContain('.glb, which includes everything');
     expect(
       (await refusal(read('x.gltf', '{"asset":{"version":"2.0"},"extensionsRequired":["KHR_draco_mesh_compression"]}')))
         .message,
@@ -280,6 +284,8 @@ describe('project files', () => {
       message: expect.stringContaining('"Pier"'),
     });
     expect((await open(spoilt((entries) => (entries[mesh] = text('x'))))).message).toContain('damaged');
-    expect((await open(spoilt((entries) => (entries['project.kelp.json'] = text('{'))))).message).toContain('no JSON');
+    expect((await open(spoilt((entries) => (entries['project.kelp.json'] = text('{'))))).message).toContain(
+      'not valid JSON',
+    );
   });
 });

@@ -144,16 +144,16 @@ describe('USD text files', () => {
   });
 
   it.each<[string, string, RegExp]>([
-    ['no head', 'def Mesh "A" {}', /does not begin/],
-    ['a brace that does not close', `${HEAD}def Mesh "A" { int x = 1`, /line 7|begins no property|missing/],
+    ['no head', 'def Mesh "A" {}', /does not start/],
+    ['a brace that does not close', `${HEAD}def Mesh "A" { int x = 1`, /line 7|does not start a property|missing/],
     ['a list that does not end', `${HEAD}def Mesh "A" { int[] x = [1, 2`, /does not end/],
-    ['a stray sign', `${HEAD}def Mesh "A" { %`, /line 6: nothing can begin with "%"/],
+    ['a stray sign', `${HEAD}def Mesh "A" { %`, /line 6: unexpected "%"/],
     ['lists without end in each other', `${HEAD}def Mesh "A" { int x = ${'['.repeat(5000)}`, /deep/],
     ['prims without end in each other', HEAD + 'def Xform "A" {'.repeat(5000), /deep/],
     [
       'corners that are not there',
       `${HEAD}def Mesh "A" { int[] faceVertexCounts = [3] int[] faceVertexIndices = [0, 1, 9] point3f[] points = [(0,0,0),(1,0,0),(0,1,0)] }`,
-      /names point 9 of 3/,
+      /refers to point 9 of 3/,
     ],
     [
       'half a point',
@@ -168,7 +168,7 @@ describe('USD text files', () => {
     [
       'a scale of nothing',
       `${HEAD}def Xform "A" { float3 xformOp:scale = (1, 0, 1) token[] xformOpOrder = ["xformOp:scale"] def Mesh "M" {${CUBE}} }`,
-      /flattens/,
+      /scales its content/,
     ],
     ['a unit of nothing', `#usda 1.0\n(metersPerUnit = 0)\ndef Mesh "M" {${CUBE}}`, /metersPerUnit/],
     ['nothing in it', `${HEAD}def Xform "A" {}`, /no faces/],

@@ -52,7 +52,7 @@ describe('bad input is told as application/problem+json and harms nothing', () =
       '/projects/import',
       new Uint8Array([80, 75, 3, 4, 0]),
       400,
-      'no Kelp archive',
+      'not a Kelp archive',
     ],
     [
       'an import that is broken JSON',
@@ -60,7 +60,7 @@ describe('bad input is told as application/problem+json and harms nothing', () =
       '/projects/import',
       new TextEncoder().encode('{"format":'),
       400,
-      'no JSON',
+      'not valid JSON',
     ],
     ['a density out of range', 'POST', `/projects/${NOBODY}/bakes`, { density: 1e9 }, 400, 'density'],
   ])('%s', async (_name, method, path, body, status, detail) => {

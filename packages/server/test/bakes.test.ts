@@ -67,7 +67,7 @@ describe('bakes', () => {
       const { body } = await call('POST', `/projects/${id}/bakes`, { piece: 'Bridge hose', density: 0.5 });
       await ended(body.id);
       const state = (await call('GET', `/bakes/${body.id}`)).body;
-      expect(state).toMatchObject({ status: 'failed', error: expect.stringContaining('could not be written down') });
+      expect(state).toMatchObject({ status: 'failed', error: expect.stringContaining('could not be stored') });
       expect(readdirSync(join(folder(), 'bakes'))).not.toContain(`${body.id}.glb`);
       expect((await call('GET', '/health')).status).toBe(200);
     } finally {
@@ -126,7 +126,7 @@ describe('bakes', () => {
     const { body } = await call('POST', `/projects/${id}/bakes`, { piece: 'Spaghetti' });
     expect((await ended(body.id)).at(-1)?.state).toMatchObject({
       status: 'failed',
-      error: expect.stringContaining('no piece called "Spaghetti"'),
+      error: expect.stringContaining('No piece is called "Spaghetti"'),
     });
   });
 });

@@ -12,7 +12,7 @@ describe('reference pictures', () => {
     const document = { ...empty, pictures: [{ ...plan, opacity: 0.5, visible: true, locked: true }] };
     const save = () => call('PUT', `/projects/${id}`, { basedOn: 1, document });
     // the file goes first: a project never names one that is not there
-    expect(await save()).toMatchObject({ status: 422, body: { detail: expect.stringContaining('picture "Plan"') } });
+    expect(await save()).toMatchObject({ status: 422, body: { detail: expect.stringContaining('image "Plan"') } });
     expect((await call('PUT', `/props/${image}`, PNG)).status).toBe(204);
     expect((await save()).status).toBe(200);
     const served = await send('GET', `/props/${image}`);
@@ -26,6 +26,6 @@ describe('reference pictures', () => {
   it('broken ones are refused', async () => {
     const cut = PNG.subarray(0, 20);
     const refused = await call('PUT', `/props/${contentHash(cut)}`, cut);
-    expect(refused).toMatchObject({ status: 400, body: { detail: expect.stringContaining('picture') } });
+    expect(refused).toMatchObject({ status: 400, body: { detail: expect.stringContaining('image') } });
   });
 });

@@ -27,7 +27,7 @@ it('a full disk is told as such, and nothing of the save is kept', async () => {
   await new Promise((done) => listening.once('listening', done));
   const answer = await fetch(`http://127.0.0.1:${(listening.address() as AddressInfo).port}/`, { method: 'PUT' });
   expect(answer.status).toBe(507);
-  expect((await answer.json()).detail).toContain('disk of the server is full');
+  expect((await answer.json()).detail).toContain('server’s disk is full');
   expect(await database.models.props.count()).toBe(0);
   listening.close();
   await database.close();

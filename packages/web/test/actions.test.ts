@@ -59,7 +59,7 @@ it('each does one thing that leaves a valid project, and can be taken back', asy
     const { document, past } = fresh.state().project;
     expect(parseDocument(structuredClone(document))).toEqual(document);
     // it is in full already
-    const edits = /^(shape|detail) /.test(action.id) && action.id !== 'detail full';
+    const edits = /^(preset|shape|detail) /.test(action.id) && action.id !== 'detail full';
     expect(past.length).toBe(edits ? 1 : 0);
   }
 });

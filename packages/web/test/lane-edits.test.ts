@@ -26,7 +26,7 @@ it('ready-made courses run between the two values', () => {
     const course = shapedLane(shape, 4, 1);
     const values = isLane(course) ? course.knots.map((knot) => knot.value) : [course];
     expect(Math.max(...values)).toBe(4);
-    expect(Math.min(...values)).toBe(shape === 'Constant' ? 4 : 1);
+    expect(Math.min(...values)).toBe(shape === 'Flat' ? 4 : 1);
   }
 });
 

@@ -13,7 +13,13 @@ it('the strip holds every lane of a piece that has an effect, each told apart an
     ],
   };
   const lanes = lanesOf(piece);
-  expect(lanes.map(({ label }) => label)).toEqual(['Radius', 'Roll', 'Twist', 'Wobble: amount', 'Wobble: amount']);
+  expect(lanes.map(({ label }) => label)).toEqual([
+    'Radius',
+    'Roll',
+    'Twist',
+    'Wobble: noise amount',
+    'Wobble: noise amount',
+  ]);
   expect(new Set(lanes.map(({ key }) => key)).size).toBe(lanes.length);
   expect(lanes.map(({ name }) => name).slice(3)).toEqual(['strength', 'amount']);
   for (const { place, name, value } of lanes) {

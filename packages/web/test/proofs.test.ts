@@ -24,7 +24,7 @@ describe('the proof sheet', () => {
   });
 
   it('tries nine seeds, or three by three of two numbers', () => {
-    const seeds = proofsOf(piece, firstSweep(dial('Wobble · Seed')), null);
+    const seeds = proofsOf(piece, firstSweep(dial('Wobble · Random seed')), null);
     expect(seeds.map(({ piece: { shape } }) => shape[0].parameters['seed'])).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9]);
     const grid = proofsOf(piece, firstSweep(dial('Cable · Radius')), firstSweep(dial('Cable · Twist')));
     expect(new Set(grid.map(({ values }) => values[0])).size).toBe(3);

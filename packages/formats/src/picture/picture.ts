@@ -27,12 +27,12 @@ export function pictureInfo(fileName: string, bytes: Uint8Array): PictureInfo {
     throw new KelpError('BAD_FILE', `${fileName} is not an image that Kelp reads (PNG or JPEG)`);
   if (bytes.byteLength > MAX_PICTURE_BYTES)
     throw new KelpError('TOO_LARGE', `${fileName} is larger than ${MAX_PICTURE_BYTES / 2 ** 20} MB`);
-  if (bytes.byteLength < MIN_BYTES) throw new KelpError('BAD_FILE', `${fileName} is a broken image: it was cut off`);
+  if (bytes.byteLength < MIN_BYTES) throw new KelpError('BAD_FILE', `${fileName} is broken: it was cut off`);
   let size: { width: number; height: number };
   try {
     size = imageSize(bytes);
   } catch (error) {
-    throw new KelpError('BAD_FILE', `${fileName} is a broken image: ${(error as Error).message}`);
+    throw new KelpError('BAD_FILE', `${fileName} is broken: ${(error as Error).message}`);
   }
   const { width, height } = size;
   if (!(width > 0 && height > 0)) throw new KelpError('BAD_FILE', `${fileName} is an image without size`);

@@ -12,7 +12,7 @@ const CHANNELS: Readonly<Record<number, number>> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 
  * @throws KelpError BAD_FILE
  */
 export function plainPng(fileName: string, bytes: Uint8Array): Uint8Array {
-  const broken = (why: string) => new KelpError('BAD_FILE', `${fileName} is a broken image: ${why}`);
+  const broken = (why: string) => new KelpError('BAD_FILE', `${fileName} is broken: ${why}`);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const parts: Uint8Array[] = [bytes.subarray(0, SIGNATURE)];
   const pixels: Uint8Array[] = [];

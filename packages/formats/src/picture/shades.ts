@@ -34,7 +34,7 @@ export function readShades(fileName: string, bytes: Uint8Array): Shades {
     pixels = type === 'png' ? pngPixels(plainPng(fileName, bytes)) : jpegPixels(bytes);
   } catch (error) {
     if (error instanceof KelpError) throw error;
-    throw new KelpError('BAD_FILE', `${fileName} is a broken image: ${(error as Error).message}`);
+    throw new KelpError('BAD_FILE', `${fileName} is broken: ${(error as Error).message}`);
   }
   return smaller(pixels);
 }

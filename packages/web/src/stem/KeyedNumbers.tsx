@@ -60,7 +60,7 @@ export function KeyedNumbers({ piece }: { piece: Piece }) {
         const { parameter } = found;
         const field = (end: 'from' | 'to') => (
           <NumberField
-            label={`${label} ${end}`}
+            label={`${label}, ${end === 'from' ? 'start' : 'end'}`}
             short={end === 'from' ? 'Start' : 'End'}
             help={`Value at the ${end === 'from' ? 'start' : key.way === 'back' ? 'middle' : 'end'} of the loop.`}
             value={key[end]}

@@ -54,7 +54,7 @@ export function withoutKnot(lane: Lane, index: number): AlongValue {
   return lane.knots.length <= 1 ? lane.knots[0].value : { ...lane, knots: lane.knots.toSpliced(index, 1) };
 }
 
-export const LANE_SHAPES = ['Constant', 'Spindle', 'Start only', 'Both ends', 'Wave'] as const;
+export const LANE_SHAPES = ['Flat', 'Spindle', 'Start only', 'Both ends', 'Wave'] as const;
 export type LaneShape = (typeof LANE_SHAPES)[number];
 
 /**
@@ -66,7 +66,7 @@ export function shapedLane(shape: LaneShape, full: number, slight: number): Alon
     knots: values.map((value, i) => ({ at: i / (values.length - 1), value })),
   });
   switch (shape) {
-    case 'Constant':
+    case 'Flat':
       return full;
     case 'Spindle':
       return lane(slight, full, slight);
