@@ -14,7 +14,7 @@ test('one of many is picked, moved, turned and dropped by hand; it keeps that wh
   await page.getByRole('button', { name: 'Locker' }).click();
   await page.locator('[data-preset="place pearls"]').click();
   await bench.type('Size', '40 mm');
-  const count = page.getByText(/^Elements \d+$/);
+  const count = page.getByText(/^Parts \d+$/);
   const all = await count.textContent();
   await page.keyboard.press('f');
   // a click on the chosen piece picks what it meets

@@ -22,7 +22,7 @@ test('pieces are chosen in the view, many with Ctrl; a gauge is pulled, which is
   await page.keyboard.down('Control');
   await page.mouse.click(...(await bench.at(0.8, 0.45)));
   await page.keyboard.up('Control');
-  await expect(page.getByText('2 points chosen')).toBeVisible();
+  await expect(page.getByText('2 points selected')).toBeVisible();
   await bench.type('Thickness', '2');
   await bench.saved();
   const { document } = await (await fetch(page.url().replace('/project/', '/api/projects/'))).json();

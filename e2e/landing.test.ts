@@ -23,7 +23,7 @@ test.describe('over the landing of the demo', () => {
     await bench.type('Cell size', '0.12');
     await expect(status).toContainText(/about [\d,]+ triangles/);
     await status.getByRole('button', { name: 'Stop' }).click();
-    await expect(status).toContainText('1 piece was not made');
+    await expect(status).toContainText('1 piece was not computed');
     await bench.type('Cell size', '1.2');
     await expect(status).toBeHidden();
     await expect(triangles).not.toHaveText(before ?? '');

@@ -39,12 +39,12 @@ test('throw a line, edit many points of two lines at once, join and split, each 
   await bench.openFloat('Path');
   await expect(page.getByText('Line 2, 4 points')).toBeVisible();
   await page.getByRole('button', { name: 'Select all points of Line 2' }).click();
-  await expect(page.getByText('4 points chosen')).toBeVisible();
+  await expect(page.getByText('4 points selected')).toBeVisible();
   // both lines at once: Ctrl adds an end of the thrown one
   await page.keyboard.down('Control');
   await page.mouse.click(...(await bench.at(0.535, 0.375)));
   await page.keyboard.up('Control');
-  await expect(page.getByText('5 points chosen')).toBeVisible();
+  await expect(page.getByText('5 points selected')).toBeVisible();
   await bench.type('Thickness', '1.5');
   await page.getByRole('button', { name: 'Straighten' }).click();
   await page.getByRole('button', { name: 'Even out' }).click();
@@ -61,7 +61,7 @@ test('throw a line, edit many points of two lines at once, join and split, each 
   await page.mouse.move(...(await bench.at(0.34, 0.44)), { steps: 5 });
   await page.mouse.up();
   await page.keyboard.up('Shift');
-  await expect(page.getByText('2 points chosen')).toBeVisible();
+  await expect(page.getByText('2 points selected')).toBeVisible();
   await page.mouse.click(...(await bench.at(0.3, 0.414)));
   await page.getByRole('button', { name: 'Split here' }).click();
   await expect(page.getByText('Line 3, 3 points')).toBeVisible();

@@ -30,7 +30,7 @@ test('a project begins from a template, goes out whole, is deleted, brought back
     page
       .getByRole('button', { name: 'Image…' })
       .click()
-      .then(() => page.getByRole('menuitem', { name: '1920 pixels across' }).click()),
+      .then(() => page.getByRole('menuitem', { name: '1920 pixels wide' }).click()),
   ]);
   expect(picture.suggestedFilename()).toBe('Jetty-north-side.png');
   const png = readFileSync(await picture.path());

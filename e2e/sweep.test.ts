@@ -37,7 +37,7 @@ test('a section from the list, a profile of one’s own from a drawing; saved, b
   await expect(page.getByRole('combobox', { name: 'Profile' })).toHaveText('Pier rail');
   // it brought its size
   await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('20');
-  await expect(page.getByRole('textbox', { name: 'Width value' })).toHaveValue('1.2');
+  await expect(page.getByRole('textbox', { name: 'Width factor value' })).toHaveValue('1.2');
   await expect(tell).not.toHaveText(before ?? '');
 
   const [{ mesh }] = await bench.baked();
@@ -102,7 +102,7 @@ test('a profile drawn on the board, point by point and by numbers; baked as larg
   await dialog.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByRole('combobox', { name: 'Profile' })).toHaveText('Wedge');
   await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('20');
-  await expect(page.getByRole('textbox', { name: 'Width value' })).toHaveValue('1.5');
+  await expect(page.getByRole('textbox', { name: 'Width factor value' })).toHaveValue('1.5');
 
   const [{ mesh }] = await bench.baked();
   expect(topologyOf(mesh)).toEqual({ openEdges: 0, euler: 2, shells: 1 });
@@ -116,7 +116,7 @@ test('a profile drawn on the board, point by point and by numbers; baked as larg
   await page.getByRole('combobox', { name: 'Second section' }).click();
   await page.getByRole('option', { name: 'Round', exact: true }).click();
   await expect(tell).not.toHaveText(plain);
-  await expect(page.getByRole('textbox', { name: 'Blend value' })).toHaveValue('1');
+  await expect(page.getByRole('textbox', { name: 'Blend amount value' })).toHaveValue('1');
   await expect(page.getByRole('banner').getByRole('button', { name: /Checks/ })).toContainText('0');
   await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(page.getByRole('combobox', { name: 'Second section' })).toHaveText('Same');

@@ -32,9 +32,7 @@ export function SearchDialog({ onClose }: { onClose(): void }) {
         groupBy={({ group }) => group}
         getOptionKey={({ id }) => id}
         getOptionLabel={({ label }) => label}
-        filterOptions={(options, { inputValue }) =>
-          options.filter(({ label, words = '' }) => matchesSearch(inputValue, `${label} ${words}`))
-        }
+        filterOptions={(options, { inputValue }) => found(options, inputValue)}
         onChange={(_event, action) => action && run(action)}
         // its list is always open: Escape closes all of it
         onClose={(_event, reason) => reason === 'escape' && onClose()}
@@ -53,4 +51,18 @@ export function SearchDialog({ onClose }: { onClose(): void }) {
       />
     </Dialog>
   );
+}
+
+/** The actions that match, group by group: first the groups, and in them the actions, that hold the words as they are typed. */
+function found(actions: readonly Action[], query: string): Action[] {
+  const typed = query.trim().toLowerCase();
+  const rank = ({ label }: Action) => (label.toLowerCase().includes(typed) ? 0 : 1);
+  const groups = new Map<string, Action[]>();
+  for (const action of actions)
+    if (matchesSearch(query, `${action.label} ${action.words ?? ''}`))
+      groups.set(action.group, [...(groups.get(action.group) ?? []), action]);
+  const best = (group: readonly Action[]) => Math.min(...group.map(rank));
+  return [...groups.values()]
+    .sort((a, b) => best(a) - best(b))
+    .flatMap((group) => group.sort((a, b) => rank(a) - rank(b)));
 }

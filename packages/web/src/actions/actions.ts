@@ -1,5 +1,6 @@
 import { findUnit, newShape, searchText, unitAt, unitsOf, withPiece } from '@kelp/core';
 import type { AppDispatch, AppState } from '../app/store.js';
+import { GUIDE } from '../guide/pages.js';
 import { DETAIL_WORDS, detailPieces } from '../manifest/piece-edits.js';
 import { edit } from '../state/edits.js';
 import { redone, undone } from '../state/project-slice.js';
@@ -32,8 +33,18 @@ export interface Action {
   run(dispatch: AppDispatch): void;
 }
 
+/** Pages of the guide, in a tab of their own: the project stays as it is. */
+const GUIDE_ACTIONS = GUIDE.map(({ id, title, words }) => ({
+  id: `guide ${id}`,
+  label: `Guide: ${title}`,
+  words,
+  group: 'Help',
+  run: () => void globalThis.open(`/guide/${id}`, '_blank'),
+}));
+
 /** Actions that are always there, with their first keys. */
 export const FIXED: readonly Action[] = [
+  ...GUIDE_ACTIONS,
   { id: 'undo', label: 'Undo', group: 'Edit', keys: 'mod+z', run: (d) => d(undone()) },
   { id: 'redo', label: 'Redo', group: 'Edit', keys: 'mod+shift+z', run: (d) => d(redone()) },
   { id: 'stroke', label: 'Stroke pen', group: 'Pens', keys: 's', run: (d) => d(penTaken('stroke')) },

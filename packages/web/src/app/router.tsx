@@ -14,6 +14,10 @@ export const PAGES: RouteObject[] = [
         path: '/reference',
         lazy: async () => ({ Component: (await import('../reference/Reference.js')).Reference }),
       },
+      {
+        path: '/guide/:page?',
+        lazy: async () => ({ Component: (await import('../guide/Guide.js')).Guide }),
+      },
       // the 3D view is most of the code: it comes when a project is opened
       {
         path: '/project/:id',

@@ -59,12 +59,15 @@ export function ProjectList() {
         </Button>
       </Box>
       <Typography color="textSecondary" sx={{ mb: 6 }}>
-        Draw a line on a prop, choose what runs along it, tune it, and bake it to a clean mesh. All units and parameters
-        are listed in the{' '}
+        Draw a line on a prop, choose what runs along it, tune it, and bake it to a clean mesh. The{' '}
+        <PageLink component={Link} to="/guide">
+          guide
+        </PageLink>{' '}
+        has one page per job; the{' '}
         <PageLink component={Link} to="/reference">
           reference
-        </PageLink>
-        .
+        </PageLink>{' '}
+        lists all units and parameters.
       </Typography>
       {problem && (
         <Alert severity="error" sx={{ mb: 4 }} onClose={() => setProblem(null)}>

@@ -1,8 +1,10 @@
 import { knownUnit, newUse, type Piece, sizeParameter } from '@kelp/core';
-import { Box, Button } from '@mui/material';
+import HelpOutline from '@mui/icons-material/HelpOutlineRounded';
+import { Box, Button, IconButton } from '@mui/material';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { ElementCard } from '../elements/ElementCard.js';
+import { guideFor } from '../guide/pages.js';
 import { useEvent } from '../state/use-event.js';
 import { lockerOpened } from '../state/view-slice.js';
 import { Gallery } from './Gallery.js';
@@ -16,10 +18,23 @@ export function MakeStage({ piece }: { piece: Piece }) {
   const dispatch = useAppDispatch();
   const locker = useAppSelector((state) => state.view.locker);
   const [open, setOpen] = useState(true);
+  const guide = guideFor(piece.make.unit);
   const take = useEvent((unit: string, preset: string) => dispatch(takePreset(piece, unit, preset)));
   return (
     <>
-      <Box sx={{ display: 'flex', mb: 1, mt: -8, justifyContent: 'flex-end' }}>
+      <Box sx={{ display: 'flex', mb: 1, mt: -8, gap: 1, justifyContent: 'flex-end' }}>
+        {guide && (
+          <IconButton
+            component="a"
+            href={`/guide/${guide.id}`}
+            target="_blank"
+            aria-label={`Guide: ${guide.title}`}
+            title={`Guide: ${guide.title}`}
+            size="small"
+          >
+            <HelpOutline fontSize="small" />
+          </IconButton>
+        )}
         <Button
           variant="outlined"
           color="inherit"

@@ -59,8 +59,8 @@ export const BUNDLE = {
   },
   density: {
     kind: 'ratio',
-    of: 'Relative density',
-    label: 'Density',
+    of: 'water',
+    label: 'Relative density',
     help: 'Density of the material relative to water, for mass: polyamide 1.14, polyester 1.38, hemp 1.48, steel 7.85.',
     default: 1.14,
     min: 0.01,

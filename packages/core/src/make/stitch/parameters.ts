@@ -234,9 +234,9 @@ export const STITCH = {
   },
   depth: {
     kind: 'ratio',
-    of: 'Seam height',
-    label: 'Height of the puffed cloth beside the thread.',
-    help: 'How high it puffs up beside the thread.',
+    of: 'thread radius',
+    label: 'Seam height',
+    help: 'Height of the puffed cloth beside the thread.',
     default: 1,
     min: 0.01,
     max: 100,

@@ -22,8 +22,8 @@ export const TENDRILS = {
   },
   root: {
     ...SIZED,
-    label: 'Root',
-    help: 'Root thickness',
+    label: 'Root thickness',
+    help: 'Thickness of a strand at its root, relative to its middle.',
     default: 3.5,
     min: 0.2,
     max: 50,
@@ -31,8 +31,8 @@ export const TENDRILS = {
   },
   thinning: {
     ...RATIO,
-    of: 'Thickness of a strand at its root, relative to its middle.',
-    label: 'linear',
+    of: 'linear',
+    label: 'Thinning',
     help: 'Thinning from root to middle; 1 is even, more thins close to the root.',
     default: 3,
     min: 0.2,
