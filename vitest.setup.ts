@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect } from 'vitest';
 
-// one that fails is made smaller for minutes: then it tells what it has
+// one that fails is made smaller for minutes: then it reports what it has
 fc.configureGlobal({ interruptAfterTimeLimit: 200_000 });
 
 /** Arrays of a million numbers that are the same bytes are the same; where they are not, each number is looked at. */

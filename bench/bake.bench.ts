@@ -5,7 +5,7 @@ import { type BakedMesh, bake, emptyDocument, KeptPieces, meshBytes, newPiece, S
 import { BakedFile } from '../packages/server/src/bakes/baked-file.js';
 import type { Result } from './measure.js';
 
-/** So many cables of so many triangles each: ten million together. */
+/** This many cables of this many triangles each: ten million together. */
 const PIECES = 20;
 const TRIANGLES = 500_000;
 

@@ -35,7 +35,7 @@ function hull(points: [number, number][]): [number, number][] {
   return [...half(points), ...half(points.toReversed())];
 }
 
-/** A belt against the hull of its wheels; what rides on one, at the rate of a display. */
+/** A belt against the hull of its wheels; what moves on one, at the rate of a display. */
 export async function beltBench(): Promise<Result[]> {
   const all = wheels(WHEELS);
   const circles = () =>

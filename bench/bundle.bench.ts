@@ -10,7 +10,7 @@ const SAMPLES = 500;
 const RADIUS = 0.02;
 const LEVEL = { count: STRANDS, filling: 'filled', hand: 'z', lay: 12, by: 'thickness' };
 
-/** A gentle line of so many points. */
+/** A gentle line of this many points. */
 function line(samples: number): CurveSet {
   const fine = singleCurve(
     Float64Array.from({ length: 3 * 400 }, (_, i) => {

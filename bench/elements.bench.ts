@@ -7,7 +7,7 @@ import { type StitchChoice, sew, stitchesOf } from '../packages/core/src/make/st
 import { bareContext } from './context.js';
 import { fastest, fastestPair, type Result } from './measure.js';
 
-/** A line that winds on for so many metres. */
+/** A line that winds on for this many metres. */
 const line = (length: number): CurveSet =>
   singleCurve(
     Float64Array.from({ length: 3 * 600 }, (_, i) => {

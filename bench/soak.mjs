@@ -27,7 +27,7 @@ const call = async (method, path, body, headers = json) => {
   return type.includes('json') ? answer.json() : Buffer.from(await answer.arrayBuffer());
 };
 
-/** What the system tells of the server: memory in use, MB, and open files and sockets. Linux only. */
+/** State of the server by the system: memory in use, MB, and open files and sockets. Linux only. */
 const told = () => ({
   memory: Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8'))[1]) / 1024,
   handles: readdirSync(`/proc/${server.pid}/fd`).length,

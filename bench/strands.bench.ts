@@ -8,7 +8,7 @@ import { fastestPair, type Result } from './measure.js';
 setFlagsFromString('--expose-gc');
 const collect = runInNewContext('gc') as () => void;
 
-/** A wavy metre of skin, so many squares each way. */
+/** A wavy metre of skin, this many squares each way. */
 const SQUARES = 140;
 const height = (x: number, z: number) => 0.05 * Math.sin(15 * x) * Math.cos(20 * z);
 const skin = () => sheet(SQUARES, SQUARES, (x, z) => [x, height(x, z), z]);

@@ -127,7 +127,7 @@ async function open(id, pieces) {
   return { ms };
 }
 
-/** The demo's corner so many times side by side. */
+/** The demo's corner this many times side by side. */
 async function corners(times) {
   const file = join(data, `corners-${times}.kelp`);
   execFileSync(process.execPath, [cli, 'demo', '--times', String(times), '--out', file]);
@@ -214,7 +214,7 @@ async function manyPieces(demo, count) {
   return imported(JSON.stringify({ ...document, name: 'Many', curves, pieces }));
 }
 
-/** A project of one line with so many elements on it, each a millimetre. */
+/** A project of one line with this many elements on it, each a millimetre. */
 async function manyElements(demo, count) {
   const { document } = await (await fetch(`${url}/api/projects/${demo}`)).json();
   const model = document.pieces.find(({ id }) => id === 'sensor-lead');

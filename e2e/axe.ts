@@ -8,7 +8,7 @@ interface Axe {
   run(where: Document, options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }>;
 }
 
-/** What axe-core finds wrong on the page as it stands, one line a rule. */
+/** What axe-core finds wrong on the page as it is, one line a rule. */
 export async function axeProblems(page: Page): Promise<string[]> {
   await page.evaluate(AXE);
   return page.evaluate(async () => {

@@ -98,7 +98,7 @@ test('an archive of a newer version is refused with a word on what to do', async
   await expect(page.getByRole('list', { name: 'Projects' }).getByRole('listitem')).toHaveCount(7);
 });
 
-test('files that are broken, or far too much, are told with a reason; meanwhile the page can be used, and reading be stopped', async ({
+test('files that are broken, or far too much, are reported with a reason; meanwhile the page can be used, and reading be stopped', async ({
   page,
   kelp,
 }, testInfo) => {

@@ -30,7 +30,7 @@ test('ropes are set by hand: how they end, what is shown, how they live; a braid
   await choose('Start finish', 'Sealed');
   await bench.type('End length', '1');
 
-  // stray fibres, and strands so thick that they cut: told, and mended by a click
+  // stray fibres, and strands so thick that they cut: reported, and mended by a click
   await page.getByRole('button', { name: /^Irregularity/ }).click();
   const before = await triangles.textContent();
   await bench.type('Fuzz density', '1');

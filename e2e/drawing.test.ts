@@ -52,7 +52,7 @@ test('points: click, take back, close, drag, insert, delete; what is not a mesh 
   await page.getByRole('button', { name: 'Delete point' }).click();
   await expect(page.getByText('Line, 4 points')).toBeVisible();
 
-  // numbers that make no sense are refused where they stand
+  // numbers that make no sense are refused where they are
   await bench.openFloat('Make');
   await bench.type('Radius', 'a lot');
   await expect(page.getByRole('alert').filter({ hasText: 'cannot be read' })).toBeVisible();

@@ -69,7 +69,7 @@ export const test = base.extend<
   },
 });
 
-/** Starts a server on a folder and waits for the address it tells. */
+/** Starts a server on a folder and waits for the address it reports. */
 function serve(cli: string, data: string, port = 0, more: string[] = []) {
   return new Promise<{ child: ChildProcess; url: string }>((resolve, reject) => {
     const child = spawn(process.execPath, [cli, 'serve', '--port', String(port), '--data', data, ...more]);

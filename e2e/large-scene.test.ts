@@ -4,7 +4,7 @@ import { expect, type Page, type TestInfo } from '@playwright/test';
 import { test } from './kelp-server.js';
 import { Workbench } from './workbench.js';
 
-/** Opens the demo's corner so many times side by side. */
+/** Opens the demo's corner this many times side by side. */
 async function openCorners(page: Page, url: string, cli: string, times: number, info: TestInfo): Promise<void> {
   const file = info.outputPath('corners.kelp');
   execFileSync(process.execPath, [cli, 'demo', '--times', String(times), '--out', file]);

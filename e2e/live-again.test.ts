@@ -28,13 +28,13 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   await skin.getByRole('textbox', { name: 'Tile length value' }).fill('10 mm');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Checker', exact: true }).click();
-  // a repeat is 10 mm long, and twelve go round: so many pixels there are at least along it
+  // a repeat is 10 mm long, and twelve go round: this many pixels there are at least along it
   const density = page.getByRole('status', { name: 'Texture density' });
   await expect(density).toHaveText(/px\/m at 1024 px per repeat/);
   expect(Number((await density.textContent())?.match(/[\d,]+/)?.[0].replaceAll(',', ''))).toBeGreaterThan(100_000);
   await page.getByRole('button', { name: 'Dressed', exact: true }).click();
 
-  // what the format does not carry is told before
+  // what the format does not carry is reported before
   await bench.saved();
   await page.getByRole('banner').getByRole('button', { name: 'Bake' }).click();
   const choose = async (label: string, option: string) => {

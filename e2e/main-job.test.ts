@@ -28,7 +28,7 @@ test('import a mesh, draw on it, tune, mend, bake, download, and find everything
   await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('1.19');
   await bench.type('Twist', '3');
 
-  // a demand that this line cannot meet is told, and the fixes that are offered meet it
+  // a demand that this line cannot meet is reported, and the fixes that are offered meet it
   await bench.type('Min bend radius', '8');
   await page.getByRole('button', { name: 'Checks' }).click();
   await expect(page.getByText(/^Bend radius .* \(limit .*\)\. Smooth the line/).first()).toBeVisible();

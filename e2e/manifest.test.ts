@@ -85,7 +85,7 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   await more('Hose coil', 'Full detail');
   await expect(measures).toHaveText('5.28 m · 9,856 tri');
 
-  // too thick for its bends: it is told, gone to, meant to be so, and looked for again
+  // too thick for its bends: it is reported, gone to, meant to be so, and looked for again
   await bench.piece('Mooring line').click();
   await bench.openFloat('Make');
   await bench.type('Radius', '60');

@@ -40,7 +40,7 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
   await expect(page.getByRole('textbox', { name: 'Sides value' })).toHaveValue('11');
   await bench.saved();
 
-  // a second tab saves first: the one that comes later is told and keeps both
+  // a second tab saves first: the one that comes later is reported and keeps both
   const other = new Workbench(await context.newPage());
   await other.page.goto(page.url());
   await other.page.getByRole('textbox', { name: 'Project name' }).fill('Theirs');

@@ -4,7 +4,7 @@ import { Workbench } from './workbench.js';
 
 test.use({ demo: true });
 
-test('a number is typed, stepped, wheeled, dragged and put back; limits are told; a pair shows what it gives', async ({
+test('a number is typed, stepped, wheeled, dragged and put back; limits are reported; a pair shows what it gives', async ({
   page,
   kelp,
 }) => {
@@ -53,7 +53,7 @@ test('a number is typed, stepped, wheeled, dragged and put back; limits are told
   await page.getByText('Radius', { exact: true }).first().dblclick();
   await expect(radius).toHaveValue('12');
 
-  // from one line to the next: the histogram tells of as many values as there are lines
+  // from one line to the next: the histogram shows as many values as there are lines
   await bench.piece('Hose coil').click();
   await bench.openFloat('Path');
   await bench.type('Parallel lines', '4');

@@ -7,7 +7,7 @@ import { Workbench } from './workbench.js';
 const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 test.use({ demo: true, cli: at('built/cli/dist/kelp.js') });
-// the house with four tiny recipes that it does not know: placed, of strands, of two slots, moving
+// Kelp with four tiny recipes that it does not know: placed, of strands, of two slots, moving
 test.beforeAll(() => {
   execFileSync(process.execPath, [
     at('../scripts/build.mjs'),

@@ -67,7 +67,7 @@ test('a profile drawn on the board, point by point and by numbers; baked as larg
   await page.getByRole('button', { name: 'Draw…' }).click();
   const board = page.getByRole('application', { name: 'Drawing board' });
   const dialog = page.getByRole('dialog', { name: 'Profile' });
-  // it stands where it will stay once it has come in
+  // it is where it will stay once it has come in
   await expect(dialog.getByRole('button', { name: 'Done' })).toBeVisible();
   await page.waitForTimeout(500);
   const box = await board.boundingBox();

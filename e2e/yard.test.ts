@@ -160,7 +160,7 @@ interface Watched {
   camera?: { matrixWorldInverse: { elements: number[] }; projectionMatrix: { elements: number[] } };
 }
 
-/** The drawing library tells who asks of its scenes and renderers as they are made: of these the last picture is kept. */
+/** The drawing library reports who asks of its scenes and renderers as they are made: of these the last picture is kept. */
 const watchScene = (page: Page) =>
   page.addInitScript(() => {
     const tell = new EventTarget();

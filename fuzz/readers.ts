@@ -43,7 +43,7 @@ const READERS: Record<string, Reader[]> = {
 
 /**
  * Gives every reader files that were sound once. Each ends with what it read or a KelpError, within two seconds.
- * @param runs so many files, shared out evenly
+ * @param runs this many files, shared out evenly
  */
 export async function fuzzReaders(runs: number, seed: number): Promise<Tally[]> {
   const all = (await seeds()).flatMap((file) => READERS[file.kind].map((read) => ({ file, read })));

@@ -49,7 +49,7 @@ function routes(files: Map<string, Seed>): [method: string, path: string, body?:
 /**
  * Sends a running server what its routes were not made for: spoilt bodies, ids that are none, queries, headers. Each is
  * answered within two seconds and with no 5xx but "busy"; the connection is never dropped.
- * @param runs so many requests, shared out evenly
+ * @param runs this many requests, shared out evenly
  */
 export async function fuzzRoutes(url: string, runs: number, seed: number): Promise<Tally[]> {
   const files = new Map((await seeds()).map((file) => [file.kind, file]));
@@ -129,7 +129,7 @@ function requestTo(
   });
 }
 
-/** Most memory that a process ever had, MB, as Linux tells it; undefined elsewhere. */
+/** Most memory that a process ever had, MB, as Linux reports it; undefined elsewhere. */
 export function mostMemory(pid: number): number | undefined {
   try {
     const told = /VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'));

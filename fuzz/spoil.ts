@@ -107,10 +107,10 @@ const spoiling: fc.Arbitrary<Spoiling> = fc.oneof(
 export const spoilt = (bytes: Uint8Array): fc.Arbitrary<Uint8Array> =>
   fc.array(spoiling, { minLength: 1, maxLength: 4 }).map((all) => all.reduce((now, spoil) => spoil(now), bytes));
 
-/** So many are drawn at once: more would be most of the memory that is measured. */
+/** This many are drawn at once: more would be most of the memory that is measured. */
 const DRAWN = 50;
 
-/** Goes through so many values; each is told with what draws it again. */
+/** Goes through this many values; each is reported with what draws it again. */
 export async function eachOf<T>(
   values: fc.Arbitrary<T>,
   runs: number,

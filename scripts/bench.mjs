@@ -31,5 +31,5 @@ await build({
   // its compiled part lies beside it
   external: ['manifold-3d'],
 });
-// what needs memory is told apart from what only waits to be collected
+// what needs memory is distinguished from what only waits to be collected
 run(process.execPath, ['--expose-gc', join(out, 'bench.mjs'), out, ...process.argv.slice(2, 3)]);

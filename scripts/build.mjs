@@ -1,5 +1,5 @@
 // Builds what runs: the command line with the server and the bake thread (--node), the interface (--web), or both.
-// `--further FILE --out DIR` builds into another folder, with the units of a file of one's own beside the house's.
+// `--further FILE --out DIR` builds into another folder, with the units of a file of one's own beside Kelp's.
 import { existsSync, rmSync } from 'node:fs';
 import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join, resolve } from 'node:path';

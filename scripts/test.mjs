@@ -51,7 +51,7 @@ function step(name, args) {
   else failed++;
 }
 
-/** A run of many tests, which tells its own counts; a runner that fails without a count is one failure. */
+/** A run of many tests, with its own counts; a runner that fails without a count is one failure. */
 function counted(name, args, count, env) {
   const ok = execute(name, args, env);
   try {

@@ -73,13 +73,13 @@ if (unknown !== undefined) {
   process.exit(2);
 }
 
-/** A folder stands for the files in it. */
+/** A folder represents the files in it. */
 const pattern = (path) =>
   statSync(join(root, source, path), { throwIfNoEntry: false })?.isDirectory()
     ? `${source}/${path}/**/*.ts`
     : `${source}/${path}`;
 
-/** Lines of the files that a path stands for, drawn by chance, but the same ones whenever it is asked. */
+/** Lines of the files that a path represents, drawn at random, but the same ones whenever it is asked. */
 function someLines(path) {
   return readdirSync(join(root, source), { recursive: true })
     .filter((file) => file.endsWith('.ts') && (file === path || file.startsWith(`${path}/`)))

@@ -12,7 +12,7 @@ const here = (file) => fileURLToPath(new URL(file, import.meta.url));
 const TESTS = 'packages/core/test';
 /** Tests of size take seconds each, and compute nothing else than small ones. */
 const SKIP = /100,000|thousand|million|compiled|faster/;
-/** A test that takes so many times as long as without a change, and so many milliseconds, has met a loop without an end. */
+/** A test that takes this many times as long as without a change, and this many milliseconds, has met a loop without an end. */
 const [SLOWER, GRACE] = [6, 2000];
 const MAX_MEGABYTES = 1500;
 /** How long each test takes, milliseconds: of several processes one makes the first run, and leaves it here for all. */
@@ -102,7 +102,7 @@ class Runner {
   }
 }
 
-/** Lets a test put units of its own beside the house's: the one module that tests put others in the place of. */
+/** Lets a test put units of its own beside Kelp's: the one module that tests put others in the place of. */
 const mockable = {
   name: 'mockable',
   setup({ onLoad }) {

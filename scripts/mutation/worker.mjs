@@ -1,4 +1,4 @@
-// One run: loads bundled tests, with one change to the core switched on or none, and tells what they say.
+// One run: loads bundled tests, with one change to the core switched on or none, and reports their results.
 import { pathToFileURL } from 'node:url';
 import { parentPort, workerData } from 'node:worker_threads';
 

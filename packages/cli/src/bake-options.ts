@@ -20,7 +20,7 @@ export interface BakeFlags {
   memory: number;
 }
 
-/** Gives a command the options by which a bake is told what to make and how. */
+/** Gives a command the options by which a bake learns what to make and how. */
 export const withBakeOptions = (command: Command): Command =>
   command
     .option('--piece <name>', 'bake only this piece; repeatable', several)

@@ -6,7 +6,7 @@ import { removeParts } from '@kelp/server/baked-file';
 const SIGNALS = ['SIGINT', 'SIGTERM'] as const;
 
 /**
- * Bakes in threads, so many at once: this one is free to hear Ctrl-C, and takes away what was half done.
+ * Bakes in threads, this many at once: this one is free to hear Ctrl-C, and takes away what was half done.
  * @param take is given each result as it comes
  * @returns false when it was stopped
  */

@@ -3,7 +3,7 @@ import { basename, dirname, join } from 'node:path';
 import { UsageError } from './exit.js';
 
 /**
- * The files that names stand for: `*` and `?` in the last part of a path are filled in where the shell has not done so.
+ * The files that names represent: `*` and `?` in the last part of a path are filled in where the shell has not done so.
  * @throws UsageError where a pattern meets nothing
  */
 export function inputFiles(names: readonly string[]): string[] {

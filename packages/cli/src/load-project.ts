@@ -59,7 +59,7 @@ function beside(file: string, { document, notes }: OpenedDocument): Project {
   }
   for (const { image } of document.pictures) {
     const path = join(dirname(file), pictureEntry(image));
-    // one that is not there matters only to who reads it, and that one tells
+    // one that is not there matters only to who reads it, and that reader reports it
     if (existsSync(path)) props.set(image, readFileSync(path));
   }
   return { document, props, notes };

@@ -3,7 +3,7 @@ import { InvalidArgumentError, Option } from 'commander';
 
 const MB = 2 ** 20;
 
-/** `--memory`: what baking may take, told in MB, given on in bytes. */
+/** `--memory`: memory that bakes may take, given in MB, passed on in bytes. */
 export const memoryOption = (): Option =>
   new Option('--memory <mb>', 'memory limit for bakes, MB; larger ones are made coarser and reported')
     .argParser(megabytes)

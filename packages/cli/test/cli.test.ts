@@ -147,7 +147,7 @@ it('watch bakes again what changed, and only that, until it is stopped', async (
   expect(readdirSync(out).sort()).toEqual(['Fenders.glb', 'Lamp-line.glb']);
 });
 
-it('convert writes meshes and curves in other formats, with the same places; what a format cannot hold is told', async () => {
+it('convert writes meshes and curves in other formats, with the same places; what a format cannot hold is reported', async () => {
   const at = (name: string) => join(folder, name);
   expect(kelp('bake', demo, '--piece', 'Crate strap', '--out', at('strap.glb'))).toMatchObject({ status: 0 });
   const given = await readModel('strap.glb', readFileSync(at('strap.glb')));
@@ -192,7 +192,7 @@ describe('check', () => {
   });
 });
 
-it('list tells every unit with its parameters, their units of measure and ranges', () => {
+it('list reports every unit with its parameters, their units of measure and ranges', () => {
   expect(JSON.parse(kelp('list', '--json').stdout).map((unit: { id: string }) => unit.id)).toEqual(
     units.map((unit) => unit.id),
   );
@@ -235,7 +235,7 @@ it('serve sends the interface pressed; backup copies a database that is running;
   const { before, ...restored } = JSON.parse(kelp('restore', copy, '--data', data, '--json').stdout);
   expect(restored).toEqual(holds);
   expect(kelp('restore', before, '--data', join(folder, 'other')).status).toBe(0);
-  // damage is told, and changes nothing
+  // damage is reported, and changes nothing
   const damaged = readFileSync(copy);
   damaged.fill(0x55, 5000, 60_000);
   const file = join(folder, 'damaged.sqlite');
@@ -305,7 +305,7 @@ describe('a bake that does not come to its end leaves the file of the last one w
 
   it('when there is no room for the new one', () => {
     writeFileSync(out, before);
-    // a limit on the size of files stands for a full disk: the write fails half-way
+    // a limit on the size of files represents a full disk: the write fails half-way
     const { status, stderr } = spawnSync(
       'bash',
       ['-c', `ulimit -f 16; exec "${process.execPath}" "${bin}" bake "${demo}" --out "${out}"`],

@@ -2,7 +2,7 @@
 // strands mixed from them. `npm run kernel` compiles this file into packages/core/src/path/grown/binary.ts; all addresses
 // are bytes in the module's one memory, laid out by its caller (path/grown/over-skin.ts, where each step is explained).
 
-/** Guides that have a say at one place at most; the one that comes after them tells where the last one's say ends. */
+/** Guides that have a say at one place at most; the one that comes after them reports where the last one's say ends. */
 const MAX_NEAR: u32 = 4;
 export const EACH: u32 = MAX_NEAR + 1;
 /** Ways along edges are longer than straight ones by no more than this, however the edges lie. */
@@ -57,7 +57,7 @@ export function setSkin(
   entries = rest;
 }
 
-/** Of so many places no guide is known. */
+/** Of this many places no guide is known. */
 export function forget(places: u32): void {
   for (let at = near, end = near + NEAR * <usize>places; at < end; at += NEAR) {
     for (let i: usize = 0; i < EACH; i++) {
@@ -189,7 +189,7 @@ export function setGuides(
   mixed = share + 128;
 }
 
-/** How far the first guide without a say is, of so many. */
+/** How far the first guide without a say is, of this many. */
 function after(count: u32): f64 {
   if (count <= MAX_NEAR) return Infinity;
   let a = Infinity;
@@ -383,7 +383,7 @@ function standAlone(length: f64, upright: f64, where: usize): void {
 }
 
 /**
- * Writes strands at so many roots, one after the other.
+ * Writes strands at this many roots, one after the other.
  * @param blocked of each root, which corners of its face lie beyond a parting, a bit for each; 0 where there are no partings
  * @param leftOut 1 where strands that no guide reaches are none
  * @param which the numbers of those that are made

@@ -107,7 +107,7 @@ let next: usize = 0;
 let places: usize = 0;
 let cellSize: f64 = 1;
 let distance: f64 = 0;
-/** So many places the cells are made for. */
+/** This many places the cells are made for. */
 let limit: u32 = 16;
 
 // what comes out, of each place: its number, its face (u32), shares of the face's second and third corner (f64)
@@ -159,7 +159,7 @@ function makeCells(size: i32): void {
   if (!(cellSize > 0)) cellSize = 1;
 }
 
-/** A cell's entry in the table; cells may share one by chance: what is in it is measured all the same. */
+/** A cell's entry in the table; cells may share one by coincidence: what is in it is measured all the same. */
 function cellOf(i: f64, j: f64, k: f64): usize {
   const h = (<i32>(<i64>i) * 0x9e3779b1) ^ (<i32>(<i64>j) * 0x85ebca6b) ^ (<i32>(<i64>k) * 0xc2b2ae35);
   return cells + 4 * <usize>((h ^ (h >>> 15)) & mask);
@@ -216,7 +216,7 @@ function isFree(): bool {
 }
 
 /**
- * Spreads on, for so many numbers, until `most` places stand or `last` numbers are tried.
+ * Spreads on, for this many numbers, until `most` places stand or `last` numbers are tried.
  * @param asks 1 where something does not stand everywhere
  * @returns how many places stand
  */

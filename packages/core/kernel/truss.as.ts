@@ -50,7 +50,7 @@ export function measure(count: u32, length: usize): void {
 
 const NONE: u32 = 0xffff_ffff;
 
-/** Numbers of the longest and of the shortest member of each of so many kinds (u32 each), or none. */
+/** Numbers of the longest and of the shortest member of each of this many kinds (u32 each), or none. */
 export function extremes(count: u32, length: usize, many: u32, longest: usize, least: usize): void {
   for (let k: usize = 0; k < many; k++) {
     store<u32>(longest + 4 * k, NONE);
@@ -72,7 +72,7 @@ export function extremes(count: u32, length: usize, many: u32, longest: usize, l
 
 /**
  * Members of each kind by how long they are cut, in whole steps. Of each kind the table says how much shorter than from joint
- * to joint (f64), and where its counts (u32 each, added to) begin and how many there are (u32, u32); it is told how long all
+ * to joint (f64), and where its counts (u32 each, added to) begin and how many there are (u32, u32); it is given how long all
  * are together (f64) and how many are longer than there are counts for (u32).
  */
 export const TALLY: usize = 32;
@@ -109,7 +109,7 @@ export function balls(count: u32, radius: f32, into: usize): void {
  * next one's matrix (f32), number (u32), way along (f32) and line (u32) go.
  */
 export const LOOK: usize = 48;
-/** What is shorter than what is cut off leaves a stub of so much of its length at either side of its middle. */
+/** What is shorter than what is cut off leaves a stub of this much of its length at either side of its middle. */
 const STUB: f64 = 0.45;
 
 /** Where members stand, each with those of its kind; kinds without room for any (0) are left out. */

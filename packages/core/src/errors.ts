@@ -14,7 +14,7 @@ export type KelpErrorCode =
   | 'CANCELLED'
   | 'NOT_READY';
 
-/** One thing that is wrong in a value: where it stands (`pieces[2].make.parameters.radius`) and what to do about it. */
+/** One thing that is wrong in a value: where it is (`pieces[2].make.parameters.radius`) and what to do about it. */
 export interface Issue {
   path: string;
   message: string;

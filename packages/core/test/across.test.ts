@@ -116,7 +116,7 @@ describe('strands across a shell', () => {
   });
 });
 
-it('tells which shell it cannot use, and why', () => {
+it('reports which shell it cannot use, and why', () => {
   const closed = Surface.of({
     position: Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1),
     index: Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2),

@@ -56,7 +56,7 @@ const triangles = (meshes: readonly BakedMesh[]) => meshes.reduce((sum, { mesh }
 const skin = (meshes: readonly BakedMesh[], name: string) => allOf(meshes.filter((mesh) => mesh.piece === name));
 
 describe('what is baked', () => {
-  it('are the pieces that are named, and of these the slots; a name that is none is told', () => {
+  it('are the pieces that are named, and of these the slots; a name that is none is reported', () => {
     const all = bake(scene(), store);
     const one = bake(scene(), store, { pieces: ['Chain', 'Bared'] });
     expect(one.pieces.map(({ name }) => name)).toEqual(['Chain', 'Bared']);
@@ -105,7 +105,7 @@ describe('what is baked', () => {
     expect(tangents()).toEqual([true]);
   });
 
-  it('what stands many times stays one mesh with its places where that is asked for, and is the same as its meshes', () => {
+  it('what is many times stays one mesh with its places where that is asked for, and is the same as its meshes', () => {
     const placed: BakedPlaced[] = [];
     const { meshes, pieces } = bake(scene(), store, {
       instances: true,
@@ -129,7 +129,7 @@ describe('what is baked', () => {
   });
 });
 
-it('nothing that is to be seen is nothing to bake, which is told', () => {
+it('nothing that is to be seen is nothing to bake, which is reported', () => {
   const hidden = scene();
   for (const piece of hidden.pieces) piece.visible = false;
   expect(() => bake(hidden, store)).toThrow('Nothing to bake');
@@ -336,7 +336,7 @@ describe('targets', () => {
     expect([...moved.width].map((width) => Math.round(width))).toEqual([10, 20]);
   });
 
-  it('a piece is told from its own origin where that is asked for: put back there it is where it was, of instances too', () => {
+  it('a piece is reported from its own origin where that is asked for: put back there it is where it was, of instances too', () => {
     for (const pivot of ['bottom', 'start'] as const)
       for (const settings of [{}, { unit: 'cm', up: 'z' } as const]) {
         const placed: BakedPlaced[] = [];

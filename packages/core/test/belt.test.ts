@@ -253,7 +253,7 @@ describe('belts', () => {
       },
     ],
   ];
-  it.each(cases)('%s is told of a %s, and the fix mends it', (code, preset, set, path) => {
+  it.each(cases)('%s is reported a %s, and the fix mends it', (code, preset, set, path) => {
     const told: Finding[] = [];
     belt(preset, set, path, told);
     const fix = told.find((one) => one.code === code)?.fix;
@@ -324,7 +324,7 @@ describe('belts', () => {
     expect(Math.abs(track.turns)).toBeGreaterThan(0.01);
   });
 
-  it('what rides on it is turned about its way up, and stays the right way out', () => {
+  it('what moves on it is turned about its way up, and stays the right way out', () => {
     const { made: all } = belt('flat-belt', { riders: 'some', apart: 0.3, facing: Math.PI / 2 });
     const { mesh, places } = all.parts.find(({ slot }) => slot === 'riders') as PlacedPart;
     expect(signedVolume(mesh)).toBeGreaterThan(0);

@@ -62,7 +62,7 @@ function built(line: keyof typeof LINES, make: object) {
   return { mesh: parts[0].mesh, findings };
 }
 
-/** y and z over the half height of the places of the ring at x, by where they stand. */
+/** y and z over the half height of the places of the ring at x, by where they are. */
 const ringAt = ({ position }: Mesh, x: number): [number, number][] =>
   Array.from({ length: position.length / 3 }, (_, v) => position.subarray(3 * v, 3 * v + 3))
     .filter((place) => Math.abs(place[0] - x) < 1e-6)
@@ -85,7 +85,7 @@ describe('one section that becomes another', () => {
     twist: fc.constantFrom(0, 0.7),
   });
 
-  it('is watertight, its faces outwards, of one piece and finite, whatever becomes what; or it is told', () => {
+  it('is watertight, its faces outwards, of one piece and finite, whatever becomes what; or it is reported', () => {
     fc.assert(
       fc.property(any, ({ line, ends, ...make }) => {
         const { form, becomes, thenBecomes } = make;
@@ -120,7 +120,7 @@ describe('one section that becomes another', () => {
     fc.assert(
       fc.property(way, (stages) => {
         const [form, becomes, thenBecomes = 'same', lastBecomes = 'same'] = stages;
-        // so many cuts that rings stand at thirds and halves
+        // this many cuts that rings stand at thirds and halves
         const make = { form, becomes, thenBecomes, lastBecomes, rounding: 0, start: 'open', end: 'open', inAll: 61 };
         const { mesh } = built('straight', make);
         for (const [k, one] of stages.entries()) {
@@ -136,7 +136,7 @@ describe('one section that becomes another', () => {
     );
   });
 
-  it('tells where the outline on its way crosses itself, and not where it does not', () => {
+  it('reports where the outline on its way crosses itself, and not where it does not', () => {
     const codes = (form: Form, becomes: Form) => built('straight', { form, becomes }).findings.map(({ code }) => code);
     expect(codes('crescent', 'beam')).toEqual(['blend-crosses']);
     expect(codes('tube', 'round')).toEqual(['profiles-unlike']);
@@ -221,7 +221,7 @@ describe('one section that becomes another', () => {
     }
   });
 
-  it('turns no further than it must: what lies one way goes to what lies the same way', () => {
+  it('turns no further than it must: what is one way goes to what is the same way', () => {
     fc.assert(
       fc.property(fc.integer({ min: 3, max: 12 }), fc.integer({ min: 3, max: 12 }), (a, b) => {
         const stages = [a, b].map((points) => formSection('polygon', { ...NUMBERS, width: 1, rounding: 0, points }));

@@ -71,7 +71,7 @@ function inWorld({ position, index }: Bare, placement: Placement): Bare {
   return { position: out, index };
 }
 
-/** The bridge and what it stands on as one mesh. */
+/** The bridge and what it is on as one mesh. */
 function together(...meshes: Bare[]): Bare {
   const position: number[] = [];
   const index: number[] = [];
@@ -196,7 +196,7 @@ describe('a bridge', () => {
     expect(slope('walls')).toBeCloseTo(0.08, 2);
   });
 
-  it('twists least, and meets other corners where it is told', () => {
+  it('twists least, and meets other corners where it is reported', () => {
     const props = [{ mesh: tube(4, 0.1) }, { mesh: tube(4, 0.1), at: { position: right } }];
     const course = (shift: number) => {
       const { mesh, build } = bridged(props, [0, 1, 0], [1, 1, 0], { shift });
@@ -282,7 +282,7 @@ describe('a bridge', () => {
     expect(bridged([], [0, 0, 0], [0, 1, 0]).codes).toContain('no-opening');
   });
 
-  it('between rims of very many places has fewer rings, and tells it', () => {
+  it('between rims of very many places has fewer rings, and reports it', () => {
     const props = [{ mesh: tube(2000, 0.1) }, { mesh: tube(40, 0.1), at: { position: right } }];
     const { mesh, codes } = bridged(props, [0, 1, 0], [1, 1, 0], { rings: 2000 });
     expect(codes).toContain('fewer-rings');

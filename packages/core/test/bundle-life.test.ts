@@ -14,7 +14,7 @@ const POINTS = 201;
 const LONG = 2;
 const BUNDLE = 0.01;
 const STRAND = 0.002;
-/** A bundle along x; its strands lie above it, so far out each. */
+/** A bundle along x; its strands lie above it, this far out each. */
 function bundle(offs: readonly number[], points = POINTS) {
   const line = (off: number) => Array.from({ length: points }, (_, k) => [(LONG * k) / (points - 1), off, 0]).flat();
   const rails = withChordLengths(singleCurve(line(0), { id: 5 }));
@@ -115,7 +115,7 @@ describe('stray fibres', () => {
     seed: 3,
   };
   const whole = 1.5 * 2 * BUNDLE;
-  /** Each as its root, its points from there, its size and how it stands. */
+  /** Each as its root, its points from there, its size and how it is. */
   const fibres = (change: Partial<Fuzz> = {}, offs: readonly number[] = [0.008], points?: number) => {
     const { course, strands } = bundle(offs, points);
     const part = fuzzOf(course, strands, { ...FUZZ, ...change }, { step: () => {} });

@@ -396,7 +396,7 @@ describe('views', () => {
     ['laid', { levels: [{ ...THREE[0], count: 19, filling: 'filled' }] }],
     ['braid', { carriers: 8, core: 'hollow' }],
   ] as [string, ParameterValues][])(
-    'a hull lies on the strands it stands for, and looks where they look: %s',
+    'a hull lies on the strands it represents, and looks where they look: %s',
     (unit, change) => {
       const [full, hull] = ['strands', 'hull'].map((shown) =>
         made(unit, STRAIGHT, { ...change, shown, places: unit === 'laid' ? 72 : 12 }),
@@ -624,7 +624,7 @@ describe('what makes no sense', () => {
     ['too few places for its crossings', 'braid', { places: 2 }, 'few-places'],
     ['a line shorter than one lay', 'braid', { lay: 100 }, undefined],
     ['a braid as steep as it goes', 'braid', { lay: 0.5, carriers: 32, places: 3 }, undefined],
-  ])('%s: is made, as far as it can be, or told', (_name, unit, change, code) => {
+  ])('%s: is made, as far as it can be, or reported', (_name, unit, change, code) => {
     const built = made(
       unit,
       [

@@ -134,7 +134,7 @@ describe('what is bared', () => {
     position[3 * start[1] - 3],
   ];
 
-  it('is cut back at the ends that are asked for, by so many half thicknesses', () => {
+  it('is cut back at the ends that are asked for, by this many half thicknesses', () => {
     const wanted = { start: [0.08, 1], end: [0, 0.92], both: [0.08, 0.92] } as const;
     for (const [which, [from, to]] of Object.entries(wanted)) {
       const { jackets, cores, tips } = bared({ bared: which } as Partial<Cable>);

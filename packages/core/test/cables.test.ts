@@ -94,7 +94,7 @@ describe('ribs', () => {
     }
   });
 
-  it('that could only be mush are left out, and told; one that winds round a box is told too', () => {
+  it('that could only be mush are left out, and reported; one that winds round a box is reported too', () => {
     const told: string[] = [];
     const smooth = meshOf(cable({ ribs: 'rings' }, straight, { density: 0.2, told }), 'cable');
     expect(Math.min(...Array.from(smooth.position.filter((_, i) => i % 3 === 0)))).toBeGreaterThanOrEqual(-R);
@@ -171,7 +171,7 @@ describe('several cables', () => {
     expect(uneven.measures[0].value).toBe(5);
   });
 
-  it('more of them than can be made are told with their figure, and as many as can be run', () => {
+  it('more of them than can be made are reported with their figure, and as many as can be run', () => {
     const told: string[] = [];
     const many = joinCurves(Array.from({ length: 500 }, (_, k) => singleCurve([0, k, 0, 0.1, k, 0], { id: k + 1 })));
     const { bodies } = cable({ lay: 'flat', count: 200, sides: 3, start: 'open', end: 'open' }, many, { told });
@@ -267,7 +267,7 @@ describe('ends', () => {
     ]);
   });
 
-  it('a prop can be the plug; without one it is told, and a gland stands for it', () => {
+  it('a prop can be the plug; without one it is reported, and a gland represents it', () => {
     const told: string[] = [];
     const bar = Surface.of(sweep(singleCurve([0, 0, 0, 0, 0, 0.3]), polygonSection(8), { radius: 0.05 }));
     const surroundings = new Surroundings(new Map([['bar', bar]]));
@@ -282,7 +282,7 @@ describe('ends', () => {
 });
 
 describe('on a wall', () => {
-  it('clips stand with their feet on it, evenly, and as many as fit; with none near it is told', () => {
+  it('clips stand with their feet on it, evenly, and as many as fit; with none near it is reported', () => {
     const told: string[] = [];
     const one = cable({ fixing: 'clip', fixEvery: 20 }, straight, { ...onWall, told });
     const clips = part(one, 'clips') as PlacedPart;

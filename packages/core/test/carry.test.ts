@@ -64,7 +64,7 @@ function expectAllCarried(out: CurveSet): void {
 }
 
 describe('what curves carry', () => {
-  // every shape of the house, and whichever comes next: none may drop what a recipe put on its lines
+  // every shape of Kelp, and whichever comes next: none may drop what a recipe put on its lines
   it.each(unitsOf('shape').map(({ id }) => id))('goes through %s: as many numbers, whole ones whole', (id) => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 50 }), (seed) => {

@@ -45,7 +45,7 @@ function shaped(unit: string, parameters: Record<string, string | number> = {}) 
   return { piece, build: evaluatePiece(new World(document, nowhere), piece) };
 }
 
-it('a line that is to cling is told when there is nothing, and left as it is', () => {
+it('a line that is to cling is reported when there is nothing, and left as it is', () => {
   const { build: built } = shaped('cling');
   expect(built.findings).toMatchObject([{ code: 'nothing-to-cling-to', severity: 'warning' }]);
   expect(built.findings[0].message).toContain('There is no prop');
@@ -58,7 +58,7 @@ const along = (): [InstanceType<typeof World>, ReturnType<typeof alongPoints>['p
   return [new World(document, nowhere), piece];
 };
 
-it('more vertices than there may be are told before they are made, and as many as may be are made', () => {
+it('more vertices than there may be are reported before they are made, and as many as may be are made', () => {
   const [world, piece] = along();
   const free = madeOfPiece(world, piece, 1);
   expect(free.findings).toEqual([]);
@@ -67,13 +67,13 @@ it('more vertices than there may be are told before they are made, and as many a
   expect(held.findings).toMatchObject([
     { code: 'too-heavy', severity: 'warning', size: { limit: Math.round(all / 2), kind: 'count' } },
   ]);
-  // what was told beforehand is what it would have had
+  // what was reported beforehand is what it would have had
   expect(held.findings[0].size!.value).toBe(all);
   expect(held.density).toBeLessThan(1);
   expect(partCounts(held.made.parts[0]).vertices).toBeLessThanOrEqual(all / 2);
 });
 
-it('an operation that fails is told with its reason, and what it was given goes on', () => {
+it('an operation that fails is reported with its reason, and what it was given goes on', () => {
   const { build: built } = shaped('test-broken');
   expect(built.findings).toMatchObject([{ code: 'unit-failed', severity: 'error' }]);
   expect(built.findings[0].message).toContain('no such number');
@@ -120,7 +120,7 @@ it('copies and slices stop where there would be too many, and say how many there
   expect(slices.start.length - 1).toBe(5000);
 });
 
-it('a lane that ends elsewhere than it begins is told on a closed line, and mended; whole turns and open lines are none', () => {
+it('a lane that ends elsewhere than it begins is reported on a closed line, and mended; whole turns and open lines are none', () => {
   const of = (parameters: object, closed = true) => {
     const { document, piece } = alongPoints([...LINE, [0.5, 0, 0.6]], ({ make }) =>
       Object.assign(make.parameters, { section: 'box', ...parameters }),
@@ -190,7 +190,7 @@ it.each([
   },
 );
 
-it('a fold that an edge forces on what lies over it is a note; the same fold in the air is an error', () => {
+it('a fold that an edge forces on what is over it is a note; the same fold in the air is an error', () => {
   const over: [number, number, number][] = [
     [1.2, 1.02, 0],
     [1.51, 1.02, 0],

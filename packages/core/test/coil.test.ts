@@ -73,7 +73,7 @@ describe('a coil', () => {
   it('end turns lie against each other, and those between at the pitch', () => {
     const { lines } = wound({ radius: 0.02, wire: 0.1, pitch: 5, closed: 2 });
     const { position } = lines;
-    // where it stands above the line: once a turn
+    // where it is above the line: once a turn
     const tops: number[] = [];
     for (let i = 3; i + 3 < position.length; i += 3)
       if (position[i + 1] > position[i - 2] && position[i + 1] >= position[i + 4]) tops.push(position[i]);
@@ -106,7 +106,7 @@ describe('a coil', () => {
     expect(codes(wound({ pitch: 1, starts: 3 }))).toEqual([]);
   });
 
-  it('that would have more turns than can be made has fewer, and tells it; one that tapers to nothing ends', () => {
+  it('that would have more turns than can be made has fewer, and reports it; one that tapers to nothing ends', () => {
     const { build, lines } = wound({ radius: 1e-4, wire: 0.1, pitch: 2 });
     const [finding] = build.findings;
     expect(finding.code).toBe('too-many-turns');
@@ -141,7 +141,7 @@ describe('a coil', () => {
   });
 });
 
-it('tells what is wrong with its wire where that is along its line', () => {
+it('reports what is wrong with its wire where that is along its line', () => {
   // drawn coarsely, the last turns the tightest
   const radius = {
     ease: 'straight',
@@ -166,7 +166,7 @@ it('ground ends are flat and square to the line over three quarters of a turn, a
     expect(topologyOf(mesh)).toEqual({ openEdges: 0, euler: 2 * starts, shells: starts });
     expect(signedVolume(mesh)).toBeLessThan(signedVolume(whole.mesh));
     const { position, normal } = mesh;
-    // half a radius of the wire is left beyond its middle: it stands 2 mm in from the ends of the line
+    // half a radius of the wire is left beyond its middle: it is 2 mm in from the ends of the line
     for (const [end, out] of [
       [0.002, -1],
       [0.998, 1],

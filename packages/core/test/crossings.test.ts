@@ -41,7 +41,7 @@ const across = {
   radius: 0.02,
 };
 
-it('two cables through each other are told at the later one: once, with the name of the other, place and depth', () => {
+it('two cables through each other are reported at the later one: once, with the name of the other, place and depth', () => {
   const [first, second] = met(
     cables([
       {
@@ -82,7 +82,7 @@ it('touching is no cut; beside each other they are one stretch, and one more aft
   expect(met(cables([across, { points: weave, radius: 0.005 }])).flat()).toHaveLength(2);
 });
 
-it('an end in another cable is joined to it; a piece that names another may touch it; what is meant is not told', () => {
+it('an end in another cable is joined to it; a piece that names another may touch it; what is meant is not reported', () => {
   expect(
     met(
       cables([

@@ -92,7 +92,7 @@ describe('points of a line', () => {
     );
   });
 
-  it('held points stay on their prop, at their height, wherever it stands', () => {
+  it('held points stay on their prop, at their height, wherever it is', () => {
     const placement = { ...HOME, position: [1, 2, 3] as [number, number, number], scale: 2 };
     const props = new Surroundings(new Map([['bunny', Surface.of(bunnyMesh(), placement)]]));
     const [line] = lyingOnBunny().document.curves;

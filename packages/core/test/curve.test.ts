@@ -60,7 +60,7 @@ describe('centripetal Catmull-Rom', () => {
     );
   });
 
-  it('ends a smooth run at a corner, whose neighbours do not feel what lies beyond', () => {
+  it('ends a smooth run at a corner, whose neighbours do not feel what is beyond', () => {
     const corner = Uint8Array.of(0, 1, 0);
     const curve = drawn(
       [

@@ -25,7 +25,7 @@ function surfaceOf(geometry: BufferGeometry): Surface {
   return Surface.of({ position, index: Uint32Array.from({ length: position.length / 3 }, (_, v) => v) });
 }
 
-/** What is told of a round cable of 10 mm radius that cuts into what is there. */
+/** What is reported a round cable of 10 mm radius that cuts into what is there. */
 function cutsOf(points: readonly Place[], surface: Surface, closed = false) {
   const { document, piece } = alongPoints(points, ({ make }) => {
     make.parameters['radius'] = 0.01;
@@ -38,7 +38,7 @@ function cutsOf(points: readonly Place[], surface: Surface, closed = false) {
 
 const crate = () => boxAt([0, 0, 0], [1, 0.4, 0.6]);
 
-it('a cable through a box is told once, at its deepest, with how deep', () => {
+it('a cable through a box is reported once, at its deepest, with how deep', () => {
   const told = cutsOf(
     [
       [-2, 0, 0.05],
@@ -52,7 +52,7 @@ it('a cable through a box is told once, at its deepest, with how deep', () => {
   expect(Math.abs(told[0].place![0])).toBeLessThan(0.5);
 });
 
-it('one that grazes the top is told by how much its section goes in; one that lies on it is not', () => {
+it('one that grazes the top is reported by how much its section goes in; one that lies on it is not', () => {
   expect(
     cutsOf(
       [
@@ -73,7 +73,7 @@ it('one that grazes the top is told by how much its section goes in; one that li
   expect(told.place![1]).toBeCloseTo(0.2, 5);
 });
 
-it('one that is wholly inside is told with its depth', () => {
+it('one that is entirely inside is reported with its depth', () => {
   const told = cutsOf(
     [
       [-0.3, 0, 0.1],
@@ -85,7 +85,7 @@ it('one that is wholly inside is told with its depth', () => {
   expect(told[0].size?.value).toBeCloseTo(0.21, 3);
 });
 
-it('a post through the edge that closes a ring is told', () => {
+it('a post through the edge that closes a ring is reported', () => {
   const ring: Place[] = [
     [0, 0, 0],
     [1, 0, 0],
@@ -180,7 +180,7 @@ it('a line drawn just under the edge of a blade stays on its underside', () => {
   }
 });
 
-/** What is told of a round cable of 10 mm radius that runs through itself. */
+/** What is reported a round cable of 10 mm radius that runs through itself. */
 function selfCutsOf(path: { unit: string; parameters: ParameterValues } | readonly Place[], radius: AlongValue = 0.01) {
   const { document, piece } = alongPoints('unit' in path ? [] : path, ({ make }) => {
     make.parameters['radius'] = radius;
@@ -193,7 +193,7 @@ function selfCutsOf(path: { unit: string; parameters: ParameterValues } | readon
   return evaluatePiece(world, piece).findings.filter(({ code }) => code === 'cuts-itself');
 }
 
-it('a cable through itself is told once a crossing, with how deep', () => {
+it('a cable through itself is reported once a crossing, with how deep', () => {
   const loop: Place[] = [
     [-1, 0, 0],
     [0, 0, 0],
@@ -249,7 +249,7 @@ it('what tapers to nothing does not run through itself at its tip', () => {
   for (const tip of [0.001, 1e-5]) expect(selfCutsOf(bend, to(tip))).toEqual([]);
 });
 
-it('legs that overlap beside each other are told as one stretch; a coil that touches is none, one too tight is', () => {
+it('legs that overlap beside each other are reported as one stretch; a coil that touches is none, one too tight is', () => {
   const hairpin: Place[] = [
     [0, 0, 0],
     [1, 0, 0],

@@ -178,7 +178,7 @@ describe('long lists', () => {
     ]);
   });
 
-  it('deep inside are told with their place', () => {
+  it('deep inside are reported with their place', () => {
     const document = valid();
     const [piece] = document.pieces;
     piece.elements = [{ id: 1 }, { id: 2, size: -1 }];

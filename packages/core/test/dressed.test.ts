@@ -116,7 +116,7 @@ describe('patterns', () => {
     expect(patternTile({ kind: 'ribs', relief: 0.1, tone: 0 }, 64).tone).toBeUndefined();
   });
 
-  it('lie by true length along, and so many times around; a picture of the project lies over them, a missing one is told', () => {
+  it('lie by true length along, and this many times around; a picture of the project lies over them, a missing one is reported', () => {
     const {
       parts: [part],
       material,

@@ -114,7 +114,7 @@ describe('stations', () => {
     for (const [k, s] of along.entries()) expect(10 * Math.log(1 + s)).toBeCloseTo(k, 3);
   });
 
-  it('keep their ids whatever the spacing, the first and the number; what stands on them is turned with the line', () => {
+  it('keep their ids whatever the spacing, the first and the number; what is on them is turned with the line', () => {
     const id = (set: object) => [...placed(made('place', { size: 0.01, spacing: 0.1, ...set })).places.id];
     const all = id({});
     expect(new Set(all).size).toBe(11);
@@ -159,7 +159,7 @@ describe('stations', () => {
 });
 
 describe('what is placed', () => {
-  it('by chance is taken as often as its weight says (chi-square, 5 %), and another seed leaves ids and places', () => {
+  it('at random is taken as often as its weight says (chi-square, 5 %), and another seed leaves ids and places', () => {
     const parts = [
       { part: 'ball', times: 3, size: 1 },
       { part: 'stud', times: 1, size: 1 },
@@ -221,7 +221,7 @@ describe('what is placed', () => {
     expect(volume('bent') / volume('rigid')).toBeCloseTo(1, 2);
   });
 
-  it('tells what is asked for in vain: no spacing, no room, a prop that is not there, elements that lap, too many', () => {
+  it('reports what is asked for in vain: no spacing, no room, a prop that is not there, elements that lap, too many', () => {
     expect(codes(made('place', { spacing: 0 }))).toEqual(['no-elements']);
     expect(codes(made('place', { first: 2 }))).toEqual(['no-elements']);
     expect(codes(made('place', { parts: [{ part: 'prop-1', times: 1, size: 1 }] }))).toEqual(['part-missing']);
@@ -357,7 +357,7 @@ describe('chains', () => {
     expect(linkLine(chainKind('short'), 8).length % 3).toBe(0);
   });
 
-  it('tells lines that are too short, bends that are too tight, and mends them by smaller links', () => {
+  it('reports lines that are too short, bends that are too tight, and mends them by smaller links', () => {
     expect(codes(made('chain', { radius: 0.3 }))).toContain('chain-short');
     const tight: Place[] = [
       [0, 0, 0],
@@ -395,7 +395,7 @@ describe('scattered places', () => {
     return near.reduce((sum, value) => sum + value, 0) / near.length / (0.5 / Math.sqrt(feet.length));
   };
 
-  it('by chance are a Poisson process, relaxed ones stand further apart (Clark and Evans 1954: nearest neighbours)', () => {
+  it('at random are a Poisson process, relaxed ones stand further apart (Clark and Evans 1954: nearest neighbours)', () => {
     // standard error of the ratio is 0.5227 / √n
     expect(Math.abs(evenness(scatter({ count: 1500, evenness: 0 })) - 1)).toBeLessThan((3 * 0.5227) / Math.sqrt(1500));
     expect(evenness(scatter({ count: 1500, evenness: 1 }))).toBeGreaterThan(1.45);
@@ -498,7 +498,7 @@ describe('scattered places', () => {
     const within = scatter({ count: 100, region: 'r' }, flat(1), told, { region: () => region });
     for (let i = 0; i < within.position.length; i += 6)
       expect(Math.hypot(within.position[i] - 0.3, within.position[i + 2] - 0.3)).toBeLessThan(0.15);
-    // by density: so many a square metre of the whole, fewer where they may not stand
+    // by density: this many a square metre of the whole, fewer where they may not stand
     expect(scatter({ by: 'density', density: 800 }).closed.length).toBe(800);
     expect(Math.abs(scatter({ by: 'density', density: 800, edges: 0.2 }).closed.length - 288)).toBeLessThan(45);
     scatter({ by: 'density', density: 1e9, evenness: 0 }, flat(1), told);
@@ -548,7 +548,7 @@ it('single elements turn about their own way up; a prop in their place is as lar
   ).toBeCloseTo(0.0502, 3);
 });
 
-it('a part with very many faces is told with its figure, and placed all the same', () => {
+it('a part with very many faces is reported with its figure, and placed all the same', () => {
   const side = 225;
   const index = Uint32Array.from({ length: 6 * side * side }, (_, i) => {
     const [cell, corner] = [Math.floor(i / 6), [0, 1, side + 2, 0, side + 2, side + 1][i % 6]];
@@ -586,7 +586,7 @@ it('a part with very many faces is told with its figure, and placed all the same
   expect(bent.parts[0].kind === 'mesh' && bent.parts[0].mesh.position.length / 3).toBe(19 * (side + 1) ** 2);
 });
 
-it('a prop that is missing on a belt is told once, though what it comes to is reckoned before it is built', () => {
+it('a prop that is missing on a belt is reported once, though what it comes to is reckoned before it is built', () => {
   const ring = [...Array(24).keys()].map(
     (k): Place => [0.5 * Math.cos((2 * Math.PI * k) / 24), 0, 0.5 * Math.sin((2 * Math.PI * k) / 24)],
   );

@@ -149,7 +149,7 @@ describe('findings and their fixes', () => {
   const findings = (document: KelpDocument, surroundings = nowhere) =>
     evaluatePiece(new World(document, surroundings), document.pieces[0]).findings;
 
-  it('marked corners are mitred: none is told where the mitres fit the legs, and one where a leg is too short for them', () => {
+  it('marked corners are mitred: none is reported where the mitres fit the legs, and one where a leg is too short for them', () => {
     const zigzag = (leg: number) => {
       const { document } = alongPoints(
         [
@@ -221,11 +221,11 @@ describe('findings and their fixes', () => {
         [0, 0, 0],
       ],
     ],
-  ] as const)('%s is told', (code, points) => {
+  ] as const)('%s is reported', (code, points) => {
     expect(findings(alongPoints(points).document).map((finding) => finding.code)).toContain(code);
   });
 
-  it('a kind of finding that is meant to be so is told no more, the others are', () => {
+  it('a kind of finding that is meant to be so is reported no more, the others are', () => {
     const { document, piece } = alongPoints([
       [0, 0, 0],
       [0.2, 0, 0],
@@ -244,7 +244,7 @@ describe('findings and their fixes', () => {
     );
   });
 
-  it('a coarse bend is told and mended', () => {
+  it('a coarse bend is reported and mended', () => {
     const { document } = alongPoints(
       [
         [0, 0, 0],
@@ -260,7 +260,7 @@ describe('findings and their fixes', () => {
     expect(findings(applyFix(document, 'piece', coarse!.fix!))).toEqual([]);
   });
 
-  it('a curve that was deleted is told, the piece is empty, nothing throws', () => {
+  it('a curve that was deleted is reported, the piece is empty, nothing throws', () => {
     const { document } = alongPoints(BEND);
     document.curves = [];
     const build = evaluatePiece(new World(document, nowhere), document.pieces[0]);
@@ -282,7 +282,7 @@ describe('bake', () => {
     expect(bake(shown, store).meshes).toEqual(once.meshes);
   });
 
-  it('keeps within the memory there is: a piece that needs more is made coarser and tells it', () => {
+  it('keeps within the memory there is: a piece that needs more is made coarser and reports it', () => {
     const { document, piece } = alongPoints(BEND);
     document.pieces = [piece, { ...piece, id: 'other', name: 'Other', bake: { density: 3 } }];
     const free = bake(document, new SurfaceStore()).pieces.map(({ vertices }) => vertices);
@@ -312,7 +312,7 @@ describe('bake', () => {
     expect(events.findIndex((event) => typeof event === 'object')).toBeLessThan(at(1));
   });
 
-  it('tells how far long work on one piece is, and stops in the middle of it', () => {
+  it('reports how far long work on one piece is, and stops in the middle of it', () => {
     const { document, piece } = alongPoints(BEND);
     piece.shape = [newShape('repeat', { count: 5, step: [0, 0, 0.001] }), newShape('keep-apart', {})];
     const told: number[] = [];
@@ -323,7 +323,7 @@ describe('bake', () => {
     expect(() => bake(document, new SurfaceStore(), { onProgress: (done) => done < 0.5 })).toThrow('cancelled');
   });
 
-  it('names what is not there, and stops when told to', () => {
+  it('names what is not there, and stops when reported to', () => {
     const { document } = alongPoints(BEND);
     const store = new SurfaceStore();
     expect(() => bake(document, store, { pieces: ['Rope'] })).toThrow('No piece is called "Rope"; available: "Piece"');

@@ -118,7 +118,7 @@ describe('closed lines', () => {
     },
   );
 
-  it('that enclose nothing are told; many side by side are each a slab', () => {
+  it('that enclose nothing are reported; many side by side are each a slab', () => {
     const q = turn(TURNS[0]);
     const line = singleCurve([0, 0, 0, 1, 0, 0, 2, 0, 0, 1, 0, 0], { closed: true });
     expect(found([ring(1, [9, 0, 0], q), line])).toMatchObject({ flat: [1], regions: [{ rim: { curve: 0 } }] });

@@ -121,7 +121,7 @@ describe('a slab', () => {
     expect(worst).toBeLessThan(0.004);
   });
 
-  it('of lines that enclose nothing, are open or cross tells it, and fills what it can', () => {
+  it('of lines that enclose nothing, are open or cross reports it, and fills what it can', () => {
     expect(
       filled(
         [

@@ -60,7 +60,7 @@ const HAIRPIN: Place[] = [
   [0, 0.06, 0],
 ];
 
-it('a bend tighter than the section has inverted faces as it comes; creased, as it is by itself, it has none, is told so, and is as closed', () => {
+it('a bend tighter than the section has inverted faces as it comes; creased, as it is by itself, it has none, is reported so, and is as closed', () => {
   const across = evenly(-0.02, 0.02);
   const forms = fc.constantFrom('round', 'box', 'polygon', 'half-round', 'channel');
   fc.assert(
@@ -90,7 +90,7 @@ const outline = (...places: [number, number][]): Profile => ({
   paths: [{ closed: true, points: places.map(([x, y]) => ({ x, y, corner: true })) }],
 });
 
-it('a fold over the seam of a closed line is one fold; a leg that its mitres fill as the section turns on it is told', () => {
+it('a fold over the seam of a closed line is one fold; a leg that its mitres fill as the section turns on it is reported', () => {
   const over = tight(
     [
       [-0.587, 0.102, -0.201],
@@ -424,7 +424,7 @@ it('two corners of one leg that differ share it by what each takes: nothing is i
   expect(mostTurned(made)).toBeGreaterThan(0.5);
 });
 
-it('a corner that turns back on its line is told, and made smooth it is told no more', () => {
+it('a corner that turns back on its line is reported, and made smooth it is reported no more', () => {
   const document = tight(
     [
       [0, 0, 0],
@@ -485,7 +485,7 @@ const profiles = fc
     ],
   }));
 
-it('a random profile along a random curve, tight, cornered or closed, has no hole, no NaN, and no face inside out where no fold is told', () => {
+it('a random profile along a random curve, tight, cornered or closed, has no hole, no NaN, and no face inside out where no fold is reported', () => {
   const across = (far: number) => evenly(-far, far);
   const place: fc.Arbitrary<Place> = fc.tuple(across(0.6), across(0.4), across(0.6));
   const curve = fc.record({
@@ -522,7 +522,7 @@ it('a random profile along a random curve, tight, cornered or closed, has no hol
       );
       if (folded.length > 0 || made.findings.some(({ code }) => code === 'profile-crosses')) return;
       sound++;
-      // a leg that its mitres just fill has places that stand still
+      // a leg that its mitres just fill has places that are still
       expect(leastStep(mesh, made.made.bodies[0].curves)).toBeGreaterThan(-1e-3);
     }),
     { numRuns: 200 },

@@ -101,7 +101,7 @@ describe('rotation-minimizing frames', () => {
     fc.assert(
       fc.property(angle, evenly(-1.7, 1.7), angle, (turn, rise, other) => {
         const [x, y, z] = beginning(Math.cos(turn), rise, Math.sin(turn));
-        // the steepest way up of all that stand square to the line
+        // the steepest way up of all that are square to the line
         expect(y).toBeCloseTo(1 / Math.hypot(1, rise), 9);
         expect(x * Math.sin(turn) - z * Math.cos(turn)).toBeCloseTo(0, 9);
         // drops that lean by 2 %, in any two directions

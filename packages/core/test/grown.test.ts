@@ -31,7 +31,7 @@ describe('roots', () => {
     return cells.reduce((sum, count) => sum + (count - 100) ** 2 / 100, 0);
   };
 
-  it('lie evenly by area, however the faces are: by chance within the limits of chi-square, at full evenness far below', () => {
+  it('lie evenly by area, however the faces are: at random within the limits of chi-square, at full evenness far below', () => {
     const uneven = sheet(12, 3, (s, t) => [s * s, 0, t]);
     for (const skin of [field(1), field(23), uneven]) {
       expect(spread(skin, 0)).toBeLessThan(LIMIT);
@@ -39,7 +39,7 @@ describe('roots', () => {
     }
   });
 
-  it('are the places that their numbers stand for, one after the other', () => {
+  it('are the places that their numbers represent, one after the other', () => {
     const { mesh } = field(7);
     const picker = new AreaPicker(
       mesh,
@@ -139,7 +139,7 @@ describe('guides', () => {
     const bunny = Surface.of(bunnyMesh());
     const bare = grow(bunny, { count: 120, points: 2, length: 0.01 });
     for (const count of [3, 24]) {
-      // each begins at the root of a strand; how long a strand is tells what a longer guide has to do with it
+      // each begins at the root of a strand; how long a strand is reports what a longer guide has to do with it
       const rooted = (longer: number) =>
         lines(
           Object.fromEntries(
@@ -275,7 +275,7 @@ describe('guides', () => {
   });
 });
 
-it('tells what it cannot do, and does what it can', () => {
+it('reports what it cannot do, and does what it can', () => {
   const said = (set: Record<string, unknown>, more: Parameters<typeof build>[3] = {}, skin = field(4)) => {
     const told: string[] = [];
     const out = grow(skin, set, { told, ...more });

@@ -54,10 +54,10 @@ export const totalLength = (curves: Parameters<typeof curveLengths>[0]): number 
 export const evenly = (min: number, max: number): fc.Arbitrary<number> =>
   fc.integer({ min: 0, max: 100_000 }).map((k) => min + ((max - min) * k) / 100_000);
 
-/** Of what is fine so much of a line of a metre has all there is to see. */
+/** Of what is fine this much of a line of a metre has all there is to see. */
 export const lineFor = (unit: string): number => ({ zip: 0.12, stitch: 0.06, chain: 0.4 })[unit] ?? 1;
 
-/** A sheet of so many squares along x and z; `at` says where each corner lies. */
+/** A sheet of this many squares along x and z; `at` says where each corner lies. */
 export function sheet(
   columns: number,
   rows: number,

@@ -81,7 +81,7 @@ describe('numbers led by the clock', () => {
     // five times as thick, its rounded ends apart
     expect(volume(0.5) / volume(0)).toBeGreaterThan(24);
     expect(volume(1)).toBeCloseTo(volume(0), 12);
-    // of the same vertices all through it goes from shape to shape; of others it is told
+    // of the same vertices all through it goes from shape to shape; of others it is reported
     const shaped = (keyed: KeyedNumber) => {
       const shapes: BakedShaping[] = [];
       const one = alongPoints(LINE, (given) => Object.assign(given, { keyed: [keyed] })).document;

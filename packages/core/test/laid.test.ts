@@ -251,7 +251,7 @@ describe('laid strands', () => {
     }
   });
 
-  it('that are laid more steeply than can be laid, or would have too many places, are told with a figure', () => {
+  it('that are laid more steeply than can be laid, or would have too many places, are reported with a figure', () => {
     const codes = (change: object, points = STRAIGHT) => bundle(points, change).findings.map(({ code }) => code);
     expect(codes({ levels: [level(3, 'hollow', 0.7)] })).toContain('lay-steep');
     expect(codes({ levels: [level(3, 'hollow', 3)] })).not.toContain('lay-steep');

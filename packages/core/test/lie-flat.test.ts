@@ -124,7 +124,7 @@ it('a strap that ends over a gap, beside the edge of a plank, ends as straight a
     ).toEqual([]);
 });
 
-it('a strap beside an edge is clear of it; one that leans into a plank is told, by how deep its corner is', () => {
+it('a strap beside an edge is clear of it; one that leans into a plank is reported, by how deep its corner is', () => {
   const along: Place[] = [
     [-0.6, 1.0041, 0.003],
     [0.6, 1.0041, 0.003],
@@ -155,7 +155,7 @@ it('a strap led over an edge and down the wall lies flat on both', () => {
   expect(most).toBeLessThan(0.035);
 });
 
-it('a strap on edge stands on its edge; one that keeps the roll of its line and sinks in is told, with how deep', () => {
+it('a strap on edge stands on its edge; one that keeps the roll of its line and sinks in is reported, with how deep', () => {
   const level: Place[] = [
     [-0.6, 1.01, 0],
     [0.6, 1.01, 0],
@@ -206,7 +206,7 @@ it('a line that keeps off moves away from what is too near, by what is missing, 
   expect(strap(clear, cable, { mode: 'off' }).least).toBeCloseTo(strap(clear, cable, none).least, 6);
 });
 
-it('a three-sided bar that is clear of a prop is not told to cut it', () => {
+it('a three-sided bar that is clear of a prop is not reported to cut it', () => {
   const bar = { radius: 0.1, section: 'polygon', sides: 3 };
   const over = (gap: number): Place[] => [
     [-0.6, 1 + gap, 0],

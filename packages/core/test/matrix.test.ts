@@ -59,7 +59,7 @@ function builtOf(
   return { mesh: parts[0].mesh, length: curveLengths(guide)[0] };
 }
 
-/** Vertices of a mesh along the x axis by where they stand on it: y and z of each. */
+/** Vertices of a mesh along the x axis by where they are on it: y and z of each. */
 function ringsAlongX({ position }: Mesh): Map<number, [number, number][]> {
   const rings = new Map<number, [number, number][]>();
   for (let v = 0; v < position.length; v += 3) {
@@ -172,7 +172,7 @@ describe('the normals of a straight metre', () => {
         let [worst, off] = [1, 0];
         for (let v = 0; v < mesh.position.length; v += 3) {
           const [x, y, z] = mesh.position.subarray(v, v + 3);
-          // differences of rings stand on both sides of one: at the ends they stand on one side
+          // differences of rings stand on both sides of one: at the ends they are on one side
           if (x < 0.01 || x > 0.99) continue;
           const { r, wide, up, side, cos, sin } = at(x);
           const a = (y * cos + z * sin - up) / r;

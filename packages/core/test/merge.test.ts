@@ -70,7 +70,7 @@ describe('two people on one project', () => {
     );
   });
 
-  it('each side can be taken whole, and what differs is told by name', () => {
+  it('each side can be taken whole, and what differs is reported by name', () => {
     fc.assert(
       fc.property(edits(['a', 'b', 'c'], 1), edits(['b', 'c', 'd'], 2), (one, two) => {
         const [mine, theirs] = [after(one), after(two)];

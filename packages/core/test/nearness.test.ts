@@ -5,7 +5,7 @@ import { type Approach, nearestOnSegments, SegmentGrid } from '../src/curve/segm
 import { weldPlaces } from '../src/mesh/weld.js';
 import { evenly } from './helpers.js';
 
-/** Lines that slant by less than a millionth are taken as parallel: over these lengths that is so much, at most. */
+/** Lines that slant by less than a millionth are taken as parallel: over these lengths that is this much, at most. */
 const SLANT = 1e-5;
 /** Coordinates on a coarse lattice: segments of no length, parallel and crossing ones come up often. */
 const lattice = fc.integer({ min: -6, max: 6 }).map((n) => n / 2);
@@ -60,7 +60,7 @@ it('the grid of segments finds each pair within reach once, and no other (every 
   );
 });
 
-it('vertices are welded where they stand in one place, bit for bit, and nowhere else', () => {
+it('vertices are welded where they are in one place, bit for bit, and nowhere else', () => {
   const value = fc.oneof(fc.constantFrom(0, -0, 1, 1 + 2 ** -23, -1, 1e-38, 3e38), fc.float({ noNaN: true }));
   fc.assert(
     fc.property(fc.array(fc.tuple(value, value, value), { maxLength: 60 }), (places) => {

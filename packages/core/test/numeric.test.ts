@@ -47,7 +47,7 @@ describe('noise along a line', () => {
         expect(Math.abs(at(1e-3) - at(0))).toBeLessThanOrEqual(1e-3 * 2 * (15 / 8) + 1e-9);
         // and its bend nowhere above 10/√3 (at ½ ± √3/6)
         expect(Math.abs(at(1e-3) - 2 * at(0) + at(-1e-3))).toBeLessThanOrEqual(1e-6 * 2 * (10 / Math.sqrt(3)) + 1e-9);
-        // a walk keeps what it stood between: it tells the same, forth, back and on another line
+        // a walk keeps what it stood between: it reports the same, forth, back and on another line
         const walk = new LineNoise(s, name);
         walk.onLine(i + 1);
         walk.at(x);
@@ -60,7 +60,7 @@ describe('noise along a line', () => {
     );
   });
 
-  it('has no lean and no memory: mean 0, and neighbours in line or id agree by chance only (5 standard errors)', () => {
+  it('has no lean and no memory: mean 0, and neighbours in line or id agree at random only (5 standard errors)', () => {
     const count = 20_000;
     const values = Array.from({ length: count }, (_, k) => lineNoise(k, 7, 3));
     const others = Array.from({ length: count }, (_, k) => lineNoise(k, 7, 4));

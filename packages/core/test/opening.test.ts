@@ -26,7 +26,7 @@ const nowhere = new Surroundings(new Map());
 const findings = (document: KelpDocument, piece = document.pieces[0]) =>
   evaluatePiece(new World(document, nowhere), piece).findings.map(({ code }) => code);
 
-/** A project with every unit of the house in it, as version 2 wrote it. */
+/** A project with every unit of Kelp in it, as version 2 wrote it. */
 function everyUnit(): { now: KelpDocument; old: Record<string, unknown> } {
   const { document, piece } = lyingOnBunny();
   document.props[0].mesh = 'ab'.repeat(32);
@@ -99,7 +99,7 @@ describe('what a file of another Kelp holds', () => {
     return raw;
   };
 
-  it('a parameter that is missing gets its default, one that is gone is dropped, and both are told', () => {
+  it('a parameter that is missing gets its default, one that is gone is dropped, and both are reported', () => {
     const { document, notes } = openDocument(
       stored((piece: Record<string, never>) => {
         const { parameters } = piece['make'] as { parameters: Record<string, unknown> };
@@ -114,7 +114,7 @@ describe('what a file of another Kelp holds', () => {
   });
 
   it.each(['path', 'make', 'shape', 'dress'] as const)(
-    'a %s unit that is not known is kept, told, and stops nobody',
+    'a %s unit that is not known is kept, reported, and stops nobody',
     (stage) => {
       const strange = { unit: 'from-tomorrow', parameters: { depth: [1, { deep: true }] } };
       const raw = stored((piece: Record<string, unknown>) => {
@@ -148,7 +148,7 @@ function chain(length: number, round: boolean): KelpDocument {
   return document;
 }
 
-it('references in circles of any length are told by all that stand in them, and by nobody else', () => {
+it('references in circles of any length are reported by all that are in them, and by nobody else', () => {
   fc.assert(
     fc.property(fc.integer({ min: 1, max: 40 }), fc.nat(3), (length, followers) => {
       const document = chain(length, true);

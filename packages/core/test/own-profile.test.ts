@@ -189,7 +189,7 @@ describe('a profile of the project', () => {
     );
   });
 
-  it('that is not there, does not close, encloses nothing or crosses itself is told, and something is made', () => {
+  it('that is not there, does not close, encloses nothing or crosses itself is reported, and something is made', () => {
     const good = box(0, 0, 0.04, 0.02);
     const codes = (own: Profile, change: object = {}) => told(own, change).map(({ code }) => code);
     expect(codes(profile(good))).toEqual([]);
@@ -240,7 +240,7 @@ describe('a profile of the project', () => {
       const numbers = { width: 1, sides: 64, points: 6, wall: 0.2, depth: 0.35, rounding: 0 };
       expect(left).toBe(0);
       expect(crossing).toBeUndefined();
-      // few points stand for its curves
+      // few points represent its curves
       expect((section?.area ?? 0) / formSection(form, numbers).area).toBeCloseTo(1, 1);
       expect(paths.flatMap(({ points }) => points).length).toBeLessThan(60);
     },

@@ -52,7 +52,7 @@ describe('helix', () => {
     expect(dot / (cross[0] ** 2 + cross[1] ** 2 + cross[2] ** 2)).toBeCloseTo(b / (radius ** 2 + b ** 2), 1);
   });
 
-  it('starts lie evenly round the axis, a taper ends at its radius, no size is told', () => {
+  it('starts lie evenly round the axis, a taper ends at its radius, no size is reported', () => {
     const line = build('path', 'helix', { starts: 4, taper: 0.5, radius: 0.4, turns: 3 });
     expect(curveCount(line)).toBe(4);
     expect(new Set(line.id).size).toBe(4);
@@ -99,7 +99,7 @@ describe('contours', () => {
     }
   });
 
-  it('stand off the surface and follow the prop where it stands; slices beyond it are told', () => {
+  it('stand off the surface and follow the prop where it is; slices beyond it are reported', () => {
     const surface = Surface.of(meshOf(new SphereGeometry(1, 128, 64)), { ...HOME, position: [5, 2, 0], scale: 0.5 });
     const surroundings = new Surroundings(new Map([['ball', surface]]));
     const line = build('path', 'contours', { spacing: 0.3, first: 0.25, off: 0.1 }, { surroundings });
@@ -208,7 +208,7 @@ describe('a piece that follows another', () => {
     expect(of(1).measures.length).toBeGreaterThan(1.5 * before);
   });
 
-  it('two that follow each other, and one whose lead is gone, are told and never loop', () => {
+  it('two that follow each other, and one whose lead is gone, are reported and never loop', () => {
     const round = following(([lead]) => {
       lead.path = newUse('path', 'carried');
       lead.path.parameters['piece'] = 'rope';
@@ -221,7 +221,7 @@ describe('a piece that follows another', () => {
   });
 });
 
-it('points held on a deleted prop stay where they were, and are told with their place', () => {
+it('points held on a deleted prop stay where they were, and are reported with their place', () => {
   const { document, piece } = lyingOnBunny();
   document.props.length = 0;
   const { findings, measures } = evaluatePiece(new World(document, new Surroundings(new Map())), piece);

@@ -22,11 +22,11 @@ const box = (inner: number, outer: number, low: number, high: number) =>
     [outer, high],
     [inner, high],
   ] as const;
-/** An N-gon is so much of its circle. */
+/** An N-gon is this much of its circle. */
 const prism = (radius: number, height: number, sides: number) =>
   (sides / 2) * Math.sin((2 * Math.PI) / sides) * radius ** 2 * height;
 
-describe('what stands on a pipe of radius 1', () => {
+describe('what is on a pipe of radius 1', () => {
   it.each([
     ['bead', 0.75],
     ['sleeve', 0.97],

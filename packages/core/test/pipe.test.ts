@@ -195,7 +195,7 @@ describe('a run of pipe', () => {
     expect(build.marks.find(({ kind }) => kind === 'joint')?.along).toHaveLength(6);
   });
 
-  it('has brackets that stand on what is near, and tells those that have nothing to stand on', () => {
+  it('has brackets that are on what is near, and reports those that have nothing to stand on', () => {
     const flat: Place[] = [
       [-2, 0, 0],
       [2, 0, 0],
@@ -214,7 +214,7 @@ describe('a run of pipe', () => {
     expect(free.placed('feet')).toBeUndefined();
   });
 
-  it('with more joints than can be made sets them further apart, and tells it', () => {
+  it('with more joints than can be made sets them further apart, and reports it', () => {
     const many = piped({ radius: 0.02, stock: 1e-5, brackets: 1e-5 });
     expect(many.codes).toContain('too-many-joints');
     expect(many.placed('sleeve')?.id.length).toBeLessThan(6000);

@@ -91,7 +91,7 @@ describe('the top of a section', () => {
     });
     const one = built(arch, { facing: 'up' });
     expect(greatestTurn(one)).toBeLessThan(0.12);
-    // on top of the loop it stands upright again
+    // on top of the loop it is upright again
     const top = Math.floor(one.rails.start[1] / 2);
     expect(one.topAt(top)[1]).toBeGreaterThan(0.99);
   });
@@ -168,7 +168,7 @@ describe('the top of a section', () => {
     sees(beside, () => [1, 0, 0]);
   });
 
-  it('that has nothing to look at is told, and runs along with the line', () => {
+  it('that has nothing to look at is reported, and runs along with the line', () => {
     const points: Place[] = [
       [0, 0, 0],
       [0.5, 0.2, 0],
@@ -211,7 +211,7 @@ describe('a section beside its line', () => {
   });
 });
 
-it('has as many cross-cuts as it is told, evenly, on open lines', () => {
+it('has as many cross-cuts as it is reported, evenly, on open lines', () => {
   const bend: Place[] = [
     [0, 0, 0],
     [0.3, 0.2, 0],

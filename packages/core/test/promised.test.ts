@@ -64,7 +64,7 @@ const FURNISHED: Record<string, number> = {
   'welded-truss': 1.5,
 };
 
-/** The same parameters for a thing so many times as large. */
+/** The same parameters for a thing this many times as large. */
 function scaled(unit: Unit, parameters: ParameterValues, by: number): ParameterValues {
   const out = { ...parameters };
   const times = (value: AlongValue, factor: number): AlongValue =>
@@ -149,7 +149,7 @@ it.each(presets)(
     const far = (axis: number) => Math.max(0, ...boxes.flatMap(({ min, max }) => [-min[axis], max[axis]]));
     // what is leant or crowned may use up less of it; a slab needs a closed line, a bridge openings
     const plate = p['start'] === 'plate' ? 1.65 : 1.001;
-    // towards what it lies on; what stands on its line reaches as far up as it likes
+    // towards what it lies on; what is on its line reaches as far up as it likes
     const below = Math.max(0, ...boxes.map(({ min }) => -min[1]));
     expect(below).toBeLessThan(plate * Math.max(thick, ['ribbon', 'coil'].includes(id) ? broad : 0) + 1e-9);
     expect(far(2)).toBeLessThan(plate * broad + 1e-9);

@@ -47,7 +47,7 @@ it('every make unit, placed, strands, two slots or moving, is counted, boxed, co
   for (const id of all) {
     const { document } = recipe(id);
     const build = built(id);
-    // an open line is none to fill, there is nothing to bridge, and nothing to sew through: that is told, not refused
+    // an open line is none to fill, there is nothing to bridge, and nothing to sew through: that is reported, not refused
     const told =
       { fill: ['fill-open'], bridge: ['no-opening'], stitch: ['stitch-free'], belt: ['belt-open'] }[id] ?? [];
     expect(

@@ -139,7 +139,7 @@ describe('what stitches do to the cloth', () => {
     expect(topologyOf(mesh)).toMatchObject({ openEdges: 0, shells: 120 });
     const { min, max } = boundsOf(mesh.position);
     expect([max[2], -min[2]].every((far) => far > 0.8 * length && far < length + radius)).toBe(true);
-    // so much of it looks out of the cloth at its thickest: what is not sunk
+    // this much of it looks out of the cloth at its thickest: what is not sunk
     expect(max[1]).toBeLessThan((1 - 0.62) * radius + 1e-9);
     expect(max[1]).toBeGreaterThan(0.25 * radius);
     expect(creaseMesh(holes, CLOTH, length, radius, 1)!.position).toEqual(mesh.position);

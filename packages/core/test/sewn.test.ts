@@ -119,7 +119,7 @@ function crossings(a: readonly PlanPlace[], b: readonly PlanPlace[]): number {
 }
 
 describe('stitches', () => {
-  it('fit the line in whole ones: so many to the inch give what the inch says (by definition), corners have a hole of their own', () => {
+  it('fit the line in whole ones: this many to the inch give what the inch says (by definition), corners have a hole of their own', () => {
     for (const [perInch, millimetres] of [
       [8, 3.175],
       [10, 2.54],

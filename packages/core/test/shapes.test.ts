@@ -117,7 +117,7 @@ describe('offset', () => {
     );
   });
 
-  it('further than the bend is wide folds, and is told', () => {
+  it('further than the bend is wide folds, and is reported', () => {
     const told: string[] = [];
     const inner = build('shape', 'offset', { distance: 1.5, side: 0 }, { input: flatRing(), told });
     const outer = build('shape', 'offset', { distance: -1.5, side: 0 }, { input: flatRing(), told });
@@ -304,7 +304,7 @@ describe('keep apart', () => {
     );
   });
 
-  it('lines with room stay where they are; held ends that cannot part are told with their place', () => {
+  it('lines with room stay where they are; held ends that cannot part are reported with their place', () => {
     const row = build('shape', 'repeat', { count: 3, step: [0, 0, 0.2] }, { input: wave() });
     const out = build('shape', 'keep-apart', {}, { input: row });
     expect(curveLengths(out)[0]).toBeCloseTo(curveLengths(row)[0], 3);
@@ -392,7 +392,7 @@ describe('keep apart', () => {
       }
     });
 
-    it('a line off a prop, straight up, by its radius and the gap; what has no room is told with the prop', () => {
+    it('a line off a prop, straight up, by its radius and the gap; what has no room is reported with the prop', () => {
       const floor = Surface.of({
         position: Float32Array.of(-5, 0, -5, -5, 0, 5, 5, 0, 5, 5, 0, -5),
         index: Uint32Array.of(0, 1, 2, 0, 2, 3),

@@ -73,7 +73,7 @@ describe('the slice', () => {
     for (const share of [-1, 0, 1, 2]) expect(sliceAt(parts, guide, share, 0.2)?.outlines).toHaveLength(3);
   });
 
-  it('of lines beside each other shows each where it stands, once; of one far off nothing', () => {
+  it('of lines beside each other shows each where it is, once; of one far off nothing', () => {
     const lines = (apart: number) => {
       const { document, piece } = alongPoints(
         [

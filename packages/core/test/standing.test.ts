@@ -98,7 +98,7 @@ describe('an element', () => {
     );
   });
 
-  it('stands off by chance as far along and aside as is asked, evenly; tilts to any side within its angle, evenly over that cap', () => {
+  it('stands off at random as far along and aside as is asked, evenly; tilts to any side within its angle, evenly over that cap', () => {
     const [along, aside, tilt] = [0.6, 0.3, 0.5];
     const sum = { along: 0, aside: 0, cap: 0, ahead: 0 };
     const most = { along: 0, aside: 0, cap: 0 };
@@ -234,7 +234,7 @@ describe('elements of a piece', () => {
       expect(worst.position).toBeLessThan(1e-5);
       expect(worst.normal).toBeLessThan(2e-3);
     });
-    // and are known where they stand
+    // and are known where they are
     rigid.forEach((part, k) => {
       const { places, of } = (bent[k] as MeshPart).elements!;
       const there = (part as PlacedPart).places;
@@ -353,7 +353,7 @@ describe('elements of a piece', () => {
     ).toBe(true);
   });
 
-  it('are darker by chance, each one as a whole, as far as asked', () => {
+  it('are darker at random, each one as a whole, as far as asked', () => {
     const dark = { ...choice, parts: [PARTS[0]], spacing: 0.002, shade: 0.4 };
     const { colour, id } = (placedParts(placingOf(line, dark, parts(dark)), dark)[0] as PlacedPart).places;
     const light = Array.from({ length: id.length }, (_, n) => [...colour!.subarray(3 * n, 3 * n + 3)]);
@@ -436,7 +436,7 @@ describe('elements in one mesh', () => {
     expect(dropped.mesh.position.length / 3).toBe(of.length - of1.length);
     expect([...dropped.elements!.places.id]).toEqual([0, 2, 3, 4].map((i) => places.id[i]));
     expect(topologyOf(dropped.mesh).openEdges).toBe(0);
-    // who stands where is known by its new number
+    // who is where is known by its new number
     for (const [v, i] of dropped.elements!.of.entries())
       expect(
         three(dropped.mesh.position, 3 * v).distanceTo(three(dropped.elements!.places.matrix, 16 * i + 12)),

@@ -180,7 +180,7 @@ describe('where its top looks', () => {
     for (const turn of there) expect(Math.abs(turn)).toBeCloseTo(Math.PI / 4, 6);
   });
 
-  it('what cannot be looked at is told', () => {
+  it('what cannot be looked at is reported', () => {
     const told = (set: Partial<FacingChoice>, more: Partial<BuildContext> = {}) => {
       const codes: string[] = [];
       reportFacing(

@@ -17,7 +17,7 @@ const lane = (from: number, to: number): Lane => ({
   ],
 });
 
-/** So many strands of a length on a square metre of ground, one after the other by chance; they stand up, a little bent. */
+/** This many strands of a length on a square metre of ground, one after the other at random; they are up, a little bent. */
 function coat(count: number, points = 10, length = 0.2, lean = 0.3): CurveSet {
   const out = allocateCurves(count, count * points, [POINT.radius]);
   out.pointData[POINT.radius].fill(1);
@@ -191,7 +191,7 @@ describe('layers', () => {
 });
 
 describe('clumps', () => {
-  it('gather every strand to the nearest middle, wholly where they are as tight as can be; middles stay where they are', () => {
+  it('gather every strand to the nearest middle, entirely where they are as tight as can be; middles stay where they are', () => {
     const input = coat(600);
     const out = shape('clump', { by: 'length', size: 0.15, tightness: lane(0, 1) }, input);
     const clump = out.curveData[STRAND.clump];
@@ -380,7 +380,7 @@ it('combed strands run the way of the stroke, parted ones away from their line o
   }
 });
 
-it('kept out of a block and of the ground they stand on, strands lie on both, as long as they were', () => {
+it('kept out of a block and of the ground they are on, strands lie on both, as long as they were', () => {
   const block = sweep(singleCurve([0.3, 0.12, -0.2, 0.3, 0.12, 1.2]), polygonSection(4), { radius: 0.09 });
   const ground = sweep(singleCurve([-0.5, -0.05, 0.5, 1.5, -0.05, 0.5]), polygonSection(4), {
     radius: 0.05 * Math.SQRT2,
@@ -413,7 +413,7 @@ it('kept out of a block and of the ground they stand on, strands lie on both, as
   ]);
 });
 
-it('gathered, one line stands for about so many strands, in their middle', () => {
+it('gathered, one line represents about this many strands, in their middle', () => {
   const input = coat(1000, 10, 0.2, 0);
   const out = shape('gather', { strands: 25, mean: 1 }, input);
   expect(out.id.length).toBe(40);

@@ -187,7 +187,7 @@ describe('strands', () => {
       const c = coat.id.findIndex((id) => (id & 0xff_ffff) === attributes['strand'].data[v]);
       expect(attributes['layer'].data[v]).toBe(coat.curveData['layer'][c]);
       expect(attributes['clump'].data[v]).toBe(coat.curveData['clump'][c] & 0xff_ffff);
-      // straight up from the ground: the height tells how far from the root
+      // straight up from the ground: the height reports how far from the root
       expect(attributes['rootToTip'].data[v]).toBeCloseTo(
         position[3 * v + 1] / coat.position[3 * coat.start[c + 1] - 2],
         1,

@@ -89,7 +89,7 @@ describe('a span', () => {
               least = Math.min(least, three(line, i).distanceTo(turned([wanted[j], wanted[j + 1], wanted[j + 2]])));
             expect(least).toBeLessThan(1e-3 * size);
           }
-          // chords are a little shorter than what they stand for
+          // chords are a little shorter than what they represent
           let far = 0;
           for (let i = 3; i < line.length; i += 3) far += three(line, i).distanceTo(three(line, i - 3));
           expect(far / size).toBeGreaterThan(0.99);
@@ -259,7 +259,7 @@ describe('strands', () => {
     const blown = string({ ...set, strands: 1, lean: 0.5, wind: [0, 0, 1] });
     const middle = three(blown.position, 3 * Math.floor(blown.position.length / 6));
     const chord = new Vector3(middle.x, 2 + middle.x / 8, 0);
-    // it hangs in the plane of gravity and wind: so far aside as it hangs down, times the tangent
+    // it hangs in the plane of gravity and wind: this far aside as it hangs down, times the tangent
     expect(middle.z / (chord.y - middle.y)).toBeCloseTo(Math.tan(0.5), 6);
     const loose = string({ anchors: many, slack: { least: 0.02, most: 0.1 } });
     const slacks = [...curveLengths(loose)].map((metres, c) => metres / apart(loose, c) - 1).sort((a, b) => a - b);
@@ -339,7 +339,7 @@ describe('on and round bodies', () => {
     const drawn = line('lifted');
     expect(deepest(drawn)).toBeGreaterThan(0);
     expect(curveLengths(drawn)[0]).toBeLessThan(curveLengths(line('through'))[0]);
-    // over a crate that stands above the straight way
+    // over a crate that is above the straight way
     const tall = new Surroundings(new Map([['crate', crate(1)]]));
     for (const meets of ['lies', 'lifted']) {
       const over = string({ ...set, meets, slack: even(0.002) }, { surroundings: tall, thickness });
@@ -403,7 +403,7 @@ describe('on and round bodies', () => {
     expect(told).toEqual(['overstretched']);
   });
 
-  it('lines by chance go by area and by the way faces look, keep within their span, and more of them move none', () => {
+  it('lines at random go by area and by the way faces look, keep within their span, and more of them move none', () => {
     const board = (y: number) => ({
       position: Float32Array.of(0, y, 0, 2, y, 0, 2, y, 1, 0, y, 1),
       index: Uint32Array.of(0, 2, 1, 0, 3, 2),
@@ -449,7 +449,7 @@ describe('on and round bodies', () => {
     expect(told.length).toBe(2);
   });
 
-  it('tells what is asked for in vain, and hangs the rest', () => {
+  it('reports what is asked for in vain, and hangs the rest', () => {
     const told: string[] = [];
     const tell = (extra: Record<string, unknown>) => string({ anchors: ROUND, ...extra }, { told }).closed.length;
     expect(tell({ anchors: [] }) + tell({ anchors: [ROUND[0]] })).toBe(0);
@@ -561,7 +561,7 @@ describe('clearance', () => {
   const ends = [at('a', [-1, 1, 0]), at('b', [1, 1, 0])];
   const sag = { by: 'sag', sag: even(0.4), meets: 'through' };
 
-  it('is told where a line hangs nearer to a prop than is asked, with how near; and not where it is clear', () => {
+  it('is reported where a line hangs nearer to a prop than is asked, with how near; and not where it is clear', () => {
     const told: { code: string; size?: { value: number } }[] = [];
     const report = (finding: (typeof told)[number]) => told.push(finding);
     const set = { anchors: ends, ...sag, clear: 0.7 };
@@ -575,7 +575,7 @@ describe('clearance', () => {
     expect(told.length).toBe(1);
   });
 
-  it('is told between two lines, but not at an end where both are fastened', () => {
+  it('is reported between two lines, but not at an end where both are fastened', () => {
     const told: string[] = [];
     const anchors = [at('a', [-1, 1, 0]), at('b', [1, 1, 0]), at('c', [-1, 1, 0.5])];
     string({ anchors, ...sag, clear: 0.1 }, { told });

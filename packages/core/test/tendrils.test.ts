@@ -49,7 +49,7 @@ const wall = (x: number, low: number, high: number) =>
   Surface.of(sweep(singleCurve([x, low, 0, x, high, 0]), polygonSection(4), { radius: 0.05 }));
 const among = (...surfaces: Surface[]) => new Surroundings(new Map(surfaces.map((one, k) => [`p${k}`, one])));
 
-it('without what merges skins, each limb keeps its own, and that is told', () => {
+it('without what merges skins, each limb keeps its own, and that is reported', () => {
   const told: string[] = [];
   const kept = made('tendrils', { skin: 'merged' }, { input: lines(2), told });
   expect(told).toEqual(['no-merging']);
@@ -82,7 +82,7 @@ describe('a strand', () => {
     );
     const { position } = part(told, 'strands')!;
     const leftmost = Math.min(...position.filter((_, i) => i % 3 === 0));
-    // 0.05 is the wall's corner: a square bar that stands on edge, so its nearest face is under 45°
+    // 0.05 is the wall's corner: a square bar that is on edge, so its nearest face is under 45°
     expect(leftmost).toBeLessThan(0.05 - 0.03);
     expect(told.bodies[0].curves.position[0]).toBeCloseTo(0.05, 6);
     expect(told.guide).toBe(told.bodies[0].curves);
@@ -189,7 +189,7 @@ describe('drips and links', () => {
     expect(Math.min(...apart.position.filter((_, i) => i % 3 === 1))).toBeLessThan(0.95);
   });
 
-  it('what runs through a prop is left out: strands, drips, links; where nothing is left it is told, with a fix', () => {
+  it('what runs through a prop is left out: strands, drips, links; where nothing is left it is reported, with a fix', () => {
     const told: string[] = [];
     const floor = Surface.of(sweep(singleCurve([-1, 0.9, 0, 2, 0.9, 0]), polygonSection(4), { radius: 0.08 }));
     const free = made(
@@ -213,7 +213,7 @@ describe('drips and links', () => {
     expect([rooted.parts.length > 0, told.length]).toEqual([true, 1]);
   });
 
-  it('more of them than can be made are told with their figure', () => {
+  it('more of them than can be made are reported with their figure', () => {
     const told: string[] = [];
     made('tendrils', { drips: 500, links: 0, shows: 'links' }, { input: lines(100), told });
     expect(told).toEqual(['too-many-hanging']);
@@ -374,7 +374,7 @@ describe('one skin', () => {
     expect(furthest).toBeLessThan(0.25);
   });
 
-  it('a cell that would take more memory than there is for it is made coarser, and told; it can be stopped', () => {
+  it('a cell that would take more memory than there is for it is made coarser, and reported; it can be stopped', () => {
     const told: string[] = [];
     // its first word comes before it is planned
     let words = 0;

@@ -13,7 +13,7 @@ import { sweep } from '../src/sweep/sweep.js';
 import { madeOf } from '../src/unit/carriers.js';
 import { defineUnit } from '../src/unit/unit.js';
 
-// One tiny recipe for each kind of part. No room of the house knows them.
+// One tiny recipe for each kind of part. No room of Kelp knows them.
 
 const size = {
   kind: 'length',

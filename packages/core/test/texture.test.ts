@@ -33,7 +33,7 @@ it('a seam moves along the outline and changes nothing else: same body, texture 
       const [plain, moved] = [swept({ form }), swept({ form, seam })];
       expect(topologyOf(moved)).toEqual(topologyOf(plain));
       expect(signedVolume(moved)).toBeCloseTo(signedVolume(plain), 9);
-      // the first ring begins at the place nearest to it, and what lies on is told from there
+      // the first ring begins at the place nearest to it, and what is on is reported from there
       const { u, x, y, face } = formSection(form, NUMBERS);
       const places = [...face].filter((column, f) => f === 0 || u[column] > 0);
       const only = u.indexOf(0, 1) < 0 ? places : places.filter((column) => column < u.indexOf(0, 1));

@@ -194,7 +194,7 @@ describe('figures', () => {
     expect(lines.measures).toEqual(whole.measures);
   });
 
-  it('more bays move no id of what was there; none is told twice', () => {
+  it('more bays move no id of what was there; none is reported twice', () => {
     const ids = (made: Made) => made.parts.flatMap((one) => (one.kind === 'placed' ? [...one.places.id] : []));
     const few = ids(truss({ form: 'square', webs: 'crossed', joint: 'plate', bays: 5 }));
     const many = new Set(ids(truss({ form: 'square', webs: 'crossed', joint: 'plate', bays: 9 })));
@@ -203,7 +203,7 @@ describe('figures', () => {
   });
 });
 
-describe('what is asked in vain is told, and made as well as can be', () => {
+describe('what is asked in vain is reported, and made as well as can be', () => {
   const told = (set: Record<string, unknown>, input = straight(4)) => {
     const codes: string[] = [];
     const { parts } = truss(set, input, codes);

@@ -231,7 +231,7 @@ describe('where members are', () => {
     }
   });
 
-  it('hangs wholly below its line, or stands wholly above it, turned or not upright as it is asked', () => {
+  it('hangs entirely below its line, or stands entirely above it, turned or not upright as it is asked', () => {
     const span = (set: Record<string, unknown>, axis: 'y' | 'z') => {
       const ends = members(part(truss({ form: 'triangle', joint: 'ball', ball: 1.01, ...set }), 'joints')).map(
         ({ from }) => from[axis],
@@ -390,7 +390,7 @@ describe('ends are cut', () => {
     },
   );
 
-  it('at a prop each chord ends where it meets it, whatever that looks like; what it does not meet stays square, and is told', () => {
+  it('at a prop each chord ends where it meets it, whatever that looks like; what it does not meet stays square, and is reported', () => {
     const wall = sheet(2, 2, (s, t) => [4.3 + 0.5 * s, 4 * s - 1, 4 * t - 2]);
     const at = (set: object, line = straight(4)) => {
       const told: string[] = [];
@@ -455,7 +455,7 @@ it('welded it is one valid body of the right genus by manifold-3d: as many loops
     const welded = new manifold.Mesh({ numProp: 3, vertProperties: mesh.position, triVerts: mesh.index });
     welded.merge();
     const body = new manifold.Manifold(welded);
-    // Euler: a graph of m bars and j joints in one piece has m − j + 1 loops, and so many holes its skin
+    // Euler: a graph of m bars and j joints in one piece has m − j + 1 loops, and this many holes its skin
     expect(body.genus()).toBe(figure(made, 'members') - figure(made, 'joints') + 1);
     expect(body.decompose()).toHaveLength(1);
     const volume = made.bodies.reduce(

@@ -43,7 +43,7 @@ export function members(placed: PlacedPart) {
   });
 }
 
-/** So many straight lines side by side. */
+/** This many straight lines side by side. */
 export function many(count: number): Pick<CurveSet, 'start' | 'position' | 'closed' | 'id'> {
   return {
     start: Uint32Array.from({ length: count + 1 }, (_, k) => 2 * k),

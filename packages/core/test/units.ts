@@ -4,7 +4,7 @@ import type { BuildContext } from '../src/unit/unit.js';
 
 type Given = Partial<BuildContext> & { input?: CurveSet; told?: string[] };
 
-/** Runs one unit on nothing but what is given; findings go to `told`. */
+/** Runs one unit on nothing but what is given; findings go to `reported`. */
 export const build = (stage: 'path' | 'shape', id: string, parameters: Record<string, unknown>, context?: Given) =>
   run<CurveSet>(stage, id, parameters, context);
 

@@ -61,7 +61,7 @@ describe('a belt round wheels', () => {
             0,
           );
           expect(beltLength(wheels, line) / around).toBeCloseTo(1, 4);
-          // all the way round once; what is not on the hull is told
+          // all the way round once; what is not on the hull is reported
           expect(line.wraps.reduce((sum, { turn }) => sum + turn, 0)).toBeCloseTo(2 * Math.PI, 9);
           const on = new Set(hull.map((place) => Math.floor(points.indexOf(place) / 720)));
           for (const k of line.untouched) expect(on.has(k)).toBe(false);
@@ -201,7 +201,7 @@ describe('the path of wheels', () => {
     expect(Math.max(...high) - Math.min(...high)).toBeGreaterThanOrEqual(0.02);
   });
 
-  it('hundreds of wheels in one place are told a few times, at once', () => {
+  it('hundreds of wheels in one place are reported a few times, at once', () => {
     const told: Finding[] = [];
     led({ wheels: Array.from({ length: 500 }, (_, k) => at(`w${k}`, 0.001 * (k % 7), 0)) }, told);
     expect(told.length).toBeGreaterThan(0);
@@ -222,7 +222,7 @@ describe('the path of wheels', () => {
     ['wheel-untouched', { wheels: [at('a', 0, 0), at('b', 1, 0), at('c', 0.5, 0.3), at('d', 1, 1), at('e', 0, 1)] }],
     ['belt-length', { by: 'given', length: 1 }],
   ];
-  it.each(cases)('%s is told, the rest still shows, and the fix mends it', (code, set) => {
+  it.each(cases)('%s is reported, the rest still shows, and the fix mends it', (code, set) => {
     const told: Finding[] = [];
     const line = led(set, told);
     const found = told.find((one) => one.code === code);

@@ -4,7 +4,7 @@ import { BOLLARD, CRATE, LAMP_ARM, LAMP_POSTS, PIER, PIER_BOLLARDS, RAFT, RAFT_C
 
 // Cables, hoses, lines and straps.
 
-/** Thick, lying on the pier in easy bends, from the house to where it is plugged in. */
+/** Thick, lying on the pier in easy bends, from Kelp to where it is plugged in. */
 export function shorePower(farm: Farm): void {
   const way: [number, number][] = [
     [-2.28, 0.12],
@@ -153,7 +153,7 @@ export function buoyTether(farm: Farm): void {
   );
 }
 
-/** A wash-down hose, coiled flat on the deck in front of the house: each turn lies beside the one before. */
+/** A wash-down hose, coiled flat on the deck in front of Kelp: each turn lies beside the one before. */
 export function hoseCoil(farm: Farm): void {
   const radius = 0.019;
   const [turns, inner] = [5, 0.07];

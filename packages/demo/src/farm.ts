@@ -94,7 +94,7 @@ export class Farm {
 }
 
 const idOf = (name: string): string => name.toLowerCase().replaceAll(/\W+/g, '-');
-/** A point that stands free. */
+/** A point that is free. */
 export const free = (x: number, y: number, z: number): DrawnPoint => ({
   position: [x, y, z],
   corner: false,

@@ -54,7 +54,7 @@ const corners = (index: Uint32Array) =>
   });
 const buffer = (bytes: Uint8Array) => bytes.slice().buffer as ArrayBuffer;
 
-describe('what stands many times', () => {
+describe('what is many times', () => {
   it('is one mesh with its places in a GLB: three puts each where it is; meshes of one piece hang below one node', async () => {
     const bytes = writeBaked('glb', { meshes, placed }, 'Yard');
     const { issues } = await validator.validateBytes(bytes);
@@ -94,7 +94,7 @@ describe('what stands many times', () => {
     );
   });
 
-  it('of two pieces of one name each keeps the origin that it is told from', async () => {
+  it('of two pieces of one name each keeps the origin that it is reported from', async () => {
     const [one] = meshes;
     const twice = [
       { ...one, at: [1, 0, 0] as const },
@@ -202,7 +202,7 @@ describe('a GLB that holds its project', () => {
     expect(readArchive('x', recipeIn('x.glb', bytes) ?? new Uint8Array()).document).toEqual(document);
   });
 
-  it('one without has none; one that was cut off or changed is told, and never read beyond its end', () => {
+  it('one without has none; one that was cut off or changed is reported, and never read beyond its end', () => {
     expect(recipeIn('x.glb', writeBaked('glb', { meshes }, 'Yard'))).toBeUndefined();
     expect(bakeSettingsIn('x.glb', bytes)).toEqual({});
     const told = (settings: object) => {
@@ -237,7 +237,7 @@ it.each([
   [65_535, 5123],
   [65_536, 5125],
 ])(
-  '%i vertices are told apart by numbers of the type %i: 65,535 is no vertex in 16 bits (glTF 2.0, section 3.7.2.1)',
+  '%i vertices are distinguished by numbers of the type %i: 65,535 is no vertex in 16 bits (glTF 2.0, section 3.7.2.1)',
   async (vertices, type) => {
     const position = Float32Array.from({ length: 3 * vertices }, (_, i) => Math.sin(i));
     const mesh = {
@@ -281,7 +281,7 @@ describe('a compressed GLB', () => {
     const { issues } = await validator.validateBytes(packed);
     expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
     const [own, same] = await Promise.all([plain, packed].map((bytes) => readModel('y.glb', bytes)));
-    // what stands many times is read too, each where it is
+    // what is many times is read too, each where it is
     expect(own.objects.at(-2)?.mesh.index.length).toBeGreaterThan(0);
     const facesOf = ({ objects }: typeof own) =>
       objects.map(({ name, mesh }) => [name, mesh.position, mesh.normal, mesh.uv, corners(mesh.index)]);
@@ -344,7 +344,7 @@ describe('a compressed GLB', () => {
   });
 });
 
-it('what is lost is told before: by format, by content and by settings', () => {
+it('what is lost is reported before: by format, by content and by settings', () => {
   const nothing = {
     moves: false,
     strands: false,

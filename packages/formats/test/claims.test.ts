@@ -191,7 +191,7 @@ describe('a glTF whose claims its bytes do not hold', () => {
     }
   });
 
-  it('normals that are not numbers are computed anew, and told', async () => {
+  it('normals that are not numbers are computed anew, and reported', async () => {
     const bytes = await spoilt(() => {});
     const sound = await readModel('a.glb', bytes);
     const view = new DataView(bytes.buffer);

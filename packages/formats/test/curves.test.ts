@@ -67,7 +67,7 @@ describe('SVG', () => {
     );
   });
 
-  it('closed paths become a profile in metres, with the areas that were drawn; one without any is told', async () => {
+  it('closed paths become a profile in metres, with the areas that were drawn; one without any is reported', async () => {
     const drawing = `<rect x="10" y="5" width="30" height="20"/><circle cx="25" cy="15" r="5"/><path d="M0 0L5 5"/>`;
     const profile = profileOf(await readCurves('p.svg', sheet(drawing)), 'id', 'Rail');
     expect(profile.paths).toHaveLength(2);
@@ -137,7 +137,7 @@ describe('SVG', () => {
     expect(c[1] - b[1]).toBeCloseTo(-20, 9);
   });
 
-  it('unknown commands, a drawing without size, text: told with their place, the rest comes in', async () => {
+  it('unknown commands, a drawing without size, text: reported with their place, the rest comes in', async () => {
     const file = await readCurves(
       'a.svg',
       sheet('<path id="bad" d="M0 0L10 0J5 5"/>\n<path d="M0 0L0 30"/><text>no</text>', 'viewBox="0 0 9 9"'),

@@ -264,7 +264,7 @@ describe('project files', () => {
     expect(readProjectText('demo.kelp.json', writeProjectText(project.document)).document).toEqual(project.document);
   });
 
-  it('damage is told with its place', async () => {
+  it('damage is reported with its place', async () => {
     const project = await demoProject();
     const bytes = writeArchive(project);
     const spoilt = (change: (entries: Record<string, Uint8Array>) => void) => {

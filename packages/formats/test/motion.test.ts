@@ -178,7 +178,7 @@ describe('shapes in a GLB', () => {
     }
   });
 
-  it('what has not the same vertices all through is written as it begins, and told', () => {
+  it('what has not the same vertices all through is written as it begins, and reported', () => {
     const shapes: BakedShaping[] = [];
     const { meshes, pieces } = bake(line(led('sides', 12).map((key) => ({ ...key, from: 6 }))), new SurfaceStore(), {
       onShapes: (one) => shapes.push(one),
@@ -193,7 +193,7 @@ const ridden = (track: RideTrack, share: number): Matrix4[] => {
   return Array.from(track.first, (_, n) => new Matrix4().fromArray(all, 16 * n));
 };
 
-/** The node of a wheel stands at its middle: its mesh is told from there. */
+/** The node of a wheel is at its middle: its mesh is reported from there. */
 const turned = (track: TurnTrack, share: number): Matrix4 =>
   new Matrix4()
     .fromArray(turnedBy(track, share, new Float64Array(16)))

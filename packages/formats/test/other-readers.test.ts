@@ -87,7 +87,7 @@ describe.each(DEMOS.map((demo) => ({ demo, name: demo.id })))('of the demo $name
 
       const report = read(ADMESH, ['--no-check', files['stl']]);
       expect(figure(report, /Number of facets +: +(\d+)/)).toBe(faces);
-      // it reckons in single precision, and tells six decimals
+      // it reckons in single precision, and reports six decimals
       const volume = signedVolume(all);
       expect(Math.abs(figure(report, /Volume +: +(\S+)/) - volume)).toBeLessThan(1e-6 + 1e-4 * volume);
 

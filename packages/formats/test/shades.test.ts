@@ -68,7 +68,7 @@ describe('the shades of a picture', () => {
     // and their colours, by how opaque they are
     const seen = png({ width: 2, height: 1, depth: 8, colour: 6, rows: [0, 255, 100, 0, 51, 10, 20, 30, 255] });
     expect([...readShades('sheet', seen).colour]).toEqual([51, 20, 0, 51, 10, 20, 30, 255]);
-    // one colour of a grey sheet stands for what is clear
+    // one colour of a grey sheet represents what is clear
     expect(
       lightOf(
         png({
@@ -83,7 +83,7 @@ describe('the shades of a picture', () => {
     ).toEqual([0, 100]);
   });
 
-  it('come from a JPEG, and are no more than 1024 a side, each the mean of what it stands for', () => {
+  it('come from a JPEG, and are no more than 1024 a side, each the mean of what it represents', () => {
     const data = new Uint8Array(4 * 64 * 32).map((_, i) =>
       i % 4 === 3 ? 255 : Math.floor(i / 4) % 64 < 32 ? 30 : 220,
     );

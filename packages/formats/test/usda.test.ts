@@ -70,7 +70,7 @@ describe('USD text files', () => {
     ).toEqual([4, 2, -1, 6, 4, 1]);
   });
 
-  it('leave out what is not to be seen, is only a pattern for others, or stands in another file, which is told', async () => {
+  it('leave out what is not to be seen, is only a pattern for others, or stands in another file, which is reported', async () => {
     const { objects, notes } = await read(`${HEAD}
       class "Pattern" { def Mesh "No" {${CUBE}} }
       def Mesh "Hidden" { token visibility = "invisible"${CUBE}}

@@ -1,2 +1,2 @@
-/** Where the server listens unless it is told otherwise. */
+/** Where the server listens by default. */
 export const DEFAULT_PORT = 4880;

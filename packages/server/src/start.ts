@@ -43,7 +43,7 @@ export interface RunningServer {
   stop(): Promise<void>;
 }
 
-/** So many ports are tried one after another. */
+/** This many ports are tried one after another. */
 const PORTS_TO_TRY = 50;
 
 export async function startServer(options: ServerOptions): Promise<RunningServer> {

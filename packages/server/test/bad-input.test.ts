@@ -5,7 +5,7 @@ import { NOBODY, testServer } from './test-server.js';
 
 const { call, fresh, url } = testServer();
 
-describe('bad input is told as application/problem+json and harms nothing', () => {
+describe('bad input is reported as application/problem+json and harms nothing', () => {
   const broken = (change: (document: KelpDocument & Record<string, unknown>) => void) => {
     const document = emptyDocument('x') as KelpDocument & Record<string, unknown>;
     change(document);

@@ -55,7 +55,7 @@ describe('bakes', () => {
     expect(gone).toMatchObject({ status: 409, body: { detail: expect.stringContaining('deleted') } });
   });
 
-  it('whose end cannot be written down are told as failed, and the server goes on', async () => {
+  it('whose end cannot be written down are reported as failed, and the server goes on', async () => {
     const { id } = await demo();
     const other = await openDatabase(join(folder(), 'kelp.sqlite'));
     const { sequelize } = other.models.bakes;
@@ -76,7 +76,7 @@ describe('bakes', () => {
     }
   });
 
-  it('are told by their settings what to make: frames in one archive, materials beside an OBJ; what makes no sense is refused', async () => {
+  it('are reported by their settings what to make: frames in one archive, materials beside an OBJ; what makes no sense is refused', async () => {
     const { id } = await demo();
     const done = async (settings: object) => {
       const { body } = await call('POST', `/projects/${id}/bakes`, {
@@ -131,7 +131,7 @@ describe('bakes', () => {
   });
 });
 
-it('a stop keeps everything, and a bake that was under way is told as failed', async () => {
+it('a stop keeps everything, and a bake that was under way is reported as failed', async () => {
   const { id } = await demo();
   const { body } = await call('POST', `/projects/${id}/bakes`, { density: 20 });
   await restart();

@@ -29,7 +29,7 @@ async function whileAsked<T>(work: Promise<T>): Promise<{ answer: T; longest: nu
   }
 }
 
-/** So long a request may wait while another is worked on, milliseconds; the bench holds it to a quarter of a second. */
+/** This long a request may wait while another is worked on, milliseconds; the bench holds it to a quarter of a second. */
 const PATIENT = 1500;
 
 const savedAs = (document: string) =>
@@ -137,7 +137,7 @@ describe('requests', () => {
     expect((await call('POST', '/projects', { name })).status).toBe(400);
   });
 
-  it('a body that says it is a gigabyte is told that it is too large, while it is still being sent', async () => {
+  it('a body that says it is a gigabyte is reported that it is too large, while it is still being sent', async () => {
     const { port } = new URL(url());
     const said = await new Promise<string>((resolve, reject) => {
       const socket = connect(Number(port), '127.0.0.1');

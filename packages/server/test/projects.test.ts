@@ -57,7 +57,7 @@ describe('projects and their revisions', () => {
     ]);
   });
 
-  it('what another Kelp wrote is put right when it comes in, each thing is told, and the server takes what it holds', async () => {
+  it('what another Kelp wrote is put right when it comes in, each thing is reported, and the server takes what it holds', async () => {
     const { document } = (await call('GET', `/projects/${(await demo()).id}`)).body;
     document.pieces[0].make.parameters.wobbliness = 7;
     document.pieces[1].make = { unit: 'from-tomorrow', parameters: { depth: [1, { deep: true }] } };

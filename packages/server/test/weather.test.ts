@@ -10,7 +10,7 @@ import { problemHandler } from '../src/http/problem.js';
 import { startServer } from '../src/index.js';
 import { freshFolder, QUIET } from './test-server.js';
 
-it('a full disk is told as such, and nothing of the save is kept', async () => {
+it('a full disk is reported as such, and nothing of the save is kept', async () => {
   const { folder, remove } = freshFolder();
   const database = await openDatabase(join(folder, 'kelp.sqlite'));
   const app = express();

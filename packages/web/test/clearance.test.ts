@@ -63,7 +63,7 @@ function box([x, y, z]: Place, [a, b, c]: Place): Surface {
   return Surface.of({ position, index });
 }
 
-it('what is clear at the pointer is clear once it is kept, and what goes in is told: ends on a box, hanging past another', () => {
+it('what is clear at the pointer is clear once it is kept, and what goes in is reported: ends on a box, hanging past another', () => {
   const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
   const seen = { clear: 0, cuts: 0 };
   fc.assert(

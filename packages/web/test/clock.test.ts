@@ -16,7 +16,7 @@ it('after an hour the clock stands where it would without one missed frame', () 
   expect(clockNow().phase).toBe(loops - Math.floor(loops));
 });
 
-it('without a loop it stops at the end, and tells who listens until they leave', () => {
+it('without a loop it stops at the end, and reports who listens until they leave', () => {
   const heard: number[] = [];
   setClock({ phase: 0, playing: true });
   const leave = onClock(({ phase }) => heard.push(phase));

@@ -6,7 +6,7 @@ import { withChanges } from '../src/evaluation/changes.js';
 import { Evaluation, type Focus } from '../src/evaluation/evaluation.js';
 import type { Answer, PieceBuild, Request, Wanted } from '../src/evaluation/protocol.js';
 
-/** A worker that hears everything and answers when it is told to. */
+/** A worker that hears everything and answers when it is asked to. */
 class FakeWorker {
   static all: FakeWorker[] = [];
   document: KelpDocument | null = null;
@@ -188,7 +188,7 @@ describe('the workers as the page sees them', () => {
     expect(evaluation.wants('h')).toBe(true);
   });
 
-  it('ask where pieces meet once all are made, and tell it with what each found out; what is meant is not told', async () => {
+  it('ask where pieces meet once all are made, and tell it with what each found out; what is meant is not reported', async () => {
     const evaluation = new Evaluation();
     const document = project('a', 'b');
     evaluation.evaluate(document, FOCUS);

@@ -9,7 +9,7 @@ const found = (code: string, value: number, limit: number): Finding => ({
   size: { value, limit, kind: 'length' },
 });
 
-it('a draft tells no tight bends and no facets that only it has, and all else', () => {
+it('a draft reports no tight bends and no facets that only it has, and all else', () => {
   const cut = found('cuts-prop', 0.01, 0.001);
   const bends = [0.02, 0.01, 0.03].map((value) => found('pinch', value, 0.04));
   // at half the density the whole turns half as far from ring to ring

@@ -51,7 +51,7 @@ it('a sum of lengths in any units is the sum of what they are (international yar
   );
 });
 
-it('lengths are told in the project’s unit, in larger ones where they get long', () => {
+it('lengths are reported in the project’s unit, in larger ones where they get long', () => {
   expect(lengthText(0.024, 'mm')).toBe('24 mm');
   expect(lengthText(4.8234, 'mm')).toBe('4.82 m');
   expect(lengthText(1 - 1e-15, 'mm')).toBe('1.00 m');

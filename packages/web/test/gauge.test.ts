@@ -23,7 +23,7 @@ const build = (document: KelpDocument, piece: Piece) =>
   evaluatePiece(new World({ ...document, pieces: [piece] }, nothing), piece);
 const lamp = demo.pieces.find(({ id }) => id === 'lamp-line')!;
 
-/** The piece with one unit of each kind put in, and where it stands. */
+/** The piece with one unit of each kind put in, and where it is. */
 function withUnit(stage: 'path' | 'shape' | 'make' | 'dress', id: string) {
   const use = newUse(stage, id);
   if (stage === 'shape') return { piece: { ...lamp, shape: [newShape(id)] }, use };
@@ -62,7 +62,7 @@ describe('every control of every unit', () => {
     }
   });
 
-  it('pulled to where it stands stays what it is, and pulled twice as far is twice as much', () => {
+  it('pulled to where it is stays what it is, and pulled twice as far is twice as much', () => {
     for (const { stage, id, name, parameter } of everything.filter((one) => isPulled(one.parameter))) {
       if (!isNumberParameter(parameter)) continue;
       const { piece: bare, use: first } = withUnit(stage, id);

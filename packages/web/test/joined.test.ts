@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { joined } from '../src/view/joined.js';
 
-it('flags that lie over each other are one, the worst; none is lost, and those that stand do not overlap', () => {
+it('flags that lie over each other are one, the worst; none is lost, and those that are do not overlap', () => {
   expect(
     joined([
       { x: 100, y: 100, rank: 1 },

@@ -121,7 +121,7 @@ function pieceOf(preset: string, shape: ShapeUse) {
   return piece;
 }
 
-/** Whether nothing wrong is told of a new piece along points; what is not told must not be there. */
+/** Whether nothing wrong is reported a new piece along points; what is not reported must not be there. */
 function isSound(points: readonly DrawnPoint[], closed: boolean, piece: ReturnType<typeof pieceOf>, on: Surroundings) {
   const curve = { id: 'line', name: 'Line', closed, points: [...points] };
   const document = { ...project.document, curves: [curve], pieces: [piece] };
@@ -135,7 +135,7 @@ function isSound(points: readonly DrawnPoint[], closed: boolean, piece: ReturnTy
 
 /**
  * How deep the deepest of all vertices is in a prop, metres; next to its ends it may go into what it hangs on. No surface
- * is within the last measured distance of a place: what lies in that ball needs no question of its own.
+ * is within the last measured distance of a place: what is in that ball needs no question of its own.
  */
 function deepest({ parts }: Build, ends: readonly DrawnPoint[], free: number, on: Surroundings): number {
   let depth = 0;
@@ -239,24 +239,27 @@ it.each(everyCase.flatMap((one) => [false, true].map((closed) => ({ ...one, clos
   },
 );
 
-it.each(everyCase)('a $preset thrown over the $place with its least bow is told nothing wrong', ({ preset, place }) => {
-  const random = chances(9);
-  const on = whereIs(place);
-  let found = 0;
-  for (let drawn = 0; drawn < 50; drawn++) {
-    const view = anywhere(random, on);
-    const ends = Array.from({ length: 2 }, () =>
-      view.under(WIDTH * (0.3 + 0.4 * random()), HEIGHT * (0.3 + 0.4 * random())),
-    );
-    const [from, to] = ends;
-    if (!from?.anchor || !to?.anchor) continue;
-    const bow = leastBow(from.position, to.position, (line) => clearanceOf(line, reachOf(preset), on, []) > 0.001);
-    if (!bow) continue;
-    found++;
-    expect(isSound([from, to], false, pieceOf(preset, newShape('sag', bow)), on)).toBe(true);
-  }
-  expect(found).toBeGreaterThan(1);
-});
+it.each(everyCase)(
+  'a $preset thrown over the $place with its least bow is reported nothing wrong',
+  ({ preset, place }) => {
+    const random = chances(9);
+    const on = whereIs(place);
+    let found = 0;
+    for (let drawn = 0; drawn < 50; drawn++) {
+      const view = anywhere(random, on);
+      const ends = Array.from({ length: 2 }, () =>
+        view.under(WIDTH * (0.3 + 0.4 * random()), HEIGHT * (0.3 + 0.4 * random())),
+      );
+      const [from, to] = ends;
+      if (!from?.anchor || !to?.anchor) continue;
+      const bow = leastBow(from.position, to.position, (line) => clearanceOf(line, reachOf(preset), on, []) > 0.001);
+      if (!bow) continue;
+      found++;
+      expect(isSound([from, to], false, pieceOf(preset, newShape('sag', bow)), on)).toBe(true);
+    }
+    expect(found).toBeGreaterThan(1);
+  },
+);
 
 it('points clicked on a plain face stay those that were clicked; so do points that are hidden from here', () => {
   const above = looking([0.01, 7, 0.02]);

@@ -2,7 +2,7 @@ import { newPiece, newShape, type Piece, withParameter } from '@kelp/core';
 import { expect, it } from 'vitest';
 import { lanesOf } from '../src/strip/lanes.js';
 
-it('the strip holds every lane of a piece that has an effect, each told apart and at its place', () => {
+it('the strip holds every lane of a piece that has an effect, each distinguished and at its place', () => {
   const piece: Piece = {
     ...newPiece('a', 'A', [], false),
     shape: [

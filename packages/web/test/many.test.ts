@@ -33,7 +33,7 @@ describe('what several pieces have in common', () => {
   const one = { ...newPiece('one', 'One', [], false), shape: [newShape('smooth'), newShape('wobble', { amount: 1 })] };
   const two = { ...newPiece('two', 'Two', [], false), shape: [newShape('wobble', { amount: 2 })] };
 
-  it('is offered once, with its place in each, and told apart where it differs', () => {
+  it('is offered once, with its place in each, and distinguished where it differs', () => {
     const shared = sharedUses([one, two]);
     expect(shared.map(({ unit }) => unit)).toEqual(['drawn', 'wobble', 'cable', 'plain']);
     const wobble = shared[1];

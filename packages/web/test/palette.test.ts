@@ -14,7 +14,7 @@ const contrast = (a: string, b: string): number => {
   return (high + 0.05) / (low + 0.05);
 };
 
-/** Words, and what they stand on. */
+/** Words, and what they are on. */
 type Pairing = readonly [keyof Palette, keyof Palette];
 const WORDS: readonly Pairing[] = (['ground', 'panel', 'field', 'chosen'] as const)
   .flatMap((paper) => (['ink', 'inkSecond', 'coral', 'straw'] as const).map((ink): Pairing => [ink, paper]))
@@ -31,7 +31,7 @@ const WORDS: readonly Pairing[] = (['ground', 'panel', 'field', 'chosen'] as con
   ]);
 
 describe.each(Object.entries(PALETTES))('the %s room', (_name, palette) => {
-  it('is read by everyone: at least 4.5 to 1 between words and what they stand on (WCAG 2.1, 1.4.3, level AA)', () => {
+  it('is read by everyone: at least 4.5 to 1 between words and what they are on (WCAG 2.1, 1.4.3, level AA)', () => {
     for (const [ink, paper] of WORDS)
       expect(contrast(palette[ink], palette[paper]), `${ink} on ${paper}`).toBeGreaterThanOrEqual(4.5);
   });

@@ -47,7 +47,7 @@ describe('a drawn profile', () => {
     expect(one[0].points).toHaveLength(1);
   });
 
-  it('takes the size it is told, about its middle', () => {
+  it('takes the size it is reported, about its middle', () => {
     const box = boxOf(sized(FIRST, 0.1, 0.05));
     expect([box && box.right - box.left, box && box.top - box.bottom]).toEqual([
       expect.closeTo(0.1, 9),
@@ -109,7 +109,7 @@ describe('a drawn profile', () => {
       }),
       { numRuns: 200 },
     );
-    // what stands on its left alone gets a twin, what stands on its right goes
+    // what is on its left alone gets a twin, what is on its right goes
     const apart = [...ring([-2, 0], [-1, 0], [-1, 1]), ...ring([1, 0], [2, 0], [2, 1])];
     expect(mirrored(apart)).toHaveLength(2);
     expect(boxOf(mirrored(apart))).toEqual({ left: -2, right: 2, bottom: 0, top: 1 });

@@ -7,7 +7,7 @@ import { lengthOf, readoutOf } from '../src/pens/readout.js';
 const at = (x: number, y: number, z = 0): DrawnPoint => ({ position: [x, y, z], corner: false, radius: 1 });
 const nothing = new Surroundings(new Map());
 
-it('a drawn line is told its length, height, tightest bend, next neighbour and thickness, in the project’s unit', () => {
+it('a drawn line is reported its length, height, tightest bend, next neighbour and thickness, in the project’s unit', () => {
   // a quarter of a circle, by points on it: length r·π/2; the curve through them bends a little more at its ends
   const quarter = (radius: number) =>
     Array.from({ length: 13 }, (_, i) => {

@@ -81,7 +81,7 @@ describe('saving without being asked', () => {
     const pause = fc.record({
       wait: fc.integer({ min: 0, max: 3000 }),
       latency: fc.integer({ min: 0, max: 4000 }),
-      // what becomes of the next save: the connection breaks before it is kept, after, or in the middle of the answer
+      // what happens to the next save: the connection breaks before it is kept, after, or in the middle of the answer
       loss: fc.constantFrom('none', 'none', 'before', 'after', 'halfway'),
     });
     await fc.assert(

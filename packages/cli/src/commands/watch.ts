@@ -59,7 +59,7 @@ async function run(file: string, flags: Flags, command: Command): Promise<void> 
   });
 }
 
-/** Bakes what is not as it was. A file that cannot be read is told, and waited for. @returns false when it was stopped */
+/** Bakes what is not as it was. A file that cannot be read is reported, and waited for. @returns false when it was stopped */
 async function bakeChanged(file: string, flags: Flags, known: Map<string, string>, command: Command): Promise<boolean> {
   try {
     const task = taskOf(file, join(flags.out, `all.${flags.format ?? 'glb'}`), flags, command);

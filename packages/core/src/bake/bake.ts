@@ -21,15 +21,15 @@ import { asShapes, type BakedShapes, shapedPieces, shapePhases } from './morphs.
 import { type BakeSettings, PLAIN_SETTINGS } from './settings.js';
 
 export interface BakeOptions extends Partial<BakeSettings> {
-  /** Memory there is for the piece at hand, bytes. One that would need more is made coarser, and tells it. Default: no limit. */
+  /** Memory there is for the piece at hand, bytes. One that would need more is made coarser, with a finding. Default: no limit. */
   memory?: number;
   /** Takes each mesh as it is made; the result holds none then, and no more than one piece is in memory. */
   onMesh?(mesh: BakedMesh): void;
-  /** Takes what stands many times as such, where instances are asked for; without it, it comes as a mesh. */
+  /** Receives placed parts where instances are asked for; without it, they come as meshes. */
   onPlaced?(placed: BakedPlaced): void;
   /** Where the clock stands, of its loop: 0 … 1. Default 0. */
   phase?: number;
-  /** Takes what moves with the clock as it moves; without it, it comes as a mesh where it stands. */
+  /** Takes what moves with the clock as it moves; without it, it comes as a mesh where it is. */
   onMoving?(moving: BakedMoving): void;
   /** Takes what the clock leads through shapes as such; without it, it comes as a mesh as it is at the beginning. */
   onShapes?(shaping: BakedShaping): void;
@@ -39,7 +39,7 @@ export interface BakeOptions extends Partial<BakeSettings> {
   onStrands?(strands: BakedStrands): void;
   /** What was baked of pieces that have not changed is taken from here, and what is baked kept here. */
   kept?: KeptPieces;
-  /** Told how many pieces are done, with the part of the one at hand, of how many, and which that is. Return false to stop. */
+  /** Called with how many pieces are done, with the part of the one at hand, of how many, and which that is. Return false to stop. */
   onProgress?(done: number, total: number, name: string): boolean;
 }
 
@@ -53,11 +53,11 @@ export interface BakedMesh {
   material: Material;
   /** The piece it is of; none where it is of several. */
   piece?: string;
-  /** Where the piece's origin is, which the mesh is told from; the world's when absent. */
+  /** Where the piece's origin is, which the mesh is measured from; the world's when absent. */
   at?: readonly [number, number, number];
 }
 
-/** A mesh that stands in many places. */
+/** A mesh that is in many places. */
 export interface BakedPlaced extends BakedMesh {
   places: Placements;
 }

@@ -16,7 +16,7 @@ import type { BakedShapes } from './morphs.js';
 import type { BakeSettings } from './settings.js';
 import { curvesTo, meshTo, placesTo, strandsTo, type Target, targetOf } from './target.js';
 
-/** What a piece may be made lighter by: so far off, metres, and down to so many triangles. */
+/** What a piece may be made lighter by: this far off, metres, and down to this many triangles. */
 interface Lighter {
   within?: number;
   triangles?: number;
@@ -25,7 +25,7 @@ interface Lighter {
 /** Makes what a piece is made of lighter, and remembers how far off that is. */
 class Leaner {
   off = 0;
-  /** Of its triangles each part keeps so many, where a number of them is asked for. */
+  /** Of its triangles each part keeps this many, where a number of them is asked for. */
   private readonly share: number | undefined;
 
   constructor(
@@ -36,7 +36,7 @@ class Leaner {
     this.share = triangles === undefined ? undefined : Math.min(1, triangles / (partsTriangles(build) || 1));
   }
 
-  /** @param larger by so much it is larger where it stands */
+  /** @param larger by this much it is larger where it is */
   mesh(mesh: Mesh, larger = 1): Mesh {
     const within = (this.lighter.within ?? (this.share === undefined ? 0 : Infinity)) / larger;
     if (!(within > 0)) return mesh;
@@ -78,7 +78,7 @@ export class HandingOn {
     private readonly document: KelpDocument,
     onMesh: (mesh: BakedMesh) => void,
     private readonly to: Pick<BakeOptions, 'onMoving' | 'onShapes' | 'onStrands' | 'onPlaced' | 'onLines' | 'phase'>,
-    /** Told what of the piece at hand is handed on. */
+    /** Called with what is handed on of the current piece. */
     private readonly onHanded: (handed: Handed) => void = () => {},
   ) {
     this.target = targetOf(settings);
@@ -125,7 +125,7 @@ export class HandingOn {
       const told = { name, material, piece: build.name, ...(at ? { at } : {}) };
       const needed = tangents || hasRelief(material);
       const there = meshTo(this.target, lean);
-      // a mesh that stands many times is told from its places
+      // an instanced mesh is measured from its places
       const moved = at && !placed ? fromOrigin(there, at) : there;
       const own = needed ? withTangents(moved) : moved;
       if (shaped && lean === whole)
@@ -152,7 +152,7 @@ export class HandingOn {
     return out;
   }
 
-  /** Where a piece is told from, in the target's world; nothing where that is the world's own origin. */
+  /** The origin of a piece, in the target's world; nothing where that is the world's own origin. */
   private originOf(build: Build): BakedMesh['at'] {
     const { pivot, merge } = this.settings;
     if (pivot === 'world' || merge === 'material' || merge === 'all') return undefined;
@@ -242,11 +242,11 @@ interface Told {
   material: Material;
   /** Made when it is asked for: who takes one in hand need not have the next in memory. */
   mesh(): Mesh;
-  /** It stands in many places. */
+  /** It is in many places. */
   placed?: PlacedPart;
 }
 
-/** The meshes of a piece: one a slot, or one a part; what stands many times apart where that is asked for. */
+/** The meshes of a piece: one a slot, or one a part; instances apart where that is asked for. */
 export function meshesOf(build: Build, { parts }: Pick<Build, 'parts'>, byPart: boolean, instances: boolean): Told[] {
   const solid = parts.filter((part): part is Exclude<Part, StrandsPart> => part.kind !== 'strands');
   const placed = instances ? solid.filter((part): part is PlacedPart => part.kind === 'placed') : [];
@@ -268,7 +268,7 @@ const ofPart = (build: Build, { name, slot }: Part): { name: string; material: M
   material: named(build, slot).material,
 });
 
-/** The middle of the underside of all that stands in meshes. */
+/** The middle of the underside of all that is in meshes. */
 function bottomOf(parts: readonly Part[]): number[] | undefined {
   const boxes = parts.flatMap((part) => (part.kind === 'strands' ? [] : (partBounds(part) ?? [])));
   if (boxes.length === 0) return undefined;

@@ -19,7 +19,7 @@ export type Handed =
   | { to: 'strands'; what: BakedStrands }
   | { to: 'lines'; what: BakedLines };
 
-/** A piece as it was baked: what was handed on, what was told of it alone, and how others meet it. */
+/** A piece as it was baked: what was handed on, its own findings, and how others meet it. */
 export interface KeptPiece {
   handed: readonly Handed[];
   report: PieceReport;

@@ -3,15 +3,15 @@ import { simplify } from '../curve/simplify.js';
 import { strandCounts } from '../part/strand-meshes.js';
 import type { StrandsPart } from '../unit/carriers.js';
 
-/** Strands, and how far they are off those they stand for, metres. */
+/** Strands, and how far they are off those they represent, metres. */
 export interface LeanStrands {
   part: StrandsPart;
   off: number;
 }
 
-/** Of the error that is allowed so much goes to fewer sides, the rest to fewer points. */
+/** Of the error that is allowed this much goes to fewer sides, the rest to fewer points. */
 const BY_SIDES = 0.5;
-/** What is no further off than this is the same: where a number of triangles is asked for, so much is tried first, metres. */
+/** What is no further off than this is the same: where a number of triangles is asked for, this much is tried first, metres. */
 const MIN_ERROR = 1e-6;
 
 /**

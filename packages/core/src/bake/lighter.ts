@@ -8,7 +8,7 @@ import { simplified } from './simplify.js';
 
 /** Densities that are tried, as shares of the one asked for. */
 const SHARES = [0.7, 0.5, 0.35, 0.25, 0.18, 0.125, 0.09, 0.0625];
-/** Of the error that is allowed so much goes to fewer divisions; what is left of it to simplification. */
+/** Of the error that is allowed this much goes to fewer divisions; what is left of it to simplification. */
 const BY_DENSITY = 0.7;
 /** Places that are asked how far off they are; and a piece of more triangles than this is only simplified. */
 const PLACES = 20_000;
@@ -65,7 +65,7 @@ function skinOf({ parts }: Build): Mesh | undefined {
 }
 
 /**
- * The quadrics say less than is true: where a mesh comes out further off, so many smaller errors are tried, the first and each
+ * The quadrics say less than is true: where a mesh comes out further off, this many smaller errors are tried, the first and each
  * further one by these factors. */
 const TRIES = 6;
 const FIRST = 0.6;

@@ -20,11 +20,11 @@ export interface BakeSettings {
   /** Names of the pieces; all that are visible when absent. And slots of material; all when absent. */
   pieces?: string[];
   slots?: string[];
-  /** So far the lighter mesh may be off the one that it stands for, metres; and so many triangles all of it may have. */
+  /** This far the lighter mesh may be off the one that it represents, metres; and this many triangles all of it may have. */
   within?: number;
   triangles?: number;
   merge: Merge;
-  /** What stands many times stays one mesh with its places, where the format can say so. */
+  /** Keeps instances as one mesh with its places, where the format can hold them. */
   instances: boolean;
   unit: TargetUnit;
   up: 'y' | 'z';
@@ -35,7 +35,7 @@ export interface BakeSettings {
   recipe: boolean;
   /** Meshes are compressed without loss, where the format can. */
   compress: boolean;
-  /** A file for each frame of the clock, the last one included, at so many a second; all stands still in each. */
+  /** A file for each frame of the clock, the last one included, at this many a second; all stands still in each. */
   frames?: { first: number; last: number; rate: number };
 }
 

@@ -4,7 +4,7 @@ import { type Mesh, onlyUsed } from '../mesh/mesh.js';
 /** What simplifies is compiled once; until then nothing can be made lighter by it. */
 export const simplifierReady = (): Promise<void> => MeshoptSimplifier.ready;
 
-/** A unit normal counts as much as so much of the error that is allowed, and texture as much as this. */
+/** A unit normal counts as much as this much of the error that is allowed, and texture as much as this. */
 const NORMAL = 0.5;
 const TEXTURE = 0.2;
 
@@ -23,7 +23,7 @@ export function simplified(mesh: Mesh, within: number, triangles = 0): Mesh {
     attributes.set(uv.subarray(2 * v, 2 * v + 2), 5 * v + 3);
   }
   const finite = Number.isFinite(within);
-  // an absolute error is weighed against attributes by the size of the mesh: so far as an edge may move, a normal may turn
+  // an absolute error is weighed against attributes by the size of the mesh: this far as an edge may move, a normal may turn
   const weight = finite ? within : 0.01 * MeshoptSimplifier.getScale(position, 3);
   const weights = [NORMAL, NORMAL, NORMAL, TEXTURE, TEXTURE].map((one) => one * weight);
   const [kept] = MeshoptSimplifier.simplifyWithAttributes(

@@ -8,7 +8,7 @@ import { type BakeSettings, PER_METRE } from './settings.js';
 export interface Target {
   /** Column-major 4×4. */
   matrix: Float64Array;
-  /** Its lengths are so many times Kelp's. */
+  /** Its lengths are this many times Kelp's. */
   scale: number;
 }
 

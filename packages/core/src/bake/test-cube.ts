@@ -6,7 +6,7 @@ import { meshTo, targetOf } from './target.js';
 type Place = readonly [number, number, number];
 
 /**
- * A cube of one metre that stands on the ground, with an arrow on it to the front (+Z in Kelp) and a post on its right half
+ * A cube of one metre that is on the ground, with an arrow on it to the front (+Z in Kelp) and a post on its right half
  * (+X): by it one sees unit, way up, front and handedness in the next program.
  */
 export function testCube(settings: Pick<BakeSettings, 'unit' | 'up' | 'hand'>): BakedMesh {
@@ -35,7 +35,7 @@ const box = ([a, b, c]: Place, [x, y, z]: Place): Mesh =>
     y - b,
   );
 
-/** What stands on a flat outline, so high; the outline goes round so that it is counter-clockwise from above. */
+/** What is on a flat outline, so high; the outline goes round so that it is counter-clockwise from above. */
 function prism(outline: readonly Place[], high: number): Mesh {
   const top = outline.map(([x, y, z]): Place => [x, y + high, z]);
   const sides = outline.map((place, k) => {

@@ -29,7 +29,7 @@ export function bendRadii(curves: CurveSet, reach: number | Float32Array): Float
   return out;
 }
 
-/** A step that goes further beyond than such a share of the reach, and is so many times the one before, leads into a straight leg. */
+/** A step that goes further beyond than such a share of the reach, and is this many times the one before, leads into a straight leg. */
 const FAR = 0.5;
 const LONGER = 3;
 

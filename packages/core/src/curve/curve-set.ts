@@ -15,7 +15,7 @@ export interface CurveSet {
   closed: Uint8Array;
   /** Stable id of each curve: survives a change of density, count or neighbours. */
   id: Uint32Array;
-  /** One to four numbers a point: the array is so many times as long. The names with a meaning are in `POINT`. */
+  /** One to four numbers a point: the array is this many times as long. The names with a meaning are in `POINT`. */
   pointData: Record<string, Float32Array>;
   /** One to four numbers a curve; whole ones (root triangle, clump, layer) as Uint32Array. Names with a meaning: `CURVE`. */
   curveData: Record<string, CurveData>;
@@ -23,7 +23,7 @@ export interface CurveSet {
 
 export type CurveData = Float32Array | Uint32Array;
 
-/** Point attributes that the house understands. Others travel along untouched. */
+/** Point attributes that Kelp understands. Others travel along untouched. */
 export const POINT = {
   /** 1 where the artist put a point: sag hangs between these, the view draws them. */
   knot: 'knot',
@@ -44,7 +44,7 @@ export const POINT = {
   wheelOff: 'wheel-off',
 } as const;
 
-/** Curve attributes that the house understands. */
+/** Curve attributes that Kelp understands. */
 export const CURVE = {
   /** True length, in metres, closing edge included. */
   length: 'length',

@@ -2,13 +2,13 @@ import type { CurveSet } from './curve-set.js';
 import type { Frames } from './frames.js';
 
 /**
- * Share of a wanted direction that lies across the line, from which on it is trusted a little, and wholly: 0.1 is 6° off
+ * Share of a wanted direction that lies across the line, from which on it is trusted a little, and entirely: 0.1 is 6° off
  * the line, 0.5 is 30°.
  */
 const TRUSTED = [0.1, 0.5] as const;
 /** How much more a trusted direction counts than an even turn. */
 const FIRM = 4e6;
-/** Keeps a line that is nowhere told anything as it was. */
+/** Keeps a line as it was where nothing was asked of it. */
 const LOOSE = 1e-6;
 
 /**

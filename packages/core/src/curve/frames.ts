@@ -80,7 +80,7 @@ function framesOf(curves: CurveSet, options: FrameOptions): Frames {
   return { tangent, normal };
 }
 
-/** So many points on lines of so few in the mean are worth the compiled loops. */
+/** This many points on lines of this few in the mean are worth the compiled loops. */
 const MANY = 4000;
 const SHORT = 1000;
 /** Height of a unit tangent from which on the line counts as steep, and as plumb. */

@@ -3,7 +3,7 @@ import { type CurveSet, POINT } from './curve-set.js';
 import { rotationMinimizingFrames } from './frames.js';
 
 /**
- * A roll is told against the frames of the line, and those of other samples of the same line turn a little less or more on
+ * A roll is measured against the frames of the line, and those of other samples of the same line turn a little less or more on
  * bends. Writes the roll of `to` anew, so that the section stays turned in space as it was on `from`.
  * @param spots where on `from` each point of `to` lies; its roll is read from there already
  */

@@ -12,7 +12,7 @@ export interface ResampleOptions {
   maxRoll?: number;
   /** How far a straight step may leave the curve, metres. Default: no limit. */
   maxSag?: number;
-  /** Exactly so many steps a curve, even in length; the limits are then not looked at. */
+  /** Exactly this many steps a curve, even in length; the limits are then not looked at. */
   steps?: number;
   /** Put a sample on every drawn point, not only on corners. Default: false. */
   keepKnots?: boolean;

@@ -4,7 +4,7 @@ import { CORNER_COSINE } from './corners.js';
 import { type CurveSet, curveCount, POINT } from './curve-set.js';
 import { type Spot, Walk } from './walk.js';
 
-/** How corners are taken: by an arc with a place every so much turn, or in so many even mitres. */
+/** How corners are taken: by an arc with a place every this much turn, or in this many even mitres. */
 export type CornerManner = { by: 'arc'; step: number } | { by: 'cuts'; cuts: number };
 
 /** A corner that became a bend. Metres and radians. */

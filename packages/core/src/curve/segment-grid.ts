@@ -1,9 +1,9 @@
 /**
- * Segments by the cell their middle lies in: finds all that can be near one without looking at the others. What lies in
+ * Segments by the cell their middle lies in: finds all that can be near one without looking at the others. What is in
  * one cell lies together in memory.
  */
 export class SegmentGrid {
-  /** First place of each bucket, in the order of the grid; cells share buckets by chance. */
+  /** First place of each bucket, in the order of the grid; cells share buckets at random. */
   private readonly start: Uint32Array;
   /** In the order of the grid: which segment, its cell, its middle. */
   private readonly segment: Uint32Array;

@@ -57,7 +57,7 @@ export class Walk {
     this.length = this.count > 0 ? at[last] + (this.closed ? step(last, 0) : 0) : 0;
   }
 
-  /** Where so many metres from the start are. */
+  /** Where this many metres from the start are. */
   spot(metres: number): Spot {
     const { at, length, closed, count, first } = this;
     const last = count - 1;
@@ -71,7 +71,7 @@ export class Walk {
     return { a: first + a, b: first + b, t: end > at[a] ? Math.min(1, (s - at[a]) / (end - at[a])) : 0 };
   }
 
-  /** out = the place so many metres from the start. */
+  /** out = the place this many metres from the start. */
   pointAt(metres: number, out: Vec3): Vec3 {
     const { a, b, t } = this.spot(metres);
     const { position: x } = this.curves;

@@ -151,7 +151,7 @@ export interface ElementEdit {
   turn?: number;
   /** Factor. */
   size?: number;
-  /** The prop that stands there instead. */
+  /** The prop that is there instead. */
   prop?: string;
 }
 

@@ -37,7 +37,7 @@ export type StagePlace =
 /** The slot that every piece has. */
 export const MAIN_SLOT = 'main';
 
-/** The unit that stands at a place; for a slot without a dressing of its own, undefined. */
+/** The unit that is at a place; for a slot without a dressing of its own, undefined. */
 export function unitAt(piece: PieceStages, place: StagePlace): UnitUse | undefined {
   if (place.stage === 'shape') return piece.shape[place.index];
   if (place.stage !== 'dress') return piece[place.stage];

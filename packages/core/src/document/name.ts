@@ -1,9 +1,9 @@
 import { LIMITS } from './schema.js';
 import { isVisible, visible } from './visible.js';
 
-/** Room kept at the end of a name for the number that tells it from its namesakes. */
+/** Room kept at the end of a name for the number that distinguishes it from others of the same name. */
 const ROOM_FOR_NUMBER = 10;
-/** So many names are told of; the rest are made visible without a word each. */
+/** Limit on reported names; the rest are made visible without a note each. */
 const MAX_NOTES = 20;
 
 /**

@@ -15,7 +15,7 @@ export interface OpenedDocument {
 
 /**
  * Takes what came from a file or the network, lifts it and its units to what they are now and checks every field.
- * References to props and curves that are not there are allowed, and so are units that are not known: a finding tells of
+ * References to props and curves that are not there are allowed, and so are units that are not known: a finding reports
  * them, the rest still works.
  * @throws KelpError INVALID_DOCUMENT, with one issue a wrong field (the first 20), or NEWER_DOCUMENT
  */
@@ -35,10 +35,10 @@ export const parseDocument = (raw: unknown): KelpDocument => openDocument(raw).d
 type Json = Record<string, unknown>;
 type ItemCheck = (item: unknown, path: string) => void;
 
-/** So many wrong fields are told; nothing is looked at after them. */
+/** This many wrong fields are reported; nothing is looked at after them. */
 const MAX_ISSUES = 20;
 
-/** Ends the check once enough is told. */
+/** Ends the check once enough is reported. */
 class Enough extends Error {}
 
 /**
@@ -123,7 +123,7 @@ const quickly =
   };
 
 function checkList(list: unknown, path: string, most: number, check: ItemCheck, issues: Issue[], named = true): void {
-  // what is no list was told with what it is in
+  // what is no list was reported with what it is in
   if (!Array.isArray(list)) return;
   const tooLong = lengthIssue(list, path, most);
   for (const issue of tooLong) tell(issue, issues);

@@ -50,7 +50,7 @@ function pixelsAt(
   z: number,
 ): Between | undefined {
   const [dx, dy, dz] = [x - position[0], y - position[1], z - position[2]];
-  // to the right and up in the sheet, as it stands in the view
+  // to the right and up in the sheet, as it is in the view
   const right = plane === 'side' ? -dz : dx;
   const up = plane === 'top' ? -dz : dy;
   const u = right / width + 0.5;

@@ -7,7 +7,7 @@ const isObject = (value: unknown): value is Json =>
 
 /**
  * Lifts every use of a unit to what the unit is now: its upgrades run, a parameter that the file lacks gets its default,
- * one that is gone is dropped. A unit that is not known stays as it is, and is told when it is to be computed.
+ * one that is gone is dropped. A unit that is not known stays as it is, and is reported when it is to be computed.
  * Broken parts are left for the check to name.
  * @returns the document, the same object where nothing was to do, and what was done, in words
  */

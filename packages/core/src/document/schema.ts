@@ -30,7 +30,7 @@ export const LIMITS = {
   coordinate: MAX_COORDINATE,
 } as const;
 
-/** Least and greatest value of what stands by the thousand. */
+/** Least and greatest value of what is by the thousand. */
 export const BOUNDS = {
   coordinate: [-LIMITS.coordinate, LIMITS.coordinate],
   thickness: [1e-4, 1e4],

@@ -5,7 +5,7 @@ const FORM = /[^\p{Z}\p{C}\p{M}]/u;
 /** Letters that are drawn as nothing. */
 const BLANK_LETTERS = /[\u115f\u1160\u2800\u3164\uffa0]/g;
 
-/** Whether all of a text can be seen where it stands. An empty one is for others to judge. */
+/** Whether all of a text can be seen where it is. An empty one is for others to judge. */
 export const isVisible = (text: string): boolean =>
   text === '' || (text.search(HIDDEN) < 0 && FORM.test(text.replace(BLANK_LETTERS, '')));
 

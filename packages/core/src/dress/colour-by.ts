@@ -102,7 +102,7 @@ const greatestOf = (values: ArrayLike<number>): number => {
 
 /**
  * How far along each vertex is, 0 … 1 of its own shell; what closes the ends of a wall is as far along as the wall
- * that it stands on.
+ * that it is on.
  */
 function sharesAlong(mesh: Mesh): Float32Array {
   const { uv, index, quads, position } = mesh;

@@ -113,7 +113,7 @@ export const SKIN = {
 
 export type SkinChoice = ValuesOf<typeof SKIN>;
 
-/** Parts in a skin: their texture by true length, with so many repeats around, and their colours. */
+/** Parts in a skin: their texture by true length, with this many repeats around, and their colours. */
 export function inSkin(parts: readonly Part[], p: SkinChoice, around = 1): { parts: Part[]; material: Material } {
   const { roughness, metalness, glow, repeat } = p;
   const { parts: coloured, base } = colouredBy(parts, p);

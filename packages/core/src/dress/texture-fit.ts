@@ -3,7 +3,7 @@ import { withUv } from '../part/part.js';
 import type { Part } from '../unit/carriers.js';
 import { wallsOf } from './walls.js';
 
-/** How a texture lies along the length: each repeat as long as it is told, evened to whole ones, or one over all. */
+/** How a texture lies along the length: each repeat of its set length, evened to whole ones, or one over all. */
 export type Fit = 'true' | 'whole' | 'once';
 
 /**

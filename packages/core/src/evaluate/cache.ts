@@ -1,7 +1,7 @@
 import { joinKeys } from '../numeric/key.js';
 import type { Reads } from '../surface/reads.js';
 
-/** What a result was made from, besides its key: told while it is made, asked for again when it is wanted again. */
+/** What a result was made from, besides its key: recorded while it is made, asked for again when it is wanted again. */
 export interface Asked {
   reads: Reads;
   /** Pieces whose made parts were looked at, with the key these had. */

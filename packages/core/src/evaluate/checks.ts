@@ -24,7 +24,7 @@ const COARSE_TURN = 0.4;
 const MAX_PROBES = 60_000;
 
 /**
- * Looks a made piece over: every body of it, then what its unit looks for itself. Each fault is told once, at its worst
+ * Looks a made piece over: every body of it, then what its unit looks for itself. Each fault is reported once, at its worst
  * place. A fix of the unit's own numbers comes from the unit: these checks know none of them.
  */
 export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings, world: World): Finding[] {
@@ -53,7 +53,7 @@ export function checkPiece(piece: Piece, made: Made, surroundings: Surroundings,
 /** Lengths that differ by more than this share are those of other lines. */
 const OTHER = 0.05;
 
-/** What was found along a body whose line is another than the guide, such as the wire of a coil, is told along the guide. */
+/** What was found along a body whose line is another than the guide, such as the wire of a coil, is reported along the guide. */
 function alongGuide({ guide }: Made, { curves }: SweptBody, found: Finding[]): Finding[] {
   if (found.length === 0 || curves === guide) return found;
   const [lengths, own] = [curveLengths(guide), curveLengths(curves)];

@@ -2,7 +2,7 @@ import type { Piece } from '../document/document.js';
 import { referencesOf } from '../document/references.js';
 
 /**
- * Pieces that need each other, each with the number of its circle; pieces that stand in none are not in the map.
+ * Pieces that need each other, each with the number of its circle; pieces that are in none are not in the map.
  * Strongly connected components (Tarjan, SIAM J. Comput. 1(2), 1972), without recursion: a chain may be long.
  */
 export function circlesOf(pieces: readonly Piece[]): ReadonlyMap<string, number> {

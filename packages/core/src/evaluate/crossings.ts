@@ -16,7 +16,7 @@ export interface Outlined {
   id: string;
   name: string;
   skeleton: Skeleton;
-  /** Ids of pieces it names: what rides on another one touches it. */
+  /** Ids of pieces it names: what moves on another one touches it. */
   named: ReadonlySet<string>;
 }
 
@@ -43,7 +43,7 @@ interface Meeting {
 }
 
 /**
- * Where pieces run through each other: told at the later one of two, once for each stretch, at its deepest. What goes
+ * Where pieces run through each other: reported at the later one of two, once for each stretch, at its deepest. What goes
  * into another one with its open end is joined to it. Steps are looked at only where boxes round a few of them meet, so
  * the cost goes with what is near, not with what there is.
  */

@@ -13,7 +13,7 @@ export interface Between {
 }
 
 /**
- * How deep a section, its middle at (x, y, z), goes into the props, metres; below 0 it is clear by about so much. Towards a face it goes in as far as it reaches; towards an edge, which stands beside its corners, only straight:
+ * How deep a section, its middle at (x, y, z), goes into the props, metres; below 0 it is clear by about this much. Towards a face it goes in as far as it reaches; towards an edge, which stands beside its corners, only straight:
  * so where its reach says that it goes in, its corners and the way to the closest place are looked at.
  * @param distance of the middle from the closest place, `hit`; negative inside
  * @param enough what may be missing: less than that is not looked into

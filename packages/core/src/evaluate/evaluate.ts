@@ -35,7 +35,7 @@ export interface Build {
   motion: Track[];
   findings: Finding[];
   measures: Measures;
-  /** The curves as they stand after the path and after each shape operation; the last alone where each piece is made once. */
+  /** The curves as they are after the path and after each shape operation; the last alone where each piece is made once. */
   stages: CurveSet[];
 }
 
@@ -45,7 +45,7 @@ export interface Build {
  * does not lay the line on its prop again and a prop that moves far away changes nothing.
  * Curves, pieces and their units must be replaced where they change, never written to: they are known by identity.
  * The meshes of a build hold until the next build of the same piece, which may use their memory again.
- * @throws KelpError CANCELLED where a unit was told to stop
+ * @throws KelpError CANCELLED where a unit was asked to stop
  */
 export function evaluatePiece(world: World, piece: Piece, options: EvaluateOptions = {}): Build {
   const { cache, surroundings } = world;

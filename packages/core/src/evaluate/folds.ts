@@ -14,9 +14,9 @@ import type { World } from './world.js';
 
 /** What turns by more than this over twice the section's reach is an edge or an inner corner. */
 const SHARP_TURN = 0.7;
-/** What it lies on is asked for so many times to either side of a bend. */
+/** What it lies on is asked for this many times to either side of a bend. */
 const TURN_STEPS = 24;
-/** A bend goes with what it lies on where it points to it, or off it, by so much (cosine). */
+/** A bend goes with what it lies on where it points to it, or off it, by this much (cosine). */
 const OFF_SURFACE = 0.5;
 
 /** Bends tighter than the section allows: one finding for each stretch, at its tightest place. */

@@ -1,7 +1,7 @@
 import type { Piece } from '../document/document.js';
 import type { Finding } from '../unit/finding.js';
 
-/** So many places of one fault are told; beyond that the list would hide everything else. */
+/** This many places of one fault are reported; beyond that the list would hide everything else. */
 const MAX_PER_KIND = 6;
 
 /** How bad: the share by which the limit is broken, either way; faults without a size come first. */

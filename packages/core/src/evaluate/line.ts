@@ -21,7 +21,7 @@ export interface Line {
   key: string;
   findings: Finding[];
   /**
-   * The curves as they stand after the path and after each shape operation; switched-off ones repeat the one before. Where
+   * The curves as they are after the path and after each shape operation; switched-off ones repeat the one before. Where
    * each piece is made once, only those after the last operation.
    */
   stages: CurveSet[];
@@ -148,7 +148,7 @@ export function contextOf(world: World, piece: Piece): UnitWorld {
 }
 
 /**
- * Runs a unit. A unit never throws for what a user can do; should one fail all the same, that is told and the rest of
+ * Runs a unit. A unit never throws for what a user can do; should one fail all the same, that is reported and the rest of
  * the project goes on.
  */
 export function run<T>(
@@ -193,7 +193,7 @@ export function breadthOf(piece: Pick<Piece, 'make'>): AlongValue {
   return known?.breadth?.(atMost(known.parameters, parameters)) ?? thicknessOf(piece);
 }
 
-/** Points that were held on a prop which is no longer there; they stand where they were. One finding a prop and curve. */
+/** Points that were held on a prop which is no longer there; they are where they were. One finding a prop and curve. */
 function lostAnchors(document: KelpDocument, curves: readonly DrawnCurve[]): Finding[] {
   const there = propIds(document.props);
   return curves.flatMap(({ name, points }) => {

@@ -54,7 +54,7 @@ function costOf(world: World, piece: Piece, density: number): StageResult<Cost |
   const unit = knownUnit('make', id) as Unit<'make'> | undefined;
   const { curves } = lineOf(world, piece);
   return run<Cost | undefined>(contextOf(world, piece), density, undefined, (context) => {
-    // what is wrong with it is told when it is built
+    // what is wrong with it is reported when it is built
     const silent: BuildContext = Object.assign(Object.create(context) as BuildContext, { report: () => undefined });
     return (
       unit?.cost &&

@@ -29,7 +29,7 @@ export interface BendProfile {
   least: Float32Array;
 }
 
-/** Bodies beyond so many are not drawn in the strip: their courses would lie over each other. */
+/** Bodies beyond this many are not drawn in the strip: their courses would lie over each other. */
 const MAX_PROFILES = 50;
 
 export function measure(made: Made): Measures {

@@ -4,7 +4,7 @@ import { knownUnit } from '../unit/registry.js';
 
 /**
  * Waits for what the pieces of a document need beside the code that is there: call it before they are computed. What
- * cannot be loaded is told by the units that need it.
+ * cannot be loaded is reported by the units that need it.
  * @param file where the compiled part is, when not beside its own code
  */
 export async function readyFor({ pieces }: Pick<KelpDocument, 'pieces'>, file?: string): Promise<void> {

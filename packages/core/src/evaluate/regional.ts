@@ -88,7 +88,7 @@ function drivenValue(lane: Lane, line: CurveSet, region: Region): AlongValue {
       position[3 * p + 1] * (1 - t) + position[3 * q + 1] * t,
       position[3 * p + 2] * (1 - t) + position[3 * q + 2] * t,
     );
-  // evenly by length, and at least so often over each soft edge as it is wide
+  // evenly by length, and at least this often over each soft edge as it is wide
   const step = Math.max(total / 2000, Math.min(total / KNOTS, (region.edge || total) / 12));
   let walked = 0;
   let next = 0;

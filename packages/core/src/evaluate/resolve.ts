@@ -33,7 +33,7 @@ export function controlPoints(curve: DrawnCurve, surroundings: Surroundings): Co
 export class SurfaceStore {
   private readonly surfaces = new Map<string, Surface>();
   private readonly shades = new Map<string, Shades>();
-  /** Props where they stand; a prop that did not change is not placed again. */
+  /** Props where they are; a prop that did not change is not placed again. */
   private readonly placed = new WeakMap<Prop, { surface: Surface; key: string }>();
   private last: { props: readonly Prop[]; meshes: number; surroundings: Surroundings } | undefined;
 
@@ -50,7 +50,7 @@ export class SurfaceStore {
   }
 
   /**
-   * The visible props of a document where they stand; a prop whose mesh is not in the store is left out. The same list
+   * The visible props of a document where they are; a prop whose mesh is not in the store is left out. The same list
    * of props gives the same surroundings.
    */
   surroundings({ props }: Pick<KelpDocument, 'props'>): Surroundings {

@@ -7,7 +7,7 @@ import { END_REACH, type Skeleton, type Steps, skeletonOf, stepsOf } from './ske
 /** Places along one line nearer than this times the half circle of a section are one bend, which is looked at elsewhere. */
 const ONE_BEND = 1.5;
 
-/** Ends are in one place when they are no further apart than so many times what both reach. */
+/** Ends are in one place when they are no further apart than this many times what both reach. */
 const ONE_PLACE = 1.5;
 
 const BETWEEN_STRANDS = {

@@ -8,12 +8,12 @@ import type { SweptBody } from '../unit/carriers.js';
 /** Steps of the lines that are looked at, in section radii; and of bodies with more steps none are. */
 const STEP = 1.5;
 const MAX_STEPS = 200_000;
-/** Strands wind about each other: steps leave their lines by so much of their radius at most. */
+/** Strands wind about each other: steps leave their lines by this much of their radius at most. */
 const STRAND_SAG = 0.03;
 
-/** Next to an open end so many sections deep, going into something is a connection, not a mistake. */
+/** Next to an open end this many sections deep, going into something is a connection, not a mistake. */
 export const END_REACH = 3;
-/** What is broad goes in with its sides as well: next to its ends so many times as deep as it reaches there. */
+/** What is broad goes in with its sides as well: next to its ends this many times as deep as it reaches there. */
 const END_BREADTH = 1.5;
 
 /** How far from an open end going into something is a connection, metres: by how far the skin is there at least and at most. */

@@ -32,7 +32,7 @@ const MAX_LINES = 16;
 /** Triangles that are looked at for all lines together. */
 const MAX_WORK = 4_000_000;
 const MAX_OUTLINES = 400;
-/** Lines further from the first than so many times the reach are not drawn beside it: all would be dots. */
+/** Lines further from the first than this many times the reach are not drawn beside it: all would be dots. */
 const BESIDE = 24;
 
 /**

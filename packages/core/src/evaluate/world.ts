@@ -10,7 +10,7 @@ import { type MadePiece, madeOfPiece } from './made.js';
 
 /** One document with its props, as pieces are computed in it. What one piece found, the others need not find again. */
 export class World implements Answers {
-  /** Told how far long work on one piece is, 0…1, and what it comes to; it may throw to stop it. */
+  /** Called with how far long work on one piece is, 0…1, and what it comes to; it may throw to stop it. */
   onStep: (share: number, says?: string) => void = () => {};
   /** Whether what is computed is only looked at, not baked; said before the first piece is. */
   forView = false;

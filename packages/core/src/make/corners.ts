@@ -5,7 +5,7 @@ import type { BuildContext } from '../unit/unit.js';
 
 // How a swept section takes the corners of straight legs.
 
-/** Greatest turn over a step of an arc before it is divided as the section asks: so fine, the arc is true. */
+/** Greatest turn over a step of an arc before it is divided as the section asks: this fine, the arc is true. */
 const ARC_STEP = Math.PI / 90;
 
 export const CORNERS = {

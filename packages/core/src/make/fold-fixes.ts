@@ -5,9 +5,9 @@ import { LIMITED } from './steering.js';
 
 /** What a thinner section mends. */
 const FOLDS: readonly string[] = ['pinch', 'mitre-short'];
-/** Thinned, it stays so much within the bend. */
+/** Thinned, it stays this much within the bend. */
 const WITHIN = 0.75;
-/** It thins over so many times its own reach to either side. */
+/** It thins over this many times its own reach to either side. */
 const OVER = 4;
 
 /** The ways to mend a fold by the numbers of what is swept: thinner there, or its inner side creased. */

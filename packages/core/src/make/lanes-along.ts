@@ -104,5 +104,5 @@ const extent = (values: Float64Array): readonly [number, number] => [
   values.reduce((a, b) => Math.max(a, b), 0),
 ];
 
-/** How far something between two bounds is moved so that at 1 its lower one stands where its middle was, at −1 its upper one. */
+/** How far something between two bounds is moved so that at 1 its lower one is where its middle was, at −1 its upper one. */
 const standOff = ([low, high]: readonly [number, number], share: number): number => share * (share > 0 ? -low : high);

@@ -95,7 +95,7 @@ export function stationsOn(
   for (let strand = 0; strand < curveCount(curves); strand++) {
     const id = curves.id[strand];
     const first = draw(id);
-    // what is left over counts by chance, so that short strands are not all bare
+    // what is left over counts at random, so that short strands are not all bare
     const count = Math.floor((most * lengths[strand]) / longest + Math.min(first, 1 - 1e-9));
     for (let k = 0; k < count; k++)
       out.push({ strand, t: ENDS + (1 - 2 * ENDS) * ((spread(k) + first) % 1), id: idOf(id, k) });

@@ -30,21 +30,21 @@ const ENDS = [
   { value: 'open', label: 'Open' },
 ] as const;
 /**
- * A section that is not round needs a ring at least every so much turn, or its edges look sawn. Where it is the points
- * that roll, what lies under it turns them: one so many times as broad as high needs so many times as many, or its broad
+ * A section that is not round needs a ring at least every this much turn, or its edges look sawn. Where it is the points
+ * that roll, what is under it turns them: one this many times as broad as high needs this many times as many, or its broad
  * sides run through what it lies on.
  */
 const TWIST_STEP = 0.2;
 /** Rings to each rib, and at least: with fewer it would not be the same from one rib to the next. */
 const STEPS_A_RIB = 10;
 export const MIN_SEGMENTS_PER_RIB = 5;
-/** Straight steps of what is flat leave its line by so much of its own height at most. */
+/** Straight steps of what is flat leave its line by this much of its own height at most. */
 const FLAT_SAG = 0.04;
 /** A vertex with its share of the faces: position, normal and texture coordinate, and about two triangles. */
 const VERTEX_BYTES = 56;
 /** Steps over which a thickness that varies is drawn. */
 const LANE_STEPS = 64;
-/** Rings stand at most so many times as close where a section turns to look somewhere. */
+/** Rings stand at most this many times as close where a section turns to look somewhere. */
 const MAX_REFINEMENT = 16;
 
 /** Where its rings stand, how it turns, how it ends. */
@@ -123,7 +123,7 @@ export const STEERING = {
 export interface Steering {
   cuts: number;
   bendStep: number;
-  /** So many rings on each line, evenly; 0 or absent as close as all else asks. */
+  /** This many rings on each line, evenly; 0 or absent as close as all else asks. */
   inAll?: number;
   roll: AlongValue;
   twist: AlongValue;
@@ -209,7 +209,7 @@ export interface Rails {
   turns?: Float64Array;
 }
 
-/** The same on rails that stand already; they say how long they are, and how far along each of their points is. */
+/** The same on rails that are already; they say how long they are, and how far along each of their points is. */
 export function sweptOn(
   { rails, frames, turns }: Rails,
   steered: Steered,

@@ -13,7 +13,7 @@ export interface GroundPlane {
 }
 
 /**
- * A mesh with what lies beyond its planes taken off and closed by flat faces. Quads that are not cut stay quads; further attributes are left out.
+ * A mesh with what is beyond its planes taken off and closed by flat faces. Quads that are not cut stay quads; further attributes are left out.
  * @param planesOf planes that a vertex is held against; of several the first that it lies beyond takes it
  */
 export function groundOff(mesh: Mesh, planesOf: (vertex: number) => readonly GroundPlane[]): Mesh {

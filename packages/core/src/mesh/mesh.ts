@@ -8,7 +8,7 @@ export interface MeshGroup {
   slot: string;
 }
 
-/** So many numbers a vertex: 1 to 4. */
+/** This many numbers a vertex: 1 to 4. */
 export interface MeshAttribute {
   size: number;
   data: Float32Array | Uint32Array;

@@ -3,7 +3,7 @@ import { weldPlaces } from './weld.js';
 
 /** More corners in one place than these are gathered by their normals: each looking at each would never end. */
 const MAX_FAN = 256;
-/** Of gathered normals each number differs by about so much at most. */
+/** Of gathered normals each number differs by about this much at most. */
 const NEARLY = 1 / 16;
 
 /**

@@ -36,7 +36,7 @@ export function repeatMesh(mesh: Mesh, matrices: Float32Array, tints?: Float32Ar
   return attributes ? { ...out, attributes } : out;
 }
 
-/** Copies part of an index, so many vertices on; of what is mirrored each triangle is turned round. */
+/** Copies part of an index, this many vertices on; of what is mirrored each triangle is turned round. */
 function writeIndex(
   from: Uint32Array,
   start: number,

@@ -15,7 +15,7 @@ export function tangentsOf({ position, normal, uv, index }: Mesh): Float32Array 
     const [a, b, c] = [index[f], index[f + 1], index[f + 2]];
     const [u1, v1] = [uv[2 * b] - uv[2 * a], uv[2 * b + 1] - uv[2 * a + 1]];
     const [u2, v2] = [uv[2 * c] - uv[2 * a], uv[2 * c + 1] - uv[2 * a + 1]];
-    // its sign is all that is needed of it: how much a face counts is told by its size in space
+    // its sign is all that is needed of it: how much a face counts follows from its size in space
     const turn = u1 * v2 - u2 * v1;
     if (turn === 0) continue;
     const side = Math.sign(turn);

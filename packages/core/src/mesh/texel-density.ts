@@ -1,6 +1,6 @@
 import type { Mesh } from './mesh.js';
 
-/** Of the surface so much may be left out at either end: slivers at tips are no measure. */
+/** Of the surface this much may be left out at either end: slivers at tips are no measure. */
 const LEFT_OUT = 0.05;
 
 /**

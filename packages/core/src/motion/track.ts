@@ -16,10 +16,10 @@ export interface TurnTrack {
   turns: number;
 }
 
-/** Its texture runs along it while it stands: a band that is alike all along. */
+/** Its texture runs along it while it is: a band that is alike all along. */
 export interface SlideTrack {
   kind: 'slide';
-  /** So far along growing texture v in a loop of the clock, metres. */
+  /** This far along growing texture v in a loop of the clock, metres. */
   travel: number;
 }
 
@@ -33,16 +33,16 @@ export const slidRepeats = ({ travel }: SlideTrack, repeat = 1): number => Math.
 export interface RideTrack {
   kind: 'ride';
   rail: Rail;
-  /** The rail is cut into so many equal steps. */
+  /** The rail is cut into this many equal steps. */
   of: number;
   /** The step at which each place begins, and its stable number. */
   first: Float32Array;
   id: Uint32Array;
-  /** So many steps on in a loop of the clock. */
+  /** This many steps on in a loop of the clock. */
   steps: number;
   /** How each stands in the frame of the rail, column-major 4×4 each: x across, y outwards, z along. */
   local: Float32Array;
-  /** It reaches from joint to joint by so much, metres: its two ends stay on the rail. 0: its middle does. */
+  /** It reaches from joint to joint by this much, metres: its two ends stay on the rail. 0: its middle does. */
   span: number;
   /** A place is there only while the rail's way outwards looks up by more than this, a cosine; everywhere when absent. */
   above?: number;

@@ -2,7 +2,7 @@
 const LETTER = 0x800;
 
 /**
- * A text of 12 letters that stands for a longer one: the same text always gives the same, and two different ones do not
+ * A text of 12 letters that represents a longer one: the same text always gives the same, and two different ones do not
  * meet (128 bits). Two hashes of 64 bits that mix by multiplication, in one pass, with the finish of MurmurHash3
  * (Appleby, public domain).
  */

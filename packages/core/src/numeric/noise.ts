@@ -3,7 +3,7 @@ import { randomsOf } from './random.js';
 /**
  * Smooth noise over a line, −1…1: random values at whole numbers, eased between with the quintic 6t⁵ − 15t⁴ + 10t³
  * (Perlin: Improving noise, SIGGRAPH 2002), so that slope and bend run on without a jump. A walk along a line asks for
- * place after place: the two values it stands between are kept.
+ * place after place: the two values it is between are kept.
  */
 export class LineNoise {
   private readonly random: (id: number) => number;

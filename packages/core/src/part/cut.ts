@@ -29,7 +29,7 @@ export function cutPlane(at: Vec3, tangent: Vec3): CutPlane {
   return { at, tangent, up, side: cross(vec3(), tangent, up) };
 }
 
-/** Points of the outline that stands for a strand. */
+/** Points of the outline that represents a strand. */
 const STRAND_SIDES = 10;
 
 /**

@@ -169,7 +169,7 @@ function turnAboutUp(matrix: Float32Array, m: number, angle: number): void {
   }
 }
 
-/** As large as what it stands for, on the same foot. */
+/** As large as what it represents, on the same foot. */
 function inPlaceOf(mesh: Mesh, old: Mesh): Mesh {
   const [own, there] = [boundsOf(mesh.position), boundsOf(old.position)];
   const sizeOf = ({ min, max }: typeof own) => Math.max(...max.map((value, k) => value - min[k])) || 1;

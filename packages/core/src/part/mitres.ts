@@ -14,7 +14,7 @@ export interface ShortMitre {
   leg: number;
 }
 
-/** A section may turn on its way along a leg: what its mitres take is known to within so much of it. */
+/** A section may turn on its way along a leg: what its mitres take is known to within this much of it. */
 const TURNS_BY = 1.02;
 
 /** Corners next to a leg that is shorter than its mitres, which then pass through each other. One for each such leg. */

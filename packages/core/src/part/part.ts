@@ -86,10 +86,10 @@ export function realMesh(part: Part): Mesh {
   }
 }
 
-/** Strands of a thinned part are so many times as wide at most. */
+/** Strands of a thinned part are this many times as wide at most. */
 const MAX_WIDENING = 3;
 
-/** The part with only as many instances or strands as come to about so many triangles, evenly picked: for small pictures. */
+/** The part with only as many instances or strands as come to about this many triangles, evenly picked: for small pictures. */
 export function lighter(part: Part, triangles: number): Part {
   const share = triangles / Math.max(1, partCounts(part).triangles);
   if (share >= 1 || part.kind === 'mesh') return part;
@@ -98,7 +98,7 @@ export function lighter(part: Part, triangles: number): Part {
   if (part.kind === 'placed') return { ...part, places: pickPlaces(part.places, some(part.places.id.length)) };
   const kept = some(curveCount(part.curves));
   const { start } = part.curves;
-  // those that are left stand for the others
+  // those that are left represent the others
   const wider = Math.min(MAX_WIDENING, every);
   const width = kept.flatMap((c) => Array.from(part.width.subarray(start[c], start[c + 1]), (value) => wider * value));
   return { ...part, curves: pickCurves(part.curves, kept), width: Float32Array.from(width) };

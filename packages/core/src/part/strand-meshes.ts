@@ -37,7 +37,7 @@ export function strandCounts(part: Pick<StrandsPart, 'curves' | 'sides' | 'shape
   return { triangles, vertices, bytes: 32 * vertices + 12 * triangles };
 }
 
-/** Strands as meshes, so many of them at once as fit comfortably: tubes, or flat strips that lie off the skin. */
+/** Strands as meshes, this many of them at once as fit comfortably: tubes, or flat strips that lie off the skin. */
 export function* strandMeshes(part: StrandsPart): Generator<Mesh> {
   const { curves, width } = part;
   const count = curveCount(curves);
@@ -79,7 +79,7 @@ function strips(curves: CurveSet, width: Float32Array, { marked }: StrandsPart):
     const [first, count] = [start[c], start[c + 1] - start[c]];
     // up where no skin is known
     const out = normals ? [normals[3 * c], normals[3 * c + 1], normals[3 * c + 2]] : [0, 1, 0];
-    /** The point so many steps on: a closed line goes round, an open one ends. */
+    /** The point this many steps on: a closed line goes round, an open one ends. */
     const at = (k: number) => first + (closed[c] ? (k + count) % count : Math.min(count - 1, Math.max(0, k)));
     side.fill(0);
     for (let k = 0; k < count + closed[c]; k++, ring++) {
@@ -138,7 +138,7 @@ function sideOf(side: Float64Array, x: number, y: number, z: number, out: readon
   side[2] = sz / whole;
 }
 
-/** What a vertex tells of its strand: colour where it has one, and its masks. */
+/** What a vertex says about its strand: colour where it has one, and its masks. */
 function marksOf({ id, pointData, curveData }: CurveSet, vertices: number, marked: boolean | undefined) {
   const colours = pointData['colour'];
   if (!colours && !marked) return undefined;

@@ -4,10 +4,10 @@ import type { Profile, ProfilePoint } from '../document/document.js';
 
 export type ProfilePath = Profile['paths'][number];
 
-/** Places of an arc no further apart than so much of its turn: the curve through them leaves it by 1/400 of its radius at most, at its ends; within by far less. */
+/** Places of an arc no further apart than this much of its turn: the curve through them leaves it by 1/400 of its radius at most, at its ends; within by far less. */
 const ARC_STEP = Math.PI / 16;
 
-/** A path of a profile as the curve it stands for: arcs, straight between sharp points, smooth through the others. */
+/** A path of a profile as the curve it represents: arcs, straight between sharp points, smooth through the others. */
 export const pathCurve = (path: ProfilePath): CurveSet => {
   const points = withArcs(path).map(({ point }) => point);
   return catmullRom({

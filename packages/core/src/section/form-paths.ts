@@ -1,7 +1,7 @@
 import type { Profile } from '../document/document.js';
 import { type Form, formSection } from './forms.js';
 
-/** Of curved stretches so many points stand for a whole turn: few enough to be moved by hand. */
+/** Of curved stretches this many points represent a whole turn: few enough to be moved by hand. */
 const AROUND = 8;
 /** Rounded corners have few faces then. */
 const COARSE = 1 / 3;

@@ -89,7 +89,7 @@ export function profilePicture(profile: Profile): string {
   return section ? outlinePath(section) : FRAME;
 }
 
-/** A line that is straight one way counts as so much of its length the other way. */
+/** A line that is straight one way counts as this much of its length the other way. */
 const MIN_EXTENT = 0.01;
 
 /** The middle of outlines, and how wide and high they are; neither is nothing. */

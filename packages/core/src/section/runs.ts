@@ -57,7 +57,7 @@ export function arc(
 }
 
 /**
- * Straight legs between places, closed, their corners rounded by true arcs: by so much, or as much as the legs allow.
+ * Straight legs between places, closed, their corners rounded by true arcs: by this much, or as much as the legs allow.
  * @param steps faces for a corner of 90°
  */
 export function rounded(places: readonly (readonly [number, number])[], radius: number, steps: number): Run[] {

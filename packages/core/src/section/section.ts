@@ -143,7 +143,7 @@ export function sectionFromOutline(x: Float64Array, y: Float64Array, options: Ou
   };
 }
 
-/** A place of an outline with its normal, and how far round it stands. */
+/** A place of an outline with its normal, and how far round it is. */
 export interface Column {
   x: number;
   y: number;

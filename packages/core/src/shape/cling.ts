@@ -23,20 +23,20 @@ import { defineUnit } from '../unit/unit.js';
 const STEP = 0.5;
 /** No closer than such a share of the breadth: what its line is the lower side of has no thickness below it. */
 const MIN_STEP = 0.02;
-/** Keeping off, the line feels surfaces from so many thicknesses inside them. */
+/** Keeping off, the line feels surfaces from this many thicknesses inside them. */
 const FEEL = 4;
-/** The roll eases over so many thicknesses at least. */
+/** The roll eases over this many thicknesses at least. */
 const MIN_EASE = 2;
 /** How often a line that was torn apart over an edge is looked at anew. */
 const MAX_ROUNDS = 3;
-/** Its ends are laid as the stretch before them, over so many times the width of its easing. */
+/** Its ends are laid as the stretch before them, over this many times the width of its easing. */
 const ENDS = 2;
-/** So often what sinks in as it is rolled is raised. */
+/** This often what sinks in as it is rolled is raised. */
 const MAX_RAISE_PASSES = 4;
-/** So often what folds is eased, each time over so many times the length. */
+/** Passes in which folds are eased, each time over this many times the length. */
 const MAX_EASE_PASSES = 13;
 const WIDER = 1.2;
-/** A step so many times as long as it was asked for has been torn. */
+/** A step this many times as long as it was asked for has been torn. */
 const TORN = 2;
 /** Eased, it sinks in by no more than such a share of its thickness more than before. */
 const SINKS = 0.02;

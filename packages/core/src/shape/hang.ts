@@ -57,7 +57,7 @@ const SLACKS = [0.0005, 0.002, 0.005, 0.01, 0.02, 0.035, 0.05, 0.075, 0.1, 0.14,
 /**
  * The bow with the least slack that is clear, whichever way it must swing for it; of the sides that are clear at that
  * slack the one nearest to hanging. The slack is then narrowed to a hundredth.
- * @param isClear tells whether a line (flat xyz) touches nothing
+ * @param isClear whether a line (flat xyz) touches nothing
  */
 export function leastBow(
   p: Place,

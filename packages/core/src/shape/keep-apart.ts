@@ -5,7 +5,7 @@ import { greatest, valueAt } from '../numeric/lane.js';
 import { defineUnit } from '../unit/unit.js';
 import { forgetMoved, pushApart, settle } from './settle.js';
 
-/** First steps along the lines, in radii; up to so much longer where they would be very many. */
+/** First steps along the lines, in radii; up to this much longer where they would be very many. */
 const STEP = 1;
 const MAX_STEP = 2.5;
 const MANY_SAMPLES = 16_000;
@@ -14,7 +14,7 @@ const FINISH = 4;
 const MAX_SAMPLES = 400_000;
 /** Most points times passes: about a minute where all of them touch. */
 const MAX_WORK = 25_000_000;
-/** What is nearer than this share of the wanted distance is told. */
+/** What is nearer than this share of the wanted distance is reported. */
 const TOLERATED = 0.02;
 
 export const keepApart = defineUnit({

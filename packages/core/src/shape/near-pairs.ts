@@ -2,7 +2,7 @@ import { SegmentGrid } from '../curve/segment-grid.js';
 import { SPAN, type Spans } from './spans.js';
 
 /**
- * Pairs are looked for so much further than they can touch, in radii. A span is looked for again once one of its points
+ * Pairs are looked for this much further than they can touch, in radii. A span is looked for again once one of its points
  * has moved a third of that: until then it, and another that was looked for before it, come nearer by no more than the whole.
  */
 const MARGIN = 0.5;

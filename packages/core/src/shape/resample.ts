@@ -63,7 +63,7 @@ export const resample = defineUnit({
         ? `Points every ${length(spacing)}`
         : `Points every ${Math.round((turn * 180) / Math.PI)}°`,
   build(input, { by, count, spacing, turn }, context) {
-    /** As it is set, or so many times as coarse. */
+    /** As it is set, or this many times as coarse. */
     const options = (coarser: number): ResampleOptions =>
       by === 'count'
         ? { steps: Math.max(1, Math.floor(count / coarser)) }

@@ -13,7 +13,7 @@ export interface SeparateOptions {
   passes: number;
   holdEnds: boolean;
   surroundings?: Surroundings;
-  /** Told how much of the passes is done, 0…1. */
+  /** Called with how much of the passes is done, 0…1. */
   onPass?(share: number): void;
 }
 
@@ -26,17 +26,17 @@ export interface Nearness {
   with: 'line' | 'prop';
 }
 
-/** A push bends the line aside over so many radii to both sides at first, instead of making a dent. */
+/** A push bends the line aside over this many radii to both sides at first, instead of making a dent. */
 const REACH = 8;
 /** In points: lines sampled very finely are bent aside over less. */
 const MAX_REACH = 64;
-/** Of a push, so much is done at once; all of it would make two neighbours jump over each other. */
+/** Of a push, this much is done at once; all of it would make two neighbours jump over each other. */
 const RELAXATION = 0.8;
-/** Props are asked in every so-manieth pass: they cost more than lines. */
+/** Props are asked in every n-th pass: they cost more than lines. */
 const PROP_PASSES = 3;
 /** The reach shrinks from pass to pass; the last ones are not spread: they close what spreading left open. */
 const EXACT_SHARE = 0.25;
-/** So many passes that gain less than this share of what is missing are given up: there is no more room. */
+/** This many passes that gain less than this share of what is missing are given up: there is no more room. */
 const STALLED = 60;
 const GAIN = 0.01;
 /** Good enough, as a share of the wanted distance. */

@@ -3,7 +3,7 @@ import { type Nearness, type SeparateOptions, separate } from './separate.js';
 
 /** How far each point was pushed, one attribute an axis: it is resampled along with the lines. */
 const MOVED = ['moved x', 'moved y', 'moved z'] as const;
-/** Of the way back to where a point was, so much is gone in one round. */
+/** Of the way back to where a point was, this much is gone in one round. */
 const PULL = 0.05;
 const ROUNDS = 8;
 /** A round that leaves more than this of the wanted distance too near is taken back. */

@@ -56,7 +56,7 @@ export function spansOf({ start, closed, position }: CurveSet, longest: number):
 export const BALL = 4;
 export const SPAN = 5;
 
-/** A ball round each segment and one round each span, as they stand now. */
+/** A ball round each segment and one round each span, as they are now. */
 export class Balls {
   readonly segment: Float64Array;
   readonly span: Float64Array;

@@ -31,7 +31,7 @@ const scratch = /* @__PURE__ */ createHit();
 const [MIN_SHARE, MAX_SHARE] = [-2, 3];
 
 /**
- * The anchor that stands for exactly this place, by the plane of the triangle that is nearest to it: its foot may lie
+ * The anchor that represents exactly this place, by the plane of the triangle that is nearest to it: its foot may lie
  * beyond the triangle's edges. Undefined where that is too far beyond.
  * @param hit the closest place of the prop
  * @param reach metres of its height that stay as they are when the prop grows

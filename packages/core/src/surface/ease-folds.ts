@@ -3,9 +3,9 @@ import { bendRadii } from '../curve/bend.js';
 import { type CurveSet, curveCount } from '../curve/curve-set.js';
 import { smoothCurves } from '../curve/smooth.js';
 
-/** A bend tighter than so many radii of what runs there folds its inner side, or nearly. */
+/** A bend tighter than this many radii of what runs there folds its inner side, or nearly. */
 const FOLDS = 1.1;
-/** It is eased over so many times the width of the smoothing to either side. */
+/** It is eased over this many times the width of the smoothing to either side. */
 const ASIDE = 3;
 
 /**
@@ -46,7 +46,7 @@ export function easeFolds(curves: CurveSet, radius: Float64Array, over: number):
 }
 
 /**
- * How far what lies with one side on a surface reaches towards the middle of the line's bend, one a point, metres: as far as
+ * How far what is with one side on a surface reaches towards the middle of the line's bend, one a point, metres: as far as
  * it is thick where the line bends to the surface or off it, as far as it is broad where it bends beside it. 0 away from
  * every surface.
  * @param up the way off the surface, flat xyz of unit vectors; (0, 0, 0) where none is near

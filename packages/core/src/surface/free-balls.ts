@@ -4,7 +4,7 @@ import { createHit, type Surface, type SurfaceHit } from './surface.js';
 const MAX_RADIUS_SHARE = 0.25;
 /** Steps in which a ball gets so small that nothing is in it. */
 const STEPS = 6;
-/** Of a bound so much is taken away: rounding must let nothing in. */
+/** Of a bound this much is taken away: rounding must let nothing in. */
 const NEARLY = 1 - 1e-9;
 
 /**
@@ -60,7 +60,7 @@ export class FreeBalls {
         free = radius * NEARLY;
         break;
       }
-      // so much is free round this middle in any case
+      // this much is free round this middle in any case
       free = met.distance * NEARLY;
       if (step === STEPS - 1) break;
       const [x, y, z] = [met.point[0] - px, met.point[1] - py, met.point[2] - pz];

@@ -4,15 +4,15 @@ import type { Surroundings } from './surroundings.js';
 
 /** How far the line goes off for each step to the side, at most: behind an edge it slants down, it does not drop. */
 const SLOPE = 0.8;
-/** What is seen goes on from place to place where it recedes by so many steps to the side at most; more is an edge. */
+/** What is seen goes on from place to place where it recedes by this many steps to the side at most; more is an edge. */
 const GOES_ON = 5;
-/** A place is free if a ball so much thicker than the thing has room there. */
+/** A place is free if a ball this much thicker than the thing has room there. */
 const ROOM = 1.05;
 /** How stiff the line is, in its least bends, and by how much more while it bends too tightly still. */
 const STIFF = 1;
 const STIFFER = 3;
 const ROUNDS = 3;
-/** A ball comes at least so many of its radii nearer in each step, and goes no further than so many metres. */
+/** A ball comes at least this many of its radii nearer in each step, and goes no further than this many metres. */
 const FINE = 0.04;
 const FAR = 1000;
 
@@ -28,7 +28,7 @@ export interface Sight {
 /**
  * Lays a line that was drawn on the picture where it can be: between the eye and the first thing behind the line there is
  * room. It is pressed away from the eye onto what is there as something stiff, so it bridges what is narrower than its
- * bend, and from an edge slants down to what lies behind. Places as flat xyz.
+ * bend, and from an edge slants down to what is behind. Places as flat xyz.
  *
  * @param clear from its middle to the skin of the thing, metres
  * @param bend the tightest bend wanted, metres; the hand's own may be tighter

@@ -3,7 +3,7 @@ import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { createHit, type SurfaceHit } from './surface.js';
 import type { Surroundings } from './surroundings.js';
 
-/** The way up is asked at every so many samples and blended in between. */
+/** The way up is asked at every this many samples and blended in between. */
 const COARSE = 8;
 /** How many asked places the way up is blended over, to either side. */
 const BLEND = 2;

@@ -13,13 +13,13 @@ const MIN_SINE = 0.2;
 const ACROSS = [-1, -0.5, 0, 0.5, 1];
 /** And where it lies, so that no edge and no round of a post passes between two of them. */
 const CLOSE_ACROSS = [-1, -0.75, -0.5, -0.25, 0, 0.25, 0.5, 0.75, 1];
-/** From so many breadths over the line what is under it is looked for: gaps narrower than the section are bridged. */
+/** From this many breadths over the line what is under it is looked for: gaps narrower than the section are bridged. */
 const OVER = 1;
-/** What reaches so many times as far to its sides as down is flat. */
+/** What reaches this many times as far to its sides as down is flat. */
 export const FLAT = 1.2;
-/** So often the way off is looked at from above. */
+/** This often the way off is looked at from above. */
 const LOOKS = 2;
-/** So many points to each side are looked at for a way over a gap. */
+/** This many points to each side are looked at for a way over a gap. */
 const MAX_VISIBLE = 40;
 /** What moved by less than this share of its height, or leans by less, radians, lies as it did. */
 const STILL = 0.002;
@@ -258,7 +258,7 @@ function within(seen: (k: number) => [number, number] | undefined, side: 1 | -1)
   return out;
 }
 
-/** Height in the middle and slope of what lies over all heights: of the pairs on both sides the highest, of those the widest. */
+/** Height in the middle and slope of what is over all heights: of the pairs on both sides the highest, of those the widest. */
 function restOn(heights: Float64Array, breadth: number): { height: number; slope: number } {
   const middle = heights.length >> 1;
   let best = { height: heights[middle], slope: 0 };
@@ -308,7 +308,7 @@ export function rollTowards(curves: CurveSet, up: Float64Array, over: number): C
   return { ...curves, pointData: { ...curves.pointData, [POINT.roll]: roll } };
 }
 
-/** Weights of a bell so many samples wide (one deviation), from its middle outwards. */
+/** Weights of a bell this many samples wide (one deviation), from its middle outwards. */
 const bellOf = (spread: number): Float64Array =>
   Float64Array.from({ length: Math.min(400, Math.ceil(WINDOW * spread)) + 1 }, (_, k) =>
     Math.exp(-0.5 * (k / Math.max(spread, 1e-9)) ** 2),

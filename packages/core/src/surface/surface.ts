@@ -54,7 +54,7 @@ class Shape {
 }
 
 /**
- * A mesh that can be asked for its closest point and for rays, where it stands in the world. The tree over the
+ * A mesh that can be asked for its closest point and for rays, where it is in the world. The tree over the
  * triangles is built once a mesh; moving the prop only changes the placement.
  */
 export class Surface {
@@ -104,7 +104,7 @@ export class Surface {
     return true;
   }
 
-  /** Distance to the closest place, at most about `within`, else Infinity. `found` then tells where that is. */
+  /** Distance to the closest place, at most about `within`, else Infinity. `found` then holds where that is. */
   distance(x: number, y: number, z: number, within: number): number {
     const { scale } = this.placement;
     const { local, tree } = this;
@@ -139,7 +139,7 @@ export class Surface {
     return true;
   }
 
-  /** World place of a triangle and its corner shares: what an anchor stands for. Writes point, normal and shares. */
+  /** World place of a triangle and its corner shares: what an anchor represents. Writes point, normal and shares. */
   place(triangle: number, barycentric: readonly [number, number, number], hit: SurfaceHit): void {
     const { position: p, index } = this.mesh;
     let [x, y, z] = [0, 0, 0];

@@ -14,7 +14,7 @@ const WAYS_OUT = [
   [-0.267, -0.802, -0.534],
 ] as const;
 
-/** The box round a question is so many times as wide as what it asked for. */
+/** The box round a question is this many times as wide as what it asked for. */
 const ROOM = 2;
 
 /**
@@ -38,7 +38,7 @@ export class Surroundings {
   /** A box round the last questions, and the props it meets. */
   private readonly around = Float64Array.of(0, 0, 0, -1, -1, -1);
   private neighbours: number[] = [];
-  /** By the prop they stand before, and the one that alone counts. */
+  /** By the prop they are before, and the one that alone counts. */
   private readonly balls = new Map<string, FreeBalls>();
 
   /**
@@ -130,7 +130,7 @@ export class Surroundings {
   }
 
   /**
-   * What tells of each face of a prop a ball, middle and radius, that touches it from before and has no surface of any
+   * Gives for each face of a prop a ball, middle and radius, that touches it from before and has no surface of any
    * prop (or of `only`) within; no ball where that would be inside a prop.
    */
   freeBefore(id: string, only?: string): ((face: number, out: Float64Array) => void) | undefined {

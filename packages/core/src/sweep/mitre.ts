@@ -2,7 +2,7 @@ import type { CurveSet } from '../curve/curve-set.js';
 import type { Mesh } from '../mesh/mesh.js';
 import type { Corner, Rings } from './rings.js';
 
-/** The rings of a leg lean over to the mitre from so many times as far as the mitre reaches into the leg. */
+/** The rings of a leg lean over to the mitre from this many times as far as the mitre reaches into the leg. */
 const EASE = 2;
 
 /** Brings the rings at sharp bends, and those beside them, into the planes of their mitres. */

@@ -7,7 +7,7 @@ export interface CapStep {
 }
 
 /**
- * Bands between rings that stand off each other, with sharp edges between: places move along the mitre of their two
+ * Bands between rings that are off each other, with sharp edges between: places move along the mitre of their two
  * sides, so that the outline keeps its distance; a band's normal is its side's own, leaning as the band does.
  * Returns the first vertex of the last ring; the middle of `ring` goes along.
  */
@@ -75,7 +75,7 @@ function movesOf({ mesh, section }: CapWriter, ringAt: number, { center, axis }:
     const normal = n.map((value) => value / (length || 1));
     return { normal, length, far: normal.reduce((sum, value, i) => sum + value * (a[i] - center[i]), 0) };
   });
-  /** Tangent of half the turn from the side before a place to the side after it: so much a side grows there. */
+  /** Tangent of half the turn from the side before a place to the side after it: this much a side grows there. */
   const turn = (k: number) => {
     const [u, v] = [sides[(k + count - 1) % count].normal, sides[k % count].normal];
     const sine = dotOf(axis, [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]);
@@ -106,7 +106,7 @@ function movesOf({ mesh, section }: CapWriter, ringAt: number, { center, axis }:
 
 const dotOf = (a: ArrayLike<number>, b: ArrayLike<number>): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
-/** Of the room that an outline has to shrink, so much is used: no side vanishes. */
+/** Of the room that an outline has to shrink, this much is used: no side vanishes. */
 const MAX_SHRINK = 0.8;
 /** Sharper corners are cut short as if they were no sharper than this. */
 const MIN_LEAN = 0.25;

@@ -98,7 +98,7 @@ export function sweep(curves: CurveSet, section: Section, options: SweepOptions)
   return mesh;
 }
 
-/** So many points are worth the way of very many lines. */
+/** This many points are worth the way of very many lines. */
 const MANY = 4000;
 
 /** Whether it is one thickness that never turns, without ends, on very many points. */
@@ -271,7 +271,7 @@ function closeSeam(rings: Rings, c: number, columns: number, mesh: Mesh): void {
   if (rings.side[rings.start[c]] === 0) mesh.normal.copyWithin(last, first, first + 3 * columns);
 }
 
-/** Two rings that follow each other with at most one between, and how far apart they stand along the line, metres. */
+/** Two rings that follow each other with at most one between, and how far apart they are along the line, metres. */
 interface Around {
   before: number;
   after: number;
@@ -304,7 +304,7 @@ function smoothNeighbours(rings: Rings, ring: number, first: number, last: numbe
   if (side[ring] !== 0 || out.before === ring || out.after === ring) out.span = v[out.after] - v[out.before];
 }
 
-/** d/ds of a value of the points between two rings; `period`: it comes round after so much, and 0 where it does not. */
+/** d/ds of a value of the points between two rings; `period`: it comes round after this much, and 0 where it does not. */
 function slope(lane: Float32Array, { point }: Rings, { before, after, span }: Around, period = 0): number {
   const change = lane[point[after]] - lane[point[before]];
   return span > 0 ? (change - (period > 0 ? period * Math.round(change / period) : 0)) / span : 0;

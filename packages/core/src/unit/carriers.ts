@@ -53,11 +53,11 @@ interface PartBase {
   /** The material slot it wears; a mesh whose groups name slots of their own wears those there. */
   slot: string;
 }
-/** A mesh as it stands. */
+/** A mesh as it is. */
 export interface MeshPart extends PartBase {
   kind: 'mesh';
   mesh: Mesh;
-  /** Single elements that it holds, each in a shape of its own: where they stand, and which of them each vertex belongs to. */
+  /** Single elements that it holds, each in a shape of its own: where they are, and which of them each vertex belongs to. */
   elements?: { places: Placements; of: Uint32Array };
 }
 /** One mesh many times: drawn as instances, baked as asked. */

@@ -15,7 +15,7 @@ export type Fix = { label: string } & (
   | { kind: 'set-shape'; index: number; parameter: string; value: ParameterValue }
 );
 
-/** Of the distance two skins need, so much may be missing: a polygon touches with its flats, a coil with its steps. */
+/** Of the distance two skins need, this much may be missing: a polygon touches with its flats, a coil with its steps. */
 export const CONTACT = 0.08;
 
 /** What is wrong, where, how much, and the fix where one is known. */

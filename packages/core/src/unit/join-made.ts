@@ -6,7 +6,7 @@ import type { Made, Mark, Measure, Part } from './carriers.js';
 /** Figures that are summed; of others the first stands. */
 const SUMMED = new Set(['length', 'area', 'volume', 'mass', 'count']);
 
-/** What was made of several lines, some at a time, as one: parts and bodies keep their names, told apart by a number. */
+/** What was made of several lines, some at a time, as one: parts and bodies keep their names, distinguished by a number. */
 export function joinMade(all: Made[]): Made {
   const named = (id: string, n: number) => (n === 0 ? id : `${id} ${n + 1}`);
   // the lines of each begin after those of the ones before

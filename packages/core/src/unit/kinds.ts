@@ -20,7 +20,7 @@ export const MAX_COORDINATE = 1e6;
 /** Longest list of references in one parameter. */
 const MAX_NAMED = 10_000;
 
-/** All that the house knows of a kind of parameter, but for its control, which the interface has under the same name. */
+/** All that Kelp knows of a kind of parameter, but for its control, which the interface has under the same name. */
 export interface Kind<P extends Parameter = Parameter> {
   /** The unit of measure it is stored in, as a word for listings. */
   unit(parameter: P): string;

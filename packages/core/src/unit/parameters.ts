@@ -100,7 +100,7 @@ export interface RatioParameter extends NumberBase {
   kind: 'ratio';
   of: string;
 }
-/** So much for each metre of length: turns, cuts. */
+/** This much for each metre of length: turns, cuts. */
 export interface RateParameter extends NumberBase {
   kind: 'rate';
   of: 'turns' | 'segments';

@@ -56,7 +56,7 @@ import { FURTHER } from './further.js';
 import { defaultsOf, type Parameter, type ParameterValues } from './parameters.js';
 import type { Stage, Unit } from './unit.js';
 
-/** Every unit of the house. Adding one is adding its file and a line here. */
+/** Every unit of Kelp. Adding one is adding its file and a line here. */
 const UNITS: readonly unknown[] = [
   drawn,
   helix,

@@ -35,7 +35,7 @@ export interface BuildContext {
   edits: ReadonlyMap<number, ElementEdit>;
   /** Make units: what they made last time. It is no longer wanted, so their buffers may be written over. */
   spare?: readonly Part[];
-  /** Told how far long work is, 0…1, and what it comes to in words. @throws KelpError CANCELLED when the answer is not wanted any more */
+  /** Called with how far long work is, 0…1, and what it comes to in words. @throws KelpError CANCELLED when the answer is not wanted any more */
   step(share: number, says?: string): void;
   report(finding: Finding): void;
 }
@@ -56,7 +56,7 @@ interface StageTypes {
   dress: { input: readonly Part[]; output: { parts: Part[]; material: Material } };
 }
 
-/** Shelves of the locker, in their order: what stands on each, in words. */
+/** Shelves of the locker, in their order: what is on each, in words. */
 export const SHELVES = {
   swept: { label: 'Swept', words: 'one section along the line' },
   strands: { label: 'Strands', words: 'bundles of touching strands' },
@@ -65,7 +65,7 @@ export const SHELVES = {
 } as const;
 export type Shelf = keyof typeof SHELVES;
 
-/** What a recipe comes to, told before it is built. */
+/** What a recipe comes to, reported before it is built. */
 export interface Cost {
   vertices: number;
   bytes: number;
@@ -120,13 +120,13 @@ export interface Unit<K extends Stage = Stage, S extends ParameterSet = Paramete
   purpose: string;
   /** Other words by which it is searched. */
   synonyms?: readonly string[];
-  /** Path units: their lines are the drawn curves as they stand, which pens add to and change. */
+  /** Path units: their lines are the drawn curves as they are, which pens add to and change. */
   byHand?: boolean;
   /** Path units: what runs along a new piece of it, and its dress, where that is no cable. */
   begins?: { make: string; dress: string };
   /** Dress units: they are for strands alone. */
   forStrands?: boolean;
-  /** Make units: the shelf of the locker it stands on. Default: swept. */
+  /** Make units: the shelf of the locker it is on. Default: swept. */
   shelf?: Shelf;
   parameters: S;
   /** Named starting points. The first is what a new piece gets. */

@@ -108,7 +108,7 @@ const MIXES = 10;
 
 /**
  * Of a make unit: each preset on each line; each number at two values or along a lane, and each choice at all its options, one at a time,
- * where they matter; and many at once by chance, always the same.
+ * where they matter; and many at once at random, always the same.
  */
 export function casesOf(unit: Unit<'make'>): Case[] {
   const lines = OWN[unit.id] ?? Object.keys(LINES).filter((line) => !LINES[line].path && !SELDOM.includes(line));
@@ -162,7 +162,7 @@ const madeToMatter = (parameter: Parameter, parameters: ParameterValues): Parame
 /** Conditions are words, toggles too. */
 const asValue = (word: string): ParameterValue => (word === 'true' || word === 'false' ? word === 'true' : word);
 
-/** So far from the least to the greatest that is comfortable; by ratio, where that is meant. */
+/** This far from the least to the greatest that is comfortable; by ratio, where that is meant. */
 function between([least, most]: readonly [number, number], share: number, whole: boolean): number {
   const value = least > 0 ? least * (most / least) ** share : least + share * (most - least);
   return whole ? Math.round(value) : Number(value.toPrecision(6));

@@ -12,7 +12,7 @@ export interface Fingerprint {
 
 /** Words for people may be put better without anything being made otherwise. */
 const WORDS = new Set(['label', 'name', 'message', 'help']);
-/** What stands for itself; all other numbers are taken together, the small ones beside the large. */
+/** What represents itself; all other numbers are taken together, the small ones beside the large. */
 const KINDS = [
   'position',
   'normal',
@@ -48,7 +48,7 @@ export function fingerprintOf(build: ReturnType<typeof builtOn>): Fingerprint {
   };
 }
 
-/** What anything with numbers comes to; how many `vertices` and `triangles` it has is told by who knows. */
+/** What anything with numbers comes to; how many `vertices` and `triangles` it has is reported by who knows. */
 export function fingerprintOfAll(value: unknown, { vertices = 0, triangles = 0 } = {}): Fingerprint {
   return { vertices, triangles, findings: '', means: meansOf(value, ['position', 'normal', 'uv', 'index', 'other']) };
 }

@@ -239,7 +239,7 @@ it('the outlines of bundles are as they were', () => {
         fingerprintOfAll(now, { vertices: slanted.section.x.length }),
       );
     }
-  // one within another, and one that stands at the middle
+  // one within another, and one that is at the middle
   const [x, y] = [Float64Array.of(0, 0.5, 0.1), Float64Array.of(0, 0.2, 0)];
   remembered.expectSame(
     'bundle about its middle',

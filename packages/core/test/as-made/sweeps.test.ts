@@ -184,7 +184,7 @@ it('very many lines are as they were', () => {
   }
 });
 
-it('each vertex is told as it was, once', () => {
+it('each vertex is reported as it was, once', () => {
   for (const [line, lines] of Object.entries(LINES))
     for (const [k, start] of ENDS.entries()) {
       const said: number[] = [];

@@ -40,7 +40,7 @@ function growth(farm: Farm, name: string, a: number, b: number, preset: string, 
   Object.assign(piece.make.parameters, more);
 }
 
-/** Kelp grown from piling to piling: strands that can be told apart between the first two, one skin between the others. */
+/** Kelp grown from piling to piling: strands that can be distinguished between the first two, one skin between the others. */
 export function pilingGrowth(farm: Farm): void {
   growth(farm, 'Kelp strands', 0, 1, 'slime', '#4a5a22', {
     radius: 0.006,

@@ -2,7 +2,7 @@ import { type DrawnPoint, newShape, newUse, type ParameterValues } from '@kelp/c
 import { type Farm, free } from '../farm.js';
 import { BENCH, LOFT_CLEAT } from './bench.js';
 
-// What lies on the bench: every rope shows its strands, and one of its ends.
+// What is on the bench: every rope shows its strands, and one of its ends.
 
 /** Lying on the bench: points by x and z, as high as the line is thick. */
 const lying = (radius: number, places: readonly (readonly [number, number])[]): DrawnPoint[] =>

@@ -4,7 +4,7 @@ import type { Vec } from '../props/solid-builder.js';
 /** A cross-section of a body along x: where, how high its middle is, half its width and half its height. */
 export type Station = readonly [x: number, middle: number, wide: number, high: number];
 
-/** Sections of a body are put so many between two stations, and so many places round it. */
+/** Sections of a body are put this many between two stations, and this many places round it. */
 const BETWEEN = 4;
 const ROUND = 40;
 

@@ -31,7 +31,7 @@ export const GATE = {
   radius: 0.05,
   height: 1.15,
 } as const;
-/** On the raft's front edge: the middle of the roller, which stands so high over the deck; where the chain's lock is. */
+/** On the raft's front edge: the middle of the roller, which is so high over the deck; where the chain's lock is. */
 export const BOW_ROLLER = {
   at: [2.75, RAFT.deck + 0.075, RAFT.front + 0.02] as Vec,
   high: 0.075,

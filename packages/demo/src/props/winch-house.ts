@@ -72,7 +72,7 @@ export function houseRoof(): Mesh {
   return solid.finish(0.5);
 }
 
-/** The winch: a drum between two cheeks on a frame, in front of the house. */
+/** The winch: a drum between two cheeks on a frame, in front of Kelp. */
 export function winch(): Mesh {
   const solid = new SolidBuilder();
   const [x, , z] = WINCH.center;

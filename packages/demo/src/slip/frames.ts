@@ -10,7 +10,7 @@ const truss = (preset: string, more: ParameterValues): UnitUse => {
 const steel = { colour: '#8d979c', roughness: 0.42, metalness: 0.85 };
 const painted = (colour: string) => ({ colour, roughness: 0.5, metalness: 0.2 });
 
-/** One truss under each slice of the roof, hung wholly below it. */
+/** One truss under each slice of the roof, hung entirely below it. */
 export function roofTrusses(farm: Farm): void {
   const path = newUse('path', 'contours');
   Object.assign(path.parameters, { prop: 'roof', axis: 'z', spacing: 2.7, first: 0.5, off: -0.012 });

@@ -93,7 +93,7 @@ export function winch(): Mesh {
   return solid.finish();
 }
 
-/** What the tracks carry: a deck with a stake at each corner, and what stands on it. */
+/** What the tracks carry: a deck with a stake at each corner, and what is on it. */
 export function sledge(): Mesh {
   const solid = new SolidBuilder();
   const [x, y, z] = SLEDGE.at;

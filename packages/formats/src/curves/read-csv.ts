@@ -2,7 +2,7 @@ import { KelpError } from '@kelp/core';
 import Papa from 'papaparse';
 import { type CurveFile, type FileCurve, MAX_CURVES, polylineCurve } from './curve-file.js';
 
-/** Rows that could not be read are named one by one up to so many. */
+/** Rows that could not be read are named one by one up to this many. */
 const NAMED_ROWS = 5;
 
 /**

@@ -18,9 +18,9 @@ export interface NodeKeys {
   scale?: { values: Float32Array; steps: boolean };
 }
 
-/** A turn has so many keys a revolution: from one to the next less than half of it. */
+/** A turn has this many keys a revolution: from one to the next less than half of it. */
 const KEYS_A_TURN = 8;
-/** On a bend a key comes after so many radians at most: a straight step then leaves the circle by 1/800 of its radius. */
+/** On a bend a key comes after this many radians at most: a straight step then leaves the circle by 1/800 of its radius. */
 const KEY_EVERY = 0.1;
 /** Keys of a loop at most. */
 const MAX_KEYS = 2000;
@@ -65,7 +65,7 @@ export function rideKeys(track: RideTrack, seconds: number): NodeKeys[] {
   }));
 }
 
-/** So many steps that the sharpest bend of the rail is met closely. */
+/** This many steps that the sharpest bend of the rail is met closely. */
 function keysOf({ rail, of, steps }: RideTrack): number {
   const { along, tangent } = rail;
   const travel = (Math.abs(steps) / of) * along[along.length - 1];

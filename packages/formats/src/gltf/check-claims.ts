@@ -68,7 +68,7 @@ export function checkClaims(fileName: string, json: unknown, sizes: readonly num
     if (!size) throw wrong(path, `has elements of an unknown type (${String(type)} of ${String(componentType)})`);
     if (!isCount(count)) throw wrong(path, 'must have a whole number from 0 for its count');
     if (bufferView !== undefined) holds(path, accessor, count, size);
-    // elements that no bytes stand for are all zero: a few kilobytes may not ask for gigabytes of them
+    // elements that no bytes represent are all zero: a few kilobytes may not ask for gigabytes of them
     else if (count > total) throw wrong(path, `claims ${count} elements without data`);
     if (sparse === undefined) continue;
     const { count: some, indices, values } = isJson(sparse) ? sparse : {};

@@ -18,7 +18,7 @@ export const encoderReady = (): Promise<void> => MeshoptEncoder.ready;
 export const compressed = (bytes: Uint8Array, count: number, stride: number, mode: Mode): Uint8Array =>
   MeshoptEncoder.encodeGltfBuffer(bytes, count, stride, mode);
 
-/** A byte of a compressed file stands for no more than so many: an honest one comes to 1024 at most, where all is alike. */
+/** A byte of a compressed file represents no more than this many: an honest one comes to 1024 at most, where all is alike. */
 const MAX_UNPACK_RATIO = 2048;
 /** All that is compressed in one file comes to no more bytes than this. */
 const MAX_BYTES = 2 ** 31;

@@ -39,7 +39,7 @@ const TRANSFORM = 'KHR_texture_transform';
 
 /**
  * Binary glTF 2.0 as its meshes are made, one node each: metres, +Y up, counter-clockwise fronts, v along the length.
- * Their numbers go out at once and are not kept; what stands before them in the file is known when all are there.
+ * Their numbers go out at once and are not kept; what is before them in the file is known when all are there.
  */
 export class GlbWriter implements BakeWriter {
   readonly room = ROOM;
@@ -131,7 +131,7 @@ export class GlbWriter implements BakeWriter {
   }
 
   /**
-   * What moves, with its movement as an animation: a wheel is turned about its own middle; of what rides each place is a
+   * What moves, with its movement as an animation: a wheel is turned about its own middle; of what moves each place is a
    * node, all of them below one.
    */
   addMoving({ name, mesh, material, track, seconds }: BakedMoving): void {
@@ -164,7 +164,7 @@ export class GlbWriter implements BakeWriter {
     this.nodes.root({ name, children });
   }
 
-  /** What stands while its textures run along it: their offsets are led by pointers to them (KHR_animation_pointer). */
+  /** What is while its textures run along it: their offsets are led by pointers to them (KHR_animation_pointer). */
   private addSliding(name: string, mesh: Mesh, material: Material, repeats: number, seconds: number): void {
     // a material of its own: others that look like it stand still
     const number = this.meshOf(name, mesh, { ...material, name: `${material.name} running` });
@@ -222,7 +222,7 @@ export class GlbWriter implements BakeWriter {
     );
   }
 
-  /** Strands as meshes, so many at once as fit comfortably; or as lines, with their width and colour at every point. */
+  /** Strands as meshes, this many at once as fit comfortably; or as lines, with their width and colour at every point. */
   addStrands({ name, material, strands }: BakedStrands): void {
     if (strands.shape !== 'lines') {
       let k = 0;

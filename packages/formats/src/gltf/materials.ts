@@ -5,7 +5,7 @@ interface WrittenTexture {
   index: number;
   extensions?: object;
 }
-/** A material as it stands in the file. */
+/** A material as it is in the file. */
 interface WrittenMaterial {
   name: string;
   pbrMetallicRoughness: {

@@ -1,7 +1,7 @@
-/** The nodes of a glTF: those that stand in the scene themselves, and those of one piece below a node of its own. */
+/** The nodes of a glTF: those that are in the scene themselves, and those of one piece below a node of its own. */
 export class GltfNodes {
   readonly all: object[] = [];
-  /** Nodes that stand in the scene themselves; others hang below one. */
+  /** Nodes that are in the scene themselves; others hang below one. */
   readonly roots: number[] = [];
   private readonly pieces = new Map<string, { root: number; nodes: number[]; parent?: object }>();
 
@@ -12,7 +12,7 @@ export class GltfNodes {
 
   /**
    * Those of one piece are put below a node of its own, once there are several.
-   * @param at the origin that they are told from
+   * @param at the origin that they are measured from
    * @returns its number
    */
   root(node: object, piece?: string, at?: readonly number[]): number {

@@ -43,7 +43,7 @@ export async function readGltf(fileName: string, bytes: Uint8Array): Promise<Mod
   return model;
 }
 
-/** A file that was opened, and the lists of places of those of its nodes that stand many times. */
+/** A file that was opened, and the position lists of its instanced nodes. */
 interface OpenGltf {
   document: Document;
   instances: ReadonlyMap<Node, InstanceLists>;

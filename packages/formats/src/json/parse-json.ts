@@ -2,7 +2,7 @@ import { KelpError } from '@kelp/core';
 
 /** Nothing that Kelp reads is nested deeper: a document is about 12 deep, a scene of another program seldom 20. */
 const MAX_DEPTH = 64;
-/** So many values are read from one text: about eight of the largest documents. */
+/** This many values are read from one text: about eight of the largest documents. */
 const MAX_VALUES = 8_000_000;
 
 const [QUOTE, BACKSLASH, COMMA] = [0x22, 0x5c, 0x2c];

@@ -43,7 +43,7 @@ export function guessUnit(diagonal: number, format: Model['format']): SourceUnit
   return diagonal > 0 ? candidates.reduce((best, unit) => (miss(unit) < miss(best) ? unit : best)) : 'm';
 }
 
-/** Things stand on the ground: the axis that begins at 0 while the other lies on both sides of it is up. */
+/** Things are on the ground: the axis that begins at 0 while the other lies on both sides of it is up. */
 function guessUp({ min, max }: Bounds): UpAxis {
   const standsOn = (axis: number) => Math.abs(min[axis]) < 0.02 * (max[axis] - min[axis]) && max[axis] > 0;
   return standsOn(2) && !standsOn(1) ? 'z' : 'y';

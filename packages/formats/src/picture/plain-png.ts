@@ -50,7 +50,7 @@ export function plainPng(fileName: string, bytes: Uint8Array): Uint8Array {
   return out;
 }
 
-/** Bytes of all rows with their filters; seven passes of an interlaced one have at most so many rows more, each rounded up. */
+/** Bytes of all rows with their filters; seven passes of an interlaced one have at most this many rows more, each rounded up. */
 function unfolded(header: Uint8Array): number {
   const view = new DataView(header.buffer, header.byteOffset, header.byteLength);
   const [width, height] = [view.getUint32(0), view.getUint32(4)];

@@ -7,7 +7,7 @@ import { plainPng } from './plain-png.js';
 /** Larger pictures are not read for their shades: pixels in all, and what a JPEG may take, MB. */
 const MAX_PIXELS = 16_777_216;
 const JPEG_MEMORY = 512;
-/** Shades are kept so fine, pixels a side at most. */
+/** Shades are kept this fine, pixels a side at most. */
 const KEPT = 1024;
 
 /** Rows of a picture: red, green, blue and how opaque each pixel is, 0…1. */
@@ -85,7 +85,7 @@ function pngPixels(bytes: Uint8Array): Pixels {
   };
 }
 
-/** Each kept pixel is the mean of those it stands for, its colour by how opaque they are. */
+/** Each kept pixel is the mean of those it represents, its colour by how opaque they are. */
 function smaller({ width, height, colour }: Pixels): Shades {
   const step = Math.max(1, Math.ceil(Math.max(width, height) / KEPT));
   const [columns, rows] = [Math.ceil(width / step), Math.ceil(height / step)];

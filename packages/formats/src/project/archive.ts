@@ -22,7 +22,7 @@ export const filesOf = (document: KelpDocument): string[] => [
 export const MAX_DOCUMENT_BYTES = 64 * 1024 * 1024;
 export const MAX_ARCHIVE_BYTES = 1024 * 1024 * 1024;
 const MAX_ENTRIES = 5_000;
-/** Nothing that Kelp packs shrinks to less than one part in so many; a megabyte of blanks does. */
+/** Nothing that Kelp packs shrinks to less than one part in this many; a megabyte of blanks does. */
 const MAX_RATIO = 200;
 
 /** ZIP keeps local time; a fixed one makes the same project the same bytes. */

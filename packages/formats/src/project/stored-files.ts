@@ -4,7 +4,7 @@ import { readShades } from '../picture/shades.js';
 
 /**
  * Reads the files of a project that its pieces are computed with: the meshes of all props and the pictures that units
- * read. A picture that cannot be read is left out; the unit that wants it tells.
+ * read. A picture that cannot be read is left out; the unit that needs it reports it.
  * @throws KelpError where a prop cannot be read
  */
 export async function readStored(

@@ -28,7 +28,7 @@ export function readScan(fileName: string, bytes: Uint8Array, format: 'STL' | 'P
       'EMPTY_MESH',
       `${fileName} has no faces: ${position?.count ? 'point clouds cannot be drawn on' : 'it is empty'}`,
     );
-  // each face brings its own corners: put together what stands in one place
+  // each face brings its own corners: put together what is in one place
   for (const name of Object.keys(geometry.attributes)) if (name !== 'position') geometry.deleteAttribute(name);
   const merged = mergeVertices(geometry, 0);
   const index = Uint32Array.from(merged.index?.array ?? []);

@@ -6,7 +6,7 @@ export interface UsdaValue {
   words: string[];
 }
 
-/** One prim: what stands between its braces. */
+/** One prim: what is between its braces. */
 export interface UsdaPrim {
   kind: string;
   name: string;

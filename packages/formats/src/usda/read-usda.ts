@@ -36,7 +36,7 @@ export function readUsda(fileName: string, text: string): Model {
   return model;
 }
 
-/** The curves of a USD text file: the places that they are told by. @throws KelpError BAD_FILE */
+/** The curves of a USD text file: the positions that they are given by. @throws KelpError BAD_FILE */
 export function readUsdaCurves(fileName: string, text: string): CurveFile {
   const file = parseUsda(fileName, text);
   const notes = notesOf(file);

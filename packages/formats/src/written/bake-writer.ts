@@ -25,7 +25,7 @@ export interface BakeWriter {
   addStrands(strands: BakedStrands): void;
   /** The lines that pieces run along: formats of meshes have no use for them. */
   addLines?(lines: BakedLines): void;
-  /** What stands in many places, as one mesh with its places: formats without such have none. */
+  /** What is in many places, as one mesh with its places: formats without such have none. */
   addPlaced?(placed: BakedPlaced): void;
   /** The project that it came from, as an archive, and the settings of the bake: formats with no room for them have none. */
   addRecipe?(archive: Uint8Array, settings?: object): void;
@@ -35,7 +35,7 @@ export interface BakeWriter {
   addShapes?(shaping: BakedShaping): void;
   /** What the file begins with, once all is there. */
   head(): Uint8Array;
-  /** So long is the head of a long file, bytes: what follows can go to its place before the head is known. */
+  /** This long is the head of a long file, bytes: what follows can go to its place before the head is known. */
   readonly room?: number;
   /** What stands beside the file, by its ending: materials, where a format has them apart. */
   beside?(): { ending: string; bytes: Uint8Array };
@@ -57,7 +57,7 @@ export interface WriterTarget {
 /** Takes the bytes of a section in their order. */
 export type Sections = (bytes: Uint8Array, section: 0 | 1) => void;
 
-/** Texts are handed on in pieces of about so many characters. */
+/** Texts are handed on in pieces of about this many characters. */
 const PIECE = 1 << 18;
 
 /** Gathers text, so that a million short lines are not a million writes. */

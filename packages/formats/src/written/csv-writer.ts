@@ -8,7 +8,7 @@ const quoted = (name: string): string => (/[",\r\n]/.test(name) ? `"${name.repla
 
 /**
  * Every point of every strand, and of the lines that other pieces run along, on a line of its own (RFC 4180); and every place
- * of what stands many times, with its own axes, as long as they are there. Meshes have no place in it.
+ * of instances, with their own axes, as long as they are there. Meshes have no place in it.
  */
 export class CsvWriter implements BakeWriter {
   private readonly text: TextOut;

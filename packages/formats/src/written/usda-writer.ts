@@ -110,7 +110,7 @@ export class UsdaWriter implements BakeWriter {
     return path;
   }
 
-  /** Where the origin is that a prim is told from. */
+  /** The origin that a prim is measured from. */
   private place(at: BakedMesh['at']): void {
     if (at)
       this.text.write(

@@ -22,7 +22,7 @@ export class BakeFiles {
     for (const ending of [...BAKE_FORMATS, 'mtl', 'zip']) await rm(this.path(id, ending), { force: true });
   }
 
-  /** Takes away what no bake of `kept` stands for: halves of a stopped server, results of bakes that are gone. */
+  /** Takes away what no bake of `kept` represents: halves of a stopped server, results of bakes that are gone. */
   async sweep(kept: ReadonlySet<string>): Promise<void> {
     for (const name of await readdir(this.folder))
       if (!kept.has(name.replace(/\.\w+$/, ''))) await rm(join(this.folder, name), { force: true });

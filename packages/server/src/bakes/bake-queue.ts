@@ -30,7 +30,7 @@ export interface BakeState {
 /** Bakes that wait at once; more are refused rather than piled up. */
 const MAX_WAITING = 32;
 
-/** Runs bakes in worker threads, keeps their results, tells who listens how far they are. */
+/** Runs bakes in worker threads, keeps their results, reports their progress to listeners. */
 export class BakeQueue {
   private readonly threads: BakeThreads;
   private readonly running = new Map<string, { abort: AbortController; progress: BakeProgress | null }>();
@@ -53,7 +53,7 @@ export class BakeQueue {
     this.threads = new BakeThreads(workers, threads);
   }
 
-  /** What a stopped server left unfinished can't be taken up again: it is told as failed. */
+  /** What a stopped server left unfinished can't be taken up again: it is reported as failed. */
   async recover(): Promise<void> {
     await this.models.bakes.update(
       { status: 'failed', error: 'The server stopped during this bake. Start it again.', finishedAt: new Date() },
@@ -191,7 +191,7 @@ export class BakeQueue {
     }
   }
 
-  /** Writes how a bake ended. Where that cannot be written it is told as failed for as long as the server runs. */
+  /** Writes how a bake ended. Where that cannot be written it is reported as failed for as long as the server runs. */
   private async finish(row: BakeRow, end: { status: BakeStatus; report?: string | null; error: string | null }) {
     try {
       await row.update({ ...end, finishedAt: new Date() });

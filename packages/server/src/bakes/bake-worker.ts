@@ -13,7 +13,7 @@ import type { BakeProgress, BakeResult, BakeTask, SentTask } from './bake-task.j
 import { BakedFile } from './baked-file.js';
 import { FrameArchive } from './frame-archive.js';
 
-/** Parts of a piece are told no more often than this, milliseconds. */
+/** Parts of a piece are reported no more often than this, milliseconds. */
 const TELL_AFTER = 200;
 
 /** Runs in a thread of its own. Trees over props are kept from bake to bake. */

@@ -129,7 +129,7 @@ function writeBeside(path: string, bytes: Uint8Array): void {
   }
 }
 
-/** @param place where in the file; goes on where it stands when absent */
+/** @param place where in the file; goes on where it is when absent */
 export function writeAll(file: number, bytes: Uint8Array, place?: number): void {
   for (let at = 0; at < bytes.length; )
     at += writeSync(file, bytes, at, bytes.length - at, place === undefined ? null : place + at);

@@ -30,7 +30,7 @@ const MEDIA_TYPES: Record<BakeFormat, string> = {
   svg: 'image/svg+xml',
 };
 
-/** A silent line is cut by proxies and sleeping tabs: something is said at least so often, milliseconds. */
+/** A silent line is cut by proxies and sleeping tabs: something is said at least this often, milliseconds. */
 const HEARTBEAT = 15_000;
 
 export function bakeRoutes(bakes: BakeQueue, projects: ProjectStore): Router {

@@ -4,7 +4,7 @@ import { KelpError } from '@kelp/core';
 import { Zip, ZipPassThrough } from 'fflate';
 import { besideFile, writeAll } from './baked-file.js';
 
-/** Places in a ZIP are told in 32 bits (APPNOTE 6.3.10, section 4.4). */
+/** Offsets in a ZIP have 32 bits (APPNOTE 6.3.10, section 4.4). */
 const MAX_BYTES = 2 ** 32 - 1;
 
 const tooLarge = () =>

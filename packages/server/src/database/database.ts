@@ -2,7 +2,7 @@ import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import { migrate } from './migrations.js';
 import { defineModels, type Models } from './models.js';
 
-/** What stands in the folder of the data: the database, and the number of the process that serves it. */
+/** What is in the folder of the data: the database, and the number of the process that serves it. */
 export const DATABASE_FILE = 'kelp.sqlite';
 export const PID_FILE = 'server.pid';
 

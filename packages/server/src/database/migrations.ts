@@ -10,7 +10,7 @@ interface Migration {
   up(context: QueryInterface): Promise<void>;
 }
 
-/** In order; a migration that has left the house is never changed, the next one mends it. */
+/** In order; a migration that has left Kelp is never changed, the next one mends it. */
 const MIGRATIONS: readonly Migration[] = [
   {
     name: '0001-projects-props-bakes',

@@ -6,7 +6,7 @@ import type { GateJobs, GateResult } from './gate-task.js';
 
 /** Threads that read what comes in; a pool of their own, so that a bake never keeps a save waiting. */
 const THREADS = 2;
-/** So many bodies wait at once; more are refused rather than piled up. */
+/** This many bodies wait at once; more are refused rather than piled up. */
 const MAX_WAITING = 64;
 /** Nothing that Kelp takes needs longer, milliseconds, or more memory for what is made of it, megabytes. */
 const MAX_MS = 60_000;
@@ -26,7 +26,7 @@ export class Gate {
       idleTimeout: 30_000,
       resourceLimits: { maxOldGenerationSizeMb: MAX_MEGABYTES },
     });
-    // told to who asked; the pool has a new thread already
+    // reported to who asked; the pool has a new thread already
     this.pool.on('error', () => {});
   }
 

@@ -3,7 +3,7 @@ import type { ErrorRequestHandler, Request, Response } from 'express';
 import type { Logger } from 'pino';
 import { ValidationError } from 'yup';
 
-/** A failure of a request, as RFC 9457 tells it. `extra` members travel in the body beside the standard ones. */
+/** A failure of a request, as RFC 9457 reports it. `extra` members travel in the body beside the standard ones. */
 export class HttpProblem extends Error {
   override name = 'HttpProblem';
   constructor(
@@ -21,7 +21,7 @@ export const notFound = (what: string): HttpProblem =>
 
 const STATUS: Partial<Record<KelpErrorCode, number>> = { TOO_LARGE: 413, UNKNOWN_ID: 404, MISSING_PROP: 422 };
 
-/** Last in the chain: every error leaves as `application/problem+json`; what nobody meant is logged and told as 500. */
+/** Last in the chain: every error leaves as `application/problem+json`; what nobody meant is logged and reported as 500. */
 export function problemHandler(log: Logger): ErrorRequestHandler {
   return (raw, req, res, next) => {
     if (res.headersSent) return next(raw);
@@ -44,7 +44,7 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
   };
 }
 
-/** So long and so many bytes a refused body is listened to: who has not stopped by then is cut off. */
+/** This long and this many bytes a refused body is listened to: who has not stopped by then is cut off. */
 const PATIENCE = { milliseconds: 30_000, bytes: 4 * 2 ** 30 };
 
 function letRunOut(req: Request, res: Response): void {

@@ -23,7 +23,7 @@ export function FoldingPanel({ name, size, min, max, children }: FoldingPanelPro
   live.current = folded;
   const asked = useRef(folded);
   useEffect(() => {
-    // at first the panel is as it was left, and tells so by itself
+    // at first the panel is as it was left, and announces it by itself
     if (asked.current === folded) return;
     asked.current = folded;
     const panel = handle.current;

@@ -203,7 +203,7 @@ function Edge({ label }: { label: string }) {
   );
 }
 
-/** What the worker could not do, told once. */
+/** What the worker could not do, reported once. */
 function Failure() {
   const error = useComputed('error');
   return (

@@ -40,7 +40,7 @@ export function BakeReport({
   const before = new Map(other?.pieces.map((piece) => [piece.name, piece]));
   const gone = other?.pieces.filter(({ name }) => !report.pieces.some((piece) => piece.name === name)) ?? [];
   const findings = report.pieces.flatMap(({ name, findings: all }) => all.map((finding) => ({ name, ...finding })));
-  // a check that fails in many places is told once
+  // a check that fails in many places is reported once
   const told = new Map<string, { name: string; severity: string; message: string; times: number }>();
   for (const { name, code, severity, message } of findings) {
     const key = `${name} ${code}`;

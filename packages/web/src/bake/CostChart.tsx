@@ -3,7 +3,7 @@ import { Bar, BarChart, LabelList, XAxis, YAxis } from 'recharts';
 import { countText } from '../fields/units.js';
 import { COLOURS, NUMBER_FONT, TEXT_FONT } from '../theme/colours.js';
 
-/** So many pieces are shown by name; the others as one. */
+/** This many pieces are shown by name; the others as one. */
 const SHOWN = 6;
 const ROW = 20;
 const WIDTH = 212;

@@ -4,7 +4,7 @@ import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { compared } from '../state/view-slice.js';
 import { COLOURS } from '../theme/colours.js';
 
-/** The divider over the view, with the name of what stands on each side. Dragged, or moved by arrow keys. */
+/** The divider over the view, with the name of what is on each side. Dragged, or moved by arrow keys. */
 export const WipeDivider = memo(function WipeDivider() {
   const dispatch = useAppDispatch();
   const compare = useAppSelector((state) => state.view.compare);

@@ -39,7 +39,7 @@ export interface Proof {
   values: number[];
 }
 
-/** Every number of the piece that has an effect as it stands, stage by stage. */
+/** Every number of the piece that has an effect as it is, stage by stage. */
 export function dialsOf(piece: Piece): Dial[] {
   return usesOf(piece).flatMap(({ place, use }) => {
     const unit = findUnit(use.unit);

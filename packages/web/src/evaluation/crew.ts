@@ -2,14 +2,14 @@ import type { KelpDocument, Mesh, Shades } from '@kelp/core';
 import { changesSince } from './changes.js';
 import type { Answer, Request, Wanted } from './protocol.js';
 
-/** Workers at first, and at most: so many heavy pieces may run before another one has to wait. */
+/** Workers at first, and at most: this many heavy pieces may run before another one has to wait. */
 const MAX_WORKERS = Math.max(3, Math.min(6, (globalThis.navigator?.hardwareConcurrency ?? 2) + 1));
-/** A batch is about so long, milliseconds, and at most so many pieces: between batches the order may change. */
+/** A batch is about so long, milliseconds, and at most this many pieces: between batches the order may change. */
 const BATCH = { ms: 40, pieces: 16 };
 /** What a piece is taken to cost before it was ever made, milliseconds. */
 const FIRST_COST = 12;
 
-/** What the last worker was told: the next one, which knows as much, is told the same. */
+/** What the last worker was sent; the next one is sent the same. */
 let lastTold: { since: KelpDocument | null; document: KelpDocument; text: string } | undefined;
 
 function changesText(since: KelpDocument | null, document: KelpDocument): string {
@@ -29,7 +29,7 @@ export class Hand {
   readonly waiting = new Map<string, number>();
   /** Since when it has been at the first of them. */
   since = 0;
-  /** How far it is with that one, where it tells. */
+  /** Progress of that one, where it is reported. */
   share = 0;
   /** And what that comes to, in words. */
   says: string | undefined;
@@ -189,5 +189,5 @@ export class Crew {
   }
 }
 
-/** So long a piece waits for the worker that has it before another takes it over, milliseconds. */
+/** This long a piece waits for the worker that has it before another takes it over, milliseconds. */
 export const PATIENCE = 80;

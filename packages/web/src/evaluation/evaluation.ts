@@ -36,7 +36,7 @@ export interface Computed {
   error: string | null;
 }
 
-/** So many new pieces are taken into one picture: more would make the page stand still. */
+/** This many new pieces are taken into one picture: more would make the page stand still. */
 const AT_ONCE = 40;
 /** A worker that is at one piece for longer than this is let go when the work is stopped. */
 const STUCK = 300;

@@ -36,7 +36,7 @@ import {
 } from './protocol.js';
 import { ready } from './ready.js';
 
-/** How far one piece is is told no more often than this, milliseconds. */
+/** How far one piece is is reported no more often than this, milliseconds. */
 const TELL_AFTER = 120;
 
 /** Milliseconds of work before newer messages are let in. */

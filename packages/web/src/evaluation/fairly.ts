@@ -4,7 +4,7 @@ import type { Finding } from '@kelp/core';
 export const isPinch = ({ code }: Finding) => code === 'pinch' || code === 'mitre-short';
 
 /**
- * A draft is coarser on purpose: its facets are told only where the whole would show them too, and of tight bends, which
+ * A draft is coarser on purpose: its facets are reported only where the whole would show them too, and of tight bends, which
  * coarse rings have more of, no more than the whole had.
  */
 export function fairly<T extends { findings: readonly Finding[] }>(

@@ -5,7 +5,7 @@ import type { PieceBuild } from './protocol.js';
 const QUIET = 200;
 
 /**
- * Where pieces run through each other, which none of them knows by itself: asked of a worker once all are made, and told
+ * Where pieces run through each other, which none of them knows by itself: asked of a worker once all are made, and reported
  * with what each piece found out about itself.
  */
 export class Meetings {
@@ -30,7 +30,7 @@ export class Meetings {
    * Looks how the pieces meet, once nothing has changed for a moment.
    * @param now what is made then, and null while something is being made
    * @param ask asks a worker
-   * @param take told of the builds that are others now
+   * @param take called with the builds that are others now
    */
   look(
     now: () => { document: KelpDocument; builds: ReadonlyMap<string, PieceBuild> } | null,

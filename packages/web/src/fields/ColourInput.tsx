@@ -12,7 +12,7 @@ interface ColourInputProps {
   onChange(colour: string, done: boolean): void;
 }
 
-/** The browser's own colour field. It tells of every colour that is tried, and once more when one is taken. */
+/** The browser's own colour field. It reports every colour that is tried, and once more when one is taken. */
 export function ColourInput({ id, value, label, width, height, onChange }: ColourInputProps) {
   const input = useRef<HTMLInputElement>(null);
   const live = useRef(onChange);

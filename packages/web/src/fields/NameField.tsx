@@ -3,7 +3,7 @@ import { InputBase } from '@mui/material';
 import { memo, useState } from 'react';
 import { COLOURS } from '../theme/colours.js';
 
-/** A name that is edited where it stands. An empty one goes back to what it was. */
+/** A name that is edited where it is. An empty one goes back to what it was. */
 export const NameField = memo(function NameField({
   value,
   label,

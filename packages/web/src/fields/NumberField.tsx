@@ -17,7 +17,7 @@ export interface NumberFieldProps {
   comfortable: readonly [number, number];
   initial: number;
   whole?: boolean;
-  /** The things it stands for differ: it shows no figure until one is set for all. */
+  /** The things it represents differ: it shows no figure until one is set for all. */
   mixed?: boolean;
   /** For panels of little width. */
   narrow?: boolean;

@@ -11,7 +11,7 @@ interface PairControlProps {
   parameter: PairParameter;
   value: Pair;
   display: DisplayUnit;
-  /** The things it stands for differ. */
+  /** The things it represents differ. */
   mixed?: boolean;
   /** Ids of the lines and the seed by which their values are drawn; without lines there is nothing to count. */
   drawn?: { ids: ArrayLike<number>; seed: number };

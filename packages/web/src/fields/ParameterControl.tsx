@@ -36,7 +36,7 @@ export interface ParameterControlProps {
   display: DisplayUnit;
   /** The lines that draw their values from a pair, and by which seed. */
   drawn?: { ids: ArrayLike<number>; seed: number };
-  /** The things it stands for differ; `value` is that of one of them. */
+  /** The things it represents differ; `value` is that of one of them. */
   mixed?: boolean;
   /** `done` is false while a value is being dragged; `also` is what else of the document changes in the same step. */
   onChange(value: ParameterValue, done: boolean, also?: (document: KelpDocument) => KelpDocument): void;

@@ -15,7 +15,7 @@ interface PickListProps {
   onChange(value: string, done: boolean): void;
 }
 
-/** One of so many that they have no room beside each other. */
+/** One of this many that they have no room beside each other. */
 export function PickList({ parameter, value, mixed, options, picture, onChange }: PickListProps) {
   return (
     <ControlRow label={parameter.label} help={parameter.help}>

@@ -43,7 +43,7 @@ export function evaluate(text: string, shown: Shown): number {
     const number = unit.toNumber(target);
     if (Number.isFinite(number)) return number;
   } catch {
-    // not convertible: told below
+    // not convertible: reported below
   }
   throw new Error(
     target ? `"${text.slice(0, 30)}" is not in ${target}.` : `"${text.slice(0, 30)}" is not a plain number.`,

@@ -27,7 +27,7 @@ export interface Measured {
   at: Place;
   lines: Place[][];
   dots: Place[];
-  /** Where it can be taken hold of: pulled along `direction` from `from`, a distance stands for a value. */
+  /** Where it can be taken hold of: pulled along `direction` from `from`, a distance represents a value. */
   pull?: { grip: Place; from: Place; direction: Place; value(metres: number): number };
 }
 

@@ -3,7 +3,7 @@ import { Alert, Button, DialogActions, DialogContent, Typography } from '@mui/ma
 import type { ReactNode } from 'react';
 import { Answers, Question, UNIT_ANSWERS } from './Question.js';
 
-/** How many things found in a file are told one by one. */
+/** How many things found in a file are reported one by one. */
 const NOTES_SHOWN = 5;
 
 interface FrameProps {
@@ -23,7 +23,7 @@ interface FrameProps {
   children?: ReactNode;
 }
 
-/** What every import asks and tells: what is in the file, its unit, what was noticed; take it in or leave it. */
+/** What every import asks and reports: what is in the file, its unit, what was noticed; take it in or leave it. */
 export function ChoicesFrame(props: FrameProps) {
   const { summary, unit, onUnit, notes, problem, busy = false, onImport, onClose, questions, children } = props;
   return (

@@ -5,7 +5,7 @@ import { useEvaluation } from '../evaluation/EvaluationProvider.js';
 import type { ReadLiveFile } from './read-file.js';
 import { takeInLive } from './take-in-live.js';
 
-/** So many names are told; of the others how many they are. */
+/** This many names are reported; of the others how many they are. */
 const NAMED = 6;
 
 /** A bake that holds its project: the pieces come back alive, or its meshes are a prop like any other. */

@@ -21,7 +21,7 @@ export type Report =
 export interface Listening {
   /** Ends the thread at once, in the middle of whatever it is at. */
   signal?: AbortSignal;
-  /** Told in words what is being done. */
+  /** Reported in words what is being done. */
   onStage?(words: string): void;
 }
 

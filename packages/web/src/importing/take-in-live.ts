@@ -5,7 +5,7 @@ import type { AppDispatch } from '../app/store.js';
 import type { Evaluation } from '../evaluation/evaluation.js';
 import { edit, newId } from '../state/edits.js';
 
-/** Takes the pieces of a project, with all they stand on, into the one that is open. Its files go to the server first. */
+/** Takes the pieces of a project, with all they are on, into the one that is open. Its files go to the server first. */
 export const takeInLive =
   (name: string, { document: from, props }: Project, evaluation: Evaluation) =>
   async (dispatch: AppDispatch): Promise<void> => {

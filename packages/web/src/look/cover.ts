@@ -27,7 +27,7 @@ export async function drawCover(document: KelpDocument, { builds, meshes }: Comp
   const shown: Shown[] = [];
   for (const build of builds.values()) {
     const { bounds, measures, parts } = build;
-    // of a coat fewer strands, each so much wider, look the same from there
+    // of a coat fewer strands, each this much wider, look the same from there
     const most = parts.some(({ kind }) => kind === 'strands') ? MAX_PER_COAT : MAX_TRIANGLES;
     if (bounds)
       shown.push({

@@ -5,7 +5,7 @@ import type { Standpoint } from './standpoint.js';
 export interface Sitter {
   mesh: Mesh;
   material: Material;
-  /** Where it stands, if not as it is. */
+  /** Where it is, if not as it is. */
   placement?: Placement;
 }
 

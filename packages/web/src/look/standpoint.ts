@@ -10,7 +10,7 @@ export interface Standpoint {
 /** Angle of view from top to bottom, degrees. */
 export const FOV = 24;
 
-/** So much more than it fills is seen of it. */
+/** This much more than it fills is seen of it. */
 const MARGIN = 1.06;
 
 /** A standpoint from which all of the meshes fills a picture of that shape, seen against direction `from`. */
@@ -46,7 +46,7 @@ export function standpointFor(meshes: readonly Mesh[], from: Vector3, aspect: nu
   return { eye: at.clone().addScaledVector(back, far || 1), at };
 }
 
-/** Thinner than this share of the height, a thing's section cannot be told in a picture; close up it fills so much. */
+/** Thinner than this share of the height, a thing's section cannot be recognised in a picture; close up it fills this much. */
 const THIN = 0.09;
 const CLOSE = 0.22;
 

@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { type ReactNode, startTransition, useEffect, useRef, useState } from 'react';
 import { Virtuoso } from 'react-virtuoso';
 
-/** Up to so many rows are drawn at once; of longer lists those that are seen. */
+/** Up to this many rows are drawn at once; of longer lists those that are seen. */
 const SHORT = 80;
 /** Rows made with the list, which may take its time; what is missing then is made at once, when it knows its place. */
 const FIRST = 24;

@@ -30,10 +30,10 @@ export interface PenReadout {
 /** Stroke samples stand at least so far apart, pixels; a first point is clicked again within CLOSE to close the line. */
 const STEP = 4;
 const CLOSE = 12;
-/** A stroke keeps within so many pixels of what was drawn; over props within such a share of the radius of what runs along it. */
+/** A stroke keeps within this many pixels of what was drawn; over props within such a share of the radius of what runs along it. */
 const TOLERANCE = 1.6;
 const CLOSELY = 0.25;
-/** Closer than so many pixels nothing was drawn. */
+/** Closer than this many pixels nothing was drawn. */
 const MIN_MOVE = 0.25;
 /** What one step of the wheel does to the thickness. */
 const WHEEL = 0.0012;

@@ -20,12 +20,12 @@ import { edit, newId } from '../state/edits.js';
 import { floatOpened, type PointPlace, penTaken, pieceChosen, pointChosen } from '../state/view-slice.js';
 import type { Reach } from './clearance.js';
 
-/** A new line lies on what is nearer than so many of its radii; one that was laid already only on what it touches. */
+/** A new line lies on what is nearer than this many of its radii; one that was laid already only on what it touches. */
 const AROUND = 16;
 const TOUCHED = 2.5;
 /** What is taken for the radius of a piece that says none, metres. */
 const USUAL = 0.01;
-/** A new line is at least so many radii long. */
+/** A new line is at least this many radii long. */
 const MIN_LENGTH_RADII = 40;
 
 /** A finished line becomes a curve and a piece along it, chosen and open at Make; or it joins the piece the pen draws into. */

@@ -10,11 +10,11 @@ import {
 } from '@kelp/core';
 import { keptOf } from './steady.js';
 
-/** Bends are kept by so much, up to as wide as so many radii; coarse points are tried before fine ones. */
+/** Bends are kept by this much, up to as wide as this many radii; coarse points are tried before fine ones. */
 const AS_WIDE = 0.85;
 const ROOMY = 2.5;
 const TRIES = [1, 0.5, 0.25];
-/** So often a point is put in where the curve strays. */
+/** This often a point is put in where the curve strays. */
 const ROUNDS = 6;
 /** Steps of the curve that is looked at, in radii. */
 const STEP = 0.25;

@@ -14,9 +14,9 @@ import {
 import { fitLaid } from './fit-laid.js';
 import { type Hand, held, laidStroke, type StrokePlace } from './laid-stroke.js';
 
-/** A clicked place is seen where what is under it on the page lies within so many radii. */
+/** A clicked place is seen where what is under it on the page lies within this many radii. */
 const SEEN = 4;
-/** Where what is laid lies no further off the line through the clicked points than so many radii, that line is kept. */
+/** Where what is laid lies no further off the line through the clicked points than this many radii, that line is kept. */
 const NEAR = 2;
 
 /** Where a laid line closes it goes over into itself, within such a part of the whole turn to either side. */
@@ -25,7 +25,7 @@ const SEAM = 0.15;
 /**
  * A line through clicked points, laid over what is seen between them as a stroke through them would be. The points as
  * they are where the plain line through them runs as well, where all are in the air, and where some are hidden from here:
- * nothing is known of what lies between.
+ * nothing is known of what is between.
  * @param onPage where a place of the world is on the page, pixels
  */
 export function laidPoints(
@@ -69,7 +69,7 @@ export function laidPoints(
 }
 
 /**
- * Once round, and on to both sides by a quarter: what lies there twice, once near the beginning and once near the end of what
+ * Once round, and on to both sides by a quarter: what is there twice, once near the beginning and once near the end of what
  * was laid, goes over from the one to the other, so that the line is as smooth where it closes as elsewhere.
  */
 function laidRound(stroke: readonly StrokePlace[], hand: Hand, surroundings: Surroundings): DrawnPoint[] {
@@ -96,7 +96,7 @@ function laidRound(stroke: readonly StrokePlace[], hand: Hand, surroundings: Sur
   return [...round, round[0]];
 }
 
-/** Where a line is so many steps along it. */
+/** Where a line is this many steps along it. */
 function placeAt(line: readonly DrawnPoint[], step: number): Vec3 {
   const i = Math.max(0, Math.min(line.length - 2, Math.floor(step)));
   return mix(vec3(), line[i].position, line[i + 1].position, step - i);

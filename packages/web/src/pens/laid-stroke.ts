@@ -1,21 +1,21 @@
 import { anchorFor, createHit, type DrawnPoint, distance, layInSight, type Surroundings } from '@kelp/core';
 import { bridged } from './steady.js';
 
-/** Places on the page that the line is laid at: so far apart, in shares of the thing's radius, and at most so many. */
+/** Places on the page that the line is laid at: this far apart, in shares of the thing's radius, and at most this many. */
 const STEP = 0.4;
 const MAX_SAMPLES = 1200;
-/** A line bends so many radii at the tightest. Common practice, no source: a cable that bends tighter looks broken. */
+/** A line bends this many radii at the tightest. Common practice, no source: a cable that bends tighter looks broken. */
 const BEND = 2.5;
-/** What is flat may come to bend to its side: over so many times as far as it reaches there. */
+/** What is flat may come to bend to its side: over this many times as far as it reaches there. */
 const ASIDE = 1.5;
-/** Seen from afar it bends so many pixels: what is smaller cannot have been meant. */
+/** Seen from afar it bends this many pixels: what is smaller cannot have been meant. */
 const MIN_BEND = 2;
-/** The hand's line is evened over so many of its tightest bends. */
+/** The hand's line is evened over this many of its tightest bends. */
 const EVEN = 0.4;
-/** Places within so many radii of a prop are held on it, where they stand over it (cosine of how far they lean). */
+/** Places within this many radii of a prop are held on it, where they are over it (cosine of how far they lean). */
 const HELD = 8;
 const OVER = 0.5;
-/** An end that snaps to something takes so many radii of the line with it. */
+/** An end that snaps to something takes this many radii of the line with it. */
 const SNAP = 12;
 /** An end that is so near to what is under the pointer has snapped to nothing, metres. */
 const SAME = 1e-6;
@@ -111,7 +111,7 @@ export function evened(
 
 type Place = readonly [number, number, number];
 
-/** What is seen, where a gap that shows what lies far behind is spanned straight. */
+/** What is seen, where a gap that shows what is far behind is spanned straight. */
 function overGaps(seen: readonly (DrawnPoint | undefined)[]): (Place | undefined)[] {
   const kept = new Set(bridged(seen.flatMap((point) => point ?? [])));
   const out: (Place | undefined)[] = seen.map((point) => (point && kept.has(point) ? point.position : undefined));
@@ -135,7 +135,7 @@ const between = (from: Place, to: Place, t: number): Place => [
 
 const hit = createHit();
 
-/** The point held on the prop it lies on, where it stands over it and not beside: there it is found again when the prop has moved. */
+/** The point held on the prop it lies on, where it is over it and not beside: there it is found again when the prop has moved. */
 export function held(point: DrawnPoint, surroundings: Surroundings, radius: number): DrawnPoint {
   const [x, y, z] = point.position;
   const prop = surroundings.closest(x, y, z, hit, HELD * radius);

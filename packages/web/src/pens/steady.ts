@@ -3,7 +3,7 @@ import { type DrawnPoint, simplify } from '@kelp/core';
 /** The hand pulls the line on a rope of this length unless another is set, pixels: shaking within it leaves no trace. */
 export const ROPE = 14;
 
-/** Fitted points stand at least so many tolerances apart. */
+/** Fitted points stand at least this many tolerances apart. */
 const APART = 9;
 
 /** Follows the hand at the end of a rope. Returns the new place, or the old one while the rope is slack. */
@@ -24,7 +24,7 @@ export const fitStroke = (samples: readonly DrawnPoint[], tolerance: number): Dr
   keptOf(samples, tolerance).map((i) => samples[i]);
 
 /**
- * Which of a stroke's samples stand for it: those that keep straight ways between them within `tolerance` (metres), evened by a running
+ * Which of a stroke's samples represent it: those that keep straight ways between them within `tolerance` (metres), evened by a running
  * mean so that pixel steps do not show.
  */
 export function keptOf(samples: readonly DrawnPoint[], tolerance: number): number[] {

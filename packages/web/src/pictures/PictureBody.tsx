@@ -11,7 +11,7 @@ const TURNS: Record<Picture['plane'], [number, number, number]> = {
   top: [-Math.PI / 2, 0, 0],
 };
 
-/** A reference picture where it stands; a locked one is looked through by clicks. */
+/** A reference picture where it is; a locked one is looked through by clicks. */
 export function PictureBody({ picture }: { picture: Picture }) {
   const { invalidate } = useThree();
   const [texture, setTexture] = useState<Texture | null>(null);
@@ -26,7 +26,7 @@ export function PictureBody({ picture }: { picture: Picture }) {
         else loaded.dispose();
         invalidate();
       },
-      // a picture that is missing is told on its card; the scene goes on without it
+      // a picture that is missing is reported on its card; the scene goes on without it
       () => open && setTexture(null),
     );
     return () => {

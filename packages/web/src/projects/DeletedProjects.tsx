@@ -17,7 +17,7 @@ export function DeletedProjects({
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked for again whenever a project went or came back
   useEffect(() => {
     let current = true;
-    // the list of what is there tells of a server that does not answer
+    // the list reports a server that does not answer
     api.projects(true).then(
       (list) => current && setDeleted(list),
       () => undefined,

@@ -129,7 +129,7 @@ function firstOf(parameter: Parameter): string {
 
 function limitsOf(parameter: Parameter): string {
   if (isNumberParameter(parameter)) {
-    // so many turns that nobody will meet the limit
+    // this many turns that nobody will meet the limit
     if (parameter.kind === 'angle' && parameter.max - parameter.min > 100) return 'any';
     return `${shown(parameter, parameter.min)} to ${shown(parameter, parameter.max)}`;
   }

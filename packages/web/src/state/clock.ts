@@ -11,7 +11,7 @@ let state: ClockState = { playing: false, phase: 0 };
 const listeners = new Set<() => void>();
 
 /**
- * When a run began, and from where: the phase is told from these alone, never added up frame by frame, so that it is after
+ * When a run began, and from where: the phase is computed from these alone, never added up frame by frame, so that it is after
  * an hour as right as after a second.
  */
 let run: { at: number; phase: number } | undefined;
@@ -59,5 +59,5 @@ const subscribe = (listener: () => void) => {
 
 export const useClock = (): ClockState => useSyncExternalStore(subscribe, () => state);
 
-/** Whether it stands anywhere but at its beginning. */
+/** Whether it is anywhere but at its beginning. */
 export const useClockMoved = (): boolean => useSyncExternalStore(subscribe, () => state.phase > 0);

@@ -110,7 +110,7 @@ const slice = createSlice({
     gestureEnded: (state) => ({ ...state, gesture: null }),
     undone: (state) => atStep(state, state.past.length - 1),
     redone: (state) => atStep(state, state.past.length + 1),
-    /** Goes to the state after so many steps: back or forward by any number at once. */
+    /** Goes to the state after this many steps: back or forward by any number at once. */
     steppedTo: (state, { payload }: PayloadAction<number>) => atStep(state, payload),
     saveChanged(
       state,
@@ -128,7 +128,7 @@ const slice = createSlice({
 
 const withStep = (past: readonly Step[], step: Step): Step[] => [...past, step].slice(-MAX_STEPS);
 
-/** The project as it was after `count` steps; what lies beyond can be redone. */
+/** The project as it was after `count` steps; what is beyond can be redone. */
 function atStep(state: ProjectState, count: number): ProjectState {
   let { document, past, future } = state;
   while (document && past.length > count && past.length > 0) {

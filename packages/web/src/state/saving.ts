@@ -68,7 +68,7 @@ function createQueue() {
   };
 }
 
-/** The page that saves: what it has now, how it is told, and what it sent without an answer. */
+/** The page that saves: what it has now, how it is notified, and what it sent without an answer. */
 interface Page {
   now(): ProjectState;
   tell(change: Parameters<typeof saveChanged>[0]): void;

@@ -36,10 +36,10 @@ export interface ViewState {
   rope: number;
   /** Pieces are seen through while a key is held. */
   seeThrough: boolean;
-  /** The line of the chosen piece is shown as it stands after so many of its stages: 0 path, 1 first shape, … */
+  /** The line of the chosen piece is shown as it is after this many of its stages: 0 path, 1 first shape, … */
   watch: number | null;
   look: Look;
-  /** A kept state of the chosen piece is shown right of a divider, which stands at a share of the view's width. */
+  /** A kept state of the chosen piece is shown right of a divider, which is at a share of the view's width. */
   compare: { variant: string; at: number } | null;
   /** The stage of the chosen piece that stands open. */
   open: Float;

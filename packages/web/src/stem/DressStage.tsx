@@ -18,7 +18,7 @@ import { useBuild } from '../evaluation/EvaluationProvider.js';
 import { edit, newId } from '../state/edits.js';
 import { UnitParameters } from './UnitParameters.js';
 
-/** What a choice of the list stands for: ids hold no spaces. */
+/** What a choice of the list represents: ids hold no spaces. */
 const OWN = 'custom';
 const AS_MADE = 'default';
 

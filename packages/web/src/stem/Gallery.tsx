@@ -45,7 +45,7 @@ interface PresetCardProps {
   label: string;
   isChosen: boolean;
   onTake(unit: string, preset: string): void;
-  /** Told when the pointer or the keyboard rests on it, and when it leaves. */
+  /** Called when the pointer or the keyboard rests on it, and when it leaves. */
   onRest?(resting: boolean): void;
 }
 

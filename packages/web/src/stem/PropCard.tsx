@@ -15,7 +15,7 @@ const withProp = (document: KelpDocument, id: string, change: (prop: Prop) => Pr
   props: document.props.map((prop) => (prop.id === id ? change(prop) : prop)),
 });
 
-/** A prop: its size, where it stands, and what can be done with it. What is held on it rides along. */
+/** A prop: its size, where it is, and what can be done with it. What is held on it rides along. */
 export function PropCard({ prop }: { prop: Prop }) {
   const dispatch = useAppDispatch();
   const display = useAppSelector((state) => state.project.document?.displayUnit ?? 'mm');

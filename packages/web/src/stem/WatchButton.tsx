@@ -4,7 +4,7 @@ import { IconButton, Tooltip } from '@mui/material';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { stageWatched } from '../state/view-slice.js';
 
-/** Shows the line of the piece as it stands after one of its stages, dashed in the view. */
+/** Shows the line of the piece as it is after one of its stages, dashed in the view. */
 export function WatchButton({ stage, label }: { stage: number; label: string }) {
   const dispatch = useAppDispatch();
   const watched = useAppSelector((state) => state.view.watch === stage);

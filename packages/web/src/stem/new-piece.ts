@@ -40,7 +40,7 @@ function fittedUse(unit: string, { project, view }: AppState, off: number, at?: 
   return { ...use, parameters };
 }
 
-/** Two wheels beside each other that stand clear of what is under them. */
+/** Two wheels beside each other that are clear of what is under them. */
 function twoWheels([x, y, z]: readonly [number, number, number], radius: number, off: number): WheelPick[] {
   const high = y + 1.2 * radius + 2 * off;
   return [-2, 2].map((far) => ({ id: newId(), position: [x + far * radius, high, z] }));

@@ -11,7 +11,7 @@ import {
 } from '@kelp/core';
 import { newId } from '../state/edits.js';
 
-/** A new region is so much of its line in radius, and its edge as soft again. */
+/** A new region is this much of its line in radius, and its edge as soft again. */
 const SHARE = 0.12;
 
 /** A ball about the middle of the first line. */

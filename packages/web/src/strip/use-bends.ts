@@ -8,7 +8,7 @@ const MAX_PIECES = 12;
 
 const known = new WeakMap<PieceBuild, readonly BendProfile[]>();
 
-/** How tight the bodies of some pieces bend, asked for when they are looked at. What was known stays until it is told anew. */
+/** How tight the bodies of some pieces bend, asked for when they are looked at. What was known stays until it is measured anew. */
 export function useBends(builds: readonly PieceBuild[]): readonly BendProfile[] {
   const evaluation = useEvaluation();
   const [bends, setBends] = useState<readonly BendProfile[]>([]);

@@ -4,7 +4,7 @@ import { edit, newId } from '../state/edits.js';
 import { floatOpened, penTakenInto, pieceChosen } from '../state/view-slice.js';
 import { anchorsOf } from './link-edits.js';
 
-/** A new line is so many times as long as it is thick, or thinner. */
+/** A new line is this many times as long as it is thick, or thinner. */
 const MIN_LENGTH_RADII = 160;
 
 /** Leads a strung piece on to one more thing; without one, a new piece hangs between the two. */

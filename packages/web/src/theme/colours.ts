@@ -58,11 +58,11 @@ export const COLOURS = Object.fromEntries(
   Object.keys(LIGHT).map((name) => [name, `var(${variable(name)})`]),
 ) as Palette;
 
-/** What `COLOURS` stands for under a scheme, to be set on the root of the page. */
+/** What `COLOURS` represents under a scheme, to be set on the root of the page. */
 export const variablesOf = (scheme: Scheme): Record<string, string> =>
   Object.fromEntries(Object.entries(PALETTES[scheme]).map(([name, value]) => [variable(name), value]));
 
-/** So many hundredths of a colour, over what is behind it. */
+/** This many hundredths of a colour, over what is behind it. */
 export const faint = (colour: string, hundredths: number): string =>
   `color-mix(in srgb, ${colour} ${hundredths}%, transparent)`;
 

@@ -225,14 +225,14 @@ function PlacedBody(props: PartBodyProps<PlacedPart>) {
         receiveShadow
         ride={ride}
       />
-      {/* drawn where they stand at the beginning */}
+      {/* drawn where they are at the beginning */}
       {edges && !(ride && moved) && <TrueEdges mesh={edges} />}
       {chosen && <Halo mesh={part.mesh} matrices={matrix} ride={ride} />}
     </>
   );
 }
 
-/** So few lines are drawn as such, so thick, pixels: what stands for one thing. */
+/** This few lines are drawn as such, so thick, pixels: what represents one thing. */
 const FEW = 64;
 const LINE_WIDTH = 2;
 

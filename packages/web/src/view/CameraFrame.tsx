@@ -15,7 +15,7 @@ const FIRST_LOOK = new Vector3(0.5, 0.33, 1).normalize();
 /** More pieces than these are not waited for. */
 const LARGE = 40;
 
-/** A place is looked at from so many thicknesses away. */
+/** A place is looked at from this many thicknesses away. */
 const NEAR = 70;
 
 /** Brings the scene into view when a project opens, and what is chosen (or everything) when asked. */

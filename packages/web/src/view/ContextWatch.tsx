@@ -1,7 +1,7 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 
-/** Inside the canvas: tells when the graphics card lets go of the view, and when it is there again. */
+/** Inside the canvas: reports when the graphics card lets go of the view, and when it is there again. */
 export function ContextWatch({ onLost }: { onLost(lost: boolean): void }) {
   const { gl } = useThree();
   useEffect(() => {

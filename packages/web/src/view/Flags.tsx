@@ -4,7 +4,7 @@ import { lengthText } from '../fields/units.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 import { Label, LEFTWARDS, MORE, type Place } from './Labels.js';
 
-/** Findings as small flags at their place; where they would lie over each other, the worst stands for all. */
+/** Findings as small flags at their place; where they would lie over each other, the worst represents all. */
 export function Flags({
   findings,
   words,
@@ -27,7 +27,7 @@ export function Flags({
           sx={{
             position: 'absolute',
             left: -1,
-            // only the words are pressed: what lies under the pole is reached
+            // only the words are pressed: what is under the pole is reached
             bottom: '22px',
             p: 0,
             border: 0,
@@ -56,7 +56,7 @@ export function Flags({
               py: '2px',
               borderRadius: '2px',
               whiteSpace: 'nowrap',
-              // how many others it stands for
+              // how many others it represents
               '&::after': { content: `var(${MORE}, "")` },
             }}
           >

@@ -50,7 +50,7 @@ export function Grips({
         event.stopImmediatePropagation();
         live.current.onDrag(dragged.id, event, dragged.began, false);
       } else if (event.buttons === 0 && under(event)) {
-        // what lies below would set a cursor of its own
+        // what is below would set a cursor of its own
         event.stopPropagation();
         element.style.cursor = 'move';
       }

@@ -35,7 +35,7 @@ const nothing = () => {};
 export function Instances(props: InstancesProps) {
   const { geometry, material, castShadow, receiveShadow, passed, owners, elements, bounds, ride, turns } = props;
   const invalidate = useThree((state) => state.invalidate);
-  // what rides is there all along its way, whatever of it is seen at the beginning
+  // what moves is there all along its way, whatever of it is seen at the beginning
   const matrices = useMemo(
     () => (ride ? riddenTo(ride, 0, new Float32Array(ride.local.length)) : props.matrices),
     [ride, props.matrices],

@@ -6,7 +6,7 @@ import { type Joining, joined } from './joined.js';
 export type Place = readonly [number, number, number];
 
 /**
- * Labels that stand at places of the scene but are ordinary parts of the page: they keep its theme, its store and its
+ * Labels that are at places of the scene but are ordinary parts of the page: they keep its theme, its store and its
  * policy for styles. Inside the canvas `LabelMover` moves them as the camera does.
  */
 class LabelBoard {
@@ -31,7 +31,7 @@ function useBoard(): LabelBoard {
 interface LabelProps {
   place: Place;
   layer?: number;
-  /** Given where one label may stand for others that it would lie over: the greatest does. */
+  /** Given where one label may represent others that it would lie over: the greatest does. */
   rank?: number;
   children: ReactNode;
 }
@@ -63,7 +63,7 @@ export function Label({ place, layer = 1, rank, children }: LabelProps) {
 /** Attribute of a label whose room is to the left of its place. */
 export const LEFTWARDS = 'data-leftwards';
 
-/** Style of a label that stands for others: how many, as a text. */
+/** Style of a label that represents others: how many, as a text. */
 export const MORE = '--more';
 
 const place = /* @__PURE__ */ new Vector3();
@@ -86,7 +86,7 @@ export function LabelMover() {
       const seen = place.z < 1 && Math.abs(place.x) < 1.2 && Math.abs(place.y) < 1.2;
       const x = ((place.x + 1) / 2) * size.width;
       const y = ((1 - place.y) / 2) * size.height;
-      // what stands at the right edge reads to the left of its place
+      // what is at the right edge reads to the left of its place
       label.toggleAttribute(LEFTWARDS, place.x > 0.6);
       label.style.visibility = seen ? 'visible' : 'hidden';
       label.style.transform = `translate(${x.toFixed(1)}px, ${y.toFixed(1)}px)`;

@@ -10,7 +10,7 @@ import { Halo } from './Halo.js';
 import { hatchedBack } from './hatch.js';
 import { Instances, linearColours } from './Instances.js';
 
-/** In the mesh look, the edges of so many props of one mesh are drawn. */
+/** In the mesh look, the edges of this many props of one mesh are drawn. */
 const MAX_EDGED = 40;
 
 interface PropBodiesProps {

@@ -9,7 +9,7 @@ export interface PictureRequest {
 }
 
 /**
- * Inside the canvas: draws the view once at the asked size, as it stands at rest, and gives it to the browser as a PNG.
+ * Inside the canvas: draws the view once at the asked size, as it is at rest, and gives it to the browser as a PNG.
  * `reach`: how far its contact shadows are felt, metres.
  */
 export function SavePicture({ request, reach }: { request: PictureRequest | null; reach: number }) {

@@ -14,7 +14,7 @@ export interface ScaleState {
 /** Longest bar, pixels. */
 const MAX_BAR = 150;
 
-/** Watches the camera from inside the canvas and tells when the bar's figures change. */
+/** Watches the camera from inside the canvas and reports when the bar's figures change. */
 export function ScaleProbe({ onChange }: { onChange(state: ScaleState): void }) {
   const last = useRef(0);
   const { size } = useThree();
@@ -38,7 +38,7 @@ const roundDown = (value: number): number => {
 
 /** How long a length at the middle of the view looks. */
 export function ScaleBar({ metres, pixels }: ScaleState) {
-  // over the clock, where that stands below the view
+  // over the clock, where that is below the view
   const raised = useMovingPieces().length > 0;
   const text =
     metres >= 1

@@ -18,7 +18,7 @@ export function SeaChart({ bounds }: { bounds: Bounds }) {
   const radii = ringRadii(reach);
   return (
     <group position={[x, 0, z]}>
-      {/* what lies under the ground stays to be seen, but veiled like under water */}
+      {/* what is under the ground stays to be seen, but veiled like under water */}
       <mesh rotation-x={-Math.PI / 2} position-y={-0.001} renderOrder={1} raycast={() => null}>
         <circleGeometry args={[reach * 12, 96]} />
         <meshBasicMaterial

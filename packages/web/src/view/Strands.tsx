@@ -3,7 +3,7 @@ import { useEffect, useMemo } from 'react';
 import { BufferAttribute, BufferGeometry, type Material } from 'three';
 import { strandMaterial } from './strand-material.js';
 
-/** Up to so many steps strands are bands that face the eye; more are lines of one pixel. */
+/** Up to this many steps strands are bands that face the eye; more are lines of one pixel. */
 const MAX_BANDS = 90_000;
 
 /** Triangles that drawing the strands is worth; a line is about half of one. */

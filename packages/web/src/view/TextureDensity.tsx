@@ -6,7 +6,7 @@ import { useBuild } from '../evaluation/EvaluationProvider.js';
 import { countText } from '../fields/units.js';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
 
-/** Pixels of a texture that it is told for. */
+/** Pixels of a texture that the density is stated for. */
 const PIXELS = 1024;
 
 /** Under the checker look: how many pixels of a texture there are to a metre of what is chosen. */

@@ -11,7 +11,7 @@ const REST = 260;
 const AFTER_A_PRESS = 900;
 /** Triangles above which a picture may take so long that a press would wait for it. */
 const HEAVY = 400_000;
-/** So many pieces that are still being made are followed by many more pictures. */
+/** This many pieces that are still being made are followed by many more pictures. */
 const BULK = 24;
 
 /** Leaves a body's objects out of a picture, or draws them; of instances, single ones. */
@@ -22,7 +22,7 @@ interface Thing extends Weighed {
 /** What is drawn, as it says itself: `weigh` gives the parts of it that may be left out. */
 export interface Weighable {
   weigh(): Thing[];
-  /** Told once all parts know whether they are drawn. */
+  /** Reported once all parts know whether they are drawn. */
   settle?(): void;
 }
 

@@ -147,7 +147,7 @@ export function View() {
           sx={{
             position: 'fixed',
             left: readout.x + 16,
-            // beside the right edge it stands on the other side of the pointer
+            // beside the right edge it is on the other side of the pointer
             transform: readout.x > window.innerWidth - 480 ? 'translateX(calc(-100% - 32px))' : undefined,
             top: readout.y + 14,
             background: COLOURS.tide,
@@ -219,12 +219,12 @@ function LeftOut() {
 
 interface SceneProps {
   bounds: Bounds;
-  /** Told once what pens and hands hear is there. */
+  /** Reported once what pens and hands hear is there. */
   onReady(): void;
   onReadout(readout: PenReadout | null): void;
   onScale(state: ScaleState): void;
   onBox(box: BoxOnPage | null): void;
-  /** Told which project is looked at from where all of it is seen. */
+  /** Called with the project that is looked at from where all of it is seen. */
   onFramed(project: string): void;
   frame: number;
 }

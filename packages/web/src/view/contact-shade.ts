@@ -25,7 +25,7 @@ const SAMPLES = 20;
 const WHOLE = 'varying vec2 at; void main() { at = uv; gl_Position = vec4(position.xy, 0.0, 1.0); }';
 
 /**
- * How much of the light from around is kept off a place by what stands near it, from the depths of the picture:
+ * How much of the light from around is kept off a place by what is near it, from the depths of the picture:
  * M. McGuire, B. Osman, M. Bukowski, P. Hennessy: The Alchemy screen-space ambient obscurance algorithm, HPG 2011,
  * equation 10.
  */
@@ -126,7 +126,7 @@ export class ContactShade {
   }
 
   /**
-   * Darkens the picture of a scene that stands in the view's own buffer already, drawn by the same camera.
+   * Darkens the picture of a scene that is in the view's own buffer already, drawn by the same camera.
    * @param reach how far from a thing its shade is felt, metres
    */
   lay(gl: WebGLRenderer, scene: Scene, camera: Camera, reach: number): void {
@@ -135,7 +135,7 @@ export class ContactShade {
     this.shade.setSize(this.size.x, this.size.y);
     this.inverse.copy(camera.projectionMatrixInverse);
     this.measure.uniforms.reach.value = reach;
-    // half the height of the picture is so many times the distance: 1 / tan of half the angle of view
+    // half the height of the picture is this many times the distance: 1 / tan of half the angle of view
     this.measure.uniforms.across.value = camera.projectionMatrix.elements[5] / 2;
     const shown = hideThinThings(scene);
     const { overrideMaterial } = scene;

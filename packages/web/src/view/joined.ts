@@ -10,8 +10,8 @@ const WIDTH = 150;
 const HEIGHT = 26;
 
 /**
- * Of labels that would lie over each other, the one that matters most stands for all.
- * @returns for each how many others it stands for, or −1 where another stands for it
+ * Of labels that would lie over each other, the one that matters most represents all.
+ * @returns for each how many others it represents, or −1 where another represents it
  */
 export function joined(labels: readonly Joining[]): number[] {
   const out = labels.map(() => -1);

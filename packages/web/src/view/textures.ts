@@ -15,7 +15,7 @@ import { kept } from './kept.js';
 
 /** Normal maps are drawn for this relief; any other is the same, scaled. */
 const RELIEF = 0.25;
-/** Tones are drawn in so many steps, so that a slider fills no memory. */
+/** Tones are drawn in this many steps, so that a slider fills no memory. */
 const TONES = 16;
 /** Squares of the checker along a repeat of the texture. */
 const SQUARES = 8;

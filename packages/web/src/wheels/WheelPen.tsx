@@ -19,7 +19,7 @@ const DOWN = 0.85;
 const STEPS = 48;
 
 /**
- * Click where wheels stand, in the order in which the belt meets them: it runs as soon as there are two. The first one
+ * Click where wheels are, in the order in which the belt meets them: it runs as soon as there are two. The first one
  * stands where it is clicked, its axle towards whoever looks; all others in the plane of the first. Enter or Escape ends.
  */
 export function WheelPen({ onReadout }: { onReadout(readout: PenReadout | null): void }) {
@@ -55,7 +55,7 @@ export function WheelPen({ onReadout }: { onReadout(readout: PenReadout | null):
         targetOnly(now.surroundings(), now.target),
       );
       if (!point) return undefined;
-      // it stands on what is clicked, not in it
+      // it is on what is clicked, not in it
       const at: Vec3 = [
         point.position[0],
         point.position[1] + 1.2 * now.radius * (1 - Math.abs(now.axis[1])),

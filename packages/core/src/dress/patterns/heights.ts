@@ -37,7 +37,7 @@ const strand = (x: number, y: number, over: number): number =>
 
 const NOISE = 0x9a77;
 
-/** Smooth noise on a lattice of so many cells each way that closes on itself, 0 … 1. */
+/** Smooth noise on a lattice of this many cells each way that closes on itself, 0 … 1. */
 function noise(u: number, v: number, across: number, along: number, seed: number): number {
   const [x, y] = [u * across, v * along];
   const [i, j] = [Math.floor(x), Math.floor(y)];

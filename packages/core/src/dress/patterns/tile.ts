@@ -4,7 +4,7 @@ import { PATTERN_HEIGHT, type PatternKind } from './heights.js';
 /** A pattern as a material wears it. */
 export interface Pattern {
   kind: PatternKind;
-  /** How high it stands, as a share of the length of a tile. */
+  /** How high it is, as a share of the length of a tile. */
   relief: number;
   /** How much darker its grooves are, 0 … 1. */
   tone: number;

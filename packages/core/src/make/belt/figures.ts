@@ -5,7 +5,7 @@ import { type BeltSteps, isStepped } from './steps.js';
 import { teethOf } from './wheels.js';
 
 /**
- * The diameter that a wheel of so many teeth is called by: of a sprocket the circle on which its rollers' middles lie
+ * The diameter that a wheel of this many teeth is called by: of a sprocket the circle on which its rollers' middles lie
  * (ISO 606: p / sin(π / z)), of a pulley that of the belt's pitch line (ISO 5296: z p / π). 0 without teeth.
  */
 export const pitchDiameter = (teeth: number, pitch: number, kind: string): number =>

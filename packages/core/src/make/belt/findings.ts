@@ -16,7 +16,7 @@ const MISS = 0.05;
 /** Steps a loop among which one is looked for that ends as it began. */
 const MAX_TRIED = 2000;
 
-/** Tells of lines that are not closed: nothing runs along them. */
+/** Reports lines that are not closed: nothing runs along them. */
 export function reportOpen(rails: readonly BeltRail[], p: BeltChoice, { report }: BuildContext): void {
   const open = rails.find(({ closed }) => !closed);
   if (!open) return;
@@ -28,7 +28,7 @@ export function reportOpen(rails: readonly BeltRail[], p: BeltChoice, { report }
   });
 }
 
-/** Tells of more steps than can be made, and, where exact ones are asked for, by how much they do not fit. */
+/** Reports more steps than can be made, and, where exact ones are asked for, by how much they do not fit. */
 export function reportExact(steps: readonly BeltSteps[], p: BeltChoice, { report }: BuildContext): void {
   for (const { length, count, riders, asked } of steps) {
     for (const [made, wanted, parameter, words] of [
@@ -61,7 +61,7 @@ export function reportExact(steps: readonly BeltSteps[], p: BeltChoice, { report
   }
 }
 
-/** Tells of wheels that no whole number of teeth fits on. */
+/** Reports wheels that no whole number of teeth fits on. */
 export function reportTeeth(
   rails: readonly BeltRail[],
   steps: readonly BeltSteps[],
@@ -91,7 +91,7 @@ export function reportTeeth(
   });
 }
 
-/** Tells where the end of the clock's loop is not as its beginning: wheels, or what rides on the belt. */
+/** Reports where the end of the clock's loop is not as its beginning: wheels, or what moves on the belt. */
 export function reportJumps(
   rails: readonly BeltRail[],
   steps: readonly BeltSteps[],
@@ -133,7 +133,7 @@ export function reportJumps(
   });
 }
 
-/** Tells of wheels that press on the face on which something rides. */
+/** Reports wheels that press on the face on which something rides. */
 export function reportMet(rails: readonly BeltRail[], p: BeltChoice, { report }: BuildContext): void {
   if (p.riders === 'none') return;
   const met = rails.flatMap((rail) =>
@@ -151,13 +151,13 @@ export function reportMet(rails: readonly BeltRail[], p: BeltChoice, { report }:
   });
 }
 
-/** Whether a belt carries what lies on it where it passes a wheel. */
+/** Whether a belt carries what is on it where it passes a wheel. */
 function facesUp({ rail, arcs }: BeltRail, { first, last }: WheelArc): boolean {
   for (let p = first; p <= last; p++) if (rail.outward[3 * (p - arcs[0].first) + 1] > FACES_UP) return true;
   return false;
 }
 
-/** Whether what rides on a loop is at its end where something else was. */
+/** Whether what moves on a loop is at its end where something else was. */
 function ridersJump({ riders, count }: BeltSteps, times: number, p: BeltChoice): boolean {
   if (riders === 0) return false;
   if (isStepped(p.kind) && count % riders !== 0) return true;

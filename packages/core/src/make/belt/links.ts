@@ -7,7 +7,7 @@ import { CHAIN_KINDS, type ChainKind } from '../chain/kinds.js';
 import { rollerLinks } from '../chain/rollers.js';
 import type { BeltKind } from './parameters.js';
 
-// What stands on a belt step by step, in the frame of its line: x across, y outwards, z along; metres.
+// What is on a belt step by step, in the frame of its line: x across, y outwards, z along; metres.
 
 /** Sizes of a belt's tooth against its pitch: how deep, how wide at its foot and its tip (ISO 5296, XL: 1.27, 2.57, 1.38 of 5.08 mm; from memory). */
 export const TOOTH = { deep: 0.25, foot: 0.506, tip: 0.272 } as const;
@@ -24,13 +24,13 @@ export interface StepSizes {
   sides: number;
 }
 
-/** A mesh that stands at every step, or at each second one. */
+/** A mesh that is at every step, or at each second one. */
 export interface StepMesh {
   id: string;
   name: string;
   slot: string;
   mesh: Mesh;
-  /** Of two steps those it stands at. */
+  /** Of two steps those it is at. */
   at: readonly number[];
   /** It spans from joint to joint. */
   spans: boolean;

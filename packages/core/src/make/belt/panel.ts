@@ -62,7 +62,7 @@ export function panelOutline(belt: BeltRail, below: number, over: number, teeth:
   return out;
 }
 
-/** The outline of a guard: as the belt runs, so much further out. */
+/** The outline of a guard: as the belt runs, this much further out. */
 export function guardOutline(belt: BeltRail, beyond: number): Place[] {
   const plane = planeOf(belt);
   const { position, outward } = belt.rail;

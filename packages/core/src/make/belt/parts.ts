@@ -70,7 +70,7 @@ function addSteps({ id, name, slot, mesh, at, spans }: StepMesh, line: RunningLi
   addRiding({ id, name, slot, mesh, first, of: count, span: spans ? length / count : 0 }, line, out);
 }
 
-/** How many of so many steps it goes on in a loop of the clock. */
+/** How many of this many steps it goes on in a loop of the clock. */
 const onOf = ({ closed }: BeltRail, { travel, length }: BeltSteps, of: number): number =>
   closed && of > 0 ? tidy((travel / length) * of) : 0;
 

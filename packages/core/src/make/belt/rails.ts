@@ -23,7 +23,7 @@ export interface BeltLines {
 
 /**
  * Frames of a line round wheels are exact: along the circles, and straight between them; turned as its points say. Any
- * other line has the frames that what stands along it has.
+ * other line has the frames that what is along it has.
  */
 export function beltLines(input: CurveSet, density: number): BeltLines {
   const arcs = Array.from(input.closed, (_closed, c) => wheelArcs(input, c));

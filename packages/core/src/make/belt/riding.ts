@@ -5,10 +5,10 @@ import { shades } from '../place/placed.js';
 import type { BeltChoice } from './belt.js';
 import type { BeltSteps } from './steps.js';
 
-/** A belt carries what lies on it where its outer face leans by less than 40°, a cosine. */
+/** A belt carries what is on it where its outer face leans by less than 40°, a cosine. */
 export const FACES_UP = 0.766;
 
-/** The parts that ride on loops, told once where one is missing. */
+/** The parts that ride on loops, reported once where one is missing. */
 export const ridersOf = (p: BeltChoice, { surroundings, density, report }: BuildContext): ChosenPart[] =>
   p.riders === 'none'
     ? []
@@ -19,7 +19,7 @@ export const ridersOf = (p: BeltChoice, { surroundings, density, report }: Build
         report,
       );
 
-/** What rides on a loop: each part with the steps at which it stands, and how it stands there. */
+/** What moves on a loop: each part with the steps at which it is, and how it is there. */
 export function riding({ riders }: BeltSteps, parts: readonly ChosenPart[], over: number, p: BeltChoice, line: number) {
   if (riders === 0) return [];
   const pick = partPicker(parts, p.order, p.seed);

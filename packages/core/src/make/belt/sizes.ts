@@ -2,7 +2,7 @@ import { rollerReach } from '../chain/rollers.js';
 import type { BeltChoice } from './belt.js';
 import { BAND, chainOf, rollerOf, SLAT, toothDeep } from './links.js';
 
-/** Half the thickness of its band, or of what stands for it. */
+/** Half the thickness of its band, or of what represents it. */
 export function halfOf({ kind, thickness, pitch }: BeltChoice): number {
   if (kind === 'roller') return rollerOf(pitch);
   return bandOf({ kind, thickness }) / 2;

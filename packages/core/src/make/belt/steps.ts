@@ -7,7 +7,7 @@ export interface BeltSteps {
   length: number;
   /** Teeth, links, shoes or slats; 0 where it has none. */
   count: number;
-  /** What rides on it; 0 for nothing. */
+  /** What moves on it; 0 for nothing. */
   riders: number;
   /** Metres in a loop of the clock. */
   travel: number;
@@ -29,7 +29,7 @@ export function stepsOf({ rail, arcs, closed }: BeltRail, p: BeltChoice): BeltSt
     of * Math.max(1, Math.min(Math.floor(MAX_STEPS / of), Math.round(asked / of)));
   const asked = { count: isStepped(p.kind) ? length / p.pitch : 0, riders: p.riders === 'some' ? length / p.apart : 0 };
   const riders = asked.riders > 0 ? whole(asked.riders, 1) : 0;
-  // what rides on teeth stands on each so many of them, where there are enough
+  // what moves on teeth stands on each this many of them, where there are enough
   const unit = p.kind === 'roller' ? 2 : 1;
   const count =
     asked.count > 0
@@ -48,7 +48,7 @@ export function stepsOf({ rail, arcs, closed }: BeltRail, p: BeltChoice): BeltSt
   return { length, count, riders, travel: closed ? p.run * step : 0, asked };
 }
 
-/** Whether a wheel looks at the end of the loop as it did at its beginning. @param alike by so many parts of a turn it looks the same */
+/** Whether a wheel looks at the end of the loop as it did at its beginning. @param alike by this many parts of a turn it looks the same */
 export const closes = (travel: number, radius: number, alike: number): boolean => {
   const parts = (alike * travel) / (2 * Math.PI * radius);
   return Math.abs(parts - Math.round(parts)) < 1e-6;

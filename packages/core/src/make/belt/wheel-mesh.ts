@@ -42,7 +42,7 @@ const BEVEL = 0.06;
 /** A spoke is so broad, in radii, and so thick, in breadths of the wheel. */
 const SPOKE = { broad: 0.085, thick: 0.42 };
 const WEB = 0.28;
-/** A hub is so much broader than the rim. */
+/** A hub is this much broader than the rim. */
 const HUB_OUT = 1.12;
 
 /** Rim, hub and what is between them, each closed by itself. */

@@ -34,7 +34,7 @@ export function liesInside({ first, centre, last }: WheelArc, { rail, arcs }: Be
   return dot(out, rail.outward.subarray(i, i + 3)) > 0;
 }
 
-/** The wheels of a loop, each where it stands and how it turns; of one that is a prop only how that turns. */
+/** The wheels of a loop, each where it is and how it turns; of one that is a prop only how that turns. */
 export function wheelsOf(
   belt: BeltRail,
   steps: BeltSteps,
@@ -110,7 +110,7 @@ function formOf(arc: WheelArc, belt: BeltRail, steps: BeltSteps, p: BeltChoice, 
   };
 }
 
-/** Where a wheel stands, its x towards the first tooth of the belt that lies on it: column-major 4×4. */
+/** Where a wheel is, its x towards the first tooth of the belt that lies on it: column-major 4×4. */
 function standing(arc: WheelArc, { rail, arcs }: BeltRail, { count, length }: BeltSteps, kind: string): Float64Array {
   const i = 3 * (arc.first - arcs[0].first);
   const out = subtract(vec3(), pointOf(rail.position, i / 3), arc.centre);

@@ -7,9 +7,9 @@ const HALVINGS = 12;
 const ROUNDS = 14;
 const WAVE_ROUNDS = 16;
 const EXACT = 1e-4;
-/** Strands that had to go over others by more than so many of their radii would lie in lumps: they are made thinner. */
+/** Strands that had to go over others by more than this many of their radii would lie in lumps: they are made thinner. */
 const MAX_RISE = 1.35;
-/** Beside each other strands may be so much nearer than their thickness. */
+/** Beside each other strands may be this much nearer than their thickness. */
 const SLACK = 2e-3;
 
 /** How thick the strands of a braid of half-width 1 are, and how they go over and under. */

@@ -6,7 +6,7 @@ export interface Spot {
   y: number;
 }
 
-/** Where strand 0 crosses another one, at so many turns along the line; all crossings of one kind are alike. */
+/** Where strand 0 crosses another one, at this many turns along the line; all crossings of one kind are alike. */
 export interface Crossing {
   other: number;
   at: number;
@@ -20,7 +20,7 @@ export interface Weave {
   /** Crossings of one strand on one turn, or one way there and back. */
   crossings: number;
   kinds: readonly Crossing[];
-  /** Strand 0 looks the same again after so many turns; whom it can come near in between. */
+  /** Strand 0 looks the same again after this many turns; whom it can come near in between. */
   period: number;
   beside: readonly number[];
   /**

@@ -14,7 +14,7 @@ import { type Opening, openingAt, roundOpening } from './opening.js';
 const VERTEX_BYTES = 56;
 /** Vertices of one body at most: between rims of very many places there are fewer rings. */
 const MAX_VERTICES = 1_500_000;
-/** Vertices of a rim, where its cost is told before it is looked for. */
+/** Vertices of a rim, where its cost is reported before it is looked for. */
 const USUAL_RIM = 40;
 
 export const bridge = defineUnit({

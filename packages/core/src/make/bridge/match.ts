@@ -15,7 +15,7 @@ export interface Match {
   turn: number;
 }
 
-/** So many beginnings are tried at most, and so many places looked at for all of them. */
+/** This many beginnings are tried at most, and this many places looked at for all of them. */
 const MAX_STARTS = 400;
 const MAX_CHECKS = 4_000_000;
 

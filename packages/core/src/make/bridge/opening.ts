@@ -18,11 +18,11 @@ export interface Opening {
   radius: number;
 }
 
-/** A rim is meant by a place that is nearer to its middle than so many times its radius. */
+/** A rim is meant by a place that is nearer to its middle than this many times its radius. */
 const MEANT = 1.5;
 /** Faces that turn by less than 1° are one flat face. */
 const FLAT = Math.cos(Math.PI / 180);
-/** A flat face is meant by a place that is no further off it than so many times its radius. */
+/** A flat face is meant by a place that is no further off it than this many times its radius. */
 const OFF_FACE = 0.5;
 /** Faces of one flat region at most. */
 const MAX_FACES = 20_000;

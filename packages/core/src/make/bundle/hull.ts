@@ -10,7 +10,7 @@ const LOOKS = 720;
 export const COLUMNS = 40;
 const MIN_EACH = 3;
 
-/** Where strands stand in a bundle of radius 1, untwisted, and how thick each is. */
+/** Where strands are in a bundle of radius 1, untwisted, and how thick each is. */
 export interface Places {
   x: ArrayLike<number>;
   y: ArrayLike<number>;
@@ -70,7 +70,7 @@ export function outlineOf(places: Places): Outline {
   };
 }
 
-/** The hull of so many strands that no single one shows in it: round. */
+/** The hull of this many strands that no single one shows in it: round. */
 export function roundOutline(outer: number): Outline {
   const section = roundSection(COLUMNS);
   return { section, which: Uint32Array.from(section.x, (_, k) => Math.floor((k * outer) / section.x.length)) };
@@ -116,7 +116,7 @@ function arcsOf(places: Places): Arc[] {
   return arcs.filter(({ from, to }) => to > from);
 }
 
-/** Between strands of the outermost ring that stand a little apart no hull looks in: it goes no deeper than where they would touch. */
+/** Between strands of the outermost ring that are a little apart no hull looks in: it goes no deeper than where they would touch. */
 function floorOf({ x, y, size }: Places): number {
   const far = Float64Array.from(x as ArrayLike<number>, (value, k) => Math.hypot(value, y[k]));
   const most = far.reduce((a, b) => Math.max(a, b), 0);

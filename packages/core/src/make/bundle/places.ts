@@ -9,7 +9,7 @@ import type { BundleEnd } from './ends/parameters.js';
 /** A vertex with its share of the faces: position, normal and texture coordinate, and about two triangles. */
 const VERTEX_BYTES = 56;
 
-/** What a bundle comes to: its strands, of which a hull is one, with so many sides each at places that stand so close. */
+/** What a bundle comes to: its strands, of which a hull is one, with this many sides each at places that are so close. */
 export function bundleCost(
   input: CurveSet,
   options: ResampleOptions,
@@ -28,7 +28,7 @@ export function bundleCost(
   return { vertices, bytes: VERTEX_BYTES * vertices, strands: each * lines };
 }
 
-/** Tells of more places than can be made, and of so few that strands cut across each other. */
+/** Reports more places than can be made, and of this few that strands cut across each other. */
 export function reportPlaces(
   { longer, places, fewest, from }: { longer: number; places: number; fewest: number; from: string },
   { report }: BuildContext,

@@ -9,7 +9,7 @@ export interface Stretch {
   radius: Float32Array;
 }
 
-/** The line of one bundle from one place to another, metres along it, as so many even points; `as` gives it an id of its own. */
+/** The line of one bundle from one place to another, metres along it, as this many even points; `as` gives it an id of its own. */
 export function stretchOf(
   { rails, radius }: Course,
   c: number,

@@ -9,12 +9,12 @@ import { filledBy } from '../laid/packing.js';
 import { type Limb, type Limbs, limbsOf } from '../limbs.js';
 import type { Cable } from './course.js';
 
-/** Cores lie in so much of a jacket. */
+/** Cores lie in this much of a jacket. */
 const INSIDE = 0.8;
-/** They begin so many radii within it. */
+/** They begin this many radii within it. */
 const WITHIN = 1.5;
 const STEPS = 14;
-/** Metal is so much of a core's thickness. */
+/** Metal is this much of a core's thickness. */
 const METAL = 0.6;
 
 /** What a jacket is cut back to, and what comes out of it. */
@@ -92,7 +92,7 @@ function beside(
   return addScaled(out, out, cross(vec3(), of(tangent), up), y * size);
 }
 
-/** Lines without so many metres at their start and end, at most 40 % of each. */
+/** Lines without this many metres at their start and end, at most 40 % of each. */
 function cutBack(lines: CurveSet, [atStart, atEnd]: readonly number[]): CurveSet {
   const along = lines.pointData[POINT.along];
   const lengths = curveLengths(lines);

@@ -27,16 +27,16 @@ export interface Held {
 
 /** Places at most at which one piece is held. */
 export const MAX_FASTENERS = 20_000;
-/** A wall is looked for so many times as far off as the cable is thick. */
+/** A wall is looked for this many times as far off as the cable is thick. */
 export const WALL_REACH = 6;
-/** Further looks at a wall are taken so many radii before and after. */
+/** Further looks at a wall are taken this many radii before and after. */
 const PROBES = 2.5;
 /** Steps of a span that hangs, and of a loop in it. */
 const SPAN_STEPS = 16;
 const LOOP_STEPS = 32;
-/** A loop takes up so many of its own radii of the way. */
+/** A loop takes up this many of its own radii of the way. */
 const LOOP_WAY = 1.1;
-/** Where a loop crosses itself its second pass lies so many thicknesses over the first; at the crossing it has come 60 % of it. */
+/** Where a loop crosses itself its second pass lies this many thicknesses over the first; at the crossing it has come 60 % of it. */
 const LOOP_LIFT = 1.8;
 
 const LOOPS = hashText('loops');

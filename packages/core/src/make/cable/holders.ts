@@ -14,7 +14,7 @@ import { lathe, moved } from '../elements/solids.js';
 import type { Cable, Held } from './course.js';
 import type { Row } from './strands.js';
 
-/** One thing that stands on a cable: axes whose lengths are its scale. */
+/** One thing that is on a cable: axes whose lengths are its scale. */
 interface Standing {
   id: number;
   curve: number;
@@ -164,10 +164,10 @@ function clipMesh({ high, wide }: Row): Mesh {
   return mergeMeshes([strap, ...screws]);
 }
 
-/** A clip spans so many times the reach of what it holds between the line and the wall. */
+/** A clip spans this many times the reach of what it holds between the line and the wall. */
 const NEAR = 1.6;
 
-/** Clips where a cable lies on a wall; those with none near enough are told. */
+/** Clips where a cable lies on a wall; those with none near enough are reported. */
 export function clipsOf(held: readonly Held[], row: Row, size: number): { part?: PlacedPart; free: Vec3[] } {
   const free: Vec3[] = [];
   const all: Standing[] = [];

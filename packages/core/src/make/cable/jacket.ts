@@ -13,7 +13,7 @@ import type { Cable } from './course.js';
 
 /** Made coarser than this share, ribs would be mush: the jacket is smooth. */
 const MIN_DENSITY = 0.45;
-/** What is nearly round may turn further from ring to ring than what is flat: by so much of the usual the less. */
+/** What is nearly round may turn further from ring to ring than what is flat: by this much of the usual the less. */
 const WOUND_STEPS = 0.4;
 /** Faces round a jacket with a winding rib, at least. */
 const WOUND_SIDES = 24;
@@ -57,7 +57,7 @@ export function jacketOf(p: Cable, density: number): { steered: Steered; steerin
 export const ribsAt = ({ ribs, depth }: Pick<Cable, 'ribs' | 'depth'>, density: number): string =>
   depth === 0 || density < MIN_DENSITY ? 'none' : ribs;
 
-/** Tells where a jacket has fewer ribs than it was asked for. */
+/** Reports where a jacket has fewer ribs than it was asked for. */
 export function reportRibs(p: Cable, { density, report }: BuildContext): void {
   if (p.ribs !== 'none' && p.depth > 0 && ribsAt(p, density) === 'none')
     report({

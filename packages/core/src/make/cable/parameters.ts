@@ -10,7 +10,7 @@ const RIBBED = { parameter: 'ribs', is: ['rings', 'screw'] } as const;
 const BARED = { parameter: 'bared', is: ['start', 'end', 'both'] } as const;
 const FIXED = { parameter: 'fixing', is: ['clip', 'bracket'] } as const;
 const PLUGGED = { parameter: ['startPlug', 'endPlug'], is: Object.keys(PLUGS).filter((kind) => kind !== 'none') };
-/** What has something to it that is by chance. */
+/** What has something to it that is at random. */
 const BY_CHANCE = {
   parameter: ['palette', 'lay', 'fixing'],
   is: [...PALETTES.map(({ value }) => value), 'round', 'flat', 'clip', 'bracket'],

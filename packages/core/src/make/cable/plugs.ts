@@ -13,10 +13,10 @@ import { type Cable, WALL_REACH } from './course.js';
 import { placementsOf } from './holders.js';
 import { lampMesh, PLUGS, type PlugKind, plugShape } from './plug-shapes.js';
 
-/** A prop as a plug is so many radii of its cable wide. */
+/** A prop as a plug is this many radii of its cable wide. */
 const OWN_WIDTH = 2;
 
-/** What stands at one kind of end: its stuffs, how long it is, and where a lamp sits, in radii of its cable. */
+/** What is at one kind of end: its stuffs, how long it is, and where a lamp sits, in radii of its cable. */
 interface Fitted {
   body: Mesh;
   metal?: Mesh;
@@ -45,7 +45,7 @@ function fittedFor(
   };
 }
 
-/** How long what stands at both ends is, with what it stands off the ends of the line, metres: so far a cable runs straight. */
+/** How long what is at both ends is, with what it stands off the ends of the line, metres: this far a cable runs straight. */
 export function plugLengths(p: Cable, size: number, context: Pick<BuildContext, 'surroundings'>): [number, number] {
   return [p.startPlug, p.endPlug].map((kind) => {
     const fitted = fittedFor(kind as PlugKind, p, 8, context);

@@ -16,7 +16,7 @@ export interface Row {
   wide: number;
 }
 
-/** Neighbours stand so much more apart than they are thick: they touch, and do not cut where a line bends. */
+/** Neighbours stand this much more apart than they are thick: they touch, and do not cut where a line bends. */
 const ROOM = 1.01;
 
 export function rowOf(lay: string, count: number): Row {
@@ -36,7 +36,7 @@ export function rowOf(lay: string, count: number): Row {
 
 /** Steps of a cable from tie to tie, and over its fan. */
 const STEPS = 10;
-/** A tie holds cables together so many radii to either side. */
+/** A tie holds cables together this many radii to either side. */
 const UNDER_TIE = 0.9;
 
 const UNEVEN = hashText('uneven');
@@ -165,7 +165,7 @@ function unevenEnds(lines: CurveSet, { uneven, fans, seed }: Cable, size: number
   return lines;
 }
 
-/** Draws the points of the last stretch of a line together, so that it ends sooner by so many metres. */
+/** Draws the points of the last stretch of a line together, so that it ends sooner by this many metres. */
 function shortened({ position, start }: CurveSet, c: number, side: 'start' | 'end', by: number): void {
   const order = Array.from({ length: start[c + 1] - start[c] }, (_, k) =>
     side === 'end' ? start[c + 1] - 1 - k : start[c] + k,

@@ -6,7 +6,7 @@ import { sweep } from '../../sweep/sweep.js';
 import { arcPlaces, lathe } from '../elements/solids.js';
 import type { ChainKind } from './kinds.js';
 
-/** The halves of a rod lap by so much, so that a bend opens no gap between them. */
+/** The halves of a rod lap by this much, so that a bend opens no gap between them. */
 const LAP = 0.05;
 
 /** A ball of radius 1 with the half of each rod beside it: z along the chain. @param rod thickness of the rod, in radii */

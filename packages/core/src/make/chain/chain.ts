@@ -129,7 +129,7 @@ function kindOf(p: ChainChoice, context?: BuildContext): ChainKind {
   return { ...kind, pitch, width: Math.min(pitch + 2, Math.max(3.05, p.width * kind.width)) };
 }
 
-/** Of a prop: its length without what lies in the next, in its breadths. */
+/** Of a prop: its length without what is in the next, in its breadths. */
 function ownPitch(p: ChainChoice, context: BuildContext | undefined): number {
   const own = context && propElement(p.link, context.surroundings);
   if (!own) return STAND_IN.pitch;
@@ -137,7 +137,7 @@ function ownPitch(p: ChainChoice, context: BuildContext | undefined): number {
   return Math.max(0.02, ((max[2] - min[2]) / 2) * (1 - p.lap));
 }
 
-/** A part of a chain, and the links of a line by their number at which it stands. */
+/** A part of a chain, and the links of a line by their number at which it is. */
 interface LinkMesh {
   id: string;
   name: string;
@@ -252,11 +252,11 @@ function bodiesOf(
     least: leastReach({ x, y }),
     outline: { x, y, tangent, normal: up, roll },
   };
-  // links do not fold: those that bend too tight are told of by how they cut each other
+  // links do not fold: those that bend too tight are reported by how they cut each other
   return [{ id: 'chain', curves: lines, section, leastBend: 0 }];
 }
 
-/** What stands for a prop that is not there. */
+/** What represents a prop that is not there. */
 const STAND_IN: ChainKind = { ...chainKind('short'), form: 'link' };
 
 function reportShort(

@@ -79,10 +79,10 @@ export function linksAlong(
 /** Links of bent wire, which hook into each other. */
 export const isWire = ({ form }: ChainKind): boolean => form === 'link' || form === 'stud' || form === 'curb';
 
-/** How many links a line of so many pitches gets; 0 where it is too short. */
+/** How many links a line of this many pitches gets; 0 where it is too short. */
 function countOn(pitches: number, { form }: ChainKind, closed: boolean, whole: boolean): number {
   if (!closed) return whole ? Math.round(pitches) : Math.floor(pitches * (1 + 1e-9));
-  // links that stand across each other, or are of two kinds, by turns meet again after an even number
+  // links that are across each other, or are of two kinds, by turns meet again after an even number
   const even = form === 'link' || form === 'stud' || form === 'roller';
   const count = even ? 2 * Math.round(pitches / 2) : Math.round(pitches);
   return count < (even ? 4 : 3) ? 0 : count;

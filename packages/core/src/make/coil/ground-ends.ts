@@ -7,10 +7,10 @@ import { capSize, type EndKind } from '../../sweep/caps.js';
 import type { Made } from '../../unit/carriers.js';
 import type { Wound } from './windings.js';
 
-/** So far from its middle, in radii of the wire, an end is ground: a quarter of its thickness is left at the tip. Common practice, no source. */
+/** This far from its middle, in radii of the wire, an end is ground: a quarter of its thickness is left at the tip. Common practice, no source. */
 const LEFT = 0.5;
 
-/** Of what is near an end, so many radii of the wire further out than it is wound. */
+/** Of what is near an end, this many radii of the wire further out than it is wound. */
 const AROUND = 3;
 
 /**

@@ -1,6 +1,6 @@
 import type { CurveSet } from '../../curve/curve-set.js';
 
-/** Joints on a line: each is straight away so far from the one before as what stands between them is long. */
+/** Joints on a line: each is straight away so far from the one before as what is between them is long. */
 export interface Joints {
   /** Flat xyz; one more than there are chords, also where the last meets the first. */
   at: Float64Array;

@@ -28,7 +28,7 @@ export class Cloth {
     private readonly inner = false,
   ) {}
 
-  /** Where a place of a line is before it is laid on anything: so far along it, and to the right of it. */
+  /** Where a place of a line is before it is laid on anything: this far along it, and to the right of it. */
   planned(curve: number, along: number, aside: number): { at: Vec3; up: Vec3; tangent: Vec3 } {
     const { framed, frame } = this;
     let walk = this.walks.get(curve);

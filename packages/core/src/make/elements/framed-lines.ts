@@ -3,10 +3,10 @@ import { type CurveSet, curveCount, POINT, pointCount } from '../../curve/curve-
 import { rotationMinimizingFrames } from '../../curve/frames.js';
 import { resample } from '../../curve/resample.js';
 
-/** Greatest turn from place to place of the lines that elements stand on: what stands between two is led over by a chord. */
+/** Greatest turn from place to place of the lines that elements stand on: what is between two is led over by a chord. */
 const TURN = Math.PI / 90;
 
-/** Lines with the direction they run in and the way up for what stands on them, as rolled by the points. Flat xyz. */
+/** Lines with the direction they run in and the way up for what is on them, as rolled by the points. Flat xyz. */
 export interface FramedLines {
   lines: CurveSet;
   lengths: ArrayLike<number>;

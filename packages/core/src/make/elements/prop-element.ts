@@ -5,7 +5,7 @@ import { propMesh } from '../../part/prop-mesh.js';
 import type { Surroundings } from '../../surface/surroundings.js';
 import type { Finding } from '../../unit/finding.js';
 
-/** More faces than these in one element are told: each of many has as many. */
+/** More faces than these in one element are reported: each of many has as many. */
 const MANY_FACES = 100_000;
 
 /** A prop as an element; undefined where there is none, or none with faces. */

@@ -19,14 +19,14 @@ export interface Stations {
 }
 
 export interface Spread {
-  /** So many on each line; else as many as the spacing gives. */
+  /** This many on each line; else as many as the spacing gives. */
   count?: number | ((length: number, closed: boolean) => number);
   /** From one to the next, metres. */
   spacing: AlongValue;
   /** Where the first stands from the start, and the last at most from the end, metres. */
   first: number;
   last: number;
-  /** The spacing is drawn out or drawn in so that the last one stands at the end. Closed lines always are. */
+  /** The spacing is drawn out or drawn in so that the last one is at the end. Closed lines always are. */
   even: boolean;
   /** Length of the k-th of a line along it, metres: the spacing is then the gap between one's end and the next's beginning. */
   lengthOf?(line: number, ordinal: number, share: number): number;
@@ -107,7 +107,7 @@ export function walkOf({ lines, lengths }: Pick<FramedLines, 'lines' | 'lengths'
     : new Walk(lines, c);
 }
 
-/** Frames of some entries that stand on one line; nothing is made anew for one. */
+/** Frames of some entries that are on one line; nothing is made anew for one. */
 function framesOn(framed: FramedLines, c: number, out: Stations, from: number, end: number): void {
   const { at, first, length } = walkOf(framed, c);
   const { start, closed } = framed.lines;
@@ -126,7 +126,7 @@ function framesOn(framed: FramedLines, c: number, out: Stations, from: number, e
   }
 }
 
-/** Writes place, direction and way up at so many metres along a line into entry `n`. */
+/** Writes place, direction and way up at this many metres along a line into entry `n`. */
 export function frameAt(
   framed: Pick<FramedLines, 'lines' | 'tangent' | 'up'>,
   walk: Walk,

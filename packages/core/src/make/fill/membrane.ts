@@ -19,7 +19,7 @@ interface Laplacian {
  * Moves the places inside a triangulation so that its area is least while its rim stays: each round solves the Laplace
  * equation with the cotangent weights of the last surface (Pinkall and Polthier, Computing discrete minimal surfaces and
  * their conjugates, Experimental Mathematics 2, 1993).
- * @param place flat xyz, changed in place; @param held the first so many places stay
+ * @param place flat xyz, changed in place; @param held the first this many places stay
  */
 export function leastArea(place: Float64Array, triangles: Uint32Array, held: number): void {
   const laplacian = connected(place.length / 3, triangles);

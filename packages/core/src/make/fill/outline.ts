@@ -30,10 +30,10 @@ export interface Region {
 
 /** An outline that encloses less of the square of its length than this is none. */
 const MIN_AREA_SHARE = 1e-5;
-/** A hole lies no further off the plane of the rim than so many times the rim's width. */
+/** A hole lies no further off the plane of the rim than this many times the rim's width. */
 const OFF_PLANE = 0.5;
 
-/** Closed curves as regions: what lies inside another is a hole in it, what lies in a hole is a region again. */
+/** Closed curves as regions: what is inside another is a hole in it, what is in a hole is a region again. */
 export function regionsOf(curves: CurveSet, corners: Float32Array | undefined): { regions: Region[]; flat: number[] } {
   const flat: number[] = [];
   const planes = Array.from({ length: curveCount(curves) }, (_, c) => {
@@ -167,7 +167,7 @@ function turned(outline: Outline, way: 1 | -1): Outline {
 }
 
 /**
- * The outline moved into what it encloses by so much, its sides staying parallel (mitred); undefined where one of them
+ * The outline moved into what it encloses by this much, its sides staying parallel (mitred); undefined where one of them
  * would turn round.
  */
 export function inset({ flat }: Outline, by: number): Flat[] | undefined {

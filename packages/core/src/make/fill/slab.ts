@@ -23,7 +23,7 @@ export interface SlabShape {
 const HARD = 0.6;
 /** Heights over the plane below this share of its width are none. */
 const PLANE = 1e-6;
-/** A rim that leaves no room for its rounding is tried less round so often. */
+/** A rim that leaves no room for its rounding is tried less round this often. */
 const MAX_TRIES = 6;
 
 /** A slab over a region: both faces on one triangulation, and its rims between them. */

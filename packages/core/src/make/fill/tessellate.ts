@@ -1,7 +1,7 @@
 import Delaunator from 'delaunator';
 import type { Flat } from './outline.js';
 
-/** Places inside keep so many spacings off the outline: nearer they would make slivers. */
+/** Places inside keep this many spacings off the outline: nearer they would make slivers. */
 const OFF = 0.7;
 /** How often outlines are divided where their sides are missing in the triangulation. */
 const MAX_ROUNDS = 12;
@@ -148,7 +148,7 @@ function crossingsAt(loop: readonly Flat[], y: number): number[] {
   return out;
 }
 
-/** Tells whether a place is within `OFF` spacings of a side. */
+/** Reports whether a place is within `OFF` spacings of a side. */
 function sidesNear(loops: readonly (readonly Flat[])[], spacing: number): (place: Flat) => boolean {
   const cells = new Map<string, [Flat, Flat][]>();
   const cell = (value: number) => Math.floor(value / spacing);

@@ -40,7 +40,7 @@ const STEEP = 0.6;
 const MANY_FILLED = 150;
 const MANY_ROUND = 40;
 const HULL_PLACES = 18;
-/** So many strands are made at most. */
+/** This many strands are made at most. */
 const MAX_STRANDS = 50_000;
 /** With fewer places a turn, strands cut across their own bundle. */
 const MIN_PLACES = 8;

@@ -6,7 +6,7 @@ import { childId } from '../../numeric/random.js';
 
 /** How strands are laid about each of some lines. */
 export interface Lay {
-  /** Where each strand stands, in radii of the bundle, untwisted. */
+  /** Where each strand is, in radii of the bundle, untwisted. */
   x: ArrayLike<number>;
   y: ArrayLike<number>;
   /** Radius of the bundle at each point of the lines, metres. */

@@ -7,7 +7,7 @@ import { laidAbout } from './lay.js';
 import { filledBy, type Packing, ringOf } from './packing.js';
 import { type Fit, pairsOf, touching } from './touch.js';
 
-/** One level of a bundle: so many strands about a middle. */
+/** One level of a bundle: this many strands about a middle. */
 export interface Level {
   count: number;
   filling: string;
@@ -34,10 +34,10 @@ export interface Solved {
   pitch: number;
 }
 
-/** Bends are counted in down to where so much of the way is left on their inside: a bundle that bends more tightly is told. */
+/** Bends are counted in down to where this much of the way is left on their inside: a bundle that bends more tightly is reported. */
 const MIN_INSIDE = 0.6;
 
-/** One level as a parameter holds it: a lay of so many thicknesses. */
+/** One level as a parameter holds it: a lay of this many thicknesses. */
 export const level = (count: number, filling: string, hand: string, lay: number): LevelValue => ({
   count,
   filling,

@@ -2,9 +2,9 @@ import type { Packing } from './packing.js';
 
 /** Steps in which a turn to either side is searched for where two strands come nearest; the best is then made exact. */
 const LOOKS = 16;
-/** Strands of more than so many are held against those near them alone: others come no nearer by twisting. */
+/** Strands of more than this many are held against those near them alone: others come no nearer by twisting. */
 const MANY = 40;
-/** Near is what stands, untwisted, within so many of their own radii. */
+/** Near is what is, untwisted, within this many of their own radii. */
 const NEAR = 5;
 /** Strands at a smaller angle to each other than this are neighbours, radians. */
 const BESIDE = 0.6;
@@ -74,7 +74,7 @@ export function helixDistance(a: number, b: number, apart: number, pitch: number
 export interface Touching {
   /** Radius of each strand, for a bundle of radius 1. */
   radius: Float64Array;
-  /** By so much the places of the packing are drawn out, so that the outermost strands end where the bundle does. */
+  /** By this much the places of the packing are drawn out, so that the outermost strands end where the bundle does. */
   spread: number;
   /** Half the nearest distance of each strand to another, or to its own next turn. */
   gap: Float64Array;

@@ -1,9 +1,9 @@
 import { type CurveSet, curveCount } from '../../curve/curve-set.js';
 import type { Limbs } from '../limbs.js';
 
-/** Beyond so many fillets a limb no longer counts for what is round another one. */
+/** Beyond this many fillets a limb no longer counts for what is round another one. */
 const FADES = 4;
-/** Cells are so much of what a limb can be felt over: smaller ones hold fewer steps each, but each step is in more. */
+/** Cells are this much of what a limb can be felt over: smaller ones hold fewer steps each, but each step is in more. */
 const CELL = 0.4;
 
 /** Steps in cells at most, all together. */
@@ -253,6 +253,6 @@ function stepsOf({ start, closed }: CurveSet): { from: Uint32Array; to: Uint32Ar
   return { from: Uint32Array.from(from), to: Uint32Array.from(to), of: Uint32Array.from(of) };
 }
 
-/** One whole number for a cell; those that share one by chance are only looked at for nothing. */
+/** One whole number for a cell; those that share one at random are only looked at for nothing. */
 const keyOf = (x: number, y: number, z: number): number =>
   (Math.imul(x, 0x9e3779b1) ^ Math.imul(y, 0x85ebca6b) ^ Math.imul(z, 0xc2b2ae35)) | 0;

@@ -25,7 +25,7 @@ export function canMerge({ report }: BuildContext): boolean {
   return false;
 }
 
-/** All limbs as one part with one skin, as fine as there is memory for; what it comes to is told before. */
+/** All limbs as one part with one skin, as fine as there is memory for; what it comes to is reported before. */
 export function mergedPart(limbs: Limbs, { cell, blend, unit }: SkinSize, context: BuildContext): MeshPart[] {
   if (pointCount(limbs.curves) === 0) return [];
   const wanted = (cell * unit) / context.density;

@@ -14,9 +14,9 @@ import { LimbField, type Nearest } from './field.js';
 export const MAX_SAMPLES = 24_000_000;
 /** Nothing is thinner than such a share of a cell: it would fall apart. */
 const MIN_RADIUS = 0.62;
-/** Samples after which it is told how far the work is. */
+/** Samples between two progress reports. */
 const TELL_AFTER = 20_000;
-/** So many times a vertex is moved onto the very surface, by so much of a cell at most. */
+/** This many times a vertex is moved onto the very surface, by this much of a cell at most. */
 const ONTO = 2;
 const FURTHEST = 0.3;
 /** Triangles of a level set for each square of a cell's side that the surface has; counted on cylinders. */
@@ -131,7 +131,7 @@ function onto(position: Float32Array, field: LimbField, cell: number): { normal:
 const APART = 0.05;
 
 /**
- * Vertices that stand in one place though the skin does not hang together there (where it pinches, an edge may have four
+ * Vertices that are in one place though the skin does not hang together there (where it pinches, an edge may have four
  * faces) are drawn a little into their own faces: who welds by places then finds no wrong edge.
  */
 function keptApart(position: Float32Array, index: Uint32Array): void {
@@ -158,7 +158,7 @@ function keptApart(position: Float32Array, index: Uint32Array): void {
 /** A face whose corners lie further apart round its limb than this share goes over its seam. */
 const SEAM = 0.5;
 
-/** The faces with texture coordinates; what lies at a seam, or where one limb becomes another, has vertices of each side. */
+/** The faces with texture coordinates; what is at a seam, or where one limb becomes another, has vertices of each side. */
 function textured(
   { position, index, normal, own }: Pick<Mesh, 'position' | 'index' | 'normal'> & { own: Uint32Array },
   limbs: Limbs,

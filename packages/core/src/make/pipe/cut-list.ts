@@ -2,7 +2,7 @@ import type { Measure, Table } from '../../unit/carriers.js';
 import type { PipeRun } from './run.js';
 import { piecesOf } from './stations.js';
 
-/** Lengths that differ by less than this are cut as one, metres; angles likewise, radians. */
+/** Lengths that differ by less than this are cut as one, metres; angles too, radians. */
 const ALIKE = { length: 0.001, angle: Math.PI / 360 };
 
 /** What is to be cut and bent: straight lengths and bends by their angle, alike ones together, the longest first. */

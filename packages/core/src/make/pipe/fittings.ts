@@ -5,7 +5,7 @@ import { roundedBoxSection } from '../../section/section.js';
 import { sweep } from '../../sweep/sweep.js';
 import { moved, prism, ring, turned } from '../elements/solids.js';
 
-// Parts that stand on a pipe, for one of radius 1: the pipe runs along z, a part's own place is at 0.
+// Parts that are on a pipe, for one of radius 1: the pipe runs along z, a part's own place is at 0.
 
 /** What joins pipes, or ends one. Proportions are common practice, no source. */
 export const FITTINGS = {
@@ -24,7 +24,7 @@ const BOLTS = [
   { upTo: Infinity, count: 12 },
 ] as const;
 
-/** Between two flanges there is a seal of so much on each side: their faces do not lie in each other. */
+/** Between two flanges there is a seal of this much on each side: their faces do not lie in each other. */
 const SEAL = 0.015;
 
 /** The mesh of a fitting. A flange has its face at 0, but for its seal, and its neck below. @param outside diameter of the pipe, metres */

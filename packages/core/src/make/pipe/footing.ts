@@ -3,7 +3,7 @@ import { createHit } from '../../surface/surface.js';
 import type { Surroundings } from '../../surface/surroundings.js';
 import { type Axes, alongPipe, type Stand } from './places.js';
 
-/** Of the way from the pipe's middle to the wall, what lies across the pipe at least: nothing is held from its end. */
+/** Of the way from the pipe's middle to the wall, what is across the pipe at least: nothing is held from its end. */
 const MIN_ACROSS = 0.5;
 
 /** What holds a pipe at its brackets. */

@@ -15,9 +15,9 @@ import { alongLegs, atBends, atEnds, brackets, type Station } from './stations.j
 
 const NONE = { value: 'none', label: 'None' };
 const JOINTS = [NONE, ...Object.entries(FITTINGS).map(([value, { label }]) => ({ value, label }))];
-/** Joints along the legs of one piece at most, and brackets: asked for closer, they stand further apart. */
+/** Joints along the legs of one piece at most, and brackets: asked for closer, they are further apart. */
 const MAX_STATIONS = 5000;
-/** A bracket stands so many radii off a joint at least. */
+/** A bracket stands this many radii off a joint at least. */
 const CLEAR = 3;
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
@@ -330,7 +330,7 @@ const sidesOf = (sides: number, density: number): number =>
 const runOf = (input: CurveSet, p: PipeChoice, density: number): PipeRun =>
   pipeRun(input, p.legs === 'points', bendOf(p).radius, p.bendStep / density);
 
-/** Everything that stands on a run. */
+/** Everything that is on a run. */
 function stationsOf(run: PipeRun, p: PipeChoice) {
   const { radius } = sizesOf(p);
   const lengths = curveLengths(run.rails);

@@ -6,7 +6,7 @@ import type { Placements } from '../../unit/carriers.js';
 import type { PipeRun } from './run.js';
 import type { Station } from './stations.js';
 
-/** What stands at a station: where, and which way it looks. */
+/** What is at a station: where, and which way it looks. */
 export interface Stand {
   station: Station;
   at: Vec3;

@@ -6,7 +6,7 @@ export interface Station {
   curve: number;
   /** Metres from the start of its line. */
   at: number;
-  /** Which way what stands here looks: on along the line, back, or both where it joins two. */
+  /** Which way what is here looks: on along the line, back, or both where it joins two. */
   way: 1 | -1 | 0;
 }
 
@@ -34,7 +34,7 @@ export const alongLegs = ({ legs }: PipeRun, stock: number): Station[] =>
 export const piecesOf = (length: number, stock: number): number =>
   stock > 0 ? Math.max(1, Math.ceil(length / stock - 1e-6)) : 1;
 
-/** Brackets: as many on each leg that they stand no further apart than asked, evenly, clear of what joins it. */
+/** Brackets: as many on each leg that they are no further apart than asked, evenly, clear of what joins it. */
 export function brackets({ legs }: PipeRun, every: number, joints: readonly Station[], clear: number): Station[] {
   const byLine = new Map<number, number[]>();
   for (const { curve, at } of joints) {

@@ -30,7 +30,7 @@ interface PartChoice {
   sides: number;
 }
 
-/** What the parts are. A prop that is not there is stood for by a block, and told where `report` is given. */
+/** What the parts are. A prop that is not there is stood for by a block, and reported where `report` is given. */
 export function chosenParts(
   { parts, props, propSize, held, sides }: PartChoice,
   surroundings: Surroundings | undefined,
@@ -67,7 +67,7 @@ export function chosenParts(
 const STAND_IN: BuiltIn = 'block';
 const CHANCE = hashText('part');
 
-/** Which part stands at which place of a line: by turns each so many times, or by chance as often as that. */
+/** Which part is at which place of a line: by turns each this many times, or at random as often as that. */
 export function partPicker(
   parts: readonly Pick<ChosenPart, 'times'>[],
   order: string,

@@ -6,7 +6,7 @@ import { axisAlong, type PlaceChoice, type Placing } from './placing.js';
 
 /** What lap by less than such a share of their size touch. */
 const LAP = 0.08;
-/** So many are looked at. */
+/** This many are looked at. */
 const MAX_COMPARED = 100_000;
 
 /** Elements that lap over their neighbours: from one to the next along a line, or where each line has one, beside each other. */

@@ -1,7 +1,7 @@
 import { STEERING } from '../steering.js';
 import { BUILT_IN } from './parts.js';
 
-/** So many different props may be placed by turns. */
+/** This many different props may be placed by turns. */
 export const MAX_PROPS = 4;
 const ORDINALS = ['First', 'Second', 'Third', 'Fourth'] as const;
 export const PROP_PARTS = Array.from({ length: MAX_PROPS }, (_, k) => ({

@@ -171,7 +171,7 @@ export function builtInMesh(part: BuiltIn, sides: number): Mesh {
   return mesh;
 }
 
-/** What lies along z stands along y. */
+/** What is along z stands along y. */
 const upright = (mesh: Mesh): Mesh =>
   transformMesh(mesh, Float64Array.of(1, 0, 0, 0, 0, 0, -1, 0, 0, 1, 0, 0, 0, 0, 0, 1));
 

@@ -8,7 +8,7 @@ import { FrameRoom, type Spread, type Stations, stationsAlong } from '../element
 import { type ChosenPart, partPicker } from './chosen-parts.js';
 import type { StandChoice } from './stand.js';
 
-/** One placing at a time is looked at: what it stands on is not kept. */
+/** One placing at a time is looked at: what it is on is not kept. */
 const room = new FrameRoom();
 
 /** Elements of one piece at most. */
@@ -35,7 +35,7 @@ export interface PlaceChoice extends StandChoice {
   sides: number;
 }
 
-/** Which part stands where, and how large. */
+/** Which part is where, and how large. */
 export interface Placing {
   framed: FramedLines;
   stations: Stations;

@@ -28,7 +28,7 @@ const FACING: Record<string, readonly number[]> = {
 };
 
 /**
- * Works out how each element stands: its three axes, unit vectors, and its place. What is by chance hangs on the element's id.
+ * Works out how each element stands: its three axes, unit vectors, and its place. What is at random hangs on the element's id.
  * Nothing is made anew for an element: `axes` and `at` are written over.
  */
 export class Stander {
@@ -36,7 +36,7 @@ export class Stander {
   readonly axes = new Float64Array(9);
   readonly at = new Float64Array(3);
   private readonly facing: readonly number[];
-  /** They stand in the frames of their stations as these are. */
+  /** They are in the frames of their stations as these are. */
   readonly plain: boolean;
   private readonly chance: Record<'tilt' | 'way' | 'along' | 'aside', (id: number) => number>;
 

@@ -8,7 +8,7 @@ export interface RibbonTexture {
   along: string;
   /** Whether the picture begins at the root or ends at the tip. */
   pinned: string;
-  /** The picture is so many strips side by side; which one a ribbon wears, counted from 1, or any. */
+  /** The picture is this many strips side by side; which one a ribbon wears, counted from 1, or any. */
   strips: number;
   strip: number;
   /** By how much of a picture each is slid along it at most. */

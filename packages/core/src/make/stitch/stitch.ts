@@ -28,7 +28,7 @@ const MAX_STITCHES = 40_000;
 const MAX_PLACES = 1_000_000;
 /** A vertex with its share of the faces. */
 const VERTEX_BYTES = 56;
-/** Its line is calmed over so many radii of the thread. */
+/** Its line is calmed over this many radii of the thread. */
 const CALM = 3;
 /** Places of a laid thread for each time its plies go round. */
 const LAID_STEPS = 10;

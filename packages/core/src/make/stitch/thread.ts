@@ -14,7 +14,7 @@ const BOW = bow(STRAIGHT_POINTS - 1);
 export const BELOW = 1.5;
 /** Where it is looked whether the cloth is in the way, of the points from the first. */
 const LOOKS = [3, 5, 6, 7, 9];
-/** So often it is looked. */
+/** This often it is looked. */
 const ROUNDS = 4;
 
 export interface ThreadSize {
@@ -28,7 +28,7 @@ export interface ThreadSize {
 export const pointsOf = ({ places }: PlanThread): number =>
   places.length === 2 ? STRAIGHT_POINTS + 2 : LOOP_POINTS * (places.length - 1) + 3;
 
-/** A taut thread from hole to hole: it bows over the cloth and over what lies between. Flat xyz. */
+/** A taut thread from hole to hole: it bows over the cloth and over what is between. Flat xyz. */
 export function straightThread(
   from: ClothPlace,
   to: ClothPlace,

@@ -29,7 +29,7 @@ export function reachOf(p: Placed, forms: readonly string[], turn = 0): number {
       ? Math.max(1, width)
       : Math.hypot(Math.cos(roll + turn), width * Math.sin(roll + turn));
   if (rise === 0 && aside === 0) return own;
-  // what stands off its line as it turns, and what lies aside, may be on either side of it
+  // what stands off its line as it turns, and what is aside, may be on either side of it
   if (turns || turn !== 0 || isLane(p.rise) || isLane(p.aside)) return own + Math.hypot(rise, aside);
   return Math.max(0, own - rise * Math.cos(roll) + aside * Math.sin(roll));
 }

@@ -16,7 +16,7 @@ export const OWN = 'own';
 export const SAME = 'same';
 const SAME_PICTURE = 'M-1-.25H.9V.25H-1Z';
 const OWN_PICTURE = 'M-1 .9L-.2-1L.3-.2L1-.5L.6.9Z';
-/** By these numbers each section is told from the others. */
+/** Numbers by which sections are distinguished. */
 const PICTURED: FormNumbers = { width: 1, sides: 32, points: 6, wall: 0.2, depth: 0.35, rounding: 0.15 };
 const TOLD_APART: Record<string, Partial<FormNumbers>> = {
   'half-round': { width: 2 },
@@ -127,7 +127,7 @@ export function reportProfile(form: string, id: string, width: AlongValue, conte
     );
 }
 
-/** Tells of sections that cannot go over into each other. */
+/** Reports sections that cannot go over into each other. */
 export function reportBlend({ becomes }: SweptSection, blend: Blend | undefined, context: BuildContext): void {
   if (becomes === SAME) return;
   if (!blend)

@@ -2,7 +2,7 @@ import { distance, normalize, subtract, type Vec3, vec3 } from '../../numeric/ve
 import { createHit } from '../../surface/surface.js';
 import type { Surroundings } from '../../surface/surroundings.js';
 
-/** A line is looked at in about so many chords. */
+/** A line is looked at in about this many chords. */
 const CHORDS = 12;
 
 /**

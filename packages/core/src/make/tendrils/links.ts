@@ -18,7 +18,7 @@ const UP: Vec3 = [0, 1, 0];
 const OVER = [0.12, 0.4] as const;
 /** Places of strands that are looked at for all links together, at most. */
 const MAX_CHECKS = 100_000_000;
-/** A link is so much thinner than what it grows from there. */
+/** A link is this much thinner than what it grows from there. */
 const ROOT = 0.8;
 
 /** Where links begin. */

@@ -14,7 +14,7 @@ import { Stray } from './stray.js';
 
 export type Tendrils = ValuesOf<typeof TENDRILS>;
 
-/** Rings stand no further apart than so many radii, and so many a wave. */
+/** Rings stand no further apart than this many radii, and this many a wave. */
 const STEP = 4;
 const STEPS_A_WAVE = 6;
 const TURN = 0.2;
@@ -32,7 +32,7 @@ export function keptLines(input: CurveSet, { leftOut, seed }: Tendrils): CurveSe
 /** Rings of all strands of one piece together, about, at most. */
 const MAX_RINGS = 1_500_000;
 
-/** How the rings of strands stand on their lines. */
+/** How the rings of strands are on their lines. */
 export const strandCuts = (lines: CurveSet, p: Tendrils, size: number, density: number) => ({
   spacing: Math.max(
     curveLengths(lines).reduce((sum, one) => sum + one, 0) / MAX_RINGS,
@@ -77,10 +77,10 @@ export function growStrands(lines: CurveSet, p: Tendrils, size: number, density:
   return grown;
 }
 
-/** So many root thicknesses before its end a strand begins to turn into what it grows from; and in so many steps. */
+/** This many root thicknesses before its end a strand begins to turn into what it grows from; and in this many steps. */
 const TURNS_IN = 1.3;
 const STEPS_IN = 5;
-/** A body is looked for so many root thicknesses round an end. */
+/** A body is looked for this many root thicknesses round an end. */
 const LOOKS = 3;
 
 /** The same strands, their roots led on into what they grow from, square to it: so a root shows no end. */
@@ -127,7 +127,7 @@ function ledIn(points: Vec3[], thick: number[], sunk: number, surroundings: Surr
   ];
 }
 
-/** From one place over another and further by so many metres. */
+/** From one place over another and further by this many metres. */
 function onward(from: Vec3, over: Vec3, by: number): Vec3 {
   if (distance(from, over) === 0) return [...over];
   return addScaled(vec3(), over, normalize(vec3(), subtract(vec3(), over, from)), by);

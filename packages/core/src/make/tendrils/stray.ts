@@ -2,7 +2,7 @@ import { LineNoise } from '../../numeric/noise.js';
 import { hashText } from '../../numeric/random.js';
 import type { Vec3 } from '../../numeric/vector.js';
 
-/** How lines leave their course, and their thickness, by chance. Metres; lumps as a share. */
+/** How lines leave their course, and their thickness, at random. Metres; lumps as a share. */
 export interface Straying {
   amount: number;
   wave: number;
@@ -10,7 +10,7 @@ export interface Straying {
   seed: number;
 }
 
-/** A lump is so much shorter than a sway. */
+/** A lump is this much shorter than a sway. */
 const LUMP = 0.5;
 
 /** By how much the places of one line stray, by how far along they are. */

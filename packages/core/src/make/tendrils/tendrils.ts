@@ -25,10 +25,10 @@ import { growStrands, keptLines, strandCuts, sunkRoots, type Tendrils } from './
 const VERTEX_BYTES = 56;
 /** Drips and links of one piece at most. */
 const MAX_HANGING = 40_000;
-/** What leads both roots of a strand in adds so many rings; a link has about so many. */
+/** What leads both roots of a strand in adds this many rings; a link has about this many. */
 const ROOT_RINGS = 8;
 const LINK_RINGS = 17;
-/** A drip or a link has such a share of the area of its strand, about, and one skin so many vertices a triangle. */
+/** A drip or a link has such a share of the area of its strand, about, and one skin this many vertices a triangle. */
 const HANGING_AREA = 0.09;
 const VERTICES_A_TRIANGLE = 0.61;
 

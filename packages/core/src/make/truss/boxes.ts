@@ -8,7 +8,7 @@ export function widen(box: Float64Array, a: number, other: Float64Array, b: numb
   }
 }
 
-/** Whether two boxes, told by the places of their first numbers, touch. */
+/** Whether two boxes, given by the positions of their first numbers, touch. */
 export const meets = (box: Float64Array, a: number, b: number): boolean =>
   box[a] <= box[b + 3] &&
   box[b] <= box[a + 3] &&
@@ -17,7 +17,7 @@ export const meets = (box: Float64Array, a: number, b: number): boolean =>
   box[a + 2] <= box[b + 5] &&
   box[b + 2] <= box[a + 5];
 
-/** So many boxes are looked at for each: where more lie over it on the way that is swept, all of these are taken to meet. */
+/** This many boxes are looked at for each: where more lie over it on the way that is swept, all of these are taken to meet. */
 const LOOKED_AT = 24;
 
 /** Which boxes may meet another one: sorted along the way on which their lower ends are spread furthest, and swept. */

@@ -44,10 +44,10 @@ export interface Face {
 /** Stations that ties run between, and the chord of either truss that they are at. */
 export type TiedPairs = Pick<Pairing, 'stations'> & { chords: readonly [number, number] };
 
-/** Numbers of members of a station that are told apart: chords, then two diagonals and two halves of a frame a face. */
+/** Numbers of members of a station that are distinguished: chords, then two diagonals and two halves of a frame a face. */
 const SLOTS = { web: 32, frame: 96, brace: 160, tie: 200 } as const;
 
-/** Braces lines of so many chords over their stations, those of each line together. */
+/** Braces lines of this many chords over their stations, those of each line together. */
 export function bracingOver(
   stations: Bracing['stations'],
   runs: readonly Run[],
@@ -112,7 +112,7 @@ export function bracingOver(
         const a = n * s + pair[0];
         const b = n * s + pair[1];
         if (web === 'k') {
-          // its diagonals come from the middle of a frame: that stands in any case
+          // its diagonals come from the middle of a frame: that is in any case
           const m = middle(a, b, s);
           add(FRAME, a, m, s, SLOTS.frame + 2 * f);
           add(FRAME, m, b, s, SLOTS.frame + 2 * f + 1);

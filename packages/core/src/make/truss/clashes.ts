@@ -8,14 +8,14 @@ import type { Lattice } from './lattice.js';
 
 /** Members that run into each other by less than this share of the thinner one touch. */
 const TOUCH = 0.05;
-/** Pairs of members that are measured at most: what is all in one place is told long before. */
+/** Pairs of members that are measured at most: what is all in one place is reported long before. */
 const MAX_PAIRS = 4_000_000;
 
-/** So many stations in a row are looked for at once. */
+/** This many stations in a row are looked for at once. */
 const BLOCK = 8;
 
 /**
- * Where members of a truss run through those of another one, or of its own further on: told once, where they do so most.
+ * Where members of a truss run through those of another one, or of its own further on: reported once, where they do so most.
  * Only bays that are near each other are looked at, block by block, so that the cost goes with what is near.
  */
 export function clashes(lattice: Lattice, { at }: Stations, runs: readonly Run[], sizes: readonly number[]): Finding[] {

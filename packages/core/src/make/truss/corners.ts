@@ -4,7 +4,7 @@ export interface Corners {
   up: number[];
 }
 
-/** What a face looks at, by the way it stands before any turn. */
+/** What a face looks at, by the way it is before any turn. */
 export type Look = 'up' | 'down' | 'aside';
 
 /** A face that leans by less than this from level counts as upper or lower. */
@@ -13,7 +13,7 @@ const LEVEL = Math.cos(Math.PI / 6);
 /**
  * The corners of the section, counter-clockwise seen against the line's way: a polygon that fills a square of 1, or
  * one above the other.
- * @param onEdge it stands on a corner, not on a face
+ * @param onEdge it is on a corner, not on a face
  * @param at which height the line runs at
  */
 export function cornersOf(chords: number, onEdge: boolean, at: 'top' | 'middle' | 'bottom'): Corners {
@@ -34,7 +34,7 @@ export function cornersOf(chords: number, onEdge: boolean, at: 'top' | 'middle' 
 export const facesOf = (chords: number): readonly (readonly [number, number])[] =>
   chords === 2 ? [[0, 1]] : Array.from({ length: chords }, (_, k) => [k, (k + 1) % chords] as const);
 
-/** Where a face looks, at so much width a depth. */
+/** Where a face looks, at this much width a depth. */
 export function lookOf({ side, up }: Corners, [a, b]: readonly [number, number], width: number): Look {
   if (side.length === 2) return 'aside';
   const [x, y] = [(side[b] - side[a]) * width, up[b] - up[a]];

@@ -30,7 +30,7 @@ export type EndCutter = (line: number, first: boolean, from: Xyz, way: Xyz, far:
 const MIN_COSINE = Math.cos((80 * Math.PI) / 180);
 /** The last bay is not cut shorter than this share of it. */
 const MIN_BAY_SHARE = 0.1;
-/** A chord is drawn out to a prop by no more than so many times its last bay. */
+/** A chord is drawn out to a prop by no more than this many times its last bay. */
 const FURTHEST = 4;
 
 /** The cuts that are asked for; undefined where ends are square. */

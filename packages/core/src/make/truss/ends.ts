@@ -142,7 +142,7 @@ export function spigots(chords: ChordLines, count: number, radius: number, sides
   return [part];
 }
 
-/** A polygon with each side so much further out, its corners where the sides meet. */
+/** A polygon with each side this much further out, its corners where the sides meet. */
 function grown(corners: readonly (readonly number[])[], by: number): number[][] {
   const way = corners.reduce((sum, [x, y], i) => {
     const [nx, ny] = corners[(i + 1) % corners.length];

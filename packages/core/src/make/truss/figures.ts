@@ -4,7 +4,7 @@ import { hold, kernel } from './kernel.js';
 import type { Lattice } from './lattice.js';
 import type { MemberProfile } from './profiles.js';
 
-/** Members are cut to whole millimetres: so many lengths there are to a metre. */
+/** Members are cut to whole millimetres: this many lengths there are to a metre. */
 const PER_METRE = 1000;
 
 /** What the members of one kind are cut from: thickness and wall in metres. */
@@ -26,7 +26,7 @@ export const areaOf = ({ profile, radius, wall }: Stock): number => profile.area
 
 /**
  * Members by kind with lengths, mass and surface; and what is to be cut: alike lengths together, the longest first.
- * Maxwell's count tells how many bars more than the fewest that may hold it stiff there are: m − (3j − 6) in space,
+ * Maxwell's count gives how many bars more than the fewest that may hold it stiff there are: m − (3j − 6) in space,
  * m − (2j − 3) in a plane, for each truss (Maxwell: On the calculation of the equilibrium and stiffness of frames, 1864).
  * @param cuts how much shorter than from joint to joint a member of each kind is cut, metres
  */

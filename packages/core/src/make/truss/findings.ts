@@ -12,12 +12,12 @@ import { type Layout, mostStations, stocksOf } from './layout.js';
 import type { TrussChoice } from './parameters.js';
 import { OWN, ownProfile } from './profiles.js';
 
-/** A member is slender when it is longer than so many radii of gyration (AISC 360, E2, user note: 200 in compression; from memory). */
+/** A member is slender when it is longer than this many radii of gyration (AISC 360, E2, user note: 200 in compression; from memory). */
 const SLENDER = 200;
 /** A fix goes so far beyond a limit that it is not met again by a rounding. */
 const CLEAR_OF_IT = 1.01;
 
-/** Tells of more bays than can be made, and of lines that have not room for one. */
+/** Reports more bays than can be made, and of lines that have not room for one. */
 export function reportBays(
   stations: Stations & { asked: number },
   framed: FramedLines,
@@ -64,7 +64,7 @@ export function reportBays(
   }
 }
 
-/** Tells where joints that turn freely have fewer bars than hold them (Maxwell 1864). */
+/** Reports where joints that turn freely have fewer bars than hold them (Maxwell 1864). */
 export function reportLoose(
   measures: readonly Measure[],
   { joint }: Lattice,
@@ -86,7 +86,7 @@ export function reportLoose(
   });
 }
 
-/** Tells of ends that stay square because the cut that is asked for does not meet them. */
+/** Reports ends that stay square because the cut that is asked for does not meet them. */
 export function reportUncut({ uncut, framed }: Layout, p: TrussChoice, context: BuildContext): void {
   if (uncut === 0) return;
   const [x, y, z] = framed.lines.position;
@@ -100,7 +100,7 @@ export function reportUncut({ uncut, framed }: Layout, p: TrussChoice, context: 
   });
 }
 
-/** Tells of profiles of the project that members cannot be cut from. */
+/** Reports profiles of the project that members cannot be cut from. */
 export function reportProfiles(p: TrussChoice, context: BuildContext): void {
   const asked = [
     [p.chordProfile, p.chordOwn],
@@ -128,7 +128,7 @@ const WORDS = [
   { one: 'tie', all: 'Ties' },
 ];
 
-/** Tells of members that are too thick for their bay, and of those that are too slender. */
+/** Reports members that are too thick for their bay, and of those that are too slender. */
 export function reportMembers(lattice: Lattice, lengths: Float64Array, p: TrussChoice, context: BuildContext): void {
   const stocks = stocksOf(p, context);
   const thick = ['chord', 'web', 'frame', 'tie'] as const;

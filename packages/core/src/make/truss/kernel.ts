@@ -44,7 +44,7 @@ let held: { lattice: WeakRef<Lattice>; end: number } | undefined;
 
 /**
  * Puts a lattice into the kernel's memory, unless it is there.
- * @param bytes so much room is to be had behind it
+ * @param bytes this much room is to be had behind it
  * @returns hands out that room, call by call: addresses
  */
 export function hold(lattice: Lattice, bytes: number): (bytes: number) => number {

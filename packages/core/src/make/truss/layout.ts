@@ -173,7 +173,7 @@ export function layoutOf(
   return layout;
 }
 
-/** The stations of each line, which stand together. */
+/** The stations of each line, which are together. */
 function runsOf({ curve }: Stations, lines: CurveSet): Run[] {
   const runs: Run[] = [];
   for (let s = 0; s < curve.length; s++) {

@@ -60,7 +60,7 @@ export function memberPlaces(
   });
 }
 
-/** A copy of what lies in the kernel's memory; in an array that is not needed any more, where that is as long. */
+/** A copy of what is in the kernel's memory; in an array that is not needed any more, where that is as long. */
 export function copied<T extends Float32Array | Uint32Array>(view: T, old: T | undefined): T {
   if (old?.length !== view.length) return view.slice() as T;
   old.set(view);
@@ -77,7 +77,7 @@ function countsOf({ kind, members }: Lattice, lengths: Float64Array): number[] {
   return [...counts];
 }
 
-/** Room for so many places. */
+/** Room for this many places. */
 export const placesFor = (count: number): Placements => ({
   id: new Uint32Array(count),
   matrix: new Float32Array(16 * count),

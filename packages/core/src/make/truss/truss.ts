@@ -30,9 +30,9 @@ import { STUFFS } from './profiles.js';
 const VERTEX_BYTES = 56;
 /** A point of a line: its place, how far along, how thick. */
 const LINE_POINT_BYTES = 32;
-/** A ball is entered by so much of its radius, so that no edge of a member shows. */
+/** A ball is entered by this much of its radius, so that no edge of a member shows. */
 const INTO_BALL = 0.9;
-/** A chord is entered up to so much of its half thickness before its middle, where ends would meet. */
+/** A chord is entered up to this much of its half thickness before its middle, where ends would meet. */
 const INTO_CHORD = 0.3;
 export const truss = defineUnit({
   stage: 'make',
@@ -197,7 +197,7 @@ function centreLines({ lattice, lengths }: Layout, p: TrussChoice, context: Buil
 }
 
 /**
- * Its members and joints, each a mesh of its own that stands many times; chords that run through are swept.
+ * Its members and joints, each an instanced mesh; chords that run through are swept.
  * @param cuts how much is cut off at either end of members of each kind, metres
  */
 function ownParts(

@@ -7,7 +7,7 @@ import { laidRails } from '../elements/laid-rails.js';
 /** Places along a half for each half width, and at most. */
 const STEPS = 1.2;
 const MAX_STEPS = 40_000;
-/** Halves that stand apart by less than such a share of the half width are closed. */
+/** Halves that are apart by less than such a share of the half width are closed. */
 const SHUT = 0.02;
 
 /** One half of a zip: the line its teeth stand on. */
@@ -40,7 +40,7 @@ export function gapeOf(opening: AlongValue, width: number, length: number): Gape
 }
 
 /**
- * A place of a half, so far out from the line of its teeth: square to that line, not to the middle of the zip.
+ * A place of a half, this far out from the line of its teeth: square to that line, not to the middle of the zip.
  * @returns how far along the zip and how far from its middle, metres
  */
 export function outFrom(gape: Gape, s: number, far: number): [along: number, aside: number] {
@@ -124,7 +124,7 @@ export function toothPlaces(half: Half, zones: readonly Zone[], pitch: number): 
 const MIN_KEPT = 0.15;
 
 /**
- * Where the halves, or their tapes, run back on themselves because they stand too far apart for a bend.
+ * Where the halves, or their tapes, run back on themselves because they are too far apart for a bend.
  * @returns how far along the zip the worst place is; undefined where there is none
  */
 export function foldOf(

@@ -126,10 +126,10 @@ export const zip = defineUnit({
   },
 });
 
-/** The tape reaches so many half widths to the side: its line is as calm as that asks for. */
+/** The tape reaches this many half widths to the side: its line is as calm as that asks for. */
 const linesOf = (input: CurveSet, p: ZipChoice): FramedLines => calmLines(input, 1.5 * halfOf(p));
 
-/** Whether the halves fold because they stand too far apart for a bend, and how far they may. */
+/** Whether the halves fold because they are too far apart for a bend, and how far they may. */
 function foldFinding(framed: FramedLines, p: ZipChoice): Finding | undefined {
   if (!(greatest(p.opening) > 0)) return undefined;
   const half = halfOf(p);

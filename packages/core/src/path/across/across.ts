@@ -140,7 +140,7 @@ function settingsOf({ own, strands, points, spacing }: AcrossChoice, k: number):
 
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 
-/** Where along the root edge strand `k` of so many begins, 0 … 1. */
+/** Where along the root edge strand `k` of this many begins, 0 … 1. */
 function beginOf(spacing: string, k: number, of: number, chance: (id: number) => number): number {
   if (spacing === 'even') return (k + 0.5) / of;
   // each in the widest gap that the others leave, about

@@ -2,7 +2,7 @@ import { chainEdges, edgesOf } from '../../mesh/edges.js';
 import type { Surface } from '../../surface/surface.js';
 import { type Skin, skinOf } from '../grown/skin.js';
 
-/** The rim of a shell in order, and the four stretches of it: where strands begin, end, and what lies between. */
+/** The rim of a shell in order, and the four stretches of it: where strands begin, end, and what is between. */
 export interface Sides {
   skin: Skin;
   /** Places of the rim from the first of the root edge on, once round. */
@@ -15,7 +15,7 @@ export type Missing = 'no-faces' | 'no-rim' | 'no-mark';
 
 /** The far edge is where a shell is further from its root edge than this share of the furthest. */
 const FAR = 0.8;
-/** A rim turns at a corner by so much, radians. */
+/** A rim turns at a corner by this much, radians. */
 const CORNER = 0.6;
 /** A line marks a rim that is nearer to it than this share of the rim's length. */
 const NEAR = 0.12;

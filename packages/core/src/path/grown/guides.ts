@@ -57,7 +57,7 @@ export function guidesOn(
     if (far.distance < near.distance) turnRound(line);
     const hit = far.distance < near.distance ? far : near;
     placeOnSkin(skin, hit.triangle, hit.barycentric[1], hit.barycentric[2], place);
-    // it stands where its own first point is: strands beside it may be mixed from it without a step
+    // it is where its own first point is: strands beside it may be mixed from it without a step
     roots.push({ triangle: hit.triangle, at: place.slice(0, 3) });
     normal.set(place.subarray(3), 3 * g);
     for (let k = 0; k < points; k++) {

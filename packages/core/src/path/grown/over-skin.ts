@@ -7,7 +7,7 @@ import { edgeOf, placeOnSkin, type Skin } from './skin.js';
 
 /** How strands grow: those that are led as far as the guides' reach goes, the others alone. */
 export interface Growth {
-  /** Of strands that stand alone; 0 square to the skin and 1 straight up. */
+  /** Of strands that are alone; 0 square to the skin and 1 straight up. */
   length: number;
   upright: number;
   /** No guide has a say further than this. */
@@ -18,7 +18,7 @@ export interface Growth {
 
 /** Strands of one portion, as they were written: arrays over the kernel's memory, true until the next one. */
 export interface Portion {
-  /** Which of the roots they stand at. */
+  /** Which of the roots they are at. */
   which: Uint32Array;
   position: Float64Array;
   along: Float32Array;

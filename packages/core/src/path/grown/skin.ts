@@ -16,7 +16,7 @@ export interface Skin {
 
 const known = new WeakMap<Surface, Skin>();
 
-/** The skin of a prop where it stands; worked out once for each. */
+/** The skin of a prop where it is; worked out once for each. */
 export function skinOf(surface: Surface): Skin {
   let skin = known.get(surface);
   if (!skin) {

@@ -38,7 +38,7 @@ export class AreaPicker {
   readonly shares: [number, number, number] = [1, 0, 0];
   readonly at: [number, number, number] = [0, 0, 0];
 
-  /** Picks the place that three numbers in 0 … 1 stand for (Turk: Generating random points in triangles, Graphics Gems, 1990). */
+  /** Picks the place that three numbers in 0 … 1 represent (Turk: Generating random points in triangles, Graphics Gems, 1990). */
   pick(which: number, s: number, t: number): void {
     const { until, begins, wanted, shares, at } = this;
     const far = which * this.area;

@@ -22,7 +22,7 @@ const MAX_VISIBLE = 3_000_000;
 const POINT_BYTES = 28;
 
 /**
- * What share of the strands that are asked for is made, 0 … 1: less than all where they would be too many, which is told
+ * What share of the strands that are asked for is made, 0 … 1: less than all where they would be too many, which is reported
  * with its figure, and where only some are to be shown.
  * @param strands asked for in all, and the points they have together
  * @param shown share of them that the view wants

@@ -13,7 +13,7 @@ export interface Roots {
   count: number;
 }
 
-/** Draws by which the share of the area that something stands on is told. */
+/** Draws by which the share of the area that something stands on is estimated. */
 const PROBES = 1024;
 /** Numbers that are tried between two words of how far it is. */
 const STRIDE = 4096;
@@ -22,7 +22,7 @@ const STRIDE = 4096;
  * Places spread over an area one after the other: a draw is taken where it keeps off all places before it, by a distance
  * that shrinks as they get more (dart throwing with a falling radius; McCool & Fiume: Hierarchical Poisson disk sampling
  * distributions, Graphics Interface 1992). Each place costs the same, however many there are.
- * @param evenness 0 by chance alone … 1
+ * @param evenness 0 at random alone … 1
  * @param keeps of a place by its number: whether something stands there; undefined where it always does
  * @param toFill places left out by `keeps` are made up for elsewhere
  */

@@ -11,7 +11,7 @@ import type { BuildContext } from '../../unit/unit.js';
 import { facesBetween } from '../faces-between.js';
 import { AreaPicker } from './area-picker.js';
 
-/** A surface turns at an edge by so much, radians. */
+/** A surface turns at an edge by this much, radians. */
 const EDGE_TURN = 0.7;
 
 /** Where on a prop something may stand. */

@@ -9,7 +9,7 @@ export interface SurfacePoint {
   at: readonly [number, number, number];
 }
 
-/** Of so many places drawn at full evenness the one furthest from those before it is taken. */
+/** Of this many places drawn at full evenness the one furthest from those before it is taken. */
 const MAX_CANDIDATES = 14;
 /** Draws for one place at most, those that fall where nothing stands included. */
 const MAX_TRIES = 256;
@@ -17,7 +17,7 @@ const MAX_TRIES = 256;
 /**
  * Places one after the other, each the furthest from all before it of several that are drawn (best candidate; Mitchell:
  * Spectrally optimal sampling for distribution ray tracing, SIGGRAPH 1991). The k-th is the same however many follow.
- * @param evenness 0 by chance alone … 1
+ * @param evenness 0 at random alone … 1
  * @param keeps of a place by its number: whether it counts
  * @param most places that are tried
  */
@@ -68,7 +68,7 @@ class Neighbours {
     this.size = this.cellFor(16);
   }
 
-  /** Twice as wide as places would be apart on a square grid of so many. */
+  /** Twice as wide as places would be apart on a square grid of this many. */
   private readonly cellFor = (count: number): number => 2 * Math.sqrt(this.area / count) || 1;
 
   add([x, y, z]: readonly number[]): void {
@@ -100,7 +100,7 @@ class Neighbours {
     first[bucket] = i + 1;
   }
 
-  /** Cells may share a bucket by chance: what is in it is measured all the same. */
+  /** Cells may share a bucket at random: what is in it is measured all the same. */
   private bucketOf(x: number, y: number, z: number): number {
     return cellHash(x, y, z) & (this.first.length - 1);
   }

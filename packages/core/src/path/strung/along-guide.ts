@@ -19,7 +19,7 @@ export interface GuideChoice {
   seed: number;
 }
 
-/** In full disorder a line leaves its place by so much of the way to the next, and turns by so much, radians. */
+/** In full disorder a line leaves its place by this much of the way to the next, and turns by this much, radians. */
 const ASIDE = 0.9;
 const TURNED = 0.9;
 /** Places at which a guide looks for walls, at most. */
@@ -27,7 +27,7 @@ const MAX_CHECKS = 40_000;
 const NAMES = ['place', 'rise', 'turn'].map((name) => hashText(`guide ${name}`));
 
 /**
- * Lines across guides, from what stands to their left to what stands to their right: at even places along each, looking
+ * Lines across guides, from what is to their left to what is to their right: at even places along each, looking
  * sideways and level. A place that has no wall on both sides in reach has no line. The k-th place of a guide is its own,
  * whatever becomes of the others.
  * @param up against gravity, unit

@@ -11,7 +11,7 @@ import type { BuildContext } from '../../unit/unit.js';
 
 /** A place that lines are fastened to. */
 export interface Attachment {
-  /** Stable: whatever else is picked, and wherever it stands. */
+  /** Stable: whatever else is picked, and wherever it is. */
   key: number;
   at: Vec3;
   /** Off what it is on, unit; 0 where it is on nothing. */
@@ -124,7 +124,7 @@ function bodyPlaces(surface: Surface, where: Where, up: Vec3): Vec3[] {
   return places.map((place) => [...place] as Vec3);
 }
 
-/** The vertices of a body where it stands: how high, and where seen from above. */
+/** The vertices of a body where it is: how high, and where seen from above. */
 interface Cloud {
   height: Float64Array;
   u: Float64Array;
@@ -158,7 +158,7 @@ function cloudOf(surface: Surface, up: Vec3): Cloud {
   return { height, u, v, low, high, axes: [side, other] };
 }
 
-/** What stands within such a share of the height below the highest belongs to the top. */
+/** What is within such a share of the height below the highest belongs to the top. */
 const TOP = 0.03;
 
 /** The middle of what is highest of some vertices, on the body from above. */

@@ -7,7 +7,7 @@ import { createHit } from '../../surface/surface.js';
 import type { Surroundings } from '../../surface/surroundings.js';
 import { LINK } from './link.js';
 
-/** It is looked so many times as far off as is to be kept clear: what is further off is clear enough. */
+/** It is looked this many times as far off as is to be kept clear: what is further off is clear enough. */
 const LOOKS = 8;
 /** So near its ends a line may be near what it is fastened to, in clearances. */
 const AT_ENDS = 1.5;

@@ -23,7 +23,7 @@ export interface OrderChoice {
   order: string;
   /** Furthest connection of those that are not in an order, metres. */
   reach: number;
-  /** Connections that each one begins, by chance. */
+  /** Connections that each one begins, at random. */
   links: number;
   seed: number;
 }
@@ -32,7 +32,7 @@ const LINK = hashText('link');
 
 /**
  * Who is connected with whom: one after the other as picked, from nearest to nearest, in a ring, each with each in reach,
- * or by chance.
+ * or at random.
  * @param groups places of each pick; picks without a place are left out before
  * @param up against gravity, unit
  * @param most pairs of picks

@@ -7,13 +7,13 @@ const LYING_STEPS = 64;
 /** Rounds of evening out and lying on again, and how much of it each is at full smoothing. */
 const ROUNDS = 6;
 const SMOOTHING = 15;
-/** At first it keeps so much further off, as a share of its radius: that rounds the edges it goes over. */
+/** At first it keeps this much further off, as a share of its radius: that rounds the edges it goes over. */
 const ROOM = 0.6;
 /** Passes that it is eased by in the end, how often it is lifted out of what it then cuts into, and over how many points. */
 const EASED = 24;
 const LIFTS = 6;
 const LIFTED = 16;
-/** Points of a line that lies: so many radii apart, and how many at most. */
+/** Points of a line that lies: this many radii apart, and how many at most. */
 const APART = 1.1;
 const MAX_CONTACTS = 600;
 
@@ -67,7 +67,7 @@ export function clearOf(line: Float64Array, obstacles: Obstacles): Float64Array 
   return out;
 }
 
-/** What hangs between two places on which the line lies is looked at again so often. */
+/** What hangs between two places on which the line lies is looked at again this often. */
 const MAX_RECURSION = 4;
 
 /**

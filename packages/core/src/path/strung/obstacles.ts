@@ -6,10 +6,10 @@ import type { Surroundings } from '../../surface/surroundings.js';
 const CHORDS = 8;
 /** So near its ends, in reaches, a line may be in what it is fastened to. */
 const AT_ENDS = 2;
-/** So many reaches from its ends it is looked whether its skin touches what it is fastened to; nearer it may. */
+/** This many reaches from its ends it is looked whether its skin touches what it is fastened to; nearer it may. */
 const END_REACH = 3;
 const FROM_ENDS = 60;
-/** What is lifted out goes so much further, in reaches: its neighbours come after it. */
+/** What is lifted out goes this much further, in reaches: its neighbours come after it. */
 const MORE = 0.03;
 /** Steeper slopes, by the cosine, are lain on as this one. */
 const MIN_COSINE = 0.35;
@@ -67,7 +67,7 @@ export class Obstacles {
   }
 
   /**
-   * Lifts what lies below a surface onto it, seen along gravity from the straight way between the ends.
+   * Lifts what is below a surface onto it, seen along gravity from the straight way between the ends.
    * @returns which points were lifted
    */
   layOn(line: Float64Array, first: number, points: number): number[] {
@@ -103,7 +103,7 @@ export class Obstacles {
   /**
    * Pushes what is nearer to a prop than its skin reaches out of it: points, and where an edge stands between two, both.
    * What is next to its ends stays.
-   * @param room so many times its reach is kept free
+   * @param room this many times its reach is kept free
    */
   pushOut(line: Float64Array, first: number, points: number, room: number): void {
     const { from } = this;
@@ -171,7 +171,7 @@ export class Obstacles {
     return reach - far;
   }
 
-  /** The place on a prop nearest to another, so far off it; that other where the prop is gone. */
+  /** The place on a prop nearest to another, this far off it; that other where the prop is gone. */
   onto(prop: string, at: Vec3, reach: number): Vec3 {
     const { hit } = this;
     if (this.surroundings.closest(at[0], at[1], at[2], hit, Infinity, prop) === undefined) return at;

@@ -7,7 +7,7 @@ import type { Attachment } from './attachments.js';
 import { type Connection, connection } from './connections.js';
 
 export interface ScatterChoice {
-  /** So many lines in all. */
+  /** This many lines in all. */
   lines: number;
   from: number;
   to: number;
@@ -32,7 +32,7 @@ interface Body {
 }
 
 /**
- * Lines between places by chance on bodies: the k-th hangs on its number alone, so that more of them move none. A line that
+ * Lines between places at random on bodies: the k-th hangs on its number alone, so that more of them move none. A line that
  * finds no other end in reach is left out.
  */
 export function scatteredConnections(

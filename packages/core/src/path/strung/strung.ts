@@ -246,7 +246,7 @@ function lead(
     : written(plans, p, up, obstacles, context);
 }
 
-/** The lines, with how clear each of them is; what comes too near is told at its worst. */
+/** The lines, with how clear each of them is; what comes too near is reported at its worst. */
 function lookedOver(
   lines: CurveSet,
   clear: number,

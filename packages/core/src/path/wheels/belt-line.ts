@@ -68,7 +68,7 @@ export function beltLine(wheels: readonly PlaneWheel[]): BeltLine {
 }
 
 const FULL = 2 * Math.PI;
-/** A wheel is touched from so near, in radii; and led round by less than so much it is only touched, radians. */
+/** A wheel is touched from so near, in radii; and led round by less than this much it is only touched, radians. */
 const TOUCHES = 1e-9;
 const JUST = 1e-6;
 

@@ -5,9 +5,9 @@ import type { PlaneWheel } from './belt-line.js';
 import type { WheelPlace } from './places.js';
 import type { WheelsChoice } from './wheels.js';
 
-/** Of one kind no more are told: each carries the whole list of wheels in its fix. */
+/** Of one kind no more are reported: each carries the whole list of wheels in its fix. */
 const MAX_REPORTED = 12;
-/** A fix leaves so much more than is needed. */
+/** A fix leaves this much more than is needed. */
 const CLEAR = 0.98;
 
 const nameOf = (place: WheelPlace, p: WheelsChoice): string => `wheel ${1 + p.wheels.indexOf(place.pick)}`;
@@ -91,7 +91,7 @@ export function reportStuck(
   });
 }
 
-/** Both no larger than lets them stand beside each other; none where they stand in one place. */
+/** Both no larger than lets them stand beside each other; none where they are in one place. */
 function smaller(a: WheelPlace, b: WheelPlace, far: number, p: WheelsChoice): Fix | undefined {
   const [one, two] = [a.radius ?? p.radius, b.radius ?? p.radius];
   const by = (CLEAR * far) / (one + two);

@@ -8,13 +8,13 @@ import { inPlane, inWorld, type WheelPlane, wheelPlaces } from './places.js';
 /** What a wheel can be taken hold of by. */
 export interface WheelHandle {
   pick: WheelPick;
-  /** Its middle as it stands, tilted with the others; a place on its rim, for its size. */
+  /** Its middle as it is, tilted with the others; a place on its rim, for its size. */
   at: Vec3;
   rim: Vec3;
   radius: number;
 }
 
-/** Wheels as they stand, and the plane they stand in. */
+/** Wheels as they are, and the plane they are in. */
 export interface WheelHandles {
   plane: WheelPlane;
   tilt: number;
@@ -47,7 +47,7 @@ export function wheelMoved(
   surroundings: Surroundings,
 ): WheelPick {
   const from = subtract(vec3(), to, plane.origin);
-  // back to where it stands before all is tilted
+  // back to where it is before all is tilted
   const y = turn(vec3(), plane.y, plane.x, -tilt);
   const place = addScaled(vec3(), addScaled(vec3(), plane.origin, plane.x, dot(from, plane.x)), y, dot(from, plane.y));
   const { anchor, prop: _prop, ...rest } = pick;

@@ -18,7 +18,7 @@ import type { Surface } from '../../surface/surface.js';
 import type { WheelPick } from '../../unit/parameters.js';
 import type { BuildContext } from '../../unit/unit.js';
 
-/** A wheel where it stands in the world. */
+/** A wheel where it is in the world. */
 export interface WheelPlace {
   pick: WheelPick;
   at: Vec3;
@@ -26,7 +26,7 @@ export interface WheelPlace {
   radius?: number;
 }
 
-/** Where wheels stand; what is held on something that is gone is left out. */
+/** Where wheels are; what is held on something that is gone is left out. */
 export function wheelPlaces(
   picks: readonly WheelPick[],
   axis: Vec3,

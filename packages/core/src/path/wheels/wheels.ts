@@ -10,11 +10,11 @@ import { WHEELS } from './parameters.js';
 import { inPlane, inWorld, type WheelPlace, type WheelPlane, wheelPlaces } from './places.js';
 import { takenUp } from './tension.js';
 
-/** A step round a wheel turns by so much, radians: the belt leaves its wheel by a three-thousandth of the radius. */
+/** A step round a wheel turns by this much, radians: the belt leaves its wheel by a three-thousandth of the radius. */
 const STEP = Math.PI / 60;
 /** Steps of a stretch on which the belt is turned over. */
 const OVER_STEPS = 48;
-/** Wheels have so many teeth at least. */
+/** Wheels have this many teeth at least. */
 const MIN_TEETH = 6;
 
 export type WheelsChoice = ValuesOf<typeof WHEELS>;
@@ -182,7 +182,7 @@ function written(
         end[1] + share * (to[1] - end[1]),
         end[2] + share * (to[2] - end[2]),
       );
-      // two that cross lie side by side where they stand on edge
+      // two that cross lie side by side where they are on edge
       if (over) addScaled(at, at, plane.axis, aside * Math.sin(Math.PI * share) ** 2 * 1.02 * greatest(thickness));
       points.push({
         at,

@@ -15,7 +15,7 @@ export interface Blend {
   loops: readonly number[];
 }
 
-/** Where a share lies: between a stage and the next, so much of which it is, and how fast that grows with the share. */
+/** Where a share lies: between a stage and the next, this much of which it is, and how fast that grows with the share. */
 export interface Leg {
   from: number;
   mixed: number;
@@ -61,7 +61,7 @@ export function blendOf(sections: readonly Section[]): Blend | undefined {
 
 /**
  * Where a share of the whole way lies, 0…1: each leg takes as much of it. It slows down at a stage between two others,
- * so that the skin has no edge there: cubic Hermite, slope 1 at both ends of all, 0 at what lies between.
+ * so that the skin has no edge there: cubic Hermite, slope 1 at both ends of all, 0 at what is between.
  */
 export function legAt({ stages }: Blend, share: number): Leg {
   const legs = stages.length - 1;

@@ -8,9 +8,9 @@ export interface Meeting {
 
 /** Outlines with more corners than this are met by length alone. */
 const MAX_CORNERS = 72;
-/** So many ways to turn one against the other are tried. */
+/** This many ways to turn one against the other are tried. */
 const TURNS = 360;
-/** So many places are compared for each. */
+/** This many places are compared for each. */
 const LOOKS = 90;
 
 /**

@@ -5,7 +5,7 @@ import { defineUnit } from '../../unit/unit.js';
 import { CHOSEN, chosenOf } from './chosen.js';
 import { reshaped } from './reshape.js';
 
-/** Of a bound so much more: rounding must lose no place. */
+/** Of a bound this much more: rounding must lose no place. */
 const NEARLY = 1 + 1e-9;
 
 export const clear = defineUnit({
@@ -71,7 +71,7 @@ export const clear = defineUnit({
     const ball = new Float64Array(4);
     return reshaped(input, context.step, (position, first, end, c) => {
       if (chosen && chosen(c) < 0.5) return;
-      /** So far it may go on before anything can be near; and how far anything is at most: its root is on the skin, or not. */
+      /** This far it may go on before anything can be near; and how far anything is at most: its root is on the skin, or not. */
       let free = 0;
       let within = Infinity;
       const old = input.position;
@@ -85,7 +85,7 @@ export const clear = defineUnit({
         at[2] = position[i - 1] + z;
         free -= step;
         within += step;
-        // most of what stands on a skin stays in the free ball before its face
+        // most of what is on a skin stays in the free ball before its face
         if (free < 0 && ball[3] > 0) {
           const [bx, by, bz] = [at[0] - ball[0], at[1] - ball[1], at[2] - ball[2]];
           free = Math.max(free, ball[3] - off - Math.sqrt(bx * bx + by * by + bz * bz));

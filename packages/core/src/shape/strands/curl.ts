@@ -10,7 +10,7 @@ import { StrandLane } from './strand-lane.js';
 
 /** Points of all curled strands together at most. */
 const MAX_POINTS = 16_000_000;
-/** A curl opens over so many turns. */
+/** A curl opens over this many turns. */
 const OPENS = 0.75;
 
 export const curl = defineUnit({
@@ -191,7 +191,7 @@ export const curl = defineUnit({
   },
 });
 
-/** The strands with so many steps, where they have fewer. */
+/** The strands with this many steps, where they have fewer. */
 function finer(
   input: CurveSet,
   steps: number,

@@ -4,7 +4,7 @@ import { cellHash } from '../../numeric/cell-hash.js';
 /** Roots that are asked to tell how far roots are apart. */
 const ASKED = 24;
 
-/** Of each strand, which of the first so many has its root nearest to its own: cells about as wide as those are apart. */
+/** Of each strand, which of the first this many has its root nearest to its own: cells about as wide as those are apart. */
 export function nearestOfFirst({ start, position }: CurveSet, first: number): Uint32Array {
   const count = start.length - 1;
   const out = new Uint32Array(count);

@@ -11,7 +11,7 @@ import { pressIn } from './press.js';
 const TIGHT = 0.3;
 
 /**
- * Takes the folds out of the inner side of tight bends, so that no face is inside out. What lies between the place where a
+ * Takes the folds out of the inner side of tight bends, so that no face is inside out. What is between the place where a
  * column of places meets itself on its way in and on its way out is gathered there, in a crease: what is seen from outside
  * stays what it was. Where the line turns back so that they do not meet, the inner side is drawn in towards the line.
  * Corners are left: they are mitred.

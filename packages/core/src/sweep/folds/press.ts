@@ -7,7 +7,7 @@ import type { Rings } from '../rings.js';
 
 /** Towards the inside a place stays where it is up to such a share of the way to where the rings of the bend meet. */
 const FREE = 0.55;
-/** What lies further in is drawn together in so much of it, the order kept: no two places come to lie in each other. */
+/** What is further in is drawn together in this much of it, the order kept: no two places come to lie in each other. */
 const ROOM = 0.25;
 /** A ring that reaches so far in at its most is left as it is; from there on up to one that folds more and more of this holds. */
 const LEFT = 0.85;
@@ -70,7 +70,7 @@ function closeUp(of: Float32Array, closed: Uint8Array, { start, side }: Rings, c
       of.copyWithin(3 * (start[c + 1] - 1) * columns, 3 * start[c] * columns, 3 * (start[c] + 1) * columns);
 }
 
-/** Moves what lies too far in of one ring back, within the ring's own plane. */
+/** Moves what is too far in of one ring back, within the ring's own plane. */
 function pressRing(
   { position }: Mesh,
   first: number,

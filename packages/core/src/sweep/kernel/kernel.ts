@@ -26,7 +26,7 @@ export const RING_NUMBERS = 28;
 const COLUMN_NUMBERS = 8;
 /** Vertices in one portion: what it writes stays in the processor's nearest memory until it is copied out. */
 const PORTION_VERTICES = 2048;
-/** The loops write four numbers where three are meant; so much stays free behind each array. */
+/** The loops write four numbers where three are meant; this much stays free behind each array. */
 const SPILL = 16;
 
 let exports: Exports | undefined;
@@ -41,7 +41,7 @@ export type RingManner = 'even' | 'leaning' | 'free';
 
 /**
  * Writes rings and bands of one section in portions. The caller fills `rings` with up to `capacity` entries and asks for
- * them to be written; bands are told in runs. One at a time: all portions share one memory.
+ * them to be written; bands are listed in runs. One at a time: all portions share one memory.
  */
 export class PortionWriter {
   readonly capacity: number;
@@ -135,7 +135,7 @@ export class PortionWriter {
   }
 
   /**
-   * Two triangles a face for a run of `count` bands, the first of which begins at a vertex; they stand in `index` from `at`
+   * Two triangles a face for a run of `count` bands, the first of which begins at a vertex; they are in `index` from `at`
    * on once `endBands` was called.
    * @returns where the index goes on
    */

@@ -15,7 +15,7 @@ const ROUND = 20;
 const MAX_ROUNDS = 400;
 /** Twine is wound so far from the end, of what it is wound over. */
 const BEFORE_END = 0.15;
-/** A melted end is so much thicker than its rope, and its cap sits so far before the end, in radii. */
+/** A melted end is this much thicker than its rope, and its cap sits so far before the end, in radii. */
 const MELTED = 1.08;
 const CAP_BEFORE = 0.32;
 const SEAL_RINGS = 12;

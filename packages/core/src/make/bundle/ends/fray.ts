@@ -87,7 +87,7 @@ export function frayEnd(course: Course, strands: Strands, end: EndChoice, which:
   });
 }
 
-/** Writes the loose points back, the tip cut off: they stand closer instead. */
+/** Writes the loose points back, the tip cut off: they are closer instead. */
 function shorten(
   position: Float64Array,
   moved: Float64Array,

@@ -9,13 +9,13 @@ import { type Course, eachStrand, type Strands } from '../strands.js';
 const PLACES = 40;
 /** Points of a stray fibre. */
 const POINTS = 8;
-/** Flyaways are so many times as long as the others. */
+/** Flyaways are this many times as long as the others. */
 const FAR = 3;
 /** A strand is seen when it reaches so far out in the bundle. */
 const SEEN = 0.8;
 /** How thick a stray fibre is, of its strand; and at least, of the bundle. */
 const THIN = 0.12;
-/** No more than so many are made. */
+/** No more than this many are made. */
 const MAX_FIBRES = 200_000;
 
 export interface Fuzz {
@@ -30,7 +30,7 @@ export interface Fuzz {
 }
 
 /**
- * Stray fibres that stand off the strands, and loops that come back to them. Each has a place of its own on its strand and
+ * Stray fibres that are off the strands, and loops that come back to them. Each has a place of its own on its strand and
  * stands there when its draw is below what is asked: more of them move none of the others.
  */
 export function fuzzOf(
