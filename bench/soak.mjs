@@ -28,7 +28,7 @@ const call = async (method, path, body, headers = json) => {
 };
 
 /** State of the server by the system: memory in use, MB, and open files and sockets. Linux only. */
-const told = () => ({
+const reported = () => ({
   memory: Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8'))[1]) / 1024,
   handles: readdirSync(`/proc/${server.pid}/fd`).length,
 });
@@ -73,13 +73,13 @@ try {
   const hands = Array.from({ length: HANDS }, async () => {
     while (share() < 1) {
       await round();
-      if (!early && share() > 0.1) early = told();
+      if (!early && share() > 0.1) early = reported();
     }
   });
   await Promise.all(hands);
   // keep-alive sockets end, and what was let go is gathered
   await new Promise((after) => setTimeout(after, 10_000));
-  const late = told();
+  const late = reported();
   const results = [
     {
       name: 'memory at the end, as a share of that after a tenth of the time',

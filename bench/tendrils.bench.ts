@@ -37,12 +37,12 @@ export async function tendrilsBench(): Promise<Result[]> {
   // what a slider asks for: a draft
   let first = Number.NaN;
   let started = performance.now();
-  const told = () => {
+  const reported = () => {
     if (Number.isNaN(first)) first = performance.now() - started;
   };
   tendrils(2, { skin: 'merged' });
   started = performance.now();
-  const skin = (tendrils(40, { skin: 'merged' }, told, 0.5).parts[0] as MeshPart).mesh;
+  const skin = (tendrils(40, { skin: 'merged' }, reported, 0.5).parts[0] as MeshPart).mesh;
   const all = performance.now() - started;
   return [
     row(`100 strands with drips and links (${some.toFixed(0)} ms) over copying their skins`, some / copied, 40),

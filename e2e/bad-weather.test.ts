@@ -17,14 +17,14 @@ test('pasted text, absurd values, long and right-to-left names, fast undo, a ful
 
   // what is no number says so and leaves the value alone; what is beyond the limits says the limit
   const sides = page.getByRole('textbox', { name: 'Sides value' });
-  for (const [typed, told] of [
+  for (const [typed, reported] of [
     ['drop table; 12', /number|read/i],
     ['1e308 * 10', /at most|number/i],
     ['-4', /at least 3/],
   ] as const) {
     await sides.fill(typed);
     await sides.press('Enter');
-    await expect(page.getByRole('alert').filter({ hasText: told })).toBeVisible();
+    await expect(page.getByRole('alert').filter({ hasText: reported })).toBeVisible();
     await sides.press('Escape');
     await expect(sides).toHaveValue('14');
   }

@@ -38,9 +38,9 @@ test.describe('over the slip of the demo', () => {
     const figures = rows.map((row) => row.split(','));
     const pieces = figures.reduce((sum, row) => sum + Number(row[3]), 0);
     const mass = figures.reduce((sum, row) => sum + Number(row[5]), 0);
-    const told = page.getByText(/^Joints \d+ · Members/);
-    await expect(told).toContainText(`Members ${pieces.toLocaleString('en')} ·`);
-    const weighed = Number((await told.textContent())?.match(/Mass ([\d,.]+) kg/)?.[1].replaceAll(',', ''));
+    const reported = page.getByText(/^Joints \d+ · Members/);
+    await expect(reported).toContainText(`Members ${pieces.toLocaleString('en')} ·`);
+    const weighed = Number((await reported.textContent())?.match(/Mass ([\d,.]+) kg/)?.[1].replaceAll(',', ''));
     expect(mass / weighed).toBeCloseTo(1, 2);
 
     const objects = await bench.baked();

@@ -105,7 +105,7 @@ test('wheels are clicked in an empty room: a belt runs round them; a rim sizes a
   await bench.newProject(kelp.url, 'Drive');
   await bench.looked();
   await page.keyboard.press('w');
-  await expect(page.getByText(/^Click where wheels stand/)).toBeVisible();
+  await expect(page.getByText(/^Click wheel positions/)).toBeVisible();
   let clicked = 0;
   const click = async (x: number, y: number) => {
     const says = new RegExp(`^Wheel ${++clicked} · `);

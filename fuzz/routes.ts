@@ -132,8 +132,8 @@ function requestTo(
 /** Most memory that a process ever had, MB, as Linux reports it; undefined elsewhere. */
 export function mostMemory(pid: number): number | undefined {
   try {
-    const told = /VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'));
-    return told ? Number(told[1]) / 1024 : undefined;
+    const reported = /VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'));
+    return reported ? Number(reported[1]) / 1024 : undefined;
   } catch {
     return undefined;
   }

@@ -12,7 +12,7 @@ export class UsageError extends Error {}
  * @param json tell it on standard output too, as one JSON value: who asked for JSON reads that
  */
 export function tellError(error: unknown, json: boolean): number {
-  const { code, message, issues, exit } = told(error);
+  const { code, message, issues, exit } = described(error);
   process.stderr.write(`kelp: ${message}\n`);
   // a single one says what the message says
   if (issues.length > 1) for (const { path, message: why } of issues) process.stderr.write(`  ${path}: ${why}\n`);
@@ -20,14 +20,14 @@ export function tellError(error: unknown, json: boolean): number {
   return exit;
 }
 
-interface Told {
+interface Described {
   code: string;
   message: string;
   issues: readonly Issue[];
   exit: number;
 }
 
-function told(error: unknown): Told {
+function described(error: unknown): Described {
   if (error instanceof UsageError) return { code: 'USAGE', message: error.message, issues: [], exit: EXIT.usage };
   if (error instanceof KelpError)
     return { code: error.code, message: error.message, issues: error.issues, exit: EXIT.failed };

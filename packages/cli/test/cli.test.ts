@@ -311,7 +311,7 @@ describe('a bake that does not come to its end leaves the file of the last one w
       ['-c', `ulimit -f 16; exec "${process.execPath}" "${bin}" bake "${demo}" --out "${out}"`],
       { encoding: 'utf8', cwd: folder, timeout: 20_000 },
     );
-    expect({ status, told: stderr.startsWith('kelp: ') }).toEqual({ status: 1, told: true });
+    expect({ status, reported: stderr.startsWith('kelp: ') }).toEqual({ status: 1, reported: true });
     expect(new Uint8Array(readFileSync(out))).toEqual(before);
     expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([]);
   });

@@ -140,7 +140,7 @@ export { withComputedNormals } from './mesh/normals.js';
 export { repeatMesh } from './mesh/repeat.js';
 export { textureDensity } from './mesh/texel-density.js';
 export { flipMesh, HOME, type Placement, placementMatrix, transformMesh } from './mesh/transform.js';
-export { topologyOf, weldPlaces } from './mesh/weld.js';
+export { topologyOf, weldPositions } from './mesh/weld.js';
 export { movedPart } from './motion/moved.js';
 export { type Rail, railFrame } from './motion/rail.js';
 export {
@@ -221,11 +221,11 @@ export {
 export { MAX_COORDINATE, parameterSchema, unitOfMeasure, whyUnmeasured } from './unit/kinds.js';
 export {
   type AnchorPick,
-  acts,
   GAUGES,
   type Gauge,
   type GaugeUse,
   gaugeOf,
+  isApplicable,
   isNumberParameter,
   isWhole,
   type LevelValue,

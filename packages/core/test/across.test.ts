@@ -127,9 +127,9 @@ it('reports which shell it cannot use, and why', () => {
     shells: Record<string, Surface>,
     more: Parameters<typeof build>[3] = {},
   ) => {
-    const told: string[] = [];
-    const out = over(set, shells, { told, ...more });
-    return [told, out.id.length];
+    const reported: string[] = [];
+    const out = over(set, shells, { reported, ...more });
+    return [reported, out.id.length];
   };
   expect(said({}, {})).toEqual([['no-shells'], 0]);
   expect(said({}, { closed, empty })).toEqual([['shell-closed', 'no-area'], 0]);

@@ -193,9 +193,9 @@ describe('lighter', () => {
     const lean = bake(scene(), store, { triangles: most });
     expect(triangles(lean.meshes)).toBeLessThanOrEqual(1.02 * most);
     expect(triangles(lean.meshes)).toBeGreaterThan(most / 3);
-    const told = (baked: typeof full) =>
+    const reported = (baked: typeof full) =>
       baked.pieces.map(({ findings }) => [...new Set(findings.map(({ code }) => code))].sort());
-    expect(told(lean)).toEqual(told(full));
+    expect(reported(lean)).toEqual(reported(full));
     expect(bake(scene(), store, { triangles: 1e9 }).meshes).toEqual(full.meshes);
   });
 
@@ -272,11 +272,11 @@ describe('lighter strands', () => {
     fc.assert(
       fc.property(curve, fc.double({ min: 1e-4, max: 0.3, noNaN: true }), fc.boolean(), (points, within, closed) => {
         const full = strandsOf(points, closed && points.length > 2);
-        const { part: lean, off: told } = leanStrands(full, within);
+        const { part: lean, off: reported } = leanStrands(full, within);
         const thickest = Math.max(...full.width) / 2;
         const round = lean.sides < full.sides ? thickest * (1 - Math.cos(Math.PI / lean.sides)) : 0;
         expect(off(full, lean) + round).toBeLessThanOrEqual(within * 1.000001);
-        expect(told).toBeLessThanOrEqual(within);
+        expect(reported).toBeLessThanOrEqual(within);
         expect(Object.values(lean.curves.pointData).every((data) => data.length === lean.width.length)).toBe(true);
         expect(lean.curves.start[1]).toBe(lean.width.length);
       }),
@@ -295,8 +295,8 @@ describe('lighter strands', () => {
       false,
     );
     const count = (part: StrandsPart) => partCounts(part).triangles;
-    const { part, off: told } = strandsOfTriangles(full, 200);
-    expect([count(part) <= 200, told > 0, count(full) > 400]).toEqual([true, true, true]);
+    const { part, off: reported } = strandsOfTriangles(full, 200);
+    expect([count(part) <= 200, reported > 0, count(full) > 400]).toEqual([true, true, true]);
   });
 });
 

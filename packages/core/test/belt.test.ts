@@ -43,7 +43,7 @@ function belt(
   preset: string,
   set: Record<string, unknown> = {},
   path: Record<string, unknown> = {},
-  told: Finding[] = [],
+  reported: Finding[] = [],
 ): { made: Made; half: number } {
   const parameters = has(preset, set);
   const half = greatest(unit.thickness!(parameters as never));
@@ -54,7 +54,7 @@ function belt(
     { radius: 0.2, wheels: THREE, pitch: stepped ? parameters['pitch'] : 0, ...path },
     { thickness: half },
   );
-  const made_ = made('belt', parameters, { input, report: (one) => told.push(one) });
+  const made_ = made('belt', parameters, { input, report: (one) => reported.push(one) });
   // of a toothed one half its band, the rest is teeth
   return { made: made_, half: parameters['kind'] === 'toothed' ? (parameters['thickness'] as number) / 4 : half };
 }
@@ -254,9 +254,9 @@ describe('belts', () => {
     ],
   ];
   it.each(cases)('%s is reported a %s, and the fix mends it', (code, preset, set, path) => {
-    const told: Finding[] = [];
-    belt(preset, set, path, told);
-    const fix = told.find((one) => one.code === code)?.fix;
+    const reported: Finding[] = [];
+    belt(preset, set, path, reported);
+    const fix = reported.find((one) => one.code === code)?.fix;
     if (fix?.kind !== 'set') throw new Error(`${code} is not told, or has no fix`);
     const after: Finding[] = [];
     const change = { [fix.parameter]: fix.value };
@@ -335,9 +335,9 @@ describe('belts', () => {
   });
 
   it('on an open line it stands still, and says so', () => {
-    const told: Finding[] = [];
-    const all = made('belt', has('track', { run: 3 }), { input: straight(2), report: (one) => told.push(one) });
-    expect(told.map(({ code }) => code)).toEqual(['belt-open']);
+    const reported: Finding[] = [];
+    const all = made('belt', has('track', { run: 3 }), { input: straight(2), report: (one) => reported.push(one) });
+    expect(reported.map(({ code }) => code)).toEqual(['belt-open']);
     expect(all.motion).toEqual([]);
     expect((all.parts[0] as PlacedPart).places.id.length).toBeGreaterThan(10);
   });

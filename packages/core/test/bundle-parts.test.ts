@@ -97,29 +97,29 @@ it('strands that cut are mended by less wandering first, then by less thickness;
   const cut = (value: number, limit: number) =>
     ({ code: 'strands-cut', severity: 'warning', message: '', size: { value, limit, kind: 'length' } }) as const;
   const p = { scale: 0.9, wander: 0.4, wanderLength: 0.06 };
-  const told = (finding: object, set: Partial<typeof p> = {}) =>
+  const reported = (finding: object, set: Partial<typeof p> = {}) =>
     bundleFixes(finding as never, { ...p, ...set }).map((fix) =>
       'parameter' in fix ? [fix.parameter, 'value' in fix ? fix.value : 0] : [],
     );
   // what may touch is limit / CONTACT thick: as much thinner as is missing, and 3 % more
   const thinner = 0.9 * 0.97 * (1 - 0.001 / (0.0008 / CONTACT));
-  expect(told(cut(0.001, 0.0008))).toEqual([
+  expect(reported(cut(0.001, 0.0008))).toEqual([
     ['wander', 0.2],
     ['wanderLength', 0.03],
     ['scale', expect.closeTo(thinner, 12)],
   ]);
-  expect(told(cut(0.001, 0.0008), { wander: 0 })).toEqual([
+  expect(reported(cut(0.001, 0.0008), { wander: 0 })).toEqual([
     ['wanderLength', 0.03],
     ['scale', expect.closeTo(thinner, 12)],
   ]);
-  expect(told(cut(0.001, 0.0008), { wanderLength: 0 })).toEqual([
+  expect(reported(cut(0.001, 0.0008), { wanderLength: 0 })).toEqual([
     ['wander', 0.2],
     ['scale', expect.closeTo(thinner, 12)],
   ]);
-  expect(told(cut(0.02, 0.0008), { wander: 0, wanderLength: 0 })).toEqual([]);
-  expect(told({ code: 'strands-cut', size: undefined })).toEqual([]);
-  expect(told({ code: 'coarse' })).toHaveLength(1);
-  expect(told({ code: 'pinch' })).toEqual([]);
+  expect(reported(cut(0.02, 0.0008), { wander: 0, wanderLength: 0 })).toEqual([]);
+  expect(reported({ code: 'strands-cut', size: undefined })).toEqual([]);
+  expect(reported({ code: 'coarse' })).toHaveLength(1);
+  expect(reported({ code: 'pinch' })).toEqual([]);
 });
 
 describe('strands that touch', () => {

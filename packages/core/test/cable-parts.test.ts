@@ -16,15 +16,15 @@ describe('a jacket', () => {
   const jacket = (set: Partial<Cable>, density = 1) => jacketOf(numbers(set), density);
 
   it('says how flat it is, how far its skin is from its middle at least, and whether it is round', () => {
-    const told = (set: Partial<Cable>) => {
+    const reported = (set: Partial<Cable>) => {
       const { flatness, least, isRound, outline, size } = jacket(set).steered;
       return [flatness, least, isRound, outline === undefined, size];
     };
-    expect(told({})).toEqual([1, 1, true, true, 0.01]);
-    expect(told({ section: 'box', width: 3 })).toEqual([3, 1, false, false, 0.01]);
-    expect(told({ section: 'box', width: 0.25 })).toEqual([4, 0.25, false, false, 0.01]);
+    expect(reported({})).toEqual([1, 1, true, true, 0.01]);
+    expect(reported({ section: 'box', width: 3 })).toEqual([3, 1, false, false, 0.01]);
+    expect(reported({ section: 'box', width: 0.25 })).toEqual([4, 0.25, false, false, 0.01]);
     // the middle of a face of a hexagon on a circle of 1
-    expect(told({ section: 'polygon', sides: 6 })).toEqual(
+    expect(reported({ section: 'polygon', sides: 6 })).toEqual(
       [1, Math.sqrt(3) / 2, false, false, 0.01].map((one) => (typeof one === 'number' ? expect.closeTo(one, 12) : one)),
     );
     expect(jacket({ sides: 15 }).steered.section.x.length).toBe(16);
@@ -67,7 +67,7 @@ describe('a jacket', () => {
       [{ ribs: 'screw', depth: 0 }, 1, 'none'],
     ] as const)
       expect(ribsAt(set, density)).toBe(made);
-    const told = (set: Partial<Cable>, density: number) => {
+    const reported = (set: Partial<Cable>, density: number) => {
       const codes: string[] = [];
       reportRibs(numbers({ depth: 0.2, ...set }), {
         density,
@@ -75,12 +75,12 @@ describe('a jacket', () => {
       } as never);
       return codes;
     };
-    expect(told({ ribs: 'rings' }, 1)).toEqual([]);
-    expect(told({ ribs: 'rings' }, 0.3)).toEqual(['ribs-smooth']);
-    expect(told({ ribs: 'rings', depth: 0 }, 0.3)).toEqual([]);
-    expect(told({ ribs: 'none' }, 0.3)).toEqual([]);
-    expect(told({ ribs: 'screw', section: 'box' }, 1)).toEqual(['ribs-round']);
-    expect(told({ ribs: 'rings', section: 'box' }, 1)).toEqual([]);
+    expect(reported({ ribs: 'rings' }, 1)).toEqual([]);
+    expect(reported({ ribs: 'rings' }, 0.3)).toEqual(['ribs-smooth']);
+    expect(reported({ ribs: 'rings', depth: 0 }, 0.3)).toEqual([]);
+    expect(reported({ ribs: 'none' }, 0.3)).toEqual([]);
+    expect(reported({ ribs: 'screw', section: 'box' }, 1)).toEqual(['ribs-round']);
+    expect(reported({ ribs: 'rings', section: 'box' }, 1)).toEqual([]);
   });
 });
 

@@ -95,11 +95,11 @@ describe('ribs', () => {
   });
 
   it('that could only be mush are left out, and reported; one that winds round a box is reported too', () => {
-    const told: string[] = [];
-    const smooth = meshOf(cable({ ribs: 'rings' }, straight, { density: 0.2, told }), 'cable');
+    const reported: string[] = [];
+    const smooth = meshOf(cable({ ribs: 'rings' }, straight, { density: 0.2, reported }), 'cable');
     expect(Math.min(...Array.from(smooth.position.filter((_, i) => i % 3 === 0)))).toBeGreaterThanOrEqual(-R);
-    cable({ ribs: 'screw', section: 'box' }, straight, { told });
-    expect(told).toEqual(['ribs-smooth', 'ribs-round']);
+    cable({ ribs: 'screw', section: 'box' }, straight, { reported });
+    expect(reported).toEqual(['ribs-smooth', 'ribs-round']);
   });
 });
 
@@ -172,10 +172,10 @@ describe('several cables', () => {
   });
 
   it('more of them than can be made are reported with their figure, and as many as can be run', () => {
-    const told: string[] = [];
+    const reported: string[] = [];
     const many = joinCurves(Array.from({ length: 500 }, (_, k) => singleCurve([0, k, 0, 0.1, k, 0], { id: k + 1 })));
-    const { bodies } = cable({ lay: 'flat', count: 200, sides: 3, start: 'open', end: 'open' }, many, { told });
-    expect([told, bodies[0].curves.id.length]).toEqual([['too-many-cables'], 40_000]);
+    const { bodies } = cable({ lay: 'flat', count: 200, sides: 3, start: 'open', end: 'open' }, many, { reported });
+    expect([reported, bodies[0].curves.id.length]).toEqual([['too-many-cables'], 40_000]);
   });
 
   it('have ties where they lie closest, round all of them and into none; none where they fan out', () => {
@@ -268,31 +268,31 @@ describe('ends', () => {
   });
 
   it('a prop can be the plug; without one it is reported, and a gland represents it', () => {
-    const told: string[] = [];
+    const reported: string[] = [];
     const bar = Surface.of(sweep(singleCurve([0, 0, 0, 0, 0, 0.3]), polygonSection(8), { radius: 0.05 }));
     const surroundings = new Surroundings(new Map([['bar', bar]]));
-    const own = meshOf(cable({ endPlug: 'own', plugProp: 'bar' }, straight, { surroundings, told }), 'plugs-end');
+    const own = meshOf(cable({ endPlug: 'own', plugProp: 'bar' }, straight, { surroundings, reported }), 'plugs-end');
     // two radii wide to either side, three times as long as broad, its face at the end
     expect(Math.max(...column(own, 0))).toBeCloseTo(1, 4);
     expect(Math.min(...column(own, 0))).toBeCloseTo(1 - 12 * R, 2);
-    expect(told).toEqual([]);
-    expect(part(cable({ endPlug: 'own' }, straight, { told }), 'plugs-end')).toBeDefined();
-    expect(told).toEqual(['part-missing']);
+    expect(reported).toEqual([]);
+    expect(part(cable({ endPlug: 'own' }, straight, { reported }), 'plugs-end')).toBeDefined();
+    expect(reported).toEqual(['part-missing']);
   });
 });
 
 describe('on a wall', () => {
   it('clips stand with their feet on it, evenly, and as many as fit; with none near it is reported', () => {
-    const told: string[] = [];
-    const one = cable({ fixing: 'clip', fixEvery: 20 }, straight, { ...onWall, told });
+    const reported: string[] = [];
+    const one = cable({ fixing: 'clip', fixEvery: 20 }, straight, { ...onWall, reported });
     const clips = part(one, 'clips') as PlacedPart;
     expect([...clips.places.along].map((at) => Math.round(at * 1000))).toEqual([100, 300, 500, 700, 900]);
     const lowest = Math.min(...column(realMesh(clips), 2));
     expect(lowest).toBeCloseTo(-R, 5);
-    expect(told).toEqual([]);
-    cable({ fixing: 'clip' }, straight, { told });
-    cable({ fixing: 'bracket' }, straight, { told });
-    expect(told).toEqual(['holder-free', 'holder-free']);
+    expect(reported).toEqual([]);
+    cable({ fixing: 'clip' }, straight, { reported });
+    cable({ fixing: 'bracket' }, straight, { reported });
+    expect(reported).toEqual(['holder-free', 'holder-free']);
     const brackets = cable({ fixing: 'bracket', fixEvery: 25 }, singleCurve([0, 0, 0.02, 1, 0, 0.02]), onWall);
     expect(brackets.parts.map(({ id }) => id)).toEqual(['cable', 'clamps', 'rods', 'feet']);
     expect(brackets.marks[0].along.length).toBe(4);

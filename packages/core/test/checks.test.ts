@@ -81,15 +81,15 @@ it('an operation that fails is reported with its reason, and what it was given g
 });
 
 it('copies and slices stop where there would be too many, and say how many there are', () => {
-  const told: string[] = [];
+  const reported: string[] = [];
   // four million points are the most: of a line of 101, 39,603 copies
   const input = build('path', 'helix', { turns: 100 });
   const points = input.position.length / 3;
-  const copies = build('shape', 'repeat', { count: 100_000 }, { input, told });
-  expect(told).toEqual(['too-many-copies']);
+  const copies = build('shape', 'repeat', { count: 100_000 }, { input, reported });
+  expect(reported).toEqual(['too-many-copies']);
   expect(copies.start.length - 1).toBe(Math.floor(4_000_000 / points));
-  expect(build('shape', 'repeat', { count: 3 }, { input, told }).start.length - 1).toBe(3);
-  expect(told).toHaveLength(1);
+  expect(build('shape', 'repeat', { count: 3 }, { input, reported }).start.length - 1).toBe(3);
+  expect(reported).toHaveLength(1);
   const ball = Surface.of({
     position: Float32Array.from(new SphereGeometry(1, 8, 4).toNonIndexed().getAttribute('position').array),
     index: Uint32Array.from({ length: 8 * 4 * 6 - 48 }, (_, v) => v),
@@ -101,22 +101,22 @@ it('copies and slices stop where there would be too many, and say how many there
     { by: 'spacing', spacing: 1e-5 },
     { by: 'bend', turn: 1e-4 },
   ]) {
-    const fine = build('shape', 'resample', asked, { input: many, told });
-    expect(told.pop()).toBe('too-many-points');
+    const fine = build('shape', 'resample', asked, { input: many, reported });
+    expect(reported.pop()).toBe('too-many-points');
     expect(fine.position.length / 3).toBeGreaterThan(3_000_000);
     expect(fine.position.length / 3).toBeLessThan(4_010_000);
   }
   // nothing touches, so it ends at once; as it might not, its passes are counted
   const apart = build('path', 'helix', { turns: 100, height: 5 });
-  build('shape', 'keep-apart', { passes: 2000 }, { input: apart, told });
-  expect(told.at(-1)).toBe('too-many-passes');
+  build('shape', 'keep-apart', { passes: 2000 }, { input: apart, reported });
+  expect(reported.at(-1)).toBe('too-many-passes');
   const slices = build(
     'path',
     'contours',
     { spacing: 0.0001 },
-    { surroundings: new Surroundings(new Map([['ball', ball]])), told },
+    { surroundings: new Surroundings(new Map([['ball', ball]])), reported },
   );
-  expect(told.at(-1)).toBe('too-many-slices');
+  expect(reported.at(-1)).toBe('too-many-slices');
   expect(slices.start.length - 1).toBe(5000);
 });
 
@@ -127,25 +127,25 @@ it('a lane that ends elsewhere than it begins is reported on a closed line, and 
     );
     document.curves[0].closed = closed;
     const { findings } = evaluatePiece(new World(document, nowhere), piece);
-    return { document, told: findings.filter(({ code }) => code === 'jumps-at-seam') };
+    return { document, reported: findings.filter(({ code }) => code === 'jumps-at-seam') };
   };
   const lane = (...values: number[]) => ({
     ease: 'smooth',
     knots: values.map((value, k) => ({ at: k / (values.length - 1), value })),
   });
   const radius = lane(0.01, 0.02, 0.013);
-  const { document, told } = of({ radius });
-  expect(told).toHaveLength(1);
-  expect(told[0].size?.value).toBeCloseTo(0.003, 6);
-  expect(told[0].place).toEqual([0, 0, 0]);
-  const mended = applyFix(document, 'piece', told[0].fix!).pieces[0];
+  const { document, reported } = of({ radius });
+  expect(reported).toHaveLength(1);
+  expect(reported[0].size?.value).toBeCloseTo(0.003, 6);
+  expect(reported[0].place).toEqual([0, 0, 0]);
+  const mended = applyFix(document, 'piece', reported[0].fix!).pieces[0];
   expect(mended.make.parameters['radius']).toEqual(lane(0.01, 0.02, 0.01));
-  expect(of({ radius: lane(0.01, 0.02, 0.01) }).told).toEqual([]);
-  expect(of({ radius }, false).told).toEqual([]);
-  expect(of({ roll: lane(0.3, 0.3 + 4 * Math.PI), twist: lane(0, 3) }).told).toEqual([]);
+  expect(of({ radius: lane(0.01, 0.02, 0.01) }).reported).toEqual([]);
+  expect(of({ radius }, false).reported).toEqual([]);
+  expect(of({ roll: lane(0.3, 0.3 + 4 * Math.PI), twist: lane(0, 3) }).reported).toEqual([]);
   // a step of a tenth before a whole turn, as of a tenth after it
   for (const step of [0.1, -0.1])
-    expect(of({ roll: lane(0, 2 * Math.PI + step) }).told[0].size?.value).toBeCloseTo(0.1, 6);
+    expect(of({ roll: lane(0, 2 * Math.PI + step) }).reported[0].size?.value).toBeCloseTo(0.1, 6);
 });
 
 const floor = Surface.of({
@@ -196,14 +196,14 @@ it('a fold that an edge forces on what is over it is a note; the same fold in th
     [1.51, 1.02, 0],
     [1.51, 0.7, 0],
   ];
-  const told = (on: InstanceType<typeof Surroundings>, points = over, radius = 0.2) => {
+  const reported = (on: InstanceType<typeof Surroundings>, points = over, radius = 0.2) => {
     const { document, piece } = alongPoints(points, (one) => {
       Object.assign(one.make.parameters, { radius, folds: 'through' });
     });
     return evaluatePiece(new World(document, on), piece).findings.filter(({ code }) => code === 'pinch');
   };
-  expect(told(nowhere).map(({ severity }) => severity)).toContain('error');
-  const forced = told(onFloor);
+  expect(reported(nowhere).map(({ severity }) => severity)).toContain('error');
+  const forced = reported(onFloor);
   expect(forced.length).toBeGreaterThan(0);
   for (const { severity, message } of forced) {
     expect(severity).toBe('warning');
@@ -218,7 +218,7 @@ it('a fold that an edge forces on what is over it is a note; the same fold in th
     [1.51, 1.02, 0],
     [1.51, 1.02, -0.3],
   ];
-  expect(told(onFloor, back, 0.02).map(({ severity }) => severity)).toContain('error');
+  expect(reported(onFloor, back, 0.02).map(({ severity }) => severity)).toContain('error');
 });
 
 it('every kind of finding in the core has a test that brings it about', () => {

@@ -123,7 +123,7 @@ it('finds the deepest place of any two straight cables, by the formula for the d
       const n = cross(u, v);
       fc.pre(Math.hypot(...n) > 0.4 && [a, b].every(({ from, to }) => Math.hypot(...minus(to, from)) > 0.05));
       const far = (p: Place, w: Place): Place[] => [-9, 9].map((t) => p.map((x, k) => x + t * w[k]) as Place);
-      const told = met(
+      const reported = met(
         cables([
           { points: far(a.from, u), radius: a.radius },
           { points: far(b.from, v), radius: b.radius },
@@ -132,10 +132,10 @@ it('finds the deepest place of any two straight cables, by the formula for the d
       // Kreyszig, Advanced Engineering Mathematics: distance of skew lines is |(p - q) · (u × v)| / |u × v|
       const distance = Math.abs(dot(minus(a.from, b.from), n)) / Math.hypot(...n);
       const wanted = a.radius + b.radius;
-      if (distance > 0.93 * wanted) expect(told).toEqual([]);
+      if (distance > 0.93 * wanted) expect(reported).toEqual([]);
       if (distance < 0.91 * wanted) {
-        expect(told).toHaveLength(1);
-        expect(told[0].size?.value).toBeCloseTo(wanted - distance, 4);
+        expect(reported).toHaveLength(1);
+        expect(reported[0].size?.value).toBeCloseTo(wanted - distance, 4);
       }
     }),
     { numRuns: 60 },

@@ -39,17 +39,17 @@ function cutsOf(points: readonly Place[], surface: Surface, closed = false) {
 const crate = () => boxAt([0, 0, 0], [1, 0.4, 0.6]);
 
 it('a cable through a box is reported once, at its deepest, with how deep', () => {
-  const told = cutsOf(
+  const reported = cutsOf(
     [
       [-2, 0, 0.05],
       [2, 0, 0.05],
     ],
     crate(),
   );
-  expect(told).toHaveLength(1);
+  expect(reported).toHaveLength(1);
   // 0.2 m below its top and bottom, and the section's own radius
-  expect(told[0].size?.value).toBeCloseTo(0.21, 3);
-  expect(Math.abs(told[0].place![0])).toBeLessThan(0.5);
+  expect(reported[0].size?.value).toBeCloseTo(0.21, 3);
+  expect(Math.abs(reported[0].place![0])).toBeLessThan(0.5);
 });
 
 it('one that grazes the top is reported by how much its section goes in; one that lies on it is not', () => {
@@ -62,27 +62,27 @@ it('one that grazes the top is reported by how much its section goes in; one tha
       crate(),
     ),
   ).toEqual([]);
-  const [told] = cutsOf(
+  const [reported] = cutsOf(
     [
       [-2, 0.206, 0],
       [2, 0.206, 0],
     ],
     crate(),
   );
-  expect(told.size?.value).toBeCloseTo(0.004, 5);
-  expect(told.place![1]).toBeCloseTo(0.2, 5);
+  expect(reported.size?.value).toBeCloseTo(0.004, 5);
+  expect(reported.place![1]).toBeCloseTo(0.2, 5);
 });
 
 it('one that is entirely inside is reported with its depth', () => {
-  const told = cutsOf(
+  const reported = cutsOf(
     [
       [-0.3, 0, 0.1],
       [0.3, 0, 0.1],
     ],
     crate(),
   );
-  expect(told).toHaveLength(1);
-  expect(told[0].size?.value).toBeCloseTo(0.21, 3);
+  expect(reported).toHaveLength(1);
+  expect(reported[0].size?.value).toBeCloseTo(0.21, 3);
 });
 
 it('a post through the edge that closes a ring is reported', () => {
@@ -202,10 +202,10 @@ it('a cable through itself is reported once a crossing, with how deep', () => {
     [0, 0.012, 0],
     [-1, 0.012, 0.4],
   ];
-  const told = selfCutsOf(loop);
-  expect(told).toHaveLength(1);
+  const reported = selfCutsOf(loop);
+  expect(reported).toHaveLength(1);
   // it passes 12 mm over itself, where 20 are needed
-  expect(told[0].size?.value).toBeCloseTo(0.008, 3);
+  expect(reported[0].size?.value).toBeCloseTo(0.008, 3);
   const over = loop.map(([x, y, z]): Place => [x, y > 0 ? 0.021 : y, z]);
   expect(selfCutsOf(over)).toEqual([]);
 });
@@ -226,9 +226,9 @@ it('lines that are fastened together at their ends do not cut there; those that 
     [0, 1, 0],
   ];
   expect(strung(a, b, c)).toEqual([]);
-  const told = strung(a, b, c, d);
-  expect(told).toHaveLength(1);
-  expect(told[0].place?.map((value) => Math.round(10 * value))).toEqual([5, 5, 0]);
+  const reported = strung(a, b, c, d);
+  expect(reported).toHaveLength(1);
+  expect(reported[0].place?.map((value) => Math.round(10 * value))).toEqual([5, 5, 0]);
   // two that run into one another beside their ends are not joined
   expect(strung(a, [1, 0.012, 0], [0, 0.012, 0])).not.toEqual([]);
 });

@@ -86,7 +86,7 @@ describe('patterns', () => {
     for (const kind of PATTERNS) {
       const { size, normal } = patternTile({ kind, relief: 0.2, tone: 0 }, 128);
       const height = PATTERN_HEIGHT[kind];
-      let [told, seen] = [0, 0];
+      let [reported, seen] = [0, 0];
       for (let j = 1; j < size - 1; j += 5)
         for (let i = 1; i < size - 1; i += 5) {
           const [u, v] = [(i + 0.5) / size, (j + 0.5) / size];
@@ -98,11 +98,11 @@ describe('patterns', () => {
           expect(Math.hypot(...n)).toBeGreaterThan(0.98);
           expect(Math.hypot(...n)).toBeLessThan(1.02);
           const by = 1 / Math.hypot(du, dv, 1);
-          told += Math.abs(n[0] + by * du) + Math.abs(n[1] - by * dv);
+          reported += Math.abs(n[0] + by * du) + Math.abs(n[1] - by * dv);
           seen += by * (Math.abs(du) + Math.abs(dv));
         }
       expect(seen).toBeGreaterThan(0.5);
-      expect(told / seen).toBeLessThan(0.1);
+      expect(reported / seen).toBeLessThan(0.1);
     }
   });
 
@@ -126,18 +126,18 @@ describe('patterns', () => {
     uv.forEach((value, i) => {
       expect(value).toBeCloseTo(i % 2 === 0 ? 7 * swept.mesh.uv[i] : swept.mesh.uv[i] / 0.05, 3);
     });
-    const told: Finding[] = [];
+    const reported: Finding[] = [];
     const context = {
       picture: (id: string) => (id === 'p' ? { picture: { image: 'abc' } } : undefined),
-      report: (one: Finding) => told.push(one),
+      report: (one: Finding) => reported.push(one),
     };
     expect(dressed('patterned', [swept], { pattern: 'none', picture: 'p' }, context).material).toMatchObject({
       picture: 'abc',
     });
     expect(dressed('patterned', [swept], { pattern: 'none', picture: 'p' }, context).material.pattern).toBeUndefined();
-    expect(told).toEqual([]);
+    expect(reported).toEqual([]);
     expect(dressed('patterned', [swept], { picture: 'gone' }, context).material.picture).toBeUndefined();
-    expect(told.map(({ code }) => code)).toEqual(['picture-missing']);
+    expect(reported.map(({ code }) => code)).toEqual(['picture-missing']);
   });
 });
 

@@ -27,7 +27,7 @@ import { type Stations, stationsAlong } from '../src/make/elements/stations.js';
 import { chosenParts } from '../src/make/place/chosen-parts.js';
 import { builtInMesh } from '../src/make/place/parts.js';
 import { MAX_PLACED, type PlaceChoice, placingOf } from '../src/make/place/placing.js';
-import { weldPlaces } from '../src/mesh/weld.js';
+import { weldPositions } from '../src/mesh/weld.js';
 import { bunnyMesh, circle, evenly, helix } from './helpers.js';
 import { alongPoints } from './projects.js';
 import { build } from './units.js';
@@ -299,7 +299,7 @@ describe('chains', () => {
           ...part,
           places: { ...part.places, id: part.places.id.slice(n, n + 1), matrix },
         });
-        const { remap, count } = weldPlaces(position);
+        const { remap, count } = weldPositions(position);
         const places = new Float32Array(3 * count);
         remap.forEach((to, v) => {
           for (let k = 0; k < 3; k++) places[3 * to + k] = 1000 * position[3 * v + k];
@@ -386,8 +386,8 @@ describe('scattered places', () => {
         ],
       ]),
     );
-  const scatter = (set: object, surroundings = flat(1), told?: string[], context = {}): CurveSet =>
-    build('path', 'scattered', { prop: 'board', ...set }, { surroundings, told, ...context });
+  const scatter = (set: object, surroundings = flat(1), reported?: string[], context = {}): CurveSet =>
+    build('path', 'scattered', { prop: 'board', ...set }, { surroundings, reported, ...context });
   /** Mean distance to the nearest neighbour, as a share of what Poisson's would be: 1 / (2 √density). */
   const evenness = ({ position }: CurveSet): number => {
     const feet = Array.from({ length: position.length / 6 }, (_, k) => [...position.subarray(6 * k, 6 * k + 3)]);
@@ -452,8 +452,8 @@ describe('scattered places', () => {
       visible: true,
       locked: false,
     } as const;
-    const by = (set: object, picture: object | null = { picture: sheet, shades }, told?: string[]) =>
-      scatter({ count: 3000, evenness: 0, picture: 's', ...set }, flat(1), told, {
+    const by = (set: object, picture: object | null = { picture: sheet, shades }, reported?: string[]) =>
+      scatter({ count: 3000, evenness: 0, picture: 's', ...set }, flat(1), reported, {
         picture: () => picture ?? undefined,
       }).position;
     for (const dark of ['light', 'dark']) {
@@ -471,10 +471,10 @@ describe('scattered places', () => {
     // the same sheet to the front: its right is the board's right
     const front = by({}, { picture: { ...sheet, plane: 'front', position: [0.25, 0, 9], width: 0.5 }, shades });
     for (let i = 0; i < front.length; i += 6) expect(front[i]).toBeLessThan(0.5001);
-    const told: string[] = [];
-    expect(by({}, { picture: sheet, shades: undefined }, told).length + by({}, null, told).length).toBe(0);
-    expect(by({}, { picture: { ...sheet, position: [9, 3, 9] }, shades }, told).length).toBe(0);
-    expect(told).toEqual(['picture-unread', 'picture-unread', 'no-area']);
+    const reported: string[] = [];
+    expect(by({}, { picture: sheet, shades: undefined }, reported).length + by({}, null, reported).length).toBe(0);
+    expect(by({}, { picture: { ...sheet, position: [9, 3, 9] }, shades }, reported).length).toBe(0);
+    expect(reported).toEqual(['picture-unread', 'picture-unread', 'no-area']);
   });
 
   it('keep off edges, face between two angles, stay in a region, and say what leaves nothing', () => {
@@ -482,10 +482,10 @@ describe('scattered places', () => {
     expect(rim.closed.length).toBe(200);
     for (let i = 0; i < rim.position.length; i += 6)
       for (const k of [0, 2]) expect(Math.abs(rim.position[i + k] - 0.5)).toBeLessThan(0.3001);
-    const told: string[] = [];
-    expect(scatter({ count: 10, from: 0.5 }, flat(1), told).closed.length).toBe(0);
-    expect(scatter({ count: 10, edges: 0.6 }, flat(1), told).closed.length).toBe(0);
-    expect(told).toEqual(['no-area', 'no-places']);
+    const reported: string[] = [];
+    expect(scatter({ count: 10, from: 0.5 }, flat(1), reported).closed.length).toBe(0);
+    expect(scatter({ count: 10, edges: 0.6 }, flat(1), reported).closed.length).toBe(0);
+    expect(reported).toEqual(['no-area', 'no-places']);
     const region = {
       id: 'r',
       name: 'r',
@@ -495,19 +495,19 @@ describe('scattered places', () => {
       rotation: [0, 0, 0, 1],
       edge: 0.05,
     } as const;
-    const within = scatter({ count: 100, region: 'r' }, flat(1), told, { region: () => region });
+    const within = scatter({ count: 100, region: 'r' }, flat(1), reported, { region: () => region });
     for (let i = 0; i < within.position.length; i += 6)
       expect(Math.hypot(within.position[i] - 0.3, within.position[i + 2] - 0.3)).toBeLessThan(0.15);
     // by density: this many a square metre of the whole, fewer where they may not stand
     expect(scatter({ by: 'density', density: 800 }).closed.length).toBe(800);
     expect(Math.abs(scatter({ by: 'density', density: 800, edges: 0.2 }).closed.length - 288)).toBeLessThan(45);
-    scatter({ by: 'density', density: 1e9, evenness: 0 }, flat(1), told);
-    expect(told[2]).toBe('too-many-places');
+    scatter({ by: 'density', density: 1e9, evenness: 0 }, flat(1), reported);
+    expect(reported[2]).toBe('too-many-places');
     const empty = new Surroundings(
       new Map([['board', Surface.of({ position: new Float32Array(0), index: new Uint32Array(0) })]]),
     );
-    scatter({ count: 10 }, empty, told);
-    expect(told[3]).toBe('no-area');
+    scatter({ count: 10 }, empty, reported);
+    expect(reported[3]).toBe('no-area');
   });
 });
 

@@ -168,17 +168,17 @@ describe('findings and their fixes', () => {
     // each of two right angles takes r·tan 45° = 50 mm of the leg between them
     expect(findings(zigzag(0.11))).toEqual([]);
     const document = zigzag(0.09);
-    const told = findings(document);
-    expect(told).toHaveLength(1);
-    expect(told[0]).toMatchObject({
+    const reported = findings(document);
+    expect(reported).toHaveLength(1);
+    expect(reported[0]).toMatchObject({
       code: 'mitre-short',
       severity: 'error',
       fix: { kind: 'smooth-point', curve: 'line', point: 1 },
     });
-    expect(told[0].place).toEqual([1, 0, 0]);
-    expect(told[0].size?.value).toBeCloseTo(0.09, 5);
-    expect(told[0].size?.limit).toBeCloseTo(0.1, 5);
-    expect(applyFix(document, 'piece', told[0].fix!).curves[0].points[1].corner).toBe(false);
+    expect(reported[0].place).toEqual([1, 0, 0]);
+    expect(reported[0].size?.value).toBeCloseTo(0.09, 5);
+    expect(reported[0].size?.limit).toBeCloseTo(0.1, 5);
+    expect(applyFix(document, 'piece', reported[0].fix!).curves[0].points[1].corner).toBe(false);
   });
 
   it('offered fixes lead to a line without findings, on a faceted scan too', () => {
@@ -315,11 +315,11 @@ describe('bake', () => {
   it('reports how far long work on one piece is, and stops in the middle of it', () => {
     const { document, piece } = alongPoints(BEND);
     piece.shape = [newShape('repeat', { count: 5, step: [0, 0, 0.001] }), newShape('keep-apart', {})];
-    const told: number[] = [];
-    bake(document, new SurfaceStore(), { onProgress: (done) => told.push(done) > 0 });
-    expect(told.length).toBeGreaterThan(20);
-    expect(told).toEqual(told.toSorted((a, b) => a - b));
-    expect([told[0], told.at(-1)]).toEqual([0, 1]);
+    const reported: number[] = [];
+    bake(document, new SurfaceStore(), { onProgress: (done) => reported.push(done) > 0 });
+    expect(reported.length).toBeGreaterThan(20);
+    expect(reported).toEqual(reported.toSorted((a, b) => a - b));
+    expect([reported[0], reported.at(-1)]).toEqual([0, 1]);
     expect(() => bake(document, new SurfaceStore(), { onProgress: (done) => done < 0.5 })).toThrow('cancelled');
   });
 

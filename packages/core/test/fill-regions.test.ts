@@ -25,7 +25,7 @@ const ring = (radius: number, [x, y, z]: readonly number[], by: Quaternion, back
     { closed: true },
   );
 const found = (rings: readonly CurveSet[]) => regionsOf(joinCurves([...rings]), undefined);
-const told = (rings: readonly CurveSet[]) =>
+const reported = (rings: readonly CurveSet[]) =>
   found(rings).regions.map(({ rim, holes }) => [rim.curve, holes.map(({ curve }) => curve).sort()]);
 
 describe('closed lines', () => {
@@ -40,29 +40,31 @@ describe('closed lines', () => {
           ring(0.4, [0.3, 0, 0.1], q),
           ring(1, [4, 0, 0], q, back),
         ];
-        expect(told([big, hole, island, beside])).toEqual([
+        expect(reported([big, hole, island, beside])).toEqual([
           [0, [1]],
           [2, []],
           [3, []],
         ]);
         // in any order
-        expect(told([island, beside, hole, big])).toEqual([
+        expect(reported([island, beside, hole, big])).toEqual([
           [0, []],
           [1, []],
           [3, [2]],
         ]);
       }
       // two holes beside each other; one as large as the other, on each other, is one in the other
-      expect(told([ring(2, [0, 0, 0], q), ring(0.5, [1, 0, 0], q), ring(0.5, [-1, 0, 0], q)])).toEqual([[0, [1, 2]]]);
-      expect(told([ring(1, [0, 0, 0], q), ring(1, [0, 0, 0], q)]).length).toBe(1);
+      expect(reported([ring(2, [0, 0, 0], q), ring(0.5, [1, 0, 0], q), ring(0.5, [-1, 0, 0], q)])).toEqual([
+        [0, [1, 2]],
+      ]);
+      expect(reported([ring(1, [0, 0, 0], q), ring(1, [0, 0, 0], q)]).length).toBe(1);
       // over it by less than half its width, √π of its radius, it is a hole still; further up a slab of its own
-      expect(told([ring(2, [0, 0, 0], q), ring(1, [0, 1.7, 0], q)])).toEqual([[0, [1]]]);
-      expect(told([ring(2, [0, 0, 0], q), ring(1, [0, 1.85, 0], q)])).toEqual([
+      expect(reported([ring(2, [0, 0, 0], q), ring(1, [0, 1.7, 0], q)])).toEqual([[0, [1]]]);
+      expect(reported([ring(2, [0, 0, 0], q), ring(1, [0, 1.85, 0], q)])).toEqual([
         [0, []],
         [1, []],
       ]);
       // tilted through it: half of it is inside
-      const half = told([ring(2, [0, 0, 0], q), ring(0.5, [2, 0, 0], q)]);
+      const half = reported([ring(2, [0, 0, 0], q), ring(0.5, [2, 0, 0], q)]);
       expect(half).toEqual([[0, [1]]]);
     },
   );
@@ -123,6 +125,6 @@ describe('closed lines', () => {
     const line = singleCurve([0, 0, 0, 1, 0, 0, 2, 0, 0, 1, 0, 0], { closed: true });
     expect(found([ring(1, [9, 0, 0], q), line])).toMatchObject({ flat: [1], regions: [{ rim: { curve: 0 } }] });
     const many = Array.from({ length: 300 }, (_, k) => ring(0.4 + 0.02 * (k % 4), [k % 20, 0, Math.floor(k / 20)], q));
-    expect(told(many)).toEqual(many.map((_, k) => [k, []]));
+    expect(reported(many)).toEqual(many.map((_, k) => [k, []]));
   });
 });

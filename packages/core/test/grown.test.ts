@@ -111,9 +111,9 @@ describe('roots', () => {
     // by density, what is left out is made up for nowhere: 36 % of the area within 3.3 standard deviations
     const fewer = grow(field(6), { by: 'density', density: 0.2, edges: 0.2 }).id.length;
     expect(Math.abs(fewer - 720)).toBeLessThan(3.3 * Math.sqrt(2000 * 0.36 * 0.64));
-    const told: string[] = [];
-    expect(grow(field(6), { picture: 'p' }, { picture: () => undefined, told }).id.length).toBe(0);
-    expect(told).toEqual(['picture-unread']);
+    const reported: string[] = [];
+    expect(grow(field(6), { picture: 'p' }, { picture: () => undefined, reported }).id.length).toBe(0);
+    expect(reported).toEqual(['picture-unread']);
   });
 });
 
@@ -277,9 +277,9 @@ describe('guides', () => {
 
 it('reports what it cannot do, and does what it can', () => {
   const said = (set: Record<string, unknown>, more: Parameters<typeof build>[3] = {}, skin = field(4)) => {
-    const told: string[] = [];
-    const out = grow(skin, set, { told, ...more });
-    return [told, out.id.length] as const;
+    const reported: string[] = [];
+    const out = grow(skin, set, { reported, ...more });
+    return [reported, out.id.length] as const;
   };
   const none = Surface.of({ position: new Float32Array(0), index: new Uint32Array(0) });
   const flat = Surface.of({ position: Float32Array.of(0, 0, 0, 1, 0, 0, 2, 0, 0), index: Uint32Array.of(0, 1, 2) });
@@ -376,9 +376,9 @@ it('has room for a scalp: 124 to 200 hairs a cm², 0.05 to 0.1 mm thick (Robbins
 });
 
 it('shows no more than the view can turn, and says so; a bake makes all', () => {
-  const told: string[] = [];
+  const reported: string[] = [];
   const set = { count: 40_000, points: 100 };
-  expect(grow(field(4), set, { forView: true, told }).id.length).toBe(30_000);
-  expect(told).toEqual(['shown-in-part']);
+  expect(grow(field(4), set, { forView: true, reported }).id.length).toBe(30_000);
+  expect(reported).toEqual(['shown-in-part']);
   expect(grow(field(4), set).id.length).toBe(40_000);
 });

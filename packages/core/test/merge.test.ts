@@ -74,8 +74,8 @@ describe('two people on one project', () => {
     fc.assert(
       fc.property(edits(['a', 'b', 'c'], 1), edits(['b', 'c', 'd'], 2), (one, two) => {
         const [mine, theirs] = [after(one), after(two)];
-        const told = differences(base, mine, theirs);
-        for (const { mine: here, theirs: there, suggested } of told) {
+        const reported = differences(base, mine, theirs);
+        for (const { mine: here, theirs: there, suggested } of reported) {
           expect(here === 'unchanged' && there === 'unchanged').toBe(false);
           if (here === 'unchanged') expect(suggested).toBe('theirs');
           if (there === 'unchanged') expect(suggested).toBe('mine');

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { Line3, Vector3 } from 'three';
 import { expect, it } from 'vitest';
 import { type Approach, nearestOnSegments, SegmentGrid } from '../src/curve/segment-grid.js';
-import { weldPlaces } from '../src/mesh/weld.js';
+import { weldPositions } from '../src/mesh/weld.js';
 import { evenly } from './helpers.js';
 
 /** Lines that slant by less than a millionth are taken as parallel: over these lengths that is this much, at most. */
@@ -64,7 +64,7 @@ it('vertices are welded where they are in one place, bit for bit, and nowhere el
   const value = fc.oneof(fc.constantFrom(0, -0, 1, 1 + 2 ** -23, -1, 1e-38, 3e38), fc.float({ noNaN: true }));
   fc.assert(
     fc.property(fc.array(fc.tuple(value, value, value), { maxLength: 60 }), (places) => {
-      const { remap, count } = weldPlaces(Float32Array.from(places.flat()));
+      const { remap, count } = weldPositions(Float32Array.from(places.flat()));
       const numbers = new Map<string, number>();
       for (const [v, place] of places.entries()) {
         // −0 and 0 are one place

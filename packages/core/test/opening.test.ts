@@ -200,8 +200,8 @@ it('five thousand pieces of which each is empty open, and say so', () => {
   };
   const opened = parseDocument(JSON.parse(JSON.stringify(document)));
   const world = new World(opened, nowhere);
-  const told = opened.pieces.map((piece) => evaluatePiece(world, piece));
-  expect(told.every(({ parts, findings: found }) => parts.length === 0 && found.length > 0)).toBe(true);
+  const reported = opened.pieces.map((piece) => evaluatePiece(world, piece));
+  expect(reported.every(({ parts, findings: found }) => parts.length === 0 && found.length > 0)).toBe(true);
 });
 
 it('a prop of a million triangles is asked as any other', () => {

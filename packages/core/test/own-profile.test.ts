@@ -71,7 +71,7 @@ function swept(own: Profile, points: readonly (readonly [number, number, number]
   const build = evaluatePiece(new World(project, new Surroundings(new Map())), project.pieces[0]);
   return { build, mesh: realMesh(build.parts[0]) };
 }
-const told = (own: Profile, change: object = {}) => swept(own, LINES.straight, change).build.findings;
+const reported = (own: Profile, change: object = {}) => swept(own, LINES.straight, change).build.findings;
 
 let manifold: Awaited<ReturnType<typeof Module>>;
 beforeAll(async () => {
@@ -191,7 +191,7 @@ describe('a profile of the project', () => {
 
   it('that is not there, does not close, encloses nothing or crosses itself is reported, and something is made', () => {
     const good = box(0, 0, 0.04, 0.02);
-    const codes = (own: Profile, change: object = {}) => told(own, change).map(({ code }) => code);
+    const codes = (own: Profile, change: object = {}) => reported(own, change).map(({ code }) => code);
     expect(codes(profile(good))).toEqual([]);
     expect(codes(profile(good), { profile: '' })).toContain('profile-missing');
     expect(codes(profile(good), { profile: 'gone' })).toContain('profile-missing');
@@ -215,7 +215,7 @@ describe('a profile of the project', () => {
         [0, 0.03],
       ]),
     );
-    const [crossing] = told(bow).filter(({ code }) => code === 'profile-crosses');
+    const [crossing] = reported(bow).filter(({ code }) => code === 'profile-crosses');
     expect(crossing.message).toContain('intersects itself at 24.0, 12.0 mm');
     for (const own of [
       bow,
@@ -270,7 +270,7 @@ describe('a profile of the project', () => {
       closed: false,
     };
     for (const own of [gutter, wave]) {
-      expect(told(profile(own)).map(({ code }) => code)).toEqual([]);
+      expect(reported(profile(own)).map(({ code }) => code)).toEqual([]);
       const { mesh, build } = swept(profile(own), LINES.straight);
       const { section } = ownSection(profile(own), 1, 1);
       // both faces, each as long as the line

@@ -62,9 +62,9 @@ describe('helix', () => {
       const [ex, , ez] = pointOf(line, line.start[c + 1] - 1);
       expect(Math.hypot(ex, ez)).toBeCloseTo(0.2, 9);
     }
-    const told: string[] = [];
-    expect(curveCount(build('path', 'helix', { radius: 0, height: 0 }, { told }))).toBe(0);
-    expect(told).toEqual(['curve-short']);
+    const reported: string[] = [];
+    expect(curveCount(build('path', 'helix', { radius: 0, height: 0 }, { reported }))).toBe(0);
+    expect(reported).toEqual(['curve-short']);
   });
 });
 
@@ -109,10 +109,10 @@ describe('contours', () => {
       expect(y).toBeCloseTo(2.05, 6);
       expect(Math.hypot(x - 5, z)).toBeCloseTo(0.6, 2);
     }
-    const told: string[] = [];
-    build('path', 'contours', { first: 3 }, { surroundings, told });
-    build('path', 'contours', { prop: 'gone' }, { surroundings, told });
-    expect(told).toEqual(['no-slices', 'prop-missing']);
+    const reported: string[] = [];
+    build('path', 'contours', { first: 3 }, { surroundings, reported });
+    build('path', 'contours', { prop: 'gone' }, { surroundings, reported });
+    expect(reported).toEqual(['no-slices', 'prop-missing']);
   });
 });
 
@@ -181,10 +181,10 @@ describe('edges', () => {
     expect(curveCount(line)).toBe(12);
     for (const length of curveLengths(line)) expect(length).toBeCloseTo(2, 6);
     for (let i = 0; i < line.position.length; i += 3) expect(line.position[i]).toBeGreaterThanOrEqual(10);
-    const told: string[] = [];
-    expect(curveCount(build('path', 'edges', { chosen: 2 }, { surroundings, told }))).toBe(1);
-    expect(curveCount(build('path', 'edges', { which: 'open' }, { surroundings, told }))).toBe(0);
-    expect(told).toEqual(['no-edges']);
+    const reported: string[] = [];
+    expect(curveCount(build('path', 'edges', { chosen: 2 }, { surroundings, reported }))).toBe(1);
+    expect(curveCount(build('path', 'edges', { which: 'open' }, { surroundings, reported }))).toBe(0);
+    expect(reported).toEqual(['no-edges']);
   });
 });
 

@@ -48,12 +48,12 @@ it('every make unit, placed, strands, two slots or moving, is counted, boxed, co
     const { document } = recipe(id);
     const build = built(id);
     // an open line is none to fill, there is nothing to bridge, and nothing to sew through: that is reported, not refused
-    const told =
+    const reported =
       { fill: ['fill-open'], bridge: ['no-opening'], stitch: ['stitch-free'], belt: ['belt-open'] }[id] ?? [];
     expect(
       build.findings.map(({ code }) => code),
       id,
-    ).toEqual(told);
+    ).toEqual(reported);
     for (const part of build.parts) {
       const mesh = realMesh(part);
       if (!unitOf('make', id).sheet) expect(topologyOf(mesh).openEdges, id).toBe(0);

@@ -90,9 +90,9 @@ it('trim keeps the lengths asked for, of open lines and rings, and says what is 
   expect(ring.closed[0]).toBe(0);
   expect(curveLengths(ring)[0]).toBeCloseTo(Math.PI, 2);
   expect(build('shape', 'trim', {}, { input: circle(1, 200) }).closed[0]).toBe(1);
-  const told: string[] = [];
-  expect(curveCount(build('shape', 'trim', { by: 'length', offStart: 99 }, { input: wave(), told }))).toBe(0);
-  expect(told).toEqual(['trimmed-away']);
+  const reported: string[] = [];
+  expect(curveCount(build('shape', 'trim', { by: 'length', offStart: 99 }, { input: wave(), reported }))).toBe(0);
+  expect(reported).toEqual(['trimmed-away']);
 });
 
 describe('offset', () => {
@@ -118,11 +118,11 @@ describe('offset', () => {
   });
 
   it('further than the bend is wide folds, and is reported', () => {
-    const told: string[] = [];
-    const inner = build('shape', 'offset', { distance: 1.5, side: 0 }, { input: flatRing(), told });
-    const outer = build('shape', 'offset', { distance: -1.5, side: 0 }, { input: flatRing(), told });
+    const reported: string[] = [];
+    const inner = build('shape', 'offset', { distance: 1.5, side: 0 }, { input: flatRing(), reported });
+    const outer = build('shape', 'offset', { distance: -1.5, side: 0 }, { input: flatRing(), reported });
     expect(curveCount(inner) + curveCount(outer)).toBe(2);
-    expect(told).toEqual(['offset-folds']);
+    expect(reported).toEqual(['offset-folds']);
   });
   /** A standing circle: its first normal, up made square to the tangent, lies in its plane. */
   const flatRing = () =>
@@ -138,20 +138,20 @@ describe('offset', () => {
 it('slide lays a line along another, as long as it was, and says where there is no room', () => {
   const { curve } = helix(0.5, 0.4, 3, 600);
   const lead = resample(curve, { maxTurn: 0.05 });
-  const told: string[] = [];
+  const reported: string[] = [];
   const context = {
     input: wave(),
     piece: (id: string) => (id === 'lead' ? { line: lead, made: () => madeOf(lead) } : undefined),
-    told,
+    reported,
   };
   const out = build('shape', 'slide', { along: 'lead', from: 1 }, context);
   expect(curveLengths(out)[0]).toBeCloseTo(curveLengths(wave())[0], 2);
   for (let i = 0; i < out.position.length; i += 3)
     expect(Math.hypot(out.position[i], out.position[i + 2])).toBeCloseTo(0.5, 2);
-  expect(told).toEqual([]);
+  expect(reported).toEqual([]);
   build('shape', 'slide', { along: 'lead', from: 8 }, context);
   build('shape', 'slide', { along: 'nobody' }, context);
-  expect(told).toEqual(['slid-past-the-end', 'carrier-missing']);
+  expect(reported).toEqual(['slid-past-the-end', 'carrier-missing']);
 });
 
 it('mirror shows both sides, and joins what meets the plane into one line', () => {
@@ -285,9 +285,9 @@ describe('keep apart', () => {
     fc.assert(
       fc.property(fc.integer({ min: 2, max: 7 }), fc.integer({ min: 0, max: 999 }), (count, seed) => {
         const input = heap(count, seed);
-        const told: string[] = [];
-        const out = build('shape', 'keep-apart', { passes: 240 }, { input, told, thickness: 0.01 });
-        expect(told).toEqual([]);
+        const reported: string[] = [];
+        const out = build('shape', 'keep-apart', { passes: 240 }, { input, reported, thickness: 0.01 });
+        expect(reported).toEqual([]);
         expect(leastGap(input, 0.01)).toBeLessThan(0);
         expect(leastGap(out, 0.01)).toBeGreaterThan(-0.0004);
         if (count === 2) {
@@ -309,11 +309,11 @@ describe('keep apart', () => {
     const out = build('shape', 'keep-apart', {}, { input: row });
     expect(curveLengths(out)[0]).toBeCloseTo(curveLengths(row)[0], 3);
     const touching = build('shape', 'repeat', { count: 2, step: [0, 0, 0.005] }, { input: wave() });
-    const told: string[] = [];
-    build('shape', 'keep-apart', {}, { input: touching, told });
-    expect(told).toEqual(['still-too-near']);
-    build('shape', 'keep-apart', { held: 'none' }, { input: touching, told });
-    expect(told).toEqual(['still-too-near']);
+    const reported: string[] = [];
+    build('shape', 'keep-apart', {}, { input: touching, reported });
+    expect(reported).toEqual(['still-too-near']);
+    build('shape', 'keep-apart', { held: 'none' }, { input: touching, reported });
+    expect(reported).toEqual(['still-too-near']);
   });
 
   it('gives up when there is no room: thousands of passes are not made where a hundred changed nothing', () => {

@@ -138,7 +138,7 @@ describe('a piece knows what it looked at', () => {
     ],
   });
   const compute = (made: string[], cache = createCache()) => {
-    const told = {
+    const reported = {
       ...cache,
       keep: ((piece, place, key, answers, make) =>
         cache.keep(piece, place, key, answers, (old) => {
@@ -148,7 +148,7 @@ describe('a piece knows what it looked at', () => {
     };
     return (now: KelpDocument) => {
       made.length = 0;
-      return evaluatePiece(new World(now, store.surroundings(now), told), now.pieces[0]);
+      return evaluatePiece(new World(now, store.surroundings(now), reported), now.pieces[0]);
     };
   };
 

@@ -6,7 +6,7 @@ import { polygonSection, Surface, Surroundings, singleCurve, sweep } from '../sr
 import { type FacingChoice, facingOf, reportFacing } from '../src/make/facing.js';
 import { foldFixes } from '../src/make/fold-fixes.js';
 import { lanesAlong } from '../src/make/lanes-along.js';
-import { LIMITED, type Steered, type Steering } from '../src/make/steering.js';
+import { LIMITED, type Steering, type SweepSpec } from '../src/make/steering.js';
 import { type Lane, valueAt } from '../src/numeric/lane.js';
 import { hullOf, leastReach } from '../src/section/hull.js';
 import type { BuildContext } from '../src/unit/unit.js';
@@ -26,7 +26,7 @@ const rails = (points: number, closed = false) => {
 };
 /** A section that reaches 1 down and 2 up, 3 to one side and 4 to the other. */
 const section = { ...polygonSection(4), x: Float64Array.of(-1, 2, 2, -1), y: Float64Array.of(-3, -3, 4, 4) };
-const steered = (set: Partial<Steered>): Steered => ({
+const steered = (set: Partial<SweepSpec>): SweepSpec => ({
   section,
   size: 0.1,
   flatness: 1,
@@ -129,8 +129,8 @@ describe('what the section is at each point', () => {
     all(open, (p) => (0.8 * p) / 8, 6);
     const ring = lanesAlong(rails(40, true), steered({ becomes: becomes(1) }), steering()).share;
     all(ring, (p) => 1 - Math.abs(p / 20 - 1), 5);
-    const told = lanesAlong(rails(9), steered({ becomes: becomes(lane(-1, 2)) }), steering()).share;
-    all(told, (p) => Math.max(0, Math.min(1, -1 + (3 * p) / 8)), 6);
+    const reported = lanesAlong(rails(9), steered({ becomes: becomes(lane(-1, 2)) }), steering()).share;
+    all(reported, (p) => Math.max(0, Math.min(1, -1 + (3 * p) / 8)), 6);
   });
 });
 
@@ -181,7 +181,7 @@ describe('where its top looks', () => {
   });
 
   it('what cannot be looked at is reported', () => {
-    const told = (set: Partial<FacingChoice>, more: Partial<BuildContext> = {}) => {
+    const reported = (set: Partial<FacingChoice>, more: Partial<BuildContext> = {}) => {
       const codes: string[] = [];
       reportFacing(
         { facing: 'line', facingPiece: '', ...set } as FacingChoice,
@@ -189,9 +189,9 @@ describe('where its top looks', () => {
       );
       return codes;
     };
-    expect([told({}), told({ facing: 'up' }), told({ facing: 'prop' })]).toEqual([[], [], []]);
-    expect(told({ facing: 'piece' })).toEqual(['facing-nothing']);
-    expect(told({ facing: 'prop' }, { surroundings: new Surroundings(new Map()) })).toEqual(['facing-nothing']);
+    expect([reported({}), reported({ facing: 'up' }), reported({ facing: 'prop' })]).toEqual([[], [], []]);
+    expect(reported({ facing: 'piece' })).toEqual(['facing-nothing']);
+    expect(reported({ facing: 'prop' }, { surroundings: new Surroundings(new Map()) })).toEqual(['facing-nothing']);
     expect(turns({ facing: 'piece', facingPiece: 'x' })).toBeUndefined();
   });
 });

@@ -177,16 +177,16 @@ describe('layers', () => {
     expect(lengthOf(many, guard)).toBeCloseTo(1.5 * lengthOf(coat(8000, 3), guard), 9);
     expect(many.curveData[STRAND.frizz][guard]).toBe(1);
     expect([...many.curveData[STRAND.tint].subarray(3 * guard, 3 * guard + 3)]).toEqual([1, 0, 0]);
-    const told: string[] = [];
+    const reported: string[] = [];
     shape(
       'layers',
       {
         others: [0.7, 0.6].map((share) => ({ layer: 'own', share, width: 1, length: 1, frizz: 0, colour: '#ffffff' })),
       },
       coat(10),
-      { told },
+      { reported },
     );
-    expect(told).toEqual(['shares-over-one']);
+    expect(reported).toEqual(['shares-over-one']);
   });
 });
 
@@ -225,9 +225,9 @@ describe('clumps', () => {
       ]),
     });
     for (const c of all(drawn)) expect(at(drawn, c, -1).distanceTo(new Vector3(0.5, 0.2, 0.5))).toBeLessThan(1e-6);
-    const told: string[] = [];
-    shape('clump', { by: 'length', size: 1e-4, centres: ['stroke'], alone: 'out' }, input, { told, curves });
-    expect(told).toEqual(['no-clumps']);
+    const reported: string[] = [];
+    shape('clump', { by: 'length', size: 1e-4, centres: ['stroke'], alone: 'out' }, input, { reported, curves });
+    expect(reported).toEqual(['no-clumps']);
   });
 
   it('turn about their middle by what is asked, at the tip', () => {
@@ -332,9 +332,9 @@ describe('curl', () => {
         .setY(0)
         .length();
     expect(off(heavy)).toBeLessThan(0.25 * off(light));
-    const told: string[] = [];
-    shape('curl', { turns: 1000, pointsATurn: 64 }, coat(3000, 2), { told });
-    expect(told).toEqual(['too-many-points']);
+    const reported: string[] = [];
+    shape('curl', { turns: 1000, pointsATurn: 64 }, coat(3000, 2), { reported });
+    expect(reported).toEqual(['too-many-points']);
   });
 });
 
@@ -374,9 +374,9 @@ it('combed strands run the way of the stroke, parted ones away from their line o
     ['comb', 'comb-without-lines'],
     ['part', 'part-without-lines'],
   ] as const) {
-    const told: string[] = [];
-    expect(shape(id, {}, input, { told })).toBe(input);
-    expect(told).toEqual([code]);
+    const reported: string[] = [];
+    expect(shape(id, {}, input, { reported })).toBe(input);
+    expect(reported).toEqual([code]);
   }
 });
 

@@ -277,9 +277,9 @@ describe('hair', () => {
       else if (x > 0.376 && x <= 0.5) for (const n of [0, 1, 2]) expect(tip[n]).toBeCloseTo(half[n], 2);
       else if (x > 0.5) expect(tip).toEqual(close(linear('#c0b0a0')));
     }
-    const told: string[] = [];
-    dressed(part, { picture: 'p' }, { report: ({ code }: { code: string }) => told.push(code) });
-    expect(told).toEqual(['picture-unread']);
+    const reported: string[] = [];
+    dressed(part, { picture: 'p' }, { report: ({ code }: { code: string }) => reported.push(code) });
+    expect(reported).toEqual(['picture-unread']);
     // and its meshes wear them
     expect(realMesh(out).attributes!['colour'].data[0]).toBeCloseTo(linear('#102030')[0], 5);
   });

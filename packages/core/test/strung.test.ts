@@ -376,7 +376,7 @@ describe('on and round bodies', () => {
   });
 
   it('follows a post that is moved: more is paid out, or it keeps its length and says when it is too short', () => {
-    const told: string[] = [];
+    const reported: string[] = [];
     const anchors = [prop('a', [0, 0, 0]), prop('b', [0, 0, 0])];
     const strung = (by: Place, extra: Record<string, unknown> = {}) =>
       string(
@@ -388,7 +388,7 @@ describe('on and round bodies', () => {
               ['b', post(3, 0, 2.5, by)],
             ]),
           ),
-          told,
+          reported,
         },
       );
     const [here, away] = [strung([0, 0, 0]), strung([1, 0, 0.5])];
@@ -397,10 +397,10 @@ describe('on and round bodies', () => {
     for (const line of [here, away]) expect(curveLengths(line)[0] / apart(line, 0)).toBeCloseTo(1.1, 1);
     const kept = strung([0.2, 0, 0], { moves: 'kept' });
     expect(curveLengths(kept)[0] / curveLengths(here)[0]).toBeCloseTo(1, 2);
-    expect(told).toEqual([]);
+    expect(reported).toEqual([]);
     const tight = strung([1, 0, 0.5], { moves: 'kept' });
     expect(curveLengths(tight)[0] / apart(tight, 0)).toBeCloseTo(1, 3);
-    expect(told).toEqual(['overstretched']);
+    expect(reported).toEqual(['overstretched']);
   });
 
   it('lines at random go by area and by the way faces look, keep within their span, and more of them move none', () => {
@@ -415,8 +415,8 @@ describe('on and round bodies', () => {
       ]),
     );
     const anchors = [prop('a'), prop('b')];
-    const scatter = (extra: Record<string, unknown>, told?: string[]) =>
-      string({ anchors, fasten: 'scattered', meets: 'through', longest: 3, ...extra }, { surroundings, told });
+    const scatter = (extra: Record<string, unknown>, reported?: string[]) =>
+      string({ anchors, fasten: 'scattered', meets: 'through', longest: 3, ...extra }, { surroundings, reported });
     const [some, more] = [scatter({ lines: 300 }), scatter({ lines: 600 })];
     expect(more.position.subarray(0, some.position.length)).toEqual(some.position);
     // from one body to the other, evenly over sixteen fields of one metre by a quarter: chi-square with 15 degrees of freedom, 0.1 %
@@ -435,36 +435,44 @@ describe('on and round bodies', () => {
     }
     const upwards = scatter({ lines: 50, between: 'any', to: 0.5 });
     for (let i = 0; i < upwards.closed.length; i++) expect(ends(upwards, i)[0].y).toBe(0);
-    const told: string[] = [];
+    const reported: string[] = [];
     expect(
-      scatter({ from: 1, to: 1.2 }, told).closed.length + scatter({ shortest: 5, longest: 6 }, told).closed.length,
+      scatter({ from: 1, to: 1.2 }, reported).closed.length +
+        scatter({ shortest: 5, longest: 6 }, reported).closed.length,
     ).toBe(0);
-    expect(told).toEqual(['no-places', 'no-places']);
+    expect(reported).toEqual(['no-places', 'no-places']);
     const rabbit = new Surroundings(new Map([['a', Surface.of(bunnyMesh())]]));
     const grown = string(
       { anchors: [prop('a')], fasten: 'scattered', between: 'own', lines: 80, shortest: 0.01, longest: 0.06 },
-      { surroundings: rabbit, thickness: 0.0005, told },
+      { surroundings: rabbit, thickness: 0.0005, reported },
     );
     expect(grown.closed.length).toBeGreaterThan(60);
-    expect(told.length).toBe(2);
+    expect(reported.length).toBe(2);
   });
 
   it('reports what is asked for in vain, and hangs the rest', () => {
-    const told: string[] = [];
-    const tell = (extra: Record<string, unknown>) => string({ anchors: ROUND, ...extra }, { told }).closed.length;
+    const reported: string[] = [];
+    const tell = (extra: Record<string, unknown>) => string({ anchors: ROUND, ...extra }, { reported }).closed.length;
     expect(tell({ anchors: [] }) + tell({ anchors: [ROUND[0]] })).toBe(0);
     expect(tell({ anchors: [ROUND[0], at('q', ROUND[0].position), ROUND[1]] })).toBe(1);
     expect(tell({ anchors: [...ROUND, prop('gone')] })).toBe(6);
     expect(tell({ by: 'pull', weight: 0 })).toBe(6);
     expect(tell({ order: 'each', reach: 100, strands: 200 })).toBe(4200);
     expect(tell({ fasten: 'scattered' })).toBe(0);
-    expect(told).toEqual(['anchors-few', 'anchors-few', 'anchors-together', 'anchor-gone', 'no-weight', 'anchors-few']);
+    expect(reported).toEqual([
+      'anchors-few',
+      'anchors-few',
+      'anchors-together',
+      'anchor-gone',
+      'no-weight',
+      'anchors-few',
+    ]);
     const crowd = Array.from({ length: 150 }, (_, k) => at(`c${k}`, [k, 0, 0]));
     expect(tell({ anchors: crowd, order: 'each', reach: 1e4, strands: 3 })).toBe(19_998);
-    expect(told.at(-1)).toBe('too-many-lines');
+    expect(reported.at(-1)).toBe('too-many-lines');
     const host = Array.from({ length: 5000 }, (_, k) => at(`h${k}`, [k, 0, 0]));
     for (const order of ['chance', 'near']) expect(tell({ anchors: host, order, crossing: 0.5 })).toBeGreaterThan(1500);
-    expect(told.splice(-2)).toEqual(['too-many-lines', 'too-many-lines']);
+    expect(reported.splice(-2)).toEqual(['too-many-lines', 'too-many-lines']);
     expect(tell({ anchors: host, crossing: 1, strands: 3 })).toBeGreaterThan(14_000);
     expect(newUse('path', 'strung').parameters['anchors']).toEqual([]);
     expect(tell({ slack: NONE, by: 'sag', sag: even(1e4) })).toBe(6);
@@ -491,8 +499,8 @@ describe('across a line', () => {
       [-2, 0, 0],
       [2, 0, 0.3],
     ],
-    told?: string[],
-  ) => string({ ...guide, ...set }, { ...between(points), told });
+    reported?: string[],
+  ) => string({ ...guide, ...set }, { ...between(points), reported });
 
   it('lines go from wall to wall at even places, square to it; only the chosen walls count, and what is too far off does not', () => {
     const lines = spans({});
@@ -518,12 +526,12 @@ describe('across a line', () => {
       },
     );
     expect(Math.abs(ends(thick, 3)[0].z - ends(thick, 3)[1].z)).toBeCloseTo(1.9, 1);
-    const told: string[] = [];
-    expect(spans({ longest: 0.7 }, undefined, told).id.length).toBe(0);
-    expect(spans({ anchors: [...guide.anchors, prop('left')] }, undefined, told).id.length).toBe(0);
-    expect(spans({ anchors: [...guide.anchors, prop('left'), prop('right')] }, undefined, told).id.length).toBe(8);
-    expect(spans({ anchors: [prop('left')] }, undefined, told).id.length).toBe(0);
-    expect(told).toEqual(['no-walls', 'no-walls', 'anchors-few']);
+    const reported: string[] = [];
+    expect(spans({ longest: 0.7 }, undefined, reported).id.length).toBe(0);
+    expect(spans({ anchors: [...guide.anchors, prop('left')] }, undefined, reported).id.length).toBe(0);
+    expect(spans({ anchors: [...guide.anchors, prop('left'), prop('right')] }, undefined, reported).id.length).toBe(8);
+    expect(spans({ anchors: [prop('left')] }, undefined, reported).id.length).toBe(0);
+    expect(reported).toEqual(['no-walls', 'no-walls', 'anchors-few']);
   });
 
   it('a longer line moves none of its crossings, and disorder leaves each near its place', () => {
@@ -562,29 +570,29 @@ describe('clearance', () => {
   const sag = { by: 'sag', sag: even(0.4), meets: 'through' };
 
   it('is reported where a line hangs nearer to a prop than is asked, with how near; and not where it is clear', () => {
-    const told: { code: string; size?: { value: number } }[] = [];
-    const report = (finding: (typeof told)[number]) => told.push(finding);
+    const reported: { code: string; size?: { value: number } }[] = [];
+    const report = (finding: (typeof reported)[number]) => reported.push(finding);
     const set = { anchors: ends, ...sag, clear: 0.7 };
     const near = string(set, { surroundings: over, thickness: 0.02, report } as never);
     // its lowest place is 0.6 m up, its skin 20 mm lower
-    expect(told.map(({ code }) => code)).toEqual(['too-near']);
-    expect(told[0].size?.value).toBeCloseTo(0.58, 2);
+    expect(reported.map(({ code }) => code)).toEqual(['too-near']);
+    expect(reported[0].size?.value).toBeCloseTo(0.58, 2);
     expect(near.curveData['clear'][0]).toBeCloseTo(0.58, 2);
     string({ ...set, clear: 0.5 }, { surroundings: over, thickness: 0.02, report } as never);
     string({ ...set, clear: 0 }, { surroundings: over, thickness: 0.02, report } as never);
-    expect(told.length).toBe(1);
+    expect(reported.length).toBe(1);
   });
 
   it('is reported between two lines, but not at an end where both are fastened', () => {
-    const told: string[] = [];
+    const reported: string[] = [];
     const anchors = [at('a', [-1, 1, 0]), at('b', [1, 1, 0]), at('c', [-1, 1, 0.5])];
-    string({ anchors, ...sag, clear: 0.1 }, { told });
-    expect(told).toEqual([]);
+    string({ anchors, ...sag, clear: 0.1 }, { reported });
+    expect(reported).toEqual([]);
     const crossing = [at('a', [-1, 1, 0]), at('b', [1, 1, 0]), at('c', [0, 1.02, -1]), at('d', [0, 1.02, 1])];
     const out = [{ from: key('b'), to: key('c'), how: 'out' }];
     const cross = { anchors: crossing, ...sag, changes: out, clear: 0.1 };
-    string(cross, { told });
-    expect(told).toEqual(['too-near']);
+    string(cross, { reported });
+    expect(reported).toEqual(['too-near']);
     // 20 mm from middle to middle, less both skins
     expect(string(cross, { thickness: 0.004 }).curveData['clear'][0]).toBeCloseTo(0.012, 3);
   });

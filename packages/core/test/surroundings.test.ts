@@ -111,8 +111,8 @@ it('a ray meets the nearest of many props, of equals the first; a place is in a 
         expect(id).toBe(first === undefined ? undefined : `box-${first}`);
         if (first !== undefined) expect(hit.distance).toBeCloseTo(met[first], 4);
         const inside = boxes.flatMap((one, k) => (outside(one, at) < 0 ? [`box-${k}`] : []));
-        const told = on.enclosing(...at);
-        expect(inside.length === 0 ? told === undefined : inside.includes(told ?? '')).toBe(true);
+        const reported = on.enclosing(...at);
+        expect(inside.length === 0 ? reported === undefined : inside.includes(reported ?? '')).toBe(true);
       },
     ),
     { numRuns: 300 },
@@ -153,14 +153,14 @@ it('what was asked is known again by its key: it changes with every prop that ma
           return on.enclosing(...at);
         };
         const before = new Surroundings(props, keys);
-        const told = before.recording(reads, () => answer(before));
+        const reported = before.recording(reads, () => answer(before));
         expect(before.keyOf(reads)).toBe(new Surroundings(propsOf(boxes), keys).keyOf(reads));
         const after = new Surroundings(props, new Map(keys).set(changed, 'otherwise'));
         const gone = new Map(props);
         gone.delete(changed);
         const without = new Surroundings(gone, keys);
-        if (answer(without) !== told) expect(without.keyOf(reads)).not.toBe(before.keyOf(reads));
-        if (told === changed) expect(after.keyOf(reads)).not.toBe(before.keyOf(reads));
+        if (answer(without) !== reported) expect(without.keyOf(reads)).not.toBe(before.keyOf(reads));
+        if (reported === changed) expect(after.keyOf(reads)).not.toBe(before.keyOf(reads));
         // a prop far beyond what was asked is not known by it
         const far = { middle: [500, 500, 500] as Place, half: [1, 1, 1] as Place };
         const wider = new Surroundings(new Map([...props, ['far', propsOf([far]).get('box-0')!]]), keys);

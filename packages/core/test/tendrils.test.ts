@@ -50,9 +50,9 @@ const wall = (x: number, low: number, high: number) =>
 const among = (...surfaces: Surface[]) => new Surroundings(new Map(surfaces.map((one, k) => [`p${k}`, one])));
 
 it('without what merges skins, each limb keeps its own, and that is reported', () => {
-  const told: string[] = [];
-  const kept = made('tendrils', { skin: 'merged' }, { input: lines(2), told });
-  expect(told).toEqual(['no-merging']);
+  const reported: string[] = [];
+  const kept = made('tendrils', { skin: 'merged' }, { input: lines(2), reported });
+  expect(reported).toEqual(['no-merging']);
   expect(kept.parts.map(({ id }) => id)).toEqual(['strands', 'drips', 'links']);
 });
 
@@ -75,17 +75,17 @@ describe('a strand', () => {
   it('goes into what it grows from square to it, by a share of its root, and ends where it is fastened elsewhere', () => {
     // it leaves the wall at 45°
     const slanted = singleCurve([0.05, 0, 0, 0.55, 0.5, 0], { id: 3 });
-    const told = made(
+    const reported = made(
       'tendrils',
       { ...BARE, radius: 0.01, root: 3, sunk: 1 },
       { input: slanted, surroundings: among(wall(0, -1, 1)) },
     );
-    const { position } = part(told, 'strands')!;
+    const { position } = part(reported, 'strands')!;
     const leftmost = Math.min(...position.filter((_, i) => i % 3 === 0));
     // 0.05 is the wall's corner: a square bar that is on edge, so its nearest face is under 45°
     expect(leftmost).toBeLessThan(0.05 - 0.03);
-    expect(told.bodies[0].curves.position[0]).toBeCloseTo(0.05, 6);
-    expect(told.guide).toBe(told.bodies[0].curves);
+    expect(reported.bodies[0].curves.position[0]).toBeCloseTo(0.05, 6);
+    expect(reported.guide).toBe(reported.bodies[0].curves);
     const free = part(made('tendrils', { ...BARE, radius: 0.01, root: 1, sunk: 0 }, { input: straight }), 'strands')!;
     expect(Math.max(...free.position.filter((_, i) => i % 3 === 0))).toBeLessThan(1.0101);
   });
@@ -156,9 +156,9 @@ describe('drips and links', () => {
     const kept = made('tendrils', { ...BARE, leftOut: 0.3 }, { input: lines(2000) }).bodies[0].curves.id.length;
     // four standard deviations: √(2000 · 0.3 · 0.7) = 20.5
     expect(Math.abs(kept - 1400)).toBeLessThan(82);
-    const told: string[] = [];
-    expect(made('tendrils', { leftOut: 1 }, { input: lines(2), told }).parts).toEqual([]);
-    expect(told).toEqual(['all-left-out']);
+    const reported: string[] = [];
+    expect(made('tendrils', { leftOut: 1 }, { input: lines(2), reported }).parts).toEqual([]);
+    expect(reported).toEqual(['all-left-out']);
   });
 
   it('drips hang plumb, as long as asked, and end in a drop as thick as asked', () => {
@@ -190,7 +190,7 @@ describe('drips and links', () => {
   });
 
   it('what runs through a prop is left out: strands, drips, links; where nothing is left it is reported, with a fix', () => {
-    const told: string[] = [];
+    const reported: string[] = [];
     const floor = Surface.of(sweep(singleCurve([-1, 0.9, 0, 2, 0.9, 0]), polygonSection(4), { radius: 0.08 }));
     const free = made(
       'tendrils',
@@ -200,23 +200,31 @@ describe('drips and links', () => {
     const over = made(
       'tendrils',
       { drips: 8, links: 0, radius: 0.005, dripLength: { least: 4, most: 40 } },
-      { input: straight, surroundings: among(floor), told },
+      { input: straight, surroundings: among(floor), reported },
     );
     expect(over.measures[0].value).toBeLessThan(free.measures[0].value);
-    expect(told).toEqual([]);
-    const through = made('tendrils', {}, { input: straight, surroundings: among(wall(0.5, 0, 2)), told });
-    expect([through.parts.length, told]).toEqual([0, ['none-clear']]);
-    const kept = made('tendrils', { through: 'kept' }, { input: straight, surroundings: among(wall(0.5, 0, 2)), told });
-    expect([kept.parts.length, told.length]).toEqual([3, 1]);
+    expect(reported).toEqual([]);
+    const through = made('tendrils', {}, { input: straight, surroundings: among(wall(0.5, 0, 2)), reported });
+    expect([through.parts.length, reported]).toEqual([0, ['none-clear']]);
+    const kept = made(
+      'tendrils',
+      { through: 'kept' },
+      { input: straight, surroundings: among(wall(0.5, 0, 2)), reported },
+    );
+    expect([kept.parts.length, reported.length]).toEqual([3, 1]);
     // both ends in walls: that is where it grows from
-    const rooted = made('tendrils', {}, { input: straight, surroundings: among(wall(0, 0, 2), wall(1, 0, 2)), told });
-    expect([rooted.parts.length > 0, told.length]).toEqual([true, 1]);
+    const rooted = made(
+      'tendrils',
+      {},
+      { input: straight, surroundings: among(wall(0, 0, 2), wall(1, 0, 2)), reported },
+    );
+    expect([rooted.parts.length > 0, reported.length]).toEqual([true, 1]);
   });
 
   it('more of them than can be made are reported with their figure', () => {
-    const told: string[] = [];
-    made('tendrils', { drips: 500, links: 0, shows: 'links' }, { input: lines(100), told });
-    expect(told).toEqual(['too-many-hanging']);
+    const reported: string[] = [];
+    made('tendrils', { drips: 500, links: 0, shows: 'links' }, { input: lines(100), reported });
+    expect(reported).toEqual(['too-many-hanging']);
   });
 });
 
@@ -375,15 +383,15 @@ describe('one skin', () => {
   });
 
   it('a cell that would take more memory than there is for it is made coarser, and reported; it can be stopped', () => {
-    const told: string[] = [];
+    const reported: string[] = [];
     // its first word comes before it is planned
     let words = 0;
     const step = () => {
       if (++words > 1) throw new KelpError('CANCELLED', 'stop');
     };
     const set = { skin: 'merged', cell: 0.05, radius: 0.004 };
-    expect(() => made('tendrils', set, { input: lines(4), told, step })).toThrow('stop');
-    expect(told).toEqual(['cell-fine']);
+    expect(() => made('tendrils', set, { input: lines(4), reported, step })).toThrow('stop');
+    expect(reported).toEqual(['cell-fine']);
     const limbs = limbsOf([
       {
         id: 1,

@@ -127,9 +127,13 @@ describe('figures', () => {
       chord: 0.2,
       web: 0.14,
     };
-    const told: string[] = [];
-    const made_ = made('truss', { by: 'count', bays: 4, depth: 0.5, ...set }, { input: straight(4), profile, told });
-    expect(told).toEqual([]);
+    const reported: string[] = [];
+    const made_ = made(
+      'truss',
+      { by: 'count', bays: 4, depth: 0.5, ...set },
+      { input: straight(4), profile, reported },
+    );
+    expect(reported).toEqual([]);
     expect(made_.tables[0].rows.find(([kind]) => kind === 'Chords')![1]).toBe('Own 100');
     for (const { x, y } of members(part(made_, 'webs')))
       expect([x.length(), y.length()]).toEqual([expect.closeTo(0.035, 6), expect.closeTo(0.035, 6)]);
@@ -162,7 +166,7 @@ describe('figures', () => {
       const other = made(
         'truss',
         { by: 'count', bays: 4, depth: 0.5, webProfile: 'own', webOwn: 'own' },
-        { input: straight(4), told: codes, profile: () => paths && own(...paths) },
+        { input: straight(4), reported: codes, profile: () => paths && own(...paths) },
       );
       expect(codes).toEqual([code]);
       expect(part(other, 'webs').mesh.position.length).toBe(part(truss({ bays: 4 }), 'webs').mesh.position.length);
@@ -204,7 +208,7 @@ describe('figures', () => {
 });
 
 describe('what is asked in vain is reported, and made as well as can be', () => {
-  const told = (set: Record<string, unknown>, input = straight(4)) => {
+  const reported = (set: Record<string, unknown>, input = straight(4)) => {
     const codes: string[] = [];
     const { parts } = truss(set, input, codes);
     for (const one of parts)
@@ -258,24 +262,27 @@ describe('what is asked in vain is reported, and made as well as can be', () => 
       else expect(left.every(({ size }) => size!.value < one.size!.value)).toBe(true);
     }
   });
-  it('nothing of a plain one', () => expect(told({})).toEqual([]));
+  it('nothing of a plain one', () => expect(reported({})).toEqual([]));
   it('bays longer than the line', () => {
-    expect(told({ by: 'length', bay: 20 })).toContain('bay-longer');
-    expect(told({ by: 'length', bay: 7 })).not.toContain('bay-longer');
+    expect(reported({ by: 'length', bay: 20 })).toContain('bay-longer');
+    expect(reported({ by: 'length', bay: 7 })).not.toContain('bay-longer');
   });
   it('members thicker than they are long', () =>
-    expect(told({ frame: 1, form: 'square', width: 0.5 })).toContain('member-thick'));
+    expect(reported({ frame: 1, form: 'square', width: 0.5 })).toContain('member-thick'));
   it('slender ones', () => {
-    expect(told({ web: 0.005 })).toEqual(['member-slender']);
-    expect(told({ chord: 0.01, bays: 2 })).toContain('member-slender');
+    expect(reported({ web: 0.005 })).toEqual(['member-slender']);
+    expect(reported({ chord: 0.01, bays: 2 })).toContain('member-slender');
     // a solid round of radius r has r / 2 of gyration: 2 m of 20 mm is 200
     const bare = { form: 'flat', webs: 'none', every: 0, ends: 'open', bays: 2, chordProfile: 'rod' };
-    expect([told({ ...bare, chord: 0.082 }), told({ ...bare, chord: 0.078 })]).toEqual([[], ['member-slender']]);
+    expect([reported({ ...bare, chord: 0.082 }), reported({ ...bare, chord: 0.078 })]).toEqual([
+      [],
+      ['member-slender'],
+    ]);
   });
   it('joints that turn with too few bars', () => {
-    expect(told({ form: 'square', joint: 'ball' })).toEqual(['bays-loose']);
-    expect(told({ form: 'square', joint: 'ball', ends: 'braced' })).toEqual([]);
-    expect(told({ form: 'square' })).toEqual([]);
+    expect(reported({ form: 'square', joint: 'ball' })).toEqual(['bays-loose']);
+    expect(reported({ form: 'square', joint: 'ball', ends: 'braced' })).toEqual([]);
+    expect(reported({ form: 'square' })).toEqual([]);
   });
   it('members that run through each other: of a line that crosses itself, and of two lines; not of what runs beside or over', () => {
     const eight = (rise: number) =>
@@ -288,8 +295,8 @@ describe('what is asked in vain is reported, and made as well as can be', () => 
         { smooth: true },
       );
     const long = { bays: 30, depth: 0.5 };
-    expect(told(long, eight(0))).toContain('members-cut');
-    expect(told(long, eight(0.5))).not.toContain('members-cut');
+    expect(reported(long, eight(0))).toContain('members-cut');
+    expect(reported(long, eight(0.5))).not.toContain('members-cut');
     const pair = (at: readonly number[]): CurveSet => ({
       ...straight(4),
       start: Uint32Array.of(0, 2, 4),
@@ -299,21 +306,21 @@ describe('what is asked in vain is reported, and made as well as can be', () => 
       pointData: {},
       curveData: {},
     });
-    expect(told({}, pair([2, 0, -2, 2, 0, 2]))).toEqual(['members-cut']);
-    expect(told({}, pair([0, 0, 0.45, 4, 0, 0.45]))).toEqual(['members-cut']);
+    expect(reported({}, pair([2, 0, -2, 2, 0, 2]))).toEqual(['members-cut']);
+    expect(reported({}, pair([0, 0, 0.45, 4, 0, 0.45]))).toEqual(['members-cut']);
     for (const beside of [
       [0, 0, 0.7, 4, 0, 0.7],
       [2, 0.7, -2, 2, 0.7, 2],
     ])
-      expect(told({}, pair(beside))).toEqual([]);
-    expect(told({ ties: 'braced' }, pair([0, 0, 0.9, 4, 0, 0.9]))).toEqual([]);
-    for (const bays of [3, 4, 5, 40]) expect(told({ bays, depth: 0.2 }, ring(2))).not.toContain('members-cut');
+      expect(reported({}, pair(beside))).toEqual([]);
+    expect(reported({ ties: 'braced' }, pair([0, 0, 0.9, 4, 0, 0.9]))).toEqual([]);
+    for (const bays of [3, 4, 5, 40]) expect(reported({ bays, depth: 0.2 }, ring(2))).not.toContain('members-cut');
   });
   it('very many', () =>
-    expect(told({ bays: 20_000, form: 'flat', webs: 'none' }, { ...straight(9), ...many(4) })).toContain(
+    expect(reported({ bays: 20_000, form: 'flat', webs: 'none' }, { ...straight(9), ...many(4) })).toContain(
       'too-many-bays',
     ));
-  it('lines of one place', () => expect(told({}, singleCurve([1, 1, 1, 1, 1, 1]))).toEqual([]));
+  it('lines of one place', () => expect(reported({}, singleCurve([1, 1, 1, 1, 1, 1]))).toEqual([]));
 });
 
 it('of boxes those that touch another are found, as by looking at every pair; of very many in one place all', () => {
@@ -409,9 +416,9 @@ it('members that run through each other are found, as by looking at every pair o
           worst = Math.max(worst, depth);
           cut.add(s);
         }
-      const [told] = clashes(lattice, stations, runs, sizes);
-      expect(told?.size?.value ?? 0).toBe(worst);
-      expect(Number(told?.message.match(/in ([\d,]+) bays/)?.[1] ?? Math.min(1, cut.size))).toBe(cut.size);
+      const [reported] = clashes(lattice, stations, runs, sizes);
+      expect(reported?.size?.value ?? 0).toBe(worst);
+      expect(Number(reported?.message.match(/in ([\d,]+) bays/)?.[1] ?? Math.min(1, cut.size))).toBe(cut.size);
     }),
     { numRuns: 25 },
   );

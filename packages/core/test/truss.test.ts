@@ -393,22 +393,22 @@ describe('ends are cut', () => {
   it('at a prop each chord ends where it meets it, whatever that looks like; what it does not meet stays square, and is reported', () => {
     const wall = sheet(2, 2, (s, t) => [4.3 + 0.5 * s, 4 * s - 1, 4 * t - 2]);
     const at = (set: object, line = straight(4)) => {
-      const told: string[] = [];
+      const reported: string[] = [];
       const surroundings = new Surroundings(new Map([['wall', wall]]));
       return [
         made(
           'truss',
           { by: 'count', bays: 8, depth: 0.5, endCut: 'prop', cutBy: 'wall', ...set },
-          { input: line, surroundings, told },
+          { input: line, surroundings, reported },
         ),
-        told,
+        reported,
       ] as const;
     };
     const normal = [4, -0.5, 0].map((value) => value / Math.hypot(4, 0.5));
     for (const form of ['flat', 'square', 'triangle']) {
-      const [made_, told] = at({ form });
+      const [made_, reported] = at({ form });
       // the other end has no wall before it
-      expect(told).toEqual(['ends-uncut']);
+      expect(reported).toEqual(['ends-uncut']);
       const end = past(made_, [4.3, -1, 0], normal, 0.2);
       expect(Math.max(...end)).toBeLessThan(1e-5);
       expect(end.filter((far) => far > -1e-5).length).toBeGreaterThan(40);
@@ -416,8 +416,8 @@ describe('ends are cut', () => {
         for (const far of past({ ...made_, parts: [{ ...one, id: 'chords' } as MeshPart] }, [4.3, -1, 0], normal, 9))
           expect(far).toBeLessThan(0.03);
     }
-    const [gone, told] = at({ cutBy: 'nobody' });
-    expect(told).toEqual(['ends-uncut']);
+    const [gone, reported] = at({ cutBy: 'nobody' });
+    expect(reported).toEqual(['ends-uncut']);
     expect([...realMesh(chordsOf(gone)).position]).toEqual([...realMesh(chordsOf(truss({}))).position]);
     // a line that lies level cannot be cut level
     const codes: string[] = [];

@@ -21,8 +21,8 @@ export const ring = (radius: number) =>
     ]).flat(),
     { smooth: true, closed: true },
   );
-export const truss = (set: Record<string, unknown>, input: CurveSet = straight(4), told?: string[]) =>
-  made('truss', { by: 'count', bays: 8, depth: 0.5, ...set }, { input, told });
+export const truss = (set: Record<string, unknown>, input: CurveSet = straight(4), reported?: string[]) =>
+  made('truss', { by: 'count', bays: 8, depth: 0.5, ...set }, { input, reported });
 export const figure = ({ measures }: Made, id: string) => measures.find((one) => one.id === id)?.value ?? 0;
 export const part = ({ parts }: Made, id: string) => parts.find((one) => one.id === id) as PlacedPart;
 export const SHAPES = [

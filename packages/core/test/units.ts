@@ -2,7 +2,7 @@ import { type CurveSet, newUse, Surroundings, unitOf } from '../src/index.js';
 import type { Made } from '../src/unit/carriers.js';
 import type { BuildContext } from '../src/unit/unit.js';
 
-type Given = Partial<BuildContext> & { input?: CurveSet; told?: string[] };
+type Given = Partial<BuildContext> & { input?: CurveSet; reported?: string[] };
 
 /** Runs one unit on nothing but what is given; findings go to `reported`. */
 export const build = (stage: 'path' | 'shape', id: string, parameters: Record<string, unknown>, context?: Given) =>
@@ -35,7 +35,7 @@ function run<T>(
     density: 1,
     thickness: 0.01,
     breadth: 0.01,
-    report: ({ code }) => context.told?.push(code),
+    report: ({ code }) => context.reported?.push(code),
     ...context,
   } as BuildContext);
 }

@@ -112,12 +112,12 @@ const FOUR = [
   at('c', 0.5, 0.35, { outside: true, radius: 0.08 }),
   at('d', 0.5, 1),
 ];
-const led = (set: Record<string, unknown>, told: Finding[] = [], more: object = {}) =>
+const led = (set: Record<string, unknown>, reported: Finding[] = [], more: object = {}) =>
   build(
     'path',
     'wheels',
     { radius: 0.1, wheels: FOUR, ...set },
-    { thickness: 0.01, report: (one: Finding) => told.push(one), ...more },
+    { thickness: 0.01, report: (one: Finding) => reported.push(one), ...more },
   );
 
 /** From a place to the line, metres. */
@@ -143,9 +143,9 @@ const closest = (line: CurveSet, [x, y, z]: readonly number[]): number => {
 describe('the path of wheels', () => {
   it('keeps half the belt off each wheel, knows its own length, and tilts as a whole', () => {
     for (const tilt of [0, 0.7]) {
-      const told: Finding[] = [];
-      const line = led({ tilt }, told);
-      expect(told).toEqual([]);
+      const reported: Finding[] = [];
+      const line = led({ tilt }, reported);
+      expect(reported).toEqual([]);
       const { handles, plane } = wheelHandles(FOUR as never, 0.1, [0, 0, 1], tilt, new Surroundings(new Map()));
       for (const { at: middle, radius } of handles) expect(closest(line, middle)).toBeCloseTo(radius + 0.01, 3);
       expect(line.curveData['length'][0] / curveLengths({ ...line, pointData: {}, curveData: {} })[0]).toBeCloseTo(
@@ -202,10 +202,10 @@ describe('the path of wheels', () => {
   });
 
   it('hundreds of wheels in one place are reported a few times, at once', () => {
-    const told: Finding[] = [];
-    led({ wheels: Array.from({ length: 500 }, (_, k) => at(`w${k}`, 0.001 * (k % 7), 0)) }, told);
-    expect(told.length).toBeGreaterThan(0);
-    expect(told.length).toBeLessThanOrEqual(25);
+    const reported: Finding[] = [];
+    led({ wheels: Array.from({ length: 500 }, (_, k) => at(`w${k}`, 0.001 * (k % 7), 0)) }, reported);
+    expect(reported.length).toBeGreaterThan(0);
+    expect(reported.length).toBeLessThanOrEqual(25);
   });
 
   it('what runs along a new path, and its dress, are units there are', () => {
@@ -223,9 +223,9 @@ describe('the path of wheels', () => {
     ['belt-length', { by: 'given', length: 1 }],
   ];
   it.each(cases)('%s is reported, the rest still shows, and the fix mends it', (code, set) => {
-    const told: Finding[] = [];
-    const line = led(set, told);
-    const found = told.find((one) => one.code === code);
+    const reported: Finding[] = [];
+    const line = led(set, reported);
+    const found = reported.find((one) => one.code === code);
     expect(found).toBeDefined();
     if (code !== 'wheels-few' && (set['wheels'] as object[] | undefined)?.length !== 2)
       expect(line.position.length).toBeGreaterThan(0);

@@ -205,15 +205,15 @@ describe('a GLB that holds its project', () => {
   it('one without has none; one that was cut off or changed is reported, and never read beyond its end', () => {
     expect(recipeIn('x.glb', writeBaked('glb', { meshes }, 'Yard'))).toBeUndefined();
     expect(bakeSettingsIn('x.glb', bytes)).toEqual({});
-    const told = (settings: object) => {
+    const reported = (settings: object) => {
       const parts: Uint8Array[] = [];
       const writer = bakeWriter('glb', 'x', (part) => parts.push(part));
       writer.addRecipe?.(archive, settings);
       return bakeSettingsIn('x.glb', Buffer.concat([writer.head(), ...parts]));
     };
-    expect(told({ density: 2, merge: 'all' })).toEqual({ density: 2, merge: 'all' });
+    expect(reported({ density: 2, merge: 'all' })).toEqual({ density: 2, merge: 'all' });
     for (const wrong of [{ density: 1e9 }, { other: 1 }, { merge: 7 }])
-      expect(() => told(wrong)).toThrow('was changed');
+      expect(() => reported(wrong)).toThrow('was changed');
     expect(recipeIn('x.obj', new TextEncoder().encode('v 0 0 0\n'.repeat(9)))).toBeUndefined();
     expect(() => recipeIn('x.glb', bytes.subarray(0, bytes.length - 9))).toThrow('cut off');
     const length = new DataView(bytes.buffer).getUint32(12, true);

@@ -79,8 +79,8 @@ describe('GLB out', () => {
     const { issues } = await validator.validateBytes(bytes);
     expect({ errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ errors: 0, warnings: 0 });
     const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(12, true);
-    const told = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + length)));
-    for (const { primitives } of told.meshes) expect(primitives[0].attributes).toHaveProperty('TANGENT');
+    const reported = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + length)));
+    for (const { primitives } of reported.meshes) expect(primitives[0].attributes).toHaveProperty('TANGENT');
   });
 
   it('colour, a second set of texture coordinates and numbers of a unit go out as the standard says and come back', async () => {

@@ -29,8 +29,8 @@ it('arrive as the document they were made from, by any way; what stayed is the s
         const next = { ...here, curves };
         const said = changesSince(here, next);
         const news = curves.filter((curve) => !here.curves.includes(curve));
-        const { curves: told } = said.lists;
-        expect(typeof told === 'number' ? [] : told.changed).toEqual(news);
+        const { curves: reported } = said.lists;
+        expect(typeof reported === 'number' ? [] : reported.changed).toEqual(news);
         const before = new Set(there.curves);
         there = withChanges(there, structuredClone(said));
         expect(there.curves.filter((curve) => !before.has(curve))).toHaveLength(news.length);

@@ -155,12 +155,12 @@ describe('the workers as the page sees them', () => {
     const evaluation = new Evaluation();
     evaluation.evaluate(project('a', 'b', 'c'), FOCUS);
     vi.advanceTimersByTime(20);
-    const told = vi.fn();
-    const leave = evaluation.subscribe(told);
+    const reported = vi.fn();
+    const leave = evaluation.subscribe(reported);
     for (let i = 0; i < 3; i++) FakeWorker.all[0].answer();
-    expect(told).not.toHaveBeenCalled();
+    expect(reported).not.toHaveBeenCalled();
     vi.advanceTimersByTime(20);
-    expect(told).toHaveBeenCalledTimes(1);
+    expect(reported).toHaveBeenCalledTimes(1);
     expect(evaluation.current().builds.size).toBe(3);
     leave();
   });

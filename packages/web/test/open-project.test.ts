@@ -68,10 +68,10 @@ describe('opening a project', () => {
   it('lifts edits of an older version, and is not kept shut by edits that cannot be read', async () => {
     const { pictures: _, ...rest } = edited;
     expect((await open(entry({ ...rest, version: 1 }, 7))).document).toEqual(edited);
-    const told = vi.spyOn(console, 'warn').mockImplementation(() => {});
+    const reported = vi.spyOn(console, 'warn').mockImplementation(() => {});
     for (const broken of [{ ...edited, version: 99 }, { nothing: true }, 'text', { ...edited, pieces: 'none' }])
       expect(await open(entry(broken, 7))).toMatchObject({ document: stored, save: { state: 'saved' } });
-    expect(told).toHaveBeenCalledTimes(4);
-    told.mockRestore();
+    expect(reported).toHaveBeenCalledTimes(4);
+    reported.mockRestore();
   });
 });

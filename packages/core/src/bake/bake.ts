@@ -14,7 +14,7 @@ import type { Track } from '../motion/track.js';
 import type { Material, Placements, StrandsPart } from '../unit/carriers.js';
 import { type Finding, findingText } from '../unit/finding.js';
 import { millimetres } from '../unit/millimetres.js';
-import { HandingOn, meshesOf } from './handing-on.js';
+import { BakeEmitter, meshesOf } from './bake-emitter.js';
 import type { Handed, KeptPiece, KeptPieces } from './kept-pieces.js';
 import { buildAt, lighterBuild, partsTriangles } from './lighter.js';
 import { asShapes, type BakedShapes, shapedPieces, shapePhases } from './morphs.js';
@@ -135,7 +135,7 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
   let handed: Handed[] = [];
   // only what is to be kept is held on to
   const hold = options.kept && ((one: Handed) => handed.push(one));
-  const handing = new HandingOn({ ...PLAIN_SETTINGS, ...options }, document, onMesh, options, hold);
+  const emitter = new BakeEmitter({ ...PLAIN_SETTINGS, ...options }, document, onMesh, options, hold);
   const keeping = keepingOf(given, options);
   tell(0, pieces[0]?.name ?? '');
   const shares = options.triangles === undefined ? undefined : trianglesFor(world, pieces, options, most);
@@ -143,7 +143,7 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     tell(done, piece.name);
     const known = keeping?.get(piece);
     if (known) {
-      for (const one of known.handed) handing.give(one);
+      for (const one of known.handed) emitter.give(one);
       out.pieces.push({ ...known.report, findings: [...known.report.findings] });
       outlined.push(known.outlined);
       return;
@@ -169,7 +169,7 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
       within: options.within === undefined ? undefined : options.within - off,
       triangles: shares?.of.get(piece.id),
     };
-    const { simplified: more, findings, triangles, vertices } = handing.add(piece, build, lighter, shapes);
+    const { simplified: more, findings, triangles, vertices } = emitter.add(piece, build, lighter, shapes);
     report.findings.push(...findings);
     if (options.within !== undefined || options.slots || more > 0) Object.assign(report, { triangles, vertices });
     // against a number of triangles it is not known: the coarser one is not measured there
@@ -183,7 +183,7 @@ export function bake(given: KelpDocument, surfaces: SurfaceStore, options: BakeO
     world.cache.forget(piece.id);
     world.mades.clear();
   });
-  handing.finish();
+  emitter.finish();
   const met = crossings(outlined);
   const words = { length: millimetres, propName: world.propName };
   pieces.forEach((piece, i) => {

@@ -23,7 +23,7 @@ const NAMED = ['props', 'pictures', 'curves', 'profiles', 'materials', 'regions'
 type Json = Record<string, unknown>;
 
 /**
- * Makes names that cannot be seen, or hide or turn what stands beside them, such that can: earlier versions took them.
+ * Makes names that cannot be seen, or hide or reverse the text beside them, such that can: earlier versions took them.
  * What is no name is left for the check to tell.
  * @returns the document, the same object where nothing was to do, and what was done, in words
  */

@@ -49,9 +49,9 @@ class Enough extends Error {}
 function checkDocument(document: Json): void {
   const issues: Issue[] = [];
   try {
-    told(documentSchema, hollow(document, Object.keys(itemSchemas)), '', issues);
+    addIssues(documentSchema, withoutLists(document, Object.keys(itemSchemas)), '', issues);
     for (const [name, { schema, most }] of Object.entries(itemSchemas)) {
-      const item: ItemCheck = ITEMS[name]?.(issues) ?? ((value, path) => told(schema, value, path, issues));
+      const item: ItemCheck = ITEMS[name]?.(issues) ?? ((value, path) => addIssues(schema, value, path, issues));
       checkList(document[name], name, most, item, issues);
     }
   } catch (error) {
@@ -73,8 +73,8 @@ const ITEMS: Readonly<Record<string, (issues: Issue[]) => ItemCheck>> = {
   curves: curveCheck,
   profiles: (issues) => (profile, path) => {
     const paths = listIn(profile, 'paths')?.slice(0, LIMITS.pathsPerProfile + 1);
-    const emptied = paths?.map((one) => hollow(one, ['points']));
-    told(itemSchemas.profiles.schema, emptied ? { ...(profile as Json), paths: emptied } : profile, path, issues);
+    const emptied = paths?.map((one) => withoutLists(one, ['points']));
+    addIssues(itemSchemas.profiles.schema, emptied ? { ...(profile as Json), paths: emptied } : profile, path, issues);
     const point = quickly(isOutlinePoint, outlinePointSchema, issues);
     paths?.forEach((one, i) => {
       const points = listIn(one, 'points');
@@ -90,12 +90,14 @@ const ITEMS: Readonly<Record<string, (issues: Issue[]) => ItemCheck>> = {
     };
     return (piece, path) => {
       const variants = listIn(piece, 'variants')?.slice(0, LIMITS.variantsPerPiece + 1);
-      const emptied = hollow(piece, ['elements']);
+      const emptied = withoutLists(piece, ['elements']);
       const inside = variants?.map((variant) => {
-        const out = hollow(variant, ['curves']);
-        return isJson(out) && isJson(out['stages']) ? { ...out, stages: hollow(out['stages'], ['elements']) } : out;
+        const out = withoutLists(variant, ['curves']);
+        return isJson(out) && isJson(out['stages'])
+          ? { ...out, stages: withoutLists(out['stages'], ['elements']) }
+          : out;
       });
-      told(itemSchemas.pieces.schema, inside ? { ...(emptied as Json), variants: inside } : emptied, path, issues);
+      addIssues(itemSchemas.pieces.schema, inside ? { ...(emptied as Json), variants: inside } : emptied, path, issues);
       stages(piece, path);
       variants?.forEach((variant, i) => {
         const at = `${path}.variants[${i}]`;
@@ -110,7 +112,7 @@ const ITEMS: Readonly<Record<string, (issues: Issue[]) => ItemCheck>> = {
 function curveCheck(issues: Issue[]): ItemCheck {
   const point = quickly(isPoint, pointSchema, issues);
   return (curve, path) => {
-    told(itemSchemas.curves.schema, hollow(curve, ['points']), path, issues);
+    addIssues(itemSchemas.curves.schema, withoutLists(curve, ['points']), path, issues);
     const points = listIn(curve, 'points');
     if (points) checkList(points, `${path}.points`, LIMITS.pointsPerCurve, point, issues, false);
   };
@@ -119,7 +121,7 @@ function curveCheck(issues: Issue[]): ItemCheck {
 const quickly =
   (holds: (value: unknown) => boolean, schema: yup.Schema, issues: Issue[]): ItemCheck =>
   (value, path) => {
-    if (!holds(value)) told(schema, value, path, issues);
+    if (!holds(value)) addIssues(schema, value, path, issues);
   };
 
 function checkList(list: unknown, path: string, most: number, check: ItemCheck, issues: Issue[], named = true): void {
@@ -137,7 +139,7 @@ function checkList(list: unknown, path: string, most: number, check: ItemCheck, 
 }
 
 /** What a schema has to say of a value. */
-function told(schema: yup.Schema, value: unknown, path: string, issues: Issue[]): void {
+function addIssues(schema: yup.Schema, value: unknown, path: string, issues: Issue[]): void {
   try {
     // yup begins its paths with one that is given, though its types do not say so
     schema.validateSync(value, { abortEarly: false, strict: true, ...({ path } as object) });
@@ -159,7 +161,7 @@ const listIn = (value: unknown, name: string): unknown[] | undefined =>
   isJson(value) && Array.isArray(value[name]) ? (value[name] as unknown[]) : undefined;
 
 /** The value with its long lists emptied: those are gone through by themselves. */
-function hollow<T>(value: T, lists: readonly string[]): T {
+function withoutLists<T>(value: T, lists: readonly string[]): T {
   if (!isJson(value)) return value;
   const out: Json = { ...value };
   for (const name of lists) if (Array.isArray(out[name])) out[name] = [];

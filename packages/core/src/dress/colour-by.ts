@@ -1,6 +1,6 @@
 import { type Mesh, vertexCount } from '../mesh/mesh.js';
 import { shellsOf } from '../mesh/shells.js';
-import { weldPlaces } from '../mesh/weld.js';
+import { weldPositions } from '../mesh/weld.js';
 import { linearColour, srgbChannel } from '../numeric/colour.js';
 import { childId, hashText, randomsOf } from '../numeric/random.js';
 import type { MeshPart, Part, PlacedPart, StrandsPart } from '../unit/carriers.js';
@@ -107,7 +107,7 @@ const greatestOf = (values: ArrayLike<number>): number => {
 function sharesAlong(mesh: Mesh): Float32Array {
   const { uv, index, quads, position } = mesh;
   const { wall, shells, low, high } = wallsOf(mesh);
-  const { remap, count } = weldPlaces(position);
+  const { remap, count } = weldPositions(position);
   const ofPlace = new Float32Array(count).fill(-1);
   wall.forEach((is, v) => {
     const shell = shells[v];

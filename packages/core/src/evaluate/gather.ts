@@ -15,9 +15,9 @@ export function gatherFindings(findings: readonly Finding[]): Finding[] {
   const kept = new Map<Finding, number>();
   for (const all of kinds.values()) {
     const worst = [...all].sort((a, b) => badness(b) - badness(a)).slice(0, MAX_PER_KIND);
-    const told = all.filter((finding) => worst.includes(finding));
-    told.forEach((finding, i) => {
-      kept.set(finding, i === 0 ? all.length - told.length : 0);
+    const reported = all.filter((finding) => worst.includes(finding));
+    reported.forEach((finding, i) => {
+      kept.set(finding, i === 0 ? all.length - reported.length : 0);
     });
   }
   return findings.flatMap((finding) => {

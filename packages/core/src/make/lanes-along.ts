@@ -1,7 +1,7 @@
 import { curveLengths } from '../curve/arc-length.js';
 import { type CurveSet, curveCount, POINT } from '../curve/curve-set.js';
 import { type AlongValue, isLane, valueAt } from '../numeric/lane.js';
-import type { Steered, Steering } from './steering.js';
+import type { Steering, SweepSpec } from './steering.js';
 
 /** What the section is at every point of its rails, metres and radians. */
 interface LanesAlong {
@@ -19,7 +19,7 @@ interface LanesAlong {
 /** Size, place and turn of the section at every rail point; on a closed curve the twist is rounded to whole turns. */
 export function lanesAlong(
   rails: CurveSet,
-  { section, size, broad = 1, rise = 0, aside = 0, becomes, ripple }: Steered,
+  { section, size, broad = 1, rise = 0, aside = 0, becomes, ripple }: SweepSpec,
   { roll, twist }: Steering,
   turns?: Float64Array,
 ): LanesAlong {
@@ -81,7 +81,7 @@ export function lanesAlong(
 
 /** What rings round it leave of its size: broad crests, narrower valleys; on a closed line whole ones. */
 function ribbed(
-  { wave, depth }: NonNullable<Steered['ripple']>,
+  { wave, depth }: NonNullable<SweepSpec['ripple']>,
   along: number,
   length: number,
   closed: boolean,

@@ -10,7 +10,7 @@ export interface Limbs {
 
 export const noLimbs = (): Limbs => limbsOf([]);
 
-/** One limb before it stands beside the others. */
+/** One limb before it is placed beside the others. */
 export interface Limb {
   id: number;
   points: readonly Vec3[];

@@ -140,7 +140,7 @@ export interface Steering {
 export type Facing = (rails: CurveSet, frames: Frames) => Float64Array;
 
 /** What is steered. */
-export interface Steered {
+export interface SweepSpec {
   section: Section;
   /** What the section's unit is, metres. */
   size: AlongValue;
@@ -148,7 +148,7 @@ export interface Steered {
   flatness: number;
   /** How many times as broad as its outline says it is, where that varies. */
   broad?: AlongValue;
-  /** How far it stands off the line along its own height and breadth: halves of its height and breadth. */
+  /** Distance from the line along its own height and breadth: halves of its height and breadth. */
   rise?: AlongValue;
   aside?: AlongValue;
   /** What it becomes on its way, and how far it has come: the section is then the blend's first stage. */
@@ -181,7 +181,7 @@ export const finerBends = ({ code }: Finding): Fix[] =>
     : [];
 
 /** What sweeping it comes to. */
-export function costOfSwept(input: CurveSet, steered: Steered, p: Steering, density: number): Cost {
+export function costOfSwept(input: CurveSet, steered: SweepSpec, p: Steering, density: number): Cost {
   const { section } = steered;
   const rings = samplesOf(input, cutOptions(input, steered, p, density));
   const closed = input.closed.reduce((sum, one) => sum + one, 0);
@@ -194,7 +194,7 @@ export function costOfSwept(input: CurveSet, steered: Steered, p: Steering, dens
 /** Sweeps it along all lines: one part, one body. */
 export function sweptAlong(
   input: CurveSet,
-  steered: Steered,
+  steered: SweepSpec,
   p: Steering,
   context: BuildContext,
   names: { id: string; name: string },
@@ -212,7 +212,7 @@ export interface Rails {
 /** The same on rails that are already; they say how long they are, and how far along each of their points is. */
 export function sweptOn(
   { rails, frames, turns }: Rails,
-  steered: Steered,
+  steered: SweepSpec,
   p: Steering,
   { spare }: BuildContext,
   { id, name }: { id: string; name: string },
@@ -263,7 +263,7 @@ export function sweptOn(
 }
 
 /** Where the rings stand, with their frames; closer where the section turns to look where it is to look. */
-function railsOf(input: CurveSet, steered: Steered, p: Steering, density: number): Rails {
+function railsOf(input: CurveSet, steered: SweepSpec, p: Steering, density: number): Rails {
   const options = cutOptions(input, steered, p, density);
   const rails = resample(input, options);
   const frames = rotationMinimizingFrames(rails);
@@ -289,7 +289,7 @@ function greatestStep({ start }: CurveSet, turns: Float64Array): number {
 const mostSteps = ({ start }: CurveSet): number =>
   start.reduce((most, end, c) => (c > 0 ? Math.max(most, end - start[c - 1] - 1) : most), 0);
 
-/** The middle line of a section that stands beside its own. */
+/** The middle line of a section that is beside its own. */
 function beside(
   rails: CurveSet,
   { tangent, normal }: Frames,
@@ -320,7 +320,7 @@ export function boxReach(width: number, roll: AlongValue, twist: AlongValue, asi
 /** Where the rings stand: evenly, closer on bends, and close enough for what twists or varies. */
 function cutOptions(
   input: CurveSet,
-  { size, flatness, isRound, broad, rise, aside, becomes, ripple }: Steered,
+  { size, flatness, isRound, broad, rise, aside, becomes, ripple }: SweepSpec,
   p: Steering,
   density: number,
 ): ResampleOptions {

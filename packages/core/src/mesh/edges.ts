@@ -1,5 +1,5 @@
 import type { Mesh } from './mesh.js';
-import { weldPlaces } from './weld.js';
+import { weldPositions } from './weld.js';
 
 /** Edges of a mesh over welded places, with the faces on both sides. */
 export interface MeshEdges {
@@ -27,7 +27,7 @@ export function edgesOf(mesh: Pick<Mesh, 'position' | 'index'>): MeshEdges {
 }
 
 function findEdges({ position, index }: Pick<Mesh, 'position' | 'index'>): MeshEdges {
-  const { remap: placeOf, count } = weldPlaces(position);
+  const { remap: placeOf, count } = weldPositions(position);
   const vertexOf = new Uint32Array(count);
   for (let v = placeOf.length - 1; v >= 0; v--) vertexOf[placeOf[v]] = v;
   const ends = new Uint32Array(2 * index.length);

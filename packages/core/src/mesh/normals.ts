@@ -1,5 +1,5 @@
 import type { Mesh } from './mesh.js';
-import { weldPlaces } from './weld.js';
+import { weldPositions } from './weld.js';
 
 /** More corners in one place than these are gathered by their normals: each looking at each would never end. */
 const MAX_FAN = 256;
@@ -14,7 +14,7 @@ const NEARLY = 1 / 16;
  */
 export function withComputedNormals(mesh: Mesh, hardAngle = 0.6): Mesh {
   const { position: p, index, uv } = mesh;
-  const { remap, count } = weldPlaces(p);
+  const { remap, count } = weldPositions(p);
   const { faceNormal, cornerAngle } = facesOf(p, index);
   const { start, corners } = fansOf(index, remap, count);
   const crowds = crowdsOf(start, corners, faceNormal, cornerAngle);

@@ -1,4 +1,4 @@
-import { weldPlaces } from './weld.js';
+import { weldPositions } from './weld.js';
 
 const known = new WeakMap<Uint32Array, { of: Uint32Array; count: number }>();
 
@@ -12,7 +12,7 @@ export function shellsOf({ position, index }: { position: Float32Array; index: U
 } {
   let found = known.get(index);
   if (found) return found;
-  const { remap, count } = weldPlaces(position);
+  const { remap, count } = weldPositions(position);
   const parent = Uint32Array.from({ length: count }, (_, v) => v);
   const root = (v: number): number => {
     while (parent[v] !== v) {

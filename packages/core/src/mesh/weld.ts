@@ -7,7 +7,7 @@ const MINUS_ZERO = -0x8000_0000;
  * Which vertices stand in the same place, bit for bit: `remap[vertex]` is the place's number, `count` how many places.
  * Open addressing on a hash of the three coordinates, about one probe a vertex.
  */
-export function weldPlaces(position: Float32Array): { remap: Uint32Array; count: number } {
+export function weldPositions(position: Float32Array): { remap: Uint32Array; count: number } {
   const vertices = position.length / 3;
   let size = 16;
   while (size < 2 * vertices) size *= 2;
@@ -49,7 +49,7 @@ export interface Topology {
 
 /** How a mesh hangs together once vertices in the same place count as one. Faces without area are passed over. */
 export function topologyOf(mesh: Pick<Mesh, 'position' | 'index'>): Topology {
-  const { remap, count } = weldPlaces(mesh.position);
+  const { remap, count } = weldPositions(mesh.position);
   const parent = new Uint32Array(count);
   for (let i = 0; i < count; i++) parent[i] = i;
   const root = (i: number) => {

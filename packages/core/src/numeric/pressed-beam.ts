@@ -28,13 +28,13 @@ export function pressedBeam(directions: Float64Array, stops: Float64Array, stiff
 }
 
 /** A symmetric matrix of five diagonals: the middle one, and the two beside it from row `i` to `i + 1` and `i + 2`. */
-interface Five {
+interface PentadiagonalMatrix {
   middle: Float64Array;
   first: Float64Array;
   second: Float64Array;
 }
 
-function bendingMatrix(w: Float64Array, count: number, stiffness: number): Five {
+function bendingMatrix(w: Float64Array, count: number, stiffness: number): PentadiagonalMatrix {
   const out = { middle: new Float64Array(count), first: new Float64Array(count), second: new Float64Array(count) };
   const along = (i: number, j: number) =>
     w[3 * i] * w[3 * j] + w[3 * i + 1] * w[3 * j + 1] + w[3 * i + 2] * w[3 * j + 2];
@@ -51,14 +51,14 @@ function bendingMatrix(w: Float64Array, count: number, stiffness: number): Five 
 }
 
 /** With what force point `i` is pressed onto its stop. */
-function push({ middle, first, second }: Five, t: Float64Array, i: number): number {
+function push({ middle, first, second }: PentadiagonalMatrix, t: Float64Array, i: number): number {
   const beside = first[i - 1] * t[i - 1] + first[i] * t[i + 1];
   const beyond = (i > 1 ? second[i - 2] * t[i - 2] : 0) + (i < t.length - 2 ? second[i] * t[i + 2] : 0);
   return 1 - middle[i] * t[i] - beside - beyond;
 }
 
 /** The line with the held points on their stops. Golub, Van Loan: Matrix Computations, section 4.3 (banded LDLᵀ). */
-function solved({ middle, first, second }: Five, held: Uint8Array, stops: Float64Array): Float64Array {
+function solved({ middle, first, second }: PentadiagonalMatrix, held: Uint8Array, stops: Float64Array): Float64Array {
   const count = stops.length;
   const x = new Float64Array(count);
   const d = new Float64Array(count);

@@ -325,5 +325,5 @@ export const defaultsOf = (set: ParameterSet): ParameterValues =>
   Object.fromEntries(Object.entries(set).map(([name, parameter]) => [name, parameter.default]));
 
 /** True where the other parameters make this one count. */
-export const acts = ({ when }: Parameter, values: ParameterValues): boolean =>
+export const isApplicable = ({ when }: Parameter, values: ParameterValues): boolean =>
   !when || [when.parameter].flat().some((name) => when.is.includes(String(values[name])));

@@ -193,8 +193,8 @@ it('each vertex is reported as it was, once', () => {
       remembered.expectSame(`vertices, ${line}, ${start}`, fingerprintOfAll(said));
       if (lines.pointData[POINT.corner]) continue;
       const { vertices } = figures(sweep(lines, skins.section, { radius: R, ...skins }));
-      const told = said.filter((_, i) => i % 4 === 0).sort((a, b) => a - b);
-      expect(told).toEqual(Array.from({ length: vertices }, (_, v) => v));
+      const reported = said.filter((_, i) => i % 4 === 0).sort((a, b) => a - b);
+      expect(reported).toEqual(Array.from({ length: vertices }, (_, v) => v));
     }
 });
 

@@ -1,4 +1,4 @@
-import { type Bounds, boundsOf, boundsSize, type Mesh, topologyOf, weldPlaces } from '@kelp/core';
+import { type Bounds, boundsOf, boundsSize, type Mesh, topologyOf, weldPositions } from '@kelp/core';
 import type { Model } from './model.js';
 
 export const SOURCE_UNITS = { m: 1, cm: 0.01, mm: 0.001, ft: 0.3048, in: 0.0254 } as const;
@@ -51,7 +51,7 @@ function guessUp({ min, max }: Bounds): UpAxis {
 
 /** Triangles of closed bodies whose faces look inwards: their signed volume is negative. */
 export function insideOutFaces(mesh: Mesh): Set<number> {
-  const { remap, count } = weldPlaces(mesh.position);
+  const { remap, count } = weldPositions(mesh.position);
   const shell = shellsOf(mesh.index, remap, count);
   const volume = new Map<number, number>();
   const open = new Set<number>();

@@ -24,12 +24,12 @@ const keptOf = (memory: number) => Math.min(MAX_CACHED, memory / 4);
 let kept: KeptPieces | undefined;
 
 export default async function runBake({ port, ...task }: SentTask): Promise<BakeResult> {
-  let told = performance.now();
+  let reported = performance.now();
   const tell = (progress: BakeProgress) => {
     const now = performance.now();
-    if (!Number.isInteger(progress.done) && now - told < TELL_AFTER) return;
+    if (!Number.isInteger(progress.done) && now - reported < TELL_AFTER) return;
     port.postMessage(progress);
-    told = now;
+    reported = now;
   };
   try {
     const started = performance.now();
@@ -102,10 +102,10 @@ function bakeToFile(
         filesOf(document).flatMap((hash) => (files.has(hash) ? [[hash, files.get(hash) as Uint8Array]] : [])),
       );
       // in one order, wherever they come from: the same bake is the same to the byte
-      const told = Object.entries(settings)
+      const reported = Object.entries(settings)
         .filter(([, value]) => value !== undefined)
         .sort(([a], [b]) => (a < b ? -1 : 1));
-      file.writer.addRecipe(writeArchive({ document, props: named }), Object.fromEntries(told));
+      file.writer.addRecipe(writeArchive({ document, props: named }), Object.fromEntries(reported));
     }
     return { bytes: file.finish(), pieces };
   } finally {

@@ -24,8 +24,8 @@ import { View } from '../view/View.js';
 import { FoldingPanel } from './FoldingPanel.js';
 import { Header } from './Header.js';
 import { OpeningNotes } from './OpeningNotes.js';
+import { StaggeredMount } from './StaggeredMount.js';
 import { useAppDispatch, useAppSelector } from './store.js';
-import { Turn } from './Turns.js';
 
 // what is not there at the first picture comes when it is asked for; the search is there at once, since its words are typed blind
 const KeysDialog = lazy(async () => ({ default: (await import('../actions/KeysDialog.js')).KeysDialog }));
@@ -115,9 +115,9 @@ function Bench() {
       }}
     >
       <Box sx={{ minHeight: 0 }}>
-        <Turn order={1}>
+        <StaggeredMount order={1}>
           <Header onHistory={showHistory} onSearch={showSearch} />
-        </Turn>
+        </StaggeredMount>
       </Box>
       <Suspense>
         {dialog === 'search' && <SearchDialog onClose={closeDialog} />}
@@ -127,24 +127,24 @@ function Bench() {
       <Box component="main" aria-label="Workbench" sx={{ minHeight: 0 }}>
         <Group orientation="horizontal" {...across}>
           <FoldingPanel name="stem" size={304} min={260} max={520}>
-            <Turn order={3}>
+            <StaggeredMount order={3}>
               <Stem />
-            </Turn>
+            </StaggeredMount>
           </FoldingPanel>
           <Edge label="Stem width" />
           <Panel id="middle" minSize={360}>
             <Group orientation="vertical" {...down}>
               <Panel id="view" minSize={200}>
-                <Turn order={0}>
+                <StaggeredMount order={0}>
                   <View />
-                </Turn>
+                </StaggeredMount>
                 <OpeningNotes />
               </Panel>
               <Edge label="Length strip height" />
               <FoldingPanel name="strip" size={192} min={110} max={520}>
-                <Turn order={4}>
+                <StaggeredMount order={4}>
                   <LengthStrip />
-                </Turn>
+                </StaggeredMount>
               </FoldingPanel>
             </Group>
           </Panel>
@@ -163,9 +163,9 @@ function Bench() {
               }}
             >
               <Suspense>
-                <Turn order={2}>
+                <StaggeredMount order={2}>
                   {baking ? <BakePanel /> : checks ? <Checks /> : <Manifest onImport={chooseImport} />}
-                </Turn>
+                </StaggeredMount>
               </Suspense>
             </Box>
           </FoldingPanel>

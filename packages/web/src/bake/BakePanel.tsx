@@ -243,12 +243,12 @@ function Running({ bake, onCancelled }: { bake: BakeState; onCancelled(state: Ba
 
 /** Follows a bake until it ends. */
 function useBakeEvents(id: string | undefined, onState: (state: BakeState) => void): void {
-  const told = useRef(onState);
-  told.current = onState;
+  const reported = useRef(onState);
+  reported.current = onState;
   useEffect(() => {
     if (!id) return;
     const events = new EventSource(api.bakeEventsUrl(id));
-    const take = ({ data }: MessageEvent<string>) => told.current(JSON.parse(data) as BakeState);
+    const take = ({ data }: MessageEvent<string>) => reported.current(JSON.parse(data) as BakeState);
     events.addEventListener('state', take);
     events.addEventListener('end', (event) => {
       take(event);

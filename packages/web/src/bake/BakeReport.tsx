@@ -41,10 +41,10 @@ export function BakeReport({
   const gone = other?.pieces.filter(({ name }) => !report.pieces.some((piece) => piece.name === name)) ?? [];
   const findings = report.pieces.flatMap(({ name, findings: all }) => all.map((finding) => ({ name, ...finding })));
   // a check that fails in many places is reported once
-  const told = new Map<string, { name: string; severity: string; message: string; times: number }>();
+  const reported = new Map<string, { name: string; severity: string; message: string; times: number }>();
   for (const { name, code, severity, message } of findings) {
     const key = `${name} ${code}`;
-    told.set(key, { name, severity, message, times: (told.get(key)?.times ?? 0) + 1 });
+    reported.set(key, { name, severity, message, times: (reported.get(key)?.times ?? 0) + 1 });
   }
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="report-title">
@@ -137,7 +137,7 @@ export function BakeReport({
         )}
         {findings.length > 0 && (
           <Box component="ul" aria-label="Findings in the bake" sx={{ m: 0, mb: 2, pl: 4, fontSize: 13 }}>
-            {[...told].map(([key, { name, severity, message, times }]) => (
+            {[...reported].map(([key, { name, severity, message, times }]) => (
               <li key={key}>
                 <b>{name}</b>, {severity}: {message}
                 {times > 1 && ` (${times} places)`}

@@ -1,8 +1,8 @@
 import {
   type AlongValue,
-  acts,
   findUnit,
   greatest,
+  isApplicable,
   isNumberParameter,
   isWhole,
   mapAlong,
@@ -45,7 +45,7 @@ export function dialsOf(piece: Piece): Dial[] {
     const unit = findUnit(use.unit);
     if (!unit) return [];
     return Object.entries(unit.parameters).flatMap(([name, parameter]): Dial[] => {
-      if (!acts(parameter, use.parameters) || !isNumberParameter(parameter)) return [];
+      if (!isApplicable(parameter, use.parameters) || !isNumberParameter(parameter)) return [];
       const value = greatest(use.parameters[name] as AlongValue);
       const id = `${JSON.stringify(place)} ${name}`;
       return [{ id, label: `${unit.label} · ${parameter.label}`, place, name, parameter, value }];

@@ -1,10 +1,10 @@
 import { type Finding, type KelpDocument, type Mesh, SurfaceStore } from '@kelp/core';
 import type { Sitter } from '../look/photograph.js';
 import { affectedPieces } from './affected.js';
-import { Crew, type Hand, PATIENCE } from './crew.js';
 import { Meetings } from './meetings.js';
 import { PagePace, TOGETHER } from './page-pace.js';
 import type { Answer, AnswerTo, PieceBuild, Question, Wanted } from './protocol.js';
+import { PATIENCE, type WorkerHandle, WorkerPool } from './worker-pool.js';
 
 /** More pieces than this are given out in a task of their own: telling the workers of so large a project takes time. */
 const MANY = 200;
@@ -58,7 +58,7 @@ interface Waiting {
   resolve(value: unknown): void;
   reject(error: Error): void;
   /** Who was asked. */
-  hand: Hand;
+  worker: WorkerHandle;
 }
 
 /** What else decides how pieces are made: the one under a drag, the one whose line is watched, what comes first. */
@@ -75,9 +75,9 @@ export interface Focus {
 export class Evaluation {
   /** Trees over the props for the page's own use: a pointer cannot wait for a worker. Built when first asked for. */
   readonly surfaces = new SurfaceStore();
-  private readonly crew = new Crew(
-    (hand, answer) => this.take(hand, answer),
-    (hand, message) => this.lost(hand, message),
+  private readonly pool = new WorkerPool(
+    (worker, answer) => this.take(worker, answer),
+    (worker, message) => this.lost(worker, message),
   );
   private readonly meetings = new Meetings();
   private readonly listeners = new Set<() => void>();
@@ -159,7 +159,7 @@ export class Evaluation {
       // whatever is still on its way is not wanted any more
       this.shown.set(id, this.numbers);
     }
-    this.crew.forget(pieces);
+    this.pool.forget(pieces);
     const builds = new Map(this.computed.builds);
     for (const id of pieces) builds.delete(id);
     this.change({ builds });
@@ -169,21 +169,21 @@ export class Evaluation {
   private work(): void {
     clearTimeout(this.looking);
     if (this.document && this.queue.size > 0) {
-      this.crew.giveOut(this.queue, this.document, performance.now(), () => ++this.numbers);
+      this.pool.giveOut(this.queue, this.document, performance.now(), () => ++this.numbers);
       if (this.queue.size > 0) this.looking = setTimeout(() => this.work(), PATIENCE);
     }
-    const busy = this.queue.size > 0 || this.crew.hands.some(({ idle }) => !idle);
+    const busy = this.queue.size > 0 || this.pool.workers.some(({ idle }) => !idle);
     if (!busy) Object.assign(this.progress, { done: 0, total: 0 });
     if (!busy) this.lookForMeetings();
     this.change({ busy, progress: busy ? this.howFar() : null, left: this.left.size });
   }
 
   private howFar(): Progress {
-    const { hands } = this.crew;
+    const { workers } = this.pool;
     return {
       ...this.progress,
-      part: hands.reduce((sum, { share }) => sum + share, 0),
-      says: hands.find(({ says }) => says)?.says,
+      part: workers.reduce((sum, { share }) => sum + share, 0),
+      says: workers.find(({ says }) => says)?.says,
     };
   }
 
@@ -193,7 +193,7 @@ export class Evaluation {
         const { busy, builds } = this.computed;
         return this.document && !busy && this.arrived.size === 0 ? { document: this.document, builds } : null;
       },
-      (pieces) => this.asking(this.crew.freest, (id) => ({ kind: 'meetings', id, pieces })) as Promise<Met>,
+      (pieces) => this.asking(this.pool.freest, (id) => ({ kind: 'meetings', id, pieces })) as Promise<Met>,
       (changed) => {
         const builds = new Map(this.computed.builds);
         for (const build of changed) builds.set(build.piece, build);
@@ -207,10 +207,10 @@ export class Evaluation {
     for (const id of this.queue.keys()) this.left.add(id);
     this.queue.clear();
     const now = performance.now();
-    for (const hand of [...this.crew.hands])
-      if (!hand.idle && now - hand.since > STUCK) {
-        for (const id of hand.waiting.keys()) this.left.add(id);
-        this.dismiss(hand, 'The computation was stopped.');
+    for (const worker of [...this.pool.workers])
+      if (!worker.idle && now - worker.since > STUCK) {
+        for (const id of worker.waiting.keys()) this.left.add(id);
+        this.dismiss(worker, 'The computation was stopped.');
       }
     this.work();
   }
@@ -231,11 +231,11 @@ export class Evaluation {
 
   addProp(hash: string, bytes: Uint8Array): void {
     this.asked.add(hash);
-    this.crew.first.send({ kind: 'prop', hash, bytes, tell: true });
+    this.pool.first.send({ kind: 'prop', hash, bytes, tell: true });
   }
 
   addPicture(hash: string, bytes: Uint8Array): void {
-    this.crew.first.send({ kind: 'picture', hash, bytes });
+    this.pool.first.send({ kind: 'picture', hash, bytes });
   }
 
   fileFailed(hash: string, message: string): void {
@@ -245,12 +245,12 @@ export class Evaluation {
 
   /** A preset on a short line, for its picture. */
   sample(unit: string, preset: string): Promise<Sitter[]> {
-    return this.asking(this.crew.freest, (id) => ({ kind: 'sample', id, unit, preset })) as Promise<Sitter[]>;
+    return this.asking(this.pool.freest, (id) => ({ kind: 'sample', id, unit, preset })) as Promise<Sitter[]>;
   }
 
   /** A piece as another document makes it; the project's own builds stay as they are. */
   trial(document: KelpDocument, piece: string, draft: boolean): Promise<PieceBuild> {
-    return this.asking(this.crew.freest, (id) => ({
+    return this.asking(this.pool.freest, (id) => ({
       kind: 'trial',
       id,
       document,
@@ -261,16 +261,16 @@ export class Evaluation {
 
   /** Something about a piece that is not sent along with it. Rejected where it is not made, or is being made again. */
   ask<Q extends Question>(piece: string, question: Q): Promise<AnswerTo<Q['what']>> {
-    const hand = this.crew.ownerOf(piece);
-    if (!hand) return Promise.reject(new Error('This piece is not computed yet.'));
-    return this.asking(hand, (id) => ({ kind: 'ask', id, piece, question })) as Promise<AnswerTo<Q['what']>>;
+    const worker = this.pool.ownerOf(piece);
+    if (!worker) return Promise.reject(new Error('This piece is not computed yet.'));
+    return this.asking(worker, (id) => ({ kind: 'ask', id, piece, question })) as Promise<AnswerTo<Q['what']>>;
   }
 
-  private asking(hand: Hand, request: (id: number) => Parameters<Hand['send']>[0]): Promise<unknown> {
+  private asking(worker: WorkerHandle, request: (id: number) => Parameters<WorkerHandle['send']>[0]): Promise<unknown> {
     const id = ++this.numbers;
     return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve, reject, hand });
-      hand.send(request(id));
+      this.waiting.set(id, { resolve, reject, worker });
+      worker.send(request(id));
     });
   }
 
@@ -278,18 +278,18 @@ export class Evaluation {
     clearTimeout(this.telling);
     clearTimeout(this.looking);
     this.meetings.close();
-    this.crew.close();
+    this.pool.close();
     this.listeners.clear();
   }
 
-  private take(hand: Hand, answer: Answer): void {
+  private take(worker: WorkerHandle, answer: Answer): void {
     switch (answer.kind) {
       case 'prop':
-        this.crew.addProp(answer.hash, answer.mesh);
+        this.pool.addProp(answer.hash, answer.mesh);
         this.change({ meshes: new Map(this.computed.meshes).set(answer.hash, answer.mesh) });
         return;
       case 'shades':
-        this.crew.addShades(answer.hash, answer.shades);
+        this.pool.addShades(answer.hash, answer.shades);
         this.change({ read: new Set(this.computed.read).add(answer.hash) });
         return;
       case 'file-failed':
@@ -297,11 +297,11 @@ export class Evaluation {
         return;
       case 'piece':
       case 'piece-failed':
-        this.takePiece(hand, answer);
+        this.takePiece(worker, answer);
         return;
       case 'step':
-        hand.share = answer.share;
-        hand.says = answer.says;
+        worker.share = answer.share;
+        worker.says = answer.says;
         if (this.computed.busy) this.change({ progress: this.howFar() });
         return;
       case 'answer':
@@ -324,17 +324,17 @@ export class Evaluation {
     if (waiting) how(waiting);
   }
 
-  private takePiece(hand: Hand, answer: Extract<Answer, { kind: 'piece' | 'piece-failed' }>): void {
+  private takePiece(worker: WorkerHandle, answer: Extract<Answer, { kind: 'piece' | 'piece-failed' }>): void {
     const { piece } = answer;
-    const number = hand.waiting.get(piece) ?? 0;
-    hand.waiting.delete(piece);
-    hand.since = performance.now();
-    hand.share = 0;
-    hand.says = undefined;
+    const number = worker.waiting.get(piece) ?? 0;
+    worker.waiting.delete(piece);
+    worker.since = performance.now();
+    worker.share = 0;
+    worker.says = undefined;
     this.progress.done++;
     if (number > (this.shown.get(piece) ?? 0)) {
       this.shown.set(piece, number);
-      this.crew.made(piece, hand, answer.kind === 'piece' ? answer.build?.ms : undefined);
+      this.pool.made(piece, worker, answer.kind === 'piece' ? answer.build?.ms : undefined);
       if (answer.kind === 'piece' && answer.build) this.arrived.set(piece, answer.build);
       if (answer.kind === 'piece-failed') this.change({ error: answer.message });
     }
@@ -342,28 +342,28 @@ export class Evaluation {
   }
 
   /** A worker that died takes one piece with it: what it was at. The rest of its batch goes to others. */
-  private lost(hand: Hand, message: string): void {
-    const [at, ...others] = hand.waiting.keys();
+  private lost(worker: WorkerHandle, message: string): void {
+    const [at, ...others] = worker.waiting.keys();
     if (at) this.progress.done++;
     for (const piece of others) {
       this.progress.total--;
       this.put(piece);
     }
     const name = this.document?.pieces.find(({ id }) => id === at)?.name;
-    this.dismiss(hand, message || 'The computation stopped.');
+    this.dismiss(worker, message || 'The computation stopped.');
     this.change({
       error: `${name ? `${name} could not be computed` : 'The computation stopped'}${message ? ` (${message})` : ''}. Nothing is lost; change the piece, or reload the page.`,
     });
     this.work();
   }
 
-  private dismiss(hand: Hand, why: string): void {
+  private dismiss(worker: WorkerHandle, why: string): void {
     for (const [id, waiting] of this.waiting)
-      if (waiting.hand === hand) {
+      if (waiting.worker === worker) {
         this.waiting.delete(id);
         waiting.reject(new Error(why));
       }
-    this.crew.dismiss(hand);
+    this.pool.dismiss(worker);
   }
 
   private change(change: Partial<Computed>): void {
@@ -398,7 +398,7 @@ export class Evaluation {
       if (this.arrived.size > 0) this.telling = setTimeout(() => this.tell(), TOGETHER);
       else if (!this.computed.busy) this.lookForMeetings();
     }
-    this.pace.told();
+    this.pace.reported();
     for (const listener of this.listeners) listener();
   }
 }

@@ -150,7 +150,7 @@ async function compute(batch: number, pieces: readonly Wanted[]): Promise<void> 
       answer({ kind: 'piece-failed', batch, piece: wanted.piece, message: (error as Error).message, last });
     }
     if (performance.now() - breathed < AT_A_STRETCH || last) continue;
-    await breathe();
+    await yieldToEventLoop();
     breathed = performance.now();
   }
 }
@@ -163,13 +163,13 @@ function computeOne(batch: number, { piece: id, draft, watch, has }: Wanted, las
     return;
   }
   const started = performance.now();
-  let told = started;
+  let reported = started;
   let said: string | undefined;
   world.onStep = (share, says) => {
     const now = performance.now();
     // what it comes to is said before it is begun
-    if (now - told < TELL_AFTER && says === said) return;
-    [told, said] = [now, says];
+    if (now - reported < TELL_AFTER && says === said) return;
+    [reported, said] = [now, says];
     answer({ kind: 'step', share, says });
   };
   const density = draft || piece.detail ? DRAFT_DENSITY : 1;
@@ -277,7 +277,7 @@ const waiting: (() => void)[] = [];
 channel.port1.onmessage = () => waiting.shift()?.();
 
 /** Lets the messages that wait be handled; quicker than a timer, which browsers hold back by 4 ms. */
-function breathe(): Promise<void> {
+function yieldToEventLoop(): Promise<void> {
   return new Promise((resolve) => {
     waiting.push(resolve);
     channel.port2.postMessage(null);

@@ -19,7 +19,7 @@ export class Meetings {
   /** A piece that was made, with what is known of the others. */
   added(build: PieceBuild, document: KelpDocument | null): PieceBuild {
     this.own.set(build.piece, build.findings);
-    return this.told(build, document);
+    return this.reported(build, document);
   }
 
   forget(piece: string): void {
@@ -64,8 +64,8 @@ export class Meetings {
       const later = now();
       if (!later) return;
       const changed = [...later.builds.values()].flatMap((build) => {
-        const told = this.told(build, later.document);
-        return JSON.stringify(told.findings) === JSON.stringify(build.findings) ? [] : [told];
+        const reported = this.reported(build, later.document);
+        return JSON.stringify(reported.findings) === JSON.stringify(build.findings) ? [] : [reported];
       });
       if (changed.length > 0) take(changed);
     }, QUIET);
@@ -75,7 +75,7 @@ export class Meetings {
     clearTimeout(this.timer);
   }
 
-  private told(build: PieceBuild, document: KelpDocument | null): PieceBuild {
+  private reported(build: PieceBuild, document: KelpDocument | null): PieceBuild {
     const met = this.met.get(build.piece);
     const own = this.own.get(build.piece) ?? build.findings;
     const piece = met && document?.pieces.find(({ id }) => id === build.piece);

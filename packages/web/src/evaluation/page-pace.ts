@@ -18,7 +18,7 @@ export class PagePace {
   }
 
   /** Sends the results now. */
-  told(): void {
+  reported(): void {
     const now = performance.now();
     // until its next picture, with what the page waits for before that is handed on
     globalThis.requestAnimationFrame?.(() =>

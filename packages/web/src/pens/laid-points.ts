@@ -12,7 +12,7 @@ import {
   vec3,
 } from '@kelp/core';
 import { fitLaid } from './fit-laid.js';
-import { type Hand, held, laidStroke, type StrokePlace } from './laid-stroke.js';
+import { held, laidStroke, type PenSettings, type StrokePlace } from './laid-stroke.js';
 
 /** A clicked place is seen where what is under it on the page lies within this many radii. */
 const SEEN = 4;
@@ -31,7 +31,7 @@ const SEAM = 0.15;
 export function laidPoints(
   points: readonly DrawnPoint[],
   closed: boolean,
-  hand: Hand & { onPage(place: ArrayLike<number>): readonly [number, number] | undefined },
+  hand: PenSettings & { onPage(place: ArrayLike<number>): readonly [number, number] | undefined },
   surroundings: Surroundings,
   tolerance: number,
 ): readonly DrawnPoint[] {
@@ -72,7 +72,7 @@ export function laidPoints(
  * Once round, and on to both sides by a quarter: what is there twice, once near the beginning and once near the end of what
  * was laid, goes over from the one to the other, so that the line is as smooth where it closes as elsewhere.
  */
-function laidRound(stroke: readonly StrokePlace[], hand: Hand, surroundings: Surroundings): DrawnPoint[] {
+function laidRound(stroke: readonly StrokePlace[], hand: PenSettings, surroundings: Surroundings): DrawnPoint[] {
   const over = Math.ceil(stroke.length / 4);
   const twice = [...stroke.slice(-over), ...stroke, ...stroke.slice(0, over)];
   const along = [0];

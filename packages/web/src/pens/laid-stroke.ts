@@ -26,7 +26,7 @@ export interface StrokePlace {
   point: DrawnPoint;
 }
 
-export interface Hand {
+export interface PenSettings {
   eye: readonly [number, number, number];
   /** What is under a place of the page. */
   under(x: number, y: number): DrawnPoint | undefined;
@@ -43,7 +43,11 @@ export interface Hand {
  * A stroke over props as places of a line that lies on what was under it and bridges the gaps: outside of everything, with
  * no bend tighter than the hand drew it or the thing allows. A stroke that meets no prop stays as it was drawn.
  */
-export function laidStroke(stroke: readonly StrokePlace[], hand: Hand, surroundings: Surroundings): DrawnPoint[] {
+export function laidStroke(
+  stroke: readonly StrokePlace[],
+  hand: PenSettings,
+  surroundings: Surroundings,
+): DrawnPoint[] {
   const drawn = stroke.map(({ point }) => point);
   if (stroke.length < 2 || !drawn.some(({ anchor }) => anchor)) return bridged(drawn);
   const page = evened(

@@ -1,6 +1,6 @@
 import { Box, ButtonBase, Typography } from '@mui/material';
 import { memo, type ReactNode } from 'react';
-import { Turn } from '../app/Turns.js';
+import { StaggeredMount } from '../app/StaggeredMount.js';
 import type { Float as FloatName } from '../state/view-slice.js';
 import { COLOURS, faint } from '../theme/colours.js';
 
@@ -68,7 +68,7 @@ export const Float = memo(function Float({ name, label, summary, open, last, onO
       </ButtonBase>
       {open && (
         <Box sx={{ pt: 1 }}>
-          <Turn order={5}>{children}</Turn>
+          <StaggeredMount order={5}>{children}</StaggeredMount>
         </Box>
       )}
     </Box>

@@ -1,4 +1,4 @@
-import { acts, findUnit, type KelpDocument, type Piece } from '@kelp/core';
+import { findUnit, isApplicable, type KelpDocument, type Piece } from '@kelp/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useAppDispatch, useAppSelector } from '../app/store.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
@@ -98,7 +98,7 @@ function SharedControls({ shared }: { shared: SharedUse }) {
   const listed = Object.entries(unit.parameters).filter(
     ([, parameter]) =>
       !['curves', 'point', 'piece'].includes(parameter.kind) &&
-      shared.in.every((one) => acts(parameter, one.use.parameters)),
+      shared.in.every((one) => isApplicable(parameter, one.use.parameters)),
   );
   if (listed.length === 0) return null;
   return (

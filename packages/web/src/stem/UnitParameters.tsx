@@ -1,8 +1,8 @@
 import {
   type AlongValue,
-  acts,
   type DisplayUnit,
   findUnit,
+  isApplicable,
   isLane,
   isNumberParameter,
   type Parameter,
@@ -34,7 +34,7 @@ export function UnitParameters({ piece, place, use }: { piece: Piece; place: Sta
   const seed = seedName ? Number(use.parameters[seedName]) : 0;
   const drawn = useMemo(() => (ids ? { ids, seed } : undefined), [ids, seed]);
   if (!unit) return <UnknownUnit use={use} />;
-  const shown = Object.entries(unit.parameters).filter(([, parameter]) => acts(parameter, use.parameters));
+  const shown = Object.entries(unit.parameters).filter(([, parameter]) => isApplicable(parameter, use.parameters));
   const control = ([name, parameter]: [string, Parameter]) => (
     <Control
       key={name}

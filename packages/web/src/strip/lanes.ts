@@ -1,7 +1,7 @@
 import {
   type AlongValue,
-  acts,
   findUnit,
+  isApplicable,
   isLane,
   isNumberParameter,
   type NumberParameter,
@@ -32,7 +32,7 @@ export function lanesOf(piece: Piece): LaneOfPiece[] {
   return ordered.flatMap(({ place, use }) => {
     const unit = findUnit(use.unit);
     return Object.entries(unit?.parameters ?? {}).flatMap(([name, parameter]): LaneOfPiece[] => {
-      if (!isNumberParameter(parameter) || !parameter.along || !acts(parameter, use.parameters)) return [];
+      if (!isNumberParameter(parameter) || !parameter.along || !isApplicable(parameter, use.parameters)) return [];
       const again = seen.get(`${use.unit} ${name}`) ?? 0;
       seen.set(`${use.unit} ${name}`, again + 1);
       const label = place.stage === 'make' ? parameter.label : `${unit?.label}: ${parameter.label.toLowerCase()}`;

@@ -1,4 +1,4 @@
-import { type Mesh, type RideTrack, weldPlaces } from '@kelp/core';
+import { type Mesh, type RideTrack, weldPositions } from '@kelp/core';
 import { useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import { BackSide, BufferAttribute, BufferGeometry, Color, type PerspectiveCamera, ShaderMaterial } from 'three';
@@ -60,7 +60,7 @@ export function Halo({
 
 /** The mesh with one outward direction a place: at a sharp edge the normals part, and the halo would tear. */
 function haloGeometry({ position, normal, index }: Mesh): BufferGeometry {
-  const { remap, count } = weldPlaces(position);
+  const { remap, count } = weldPositions(position);
   const sum = new Float32Array(3 * count);
   for (let v = 0; v < remap.length; v++) for (let k = 0; k < 3; k++) sum[3 * remap[v] + k] += normal[3 * v + k];
   const outward = new Float32Array(position.length);

@@ -1,7 +1,7 @@
 import {
-  acts,
   axisFrame,
   findUnit,
+  isApplicable,
   isNumberParameter,
   type Piece,
   type StagePlace,
@@ -74,7 +74,7 @@ function gripsOf(piece: Piece): UnitGrip[] {
   return usesOf(piece).flatMap(({ use, place: stage }) =>
     Object.entries(findUnit(use.unit)?.parameters ?? {}).flatMap(([name, parameter]): UnitGrip[] => {
       const { grip, label } = parameter;
-      if (!grip || !acts(parameter, use.parameters)) return [];
+      if (!grip || !isApplicable(parameter, use.parameters)) return [];
       const common = { id: `${JSON.stringify(stage)} ${name}`, stage, parameter: name, label };
       if (grip.kind === 'place') return [{ ...common, place: use.parameters[name] as unknown as GripPlace }];
       // a size that runs along the length has no one end to pull

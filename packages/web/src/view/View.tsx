@@ -5,8 +5,8 @@ import { Canvas } from '@react-three/fiber';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type Group, MOUSE, PCFShadowMap } from 'three';
 import { FoldTabs } from '../app/FoldTabs.js';
+import { StaggeredMount } from '../app/StaggeredMount.js';
 import { useAppSelector } from '../app/store.js';
-import { Turn } from '../app/Turns.js';
 import { useKept } from '../compare/use-kept.js';
 import { Wipe } from '../compare/Wipe.js';
 import { WipeDivider } from '../compare/WipeDivider.js';
@@ -14,8 +14,8 @@ import { ElementGrip } from '../elements/ElementGrip.js';
 import { useComputed } from '../evaluation/EvaluationProvider.js';
 import { countText } from '../fields/units.js';
 import { CursorMark, GaugeFigure, GaugeLine } from '../gauge/GaugeMark.js';
-import { type Box as BoxOnPage, Hand } from '../pens/Hand.js';
 import { type PenReadout, Pens } from '../pens/Pens.js';
+import { type Box as BoxOnPage, SelectTool } from '../pens/SelectTool.js';
 import { PictureBody } from '../pictures/PictureBody.js';
 import { Locker } from '../stem/Locker.js';
 import { PickedLine } from '../strung/PickedLine.js';
@@ -88,7 +88,7 @@ export function View() {
       }}
     >
       <LabelProvider>
-        <Turn order={0}>
+        <StaggeredMount order={0}>
           <Canvas
             frameloop="demand"
             shadows={{ type: PCFShadowMap }}
@@ -115,7 +115,7 @@ export function View() {
             <SavePicture request={picture} reach={SHADED * sphereOf(bounds).reach} />
             <ContextWatch onLost={setLost} />
           </Canvas>
-        </Turn>
+        </StaggeredMount>
         <RingLabels bounds={bounds} />
         <PieceFlags />
         <GaugeFigure />
@@ -258,11 +258,11 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, onFramed, frame }: 
   const contentKey = useMemo(() => ({ builds: made, meshes, props: allProps, look }), [made, meshes, allProps, look]);
   return (
     <>
-      <Turn order={1}>
+      <StaggeredMount order={1}>
         <SeaChart bounds={bounds} />
-      </Turn>
+      </StaggeredMount>
       {/* light and what may be left out are worked out from what is here: they come together */}
-      <Turn order={2}>
+      <StaggeredMount order={2}>
         <Studio bounds={bounds} contentKey={contentKey} />
         <Thinning contentKey={contentKey} />
         {[...groups].map(([hash, members]) => {
@@ -297,7 +297,7 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, onFramed, frame }: 
             body={build.piece === piece ? now : undefined}
           />
         ))}
-      </Turn>
+      </StaggeredMount>
       {kept ? (
         <Wipe now={now} kept={kept} />
       ) : (
@@ -314,9 +314,9 @@ function Scene({ bounds, onReady, onReadout, onScale, onBox, onFramed, frame }: 
       {inHand && <RegionGrips onGrab={setGrabbed} />}
       {inHand && <ElementGrip onGrab={setGrabbed} />}
       {!kept && (
-        <Turn order={3}>
-          <Hand onGrab={setGrabbed} onBox={onBox} />
-        </Turn>
+        <StaggeredMount order={3}>
+          <SelectTool onGrab={setGrabbed} onBox={onBox} />
+        </StaggeredMount>
       )}
       <Pens onReadout={onReadout} />
       <OrbitControls

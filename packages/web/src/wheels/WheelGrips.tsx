@@ -1,6 +1,6 @@
 import {
-  acts,
   findUnit,
+  isApplicable,
   type Piece,
   type Vec3,
   type WheelHandles,
@@ -23,7 +23,7 @@ import { type Grip, Grips } from '../view/Grips.js';
 /** The list of wheels that a piece's path holds, with the names of what goes with it. */
 export function wheelsIn(piece: Piece) {
   const found = Object.entries(findUnit(piece.path.unit)?.parameters ?? {}).find(([, { kind }]) => kind === 'wheels');
-  if (found?.[1].kind !== 'wheels' || !acts(found[1], piece.path.parameters)) return undefined;
+  if (found?.[1].kind !== 'wheels' || !isApplicable(found[1], piece.path.parameters)) return undefined;
   const [name, { radius, axis, tilt }] = found as [string, WheelsParameter];
   const of = (parameter: string) => piece.path.parameters[parameter];
   return {

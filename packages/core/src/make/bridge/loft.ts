@@ -276,7 +276,7 @@ function turnAt(row: ArrayLike<number>, k: number, count: number): number {
 
 /**
  * Triangles between two rows of different counts: sides of both in the order of their middles, each joined to the place
- * of the other row that stands beside it. A corner of that row is met on the side of it where the triangle lies.
+ * of the other row that is beside it. A corner of that row is met on the side of it where the triangle lies.
  */
 function sew(low: Row, high: Row, out: number[]): void {
   const [n, m] = [low.begin.length, high.begin.length];

@@ -7,7 +7,7 @@ import {
   sectionFromOutline,
 } from '../../section/section.js';
 import type { BuildContext } from '../../unit/unit.js';
-import { MIN_SEGMENTS_PER_RIB, type Steered, type Steering } from '../steering.js';
+import { MIN_SEGMENTS_PER_RIB, type Steering, type SweepSpec } from '../steering.js';
 import { leastBendBy } from './bend-rule.js';
 import type { Cable } from './course.js';
 
@@ -19,9 +19,9 @@ const WOUND_STEPS = 0.4;
 const WOUND_SIDES = 24;
 
 /** What a cable's jacket is swept with, and how that is turned. */
-export function jacketOf(p: Cable, density: number): { steered: Steered; steering: Steering } {
+export function jacketOf(p: Cable, density: number): { steered: SweepSpec; steering: Steering } {
   const { section: kind, width, rounding, sides } = p;
-  const plain: Steered = {
+  const plain: SweepSpec = {
     section: sectionOf(kind, sides, width, rounding, density),
     size: p.radius,
     flatness: kind === 'box' ? Math.max(width, 1 / width) : 1,

@@ -273,7 +273,7 @@ export const CABLE = {
   },
   tips: {
     ...SIZED,
-    label: 'Bare tip length',
+    label: 'Bare core ends',
     help: 'Length of bare metal beyond the insulation of a core.',
     default: 1.2,
     max: 100,

@@ -45,7 +45,7 @@ function fittedFor(
   };
 }
 
-/** How long what is at both ends is, with what it stands off the ends of the line, metres: this far a cable runs straight. */
+/** How long what is at both ends is, with its distance from the ends of the line, metres: this far a cable runs straight. */
 export function plugLengths(p: Cable, size: number, context: Pick<BuildContext, 'surroundings'>): [number, number] {
   return [p.startPlug, p.endPlug].map((kind) => {
     const fitted = fittedFor(kind as PlugKind, p, 8, context);

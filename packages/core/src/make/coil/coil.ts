@@ -3,7 +3,7 @@ import { greatest, isLane, mapAlong } from '../../numeric/lane.js';
 import { roundSection } from '../../section/section.js';
 import { madeOf } from '../../unit/carriers.js';
 import { defineUnit } from '../../unit/unit.js';
-import { costOfSwept, finerBends, STEERING, type Steered, sweptAlong } from '../steering.js';
+import { costOfSwept, finerBends, STEERING, type SweepSpec, sweptAlong } from '../steering.js';
 import { groundEnds } from './ground-ends.js';
 import { spacingOf, type Wound, windings } from './windings.js';
 
@@ -177,7 +177,7 @@ const steeringOf = ({ bendStep, start, end }: Wound) => ({
   leastBend: 1,
 });
 
-function steeredOf({ radius, wire, sides }: Wound, density: number): Steered {
+function steeredOf({ radius, wire, sides }: Wound, density: number): SweepSpec {
   const around = density === 1 ? sides : Math.max(3, 2 * Math.round((sides * density) / 2));
   return {
     section: roundSection(around),

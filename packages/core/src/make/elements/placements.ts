@@ -1,7 +1,7 @@
 import type { Mark, Placements } from '../../unit/carriers.js';
 import type { Stations } from './stations.js';
 
-/** Who stands where, as far as it is written down with a place. */
+/** Which element is where, as far as it is written down with a place. */
 interface Standing {
   id: ArrayLike<number>;
   along: ArrayLike<number>;

@@ -11,7 +11,7 @@ export interface SlabShape {
   rounding: number;
   /** How high it bows at most, in halves of its width; below 0 it is sunk. */
   crown: number;
-  /** How far it stands off its curve, in halves of its thickness. */
+  /** Distance from its curve, in halves of its thickness. */
   rise: number;
   /** Distance of places on its faces, metres. */
   spacing: number;

@@ -4,7 +4,7 @@ import { POINT } from '../../curve/curve-set.js';
 import { type Frames, rotationMinimizingFrames } from '../../curve/frames.js';
 import { levelSet, levelSetSamples } from '../../mesh/level-set.js';
 import { blankMesh, emptyMesh, type Mesh, mergeMeshes } from '../../mesh/mesh.js';
-import { weldPlaces } from '../../mesh/weld.js';
+import { weldPositions } from '../../mesh/weld.js';
 import { addScaled, distance, length, mix, pointOf, type Vec3 } from '../../numeric/vector.js';
 import type { BuildContext } from '../../unit/unit.js';
 import type { Limbs } from '../limbs.js';
@@ -135,7 +135,7 @@ const APART = 0.05;
  * faces) are drawn a little into their own faces: who welds by places then finds no wrong edge.
  */
 function keptApart(position: Float32Array, index: Uint32Array): void {
-  const { remap, count } = weldPlaces(position);
+  const { remap, count } = weldPositions(position);
   if (count === remap.length) return;
   const there = new Uint32Array(count);
   for (const place of remap) there[place]++;

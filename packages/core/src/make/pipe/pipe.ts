@@ -4,7 +4,7 @@ import { formSection } from '../../section/forms.js';
 import type { Mark, Part } from '../../unit/carriers.js';
 import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { type BendSize, reportBends } from '../corners.js';
-import { STEERING, type Steered, sweptOn } from '../steering.js';
+import { STEERING, type SweepSpec, sweptOn } from '../steering.js';
 import { bracketsAt } from './brackets.js';
 import { cutList } from './cut-list.js';
 import { FITTINGS, type Fitting, fittingMesh } from './fittings.js';
@@ -370,7 +370,7 @@ function fitted(kind: Fitting, stand: Stand, radius: number) {
   return ways.map((way) => alongPipe(stand, radius, way));
 }
 
-const tubeOf = (radius: number, wall: number, sides: number): Steered => ({
+const tubeOf = (radius: number, wall: number, sides: number): SweepSpec => ({
   section: formSection('tube', {
     width: 1,
     sides,

@@ -37,15 +37,15 @@ export function chosenParts(
   density: number,
   report?: (finding: Finding) => void,
 ): ChosenPart[] {
-  const told = new Set<string>();
+  const reported = new Set<string>();
   return parts.map((level) => {
     const part = String(level['part']);
     const own = Number(level['size']);
     const name = BUILT_IN.find(({ value }) => value === part)?.label;
     const prop = isBuiltIn(part) ? '' : (props[Number(part.slice('prop-'.length)) - 1] ?? '');
     const element = isBuiltIn(part) || !surroundings ? undefined : propElement(prop, surroundings);
-    if (!isBuiltIn(part) && surroundings && report && !told.has(prop)) {
-      told.add(prop);
+    if (!isBuiltIn(part) && surroundings && report && !reported.has(prop)) {
+      reported.add(prop);
       reportElement(prop, element, report);
     }
     const mesh = element ?? builtInMesh(isBuiltIn(part) ? part : STAND_IN, Math.max(6, sides * density));

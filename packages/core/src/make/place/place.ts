@@ -106,7 +106,7 @@ function reachOf(p: PlaceChoice): [number, number] {
   const size = greatest(p.size) * p.sizes.most;
   let [below, aside] = [0, 0];
   for (const { reach, scale } of chosenParts(p, undefined, 1)) {
-    // across the line are its side and what stands up there
+    // across the line are its side and the upward direction there
     const [side, up] = axis === 0 ? [2, 1] : axis === 1 ? [0, 2] : [0, 1];
     const under = up === 1 ? { foot: 0, middle: reach[1], top: 2 * reach[1] }[p.held] : reach[up];
     below = Math.max(below, size * (scale * (under ?? 0) - leastOf(p.rise)));

@@ -7,7 +7,7 @@ import { type AlongValue, greatest, isLane, mapAlong } from '../../numeric/lane.
 import { childId, hashText, randomsOf } from '../../numeric/random.js';
 import { defineUnit } from '../../unit/unit.js';
 import { FACING, facingOf, reportFacing } from '../facing.js';
-import { STEERING, type Steered, sweptOn } from '../steering.js';
+import { STEERING, type SweepSpec, sweptOn } from '../steering.js';
 import { TAPER, type TaperChoice, taperAt } from '../taper.js';
 import { RIBBON_PRESETS } from './presets.js';
 import { stripSection } from './strip-section.js';
@@ -196,7 +196,7 @@ export const ribbon = defineUnit({
     const frames = framesWhenAsked(rails);
     const turns = turned(rails, facingOf(p, context)?.(rails, frames), p);
     const high = Math.max(THIN, Math.abs(p.crown));
-    const steered: Steered = {
+    const steered: SweepSpec = {
       section,
       size: p.radius,
       flatness: 1 / high,

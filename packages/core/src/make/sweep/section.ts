@@ -7,7 +7,7 @@ import { ownSection } from '../../section/own-section.js';
 import { withSeam } from '../../section/seam.js';
 import type { Section } from '../../section/section.js';
 import type { BuildContext } from '../../unit/unit.js';
-import type { Steered } from '../steering.js';
+import type { SweepSpec } from '../steering.js';
 import type { Placed } from './reach.js';
 
 /** The section is a profile of the project. */
@@ -62,7 +62,7 @@ export function stagesOf(p: SweptSection): { form: string; profile: string }[] {
 }
 
 /** What is steered, but for where its top looks. */
-export function steeredOf(p: SweptSection & Placed, context: BuildContext): Steered {
+export function steeredOf(p: SweptSection & Placed, context: BuildContext): SweepSpec {
   const width = greatest(p.width);
   const stages = stagesOf(p).map(({ form, profile }) => sectionOf(form, profile, p, context));
   const [{ section: first, isOwn }] = stages;

@@ -4,7 +4,7 @@ import { type BuildContext, defineUnit } from '../../unit/unit.js';
 import { CORNERS, cornered, reportBends } from '../corners.js';
 import { FACING, type FacingChoice, facingOf, reportFacing } from '../facing.js';
 import { foldFixes } from '../fold-fixes.js';
-import { costOfSwept, finerBends, STEERING, type Steered, sweptAlong, TRUE_WIDTH } from '../steering.js';
+import { costOfSwept, finerBends, STEERING, type SweepSpec, sweptAlong, TRUE_WIDTH } from '../steering.js';
 import { SWEEP_PRESETS } from './presets.js';
 import { type Placed, reachOf } from './reach.js';
 import {
@@ -321,7 +321,7 @@ export const sweep = defineUnit({
 
 const formsOf = (p: SweptSection): string[] => stagesOf(p).map(({ form }) => form);
 
-const steered = (p: SweptSection & Placed & FacingChoice, context: BuildContext): Steered => ({
+const steered = (p: SweptSection & Placed & FacingChoice, context: BuildContext): SweepSpec => ({
   ...steeredOf(p, context),
   facing: facingOf(p, context),
 });

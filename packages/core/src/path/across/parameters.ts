@@ -37,7 +37,7 @@ export const ACROSS = {
   },
   points: {
     kind: 'count',
-    label: 'Points per strand',
+    label: 'Point count',
     help: 'Number of points along each strand.',
     default: 16,
     min: 2,
@@ -124,7 +124,7 @@ export const ACROSS = {
       },
       points: {
         kind: 'count',
-        label: 'Points per strand',
+        label: 'Point count',
         help: 'Number of points along each strand.',
         default: 16,
         min: 2,

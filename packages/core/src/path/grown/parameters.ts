@@ -83,7 +83,7 @@ export const GROWN = {
   },
   points: {
     kind: 'count',
-    label: 'Points per strand',
+    label: 'Point count',
     help: 'Number of points along each strand; curl and frizz need more.',
     default: 12,
     min: 2,

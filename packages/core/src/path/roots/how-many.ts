@@ -37,7 +37,7 @@ export function shareMade(
     report({
       code: 'too-many-strands',
       severity: 'warning',
-      message: `Needs ${figure(strands)} strands with ${figure(points)} points (${figure((points * POINT_BYTES) / 2 ** 20)} MB): ${figure(most * strands)} are made. Reduce the count, or the points per strand.`,
+      message: `Needs ${figure(strands)} strands with ${figure(points)} points (${figure((points * POINT_BYTES) / 2 ** 20)} MB): ${figure(most * strands)} are made. Reduce the count, or the point count.`,
       size: { value: points, limit: MAX_POINTS, kind: 'count' },
     });
   if (!forView) return most;

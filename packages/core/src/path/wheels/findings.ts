@@ -41,13 +41,13 @@ export function reportOverlaps(
   p: WheelsChoice,
   { report }: BuildContext,
 ): void {
-  let told = 0;
+  let reported = 0;
   for (let b = 1; b < round.length; b++)
-    for (let a = 0; a < b && told < MAX_REPORTED; a++) {
+    for (let a = 0; a < b && reported < MAX_REPORTED; a++) {
       const far = Math.hypot(round[a].x - round[b].x, round[a].y - round[b].y);
       const need = round[a].radius + round[b].radius - 2 * reach;
       if (far >= need) continue;
-      told++;
+      reported++;
       report({
         code: 'wheels-overlap',
         severity: 'warning',

@@ -78,7 +78,7 @@ export const clump = defineUnit({
       kind: 'ratio',
       of: 'clump size',
       label: 'Clump reach',
-      help: 'Strands with roots further than this from every centre stay unclumped.',
+      help: 'Strands with roots further than this from every centre stay outside clumps.',
       default: 1,
       min: 0,
       max: 1,
@@ -88,7 +88,7 @@ export const clump = defineUnit({
     },
     alone: {
       kind: 'choice',
-      label: 'Unclumped strands',
+      label: 'Strands outside clumps',
       help: 'Keep or remove strands outside every clump.',
       default: 'kept',
       options: [
@@ -177,7 +177,7 @@ export const clump = defineUnit({
         code: 'no-clumps',
         severity: 'warning',
         message:
-          'No strand belongs to a clump, and unclumped strands are removed. Increase "Clump reach", or keep them.',
+          'No strand belongs to a clump, and strands outside clumps are removed. Increase "Clump reach", or keep them.',
       });
     return kept.length === curveCount(clumped) ? clumped : pickCurves(clumped, kept);
   },

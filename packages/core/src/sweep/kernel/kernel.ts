@@ -37,7 +37,7 @@ function kernel(): Exports {
 }
 
 /** What varies from ring to ring: nothing, thickness and turn, or height, width and place apart. */
-export type RingManner = 'even' | 'leaning' | 'free';
+export type RingVariant = 'even' | 'leaning' | 'free';
 
 /**
  * Writes rings and bands of one section in portions. The caller fills `rings` with up to `capacity` entries and asks for
@@ -123,7 +123,7 @@ export class PortionWriter {
   }
 
   /** Writes the first `count` of `rings` to the vertices from `vertex` on. */
-  writeRings(count: number, manner: RingManner, mesh: Mesh, vertex: number): void {
+  writeRings(count: number, manner: RingVariant, mesh: Mesh, vertex: number): void {
     const { memory, evenRings, roundRings, leaningRings, freeRings } = kernel();
     const { section, rings, position, normal, uv } = this.at;
     const write = { even: this.round ? roundRings : evenRings, leaning: leaningRings, free: freeRings }[manner];

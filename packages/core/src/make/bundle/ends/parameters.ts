@@ -82,7 +82,7 @@ const NUMBERS: Record<Own, NumberParameter> = {
   },
   Curl: {
     kind: 'angle',
-    label: 'Curl angle',
+    label: 'Curl amount',
     help: 'Angle by which tips curl; above 0 outwards, below 0 inwards.',
     default: 0.5,
     min: -20,

@@ -127,7 +127,7 @@ export const LIFE = {
     kind: 'ratio',
     of: 'stray fibres',
     label: 'Flyaway share',
-    help: 'Share of stray fibres that stand far off.',
+    help: 'Share of stray fibres that reach far out.',
     default: 0.08,
     min: 0,
     max: 1,

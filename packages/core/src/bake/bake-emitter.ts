@@ -23,7 +23,7 @@ interface Lighter {
 }
 
 /** Makes what a piece is made of lighter, and remembers how far off that is. */
-class Leaner {
+class Simplifier {
   off = 0;
   /** Of its triangles each part keeps this many, where a number of them is asked for. */
   private readonly share: number | undefined;
@@ -69,7 +69,7 @@ interface Tally {
 type Shapes = { meshes: (BakedShapes | undefined)[]; differ?: Finding } | undefined;
 
 /** Hands on what pieces are made of, as its taker can have it: moving, in many places, as strands, or else as meshes. */
-export class HandingOn {
+export class BakeEmitter {
   private readonly target: Target | undefined;
   private readonly merging: Merging;
 
@@ -97,13 +97,13 @@ export class HandingOn {
     this.onHanded(handed);
   }
 
-  /** @param shapesOf of what stands still: as the clock leads it through its shapes */
+  /** @param shapesOf of what does not move: as the clock leads it through its shapes */
   add(piece: Piece, given: Build, lighter: Lighter, shapesOf: (still: Build) => Shapes): Tally {
     const { slots } = this.settings;
     const build = slots ? { ...given, parts: given.parts.filter(({ slot }) => slots.includes(slot)) } : given;
     const out: Tally = { simplified: 0, triangles: 0, vertices: 0, findings: [] };
     const tangents = piece.bake.tangents === true;
-    const leaner = new Leaner(lighter, build);
+    const leaner = new Simplifier(lighter, build);
     const still = this.to.onMoving ? this.handMoving(build, tangents, out, leaner) : atPhase(build, this.to.phase ?? 0);
     const shapes = shapesOf(still);
     if (shapes?.differ) out.findings.push(shapes.differ);
@@ -122,7 +122,7 @@ export class HandingOn {
       out.triangles += times * triangleCount(lean);
       out.vertices += times * vertexCount(lean);
       const shaped = shapes?.meshes[n];
-      const told = { name, material, piece: build.name, ...(at ? { at } : {}) };
+      const common = { name, material, piece: build.name, ...(at ? { at } : {}) };
       const needed = tangents || hasRelief(material);
       const there = meshTo(this.target, lean);
       // an instanced mesh is measured from its places
@@ -131,14 +131,14 @@ export class HandingOn {
       if (shaped && lean === whole)
         this.give({
           to: 'shapes',
-          what: { ...this.shapesTo(shaped), ...told, mesh: own, seconds: this.document.clock.seconds },
+          what: { ...this.shapesTo(shaped), ...common, mesh: own, seconds: this.document.clock.seconds },
         });
       else if (placed)
         this.give({
           to: 'placed',
-          what: { ...told, mesh: own, places: placesFrom(placesTo(this.target, placed.places), at) },
+          what: { ...common, mesh: own, places: placesFrom(placesTo(this.target, placed.places), at) },
         });
-      else this.give({ to: 'mesh', what: { ...told, mesh: own } });
+      else this.give({ to: 'mesh', what: { ...common, mesh: own } });
     });
     const strands = strandsOf(build);
     for (const one of strands) this.handStrands({ ...one, strands: leaner.strands(one.strands) }, out);
@@ -168,7 +168,7 @@ export class HandingOn {
   }
 
   /** Hands on what moves, as it moves; what is left stands still. */
-  private handMoving(build: Build, tangents: boolean, out: Tally, leaner: Leaner): Build {
+  private handMoving(build: Build, tangents: boolean, out: Tally, leaner: Simplifier): Build {
     const moving = new Set<string>();
     const { seconds } = this.document.clock;
     for (const track of build.motion) {
@@ -237,7 +237,7 @@ function atPhase(build: Build, phase: number): Build {
   return { ...build, parts };
 }
 
-interface Told {
+interface Emitted {
   name: string;
   material: Material;
   /** Made when it is asked for: who takes one in hand need not have the next in memory. */
@@ -247,15 +247,21 @@ interface Told {
 }
 
 /** The meshes of a piece: one a slot, or one a part; instances apart where that is asked for. */
-export function meshesOf(build: Build, { parts }: Pick<Build, 'parts'>, byPart: boolean, instances: boolean): Told[] {
+export function meshesOf(
+  build: Build,
+  { parts }: Pick<Build, 'parts'>,
+  byPart: boolean,
+  instances: boolean,
+): Emitted[] {
   const solid = parts.filter((part): part is Exclude<Part, StrandsPart> => part.kind !== 'strands');
   const placed = instances ? solid.filter((part): part is PlacedPart => part.kind === 'placed') : [];
   const real = instances ? solid.filter(({ kind }) => kind === 'mesh') : solid;
-  const many = placed.map((part): Told => ({ ...ofPart(build, part), mesh: () => part.mesh, placed: part }));
-  if (byPart) return [...real.map((part): Told => ({ ...ofPart(build, part), mesh: () => realMesh(part) })), ...many];
+  const many = placed.map((part): Emitted => ({ ...ofPart(build, part), mesh: () => part.mesh, placed: part }));
+  if (byPart)
+    return [...real.map((part): Emitted => ({ ...ofPart(build, part), mesh: () => realMesh(part) })), ...many];
   const slots = [...new Set(real.map(({ slot }) => slot))];
   const bySlot = slots.map(
-    (slot): Told => ({
+    (slot): Emitted => ({
       ...named(build, slot),
       mesh: () => mergeMeshes(real.filter((part) => part.slot === slot).map(realMesh)),
     }),

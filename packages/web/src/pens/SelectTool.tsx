@@ -64,7 +64,7 @@ interface Drag {
  * double-click on its line inserts one. Ctrl adds to the chosen points, Shift takes the stretch up to the clicked one, a
  * drag with Shift from an empty place takes all in a box.
  */
-export function Hand({ onGrab, onBox }: { onGrab(grabbed: boolean): void; onBox(box: Box | null): void }) {
+export function SelectTool({ onGrab, onBox }: { onGrab(grabbed: boolean): void; onBox(box: Box | null): void }) {
   const { camera, gl, scene } = useThree();
   const dispatch = useAppDispatch();
   const pen = useAppSelector((state) => state.view.pen);

@@ -19,12 +19,12 @@ function changesText(since: KelpDocument | null, document: KelpDocument): string
 }
 
 /** One worker: what it has, and what it is doing. */
-export class Hand {
+export class WorkerHandle {
   private readonly worker = new Worker(new URL('./evaluation.worker.ts', import.meta.url), {
     type: 'module',
     name: 'kelp-evaluation',
   });
-  private told: KelpDocument | null = null;
+  private reported: KelpDocument | null = null;
   /** Pieces it was asked for and has not answered, in their order, each with the number of the request. */
   readonly waiting = new Map<string, number>();
   /** Since when it has been at the first of them. */
@@ -35,8 +35,8 @@ export class Hand {
   says: string | undefined;
 
   constructor(
-    readonly take: (hand: Hand, answer: Answer) => void,
-    failed: (hand: Hand, message: string) => void,
+    readonly take: (handle: WorkerHandle, answer: Answer) => void,
+    failed: (handle: WorkerHandle, message: string) => void,
   ) {
     this.worker.onmessage = ({ data }: MessageEvent<Answer>) => this.take(this, data);
     this.worker.onerror = (event) => failed(this, event.message);
@@ -47,9 +47,9 @@ export class Hand {
   }
 
   tell(document: KelpDocument): void {
-    if (this.told === document) return;
-    this.send({ kind: 'document', changes: changesText(this.told, document) });
-    this.told = document;
+    if (this.reported === document) return;
+    this.send({ kind: 'document', changes: changesText(this.reported, document) });
+    this.reported = document;
   }
 
   send(request: Request): void {
@@ -62,81 +62,82 @@ export class Hand {
 }
 
 /** The workers, and who has which piece. A worker that has made a piece has kept what need not be made again. */
-export class Crew {
-  readonly hands: Hand[] = [];
-  private readonly owner = new Map<string, Hand>();
+export class WorkerPool {
+  readonly workers: WorkerHandle[] = [];
+  private readonly owner = new Map<string, WorkerHandle>();
   private readonly costs = new Map<string, number>();
   private readonly props = new Map<string, Pick<Mesh, 'position' | 'index'>>();
   private readonly shades = new Map<string, Shades>();
   private batches = 0;
 
   constructor(
-    private readonly take: (hand: Hand, answer: Answer) => void,
-    private readonly failed: (hand: Hand, message: string) => void,
+    private readonly take: (handle: WorkerHandle, answer: Answer) => void,
+    private readonly failed: (handle: WorkerHandle, message: string) => void,
   ) {}
 
   /** The first worker; it is there from the beginning. */
-  get first(): Hand {
-    return this.hands[0] ?? this.engage();
+  get first(): WorkerHandle {
+    return this.workers[0] ?? this.engage();
   }
 
   /** Someone for a picture or a comparison: who has least to do. */
-  get freest(): Hand {
-    return this.hands.toSorted((a, b) => a.waiting.size - b.waiting.size)[0] ?? this.engage();
+  get freest(): WorkerHandle {
+    return this.workers.toSorted((a, b) => a.waiting.size - b.waiting.size)[0] ?? this.engage();
   }
 
-  ownerOf(piece: string): Hand | undefined {
+  ownerOf(piece: string): WorkerHandle | undefined {
     return this.owner.get(piece);
   }
 
-  private engage(): Hand {
-    const hand = new Hand(this.take, this.failed);
-    this.hands.push(hand);
-    for (const [hash, mesh] of this.props) hand.send({ kind: 'prop', hash, mesh, tell: false });
-    for (const [hash, shades] of this.shades) hand.send({ kind: 'shades', hash, shades });
-    return hand;
+  private engage(): WorkerHandle {
+    const handle = new WorkerHandle(this.take, this.failed);
+    this.workers.push(handle);
+    for (const [hash, mesh] of this.props) handle.send({ kind: 'prop', hash, mesh, tell: false });
+    for (const [hash, shades] of this.shades) handle.send({ kind: 'shades', hash, shades });
+    return handle;
   }
 
   /** A prop that one worker has decoded is given to the others, present and to come. */
   addProp(hash: string, mesh: Mesh): void {
     const shape = { position: mesh.position, index: mesh.index };
     this.props.set(hash, shape);
-    for (const hand of this.hands) if (hand !== this.first) hand.send({ kind: 'prop', hash, mesh: shape, tell: false });
+    for (const handle of this.workers)
+      if (handle !== this.first) handle.send({ kind: 'prop', hash, mesh: shape, tell: false });
   }
 
   /** And so is what one has read of a picture. */
   addShades(hash: string, shades: Shades): void {
     this.shades.set(hash, shades);
-    for (const hand of this.hands) if (hand !== this.first) hand.send({ kind: 'shades', hash, shades });
+    for (const handle of this.workers) if (handle !== this.first) handle.send({ kind: 'shades', hash, shades });
   }
 
   /** Notes what a piece took, and who has it. */
-  made(piece: string, hand: Hand, ms: number | undefined): void {
-    this.owner.set(piece, hand);
+  made(piece: string, handle: WorkerHandle, ms: number | undefined): void {
+    this.owner.set(piece, handle);
     if (ms !== undefined) this.costs.set(piece, ms);
   }
 
   forget(pieces: readonly string[]): void {
-    const by = new Map<Hand, string[]>();
+    const by = new Map<WorkerHandle, string[]>();
     for (const piece of pieces) {
-      const hand = this.owner.get(piece);
-      if (hand) by.set(hand, [...(by.get(hand) ?? []), piece]);
+      const handle = this.owner.get(piece);
+      if (handle) by.set(handle, [...(by.get(handle) ?? []), piece]);
       this.owner.delete(piece);
       this.costs.delete(piece);
     }
-    for (const [hand, gone] of by) hand.send({ kind: 'forget', pieces: gone });
+    for (const [handle, gone] of by) handle.send({ kind: 'forget', pieces: gone });
   }
 
   /** Lets a worker go, whatever it is doing. What it had is made again by others. */
-  dismiss(hand: Hand): void {
-    hand.dismiss();
-    this.hands.splice(this.hands.indexOf(hand), 1);
-    for (const [piece, owner] of this.owner) if (owner === hand) this.owner.delete(piece);
+  dismiss(handle: WorkerHandle): void {
+    handle.dismiss();
+    this.workers.splice(this.workers.indexOf(handle), 1);
+    for (const [piece, owner] of this.owner) if (owner === handle) this.owner.delete(piece);
   }
 
   close(): void {
-    for (const hand of this.hands) hand.dismiss();
-    this.hands.length = 0;
+    for (const handle of this.workers) handle.dismiss();
+    this.workers.length = 0;
   }
 
   /**
@@ -145,19 +146,23 @@ export class Crew {
    * @param numbered gives each piece the number of its request
    */
   giveOut(queue: Map<string, Omit<Wanted, 'has'>>, document: KelpDocument, now: number, numbered: () => number): void {
-    if (this.hands.length === 0) this.engage();
-    for (let i = 0; i < this.hands.length && queue.size > 0; i++) {
-      const hand = this.hands[i];
-      if (hand.idle) this.giveTo(hand, queue, document, now, numbered);
+    if (this.workers.length === 0) this.engage();
+    for (let i = 0; i < this.workers.length && queue.size > 0; i++) {
+      const handle = this.workers[i];
+      if (handle.idle) this.giveTo(handle, queue, document, now, numbered);
     }
-    const held = this.hands.every(({ idle, since }) => !idle && now - since > PATIENCE);
-    if (queue.size > 0 && this.hands.length < MAX_WORKERS && (held || queue.size > this.hands.length * BATCH.pieces)) {
+    const held = this.workers.every(({ idle, since }) => !idle && now - since > PATIENCE);
+    if (
+      queue.size > 0 &&
+      this.workers.length < MAX_WORKERS &&
+      (held || queue.size > this.workers.length * BATCH.pieces)
+    ) {
       this.giveTo(this.engage(), queue, document, now, numbered);
     }
   }
 
   private giveTo(
-    hand: Hand,
+    handle: WorkerHandle,
     queue: Map<string, Omit<Wanted, 'has'>>,
     document: KelpDocument,
     now: number,
@@ -167,25 +172,25 @@ export class Crew {
     let cost = 0;
     for (const [piece, wanted] of queue) {
       const owner = this.owner.get(piece);
-      const at = this.hands.find(({ waiting }) => waiting.has(piece));
+      const at = this.workers.find(({ waiting }) => waiting.has(piece));
       // one who is at this very piece is waited for a moment, and so is one who has it
-      const held = at ?? (owner === hand ? undefined : owner);
-      if (held && held !== hand && !held.idle && now - held.since <= PATIENCE) continue;
-      if (held && held !== hand && held.idle) continue;
+      const held = at ?? (owner === handle ? undefined : owner);
+      if (held && held !== handle && !held.idle && now - held.since <= PATIENCE) continue;
+      if (held && held !== handle && held.idle) continue;
       const one = this.costs.get(piece) ?? FIRST_COST;
       if (batch.length > 0 && cost + one > BATCH.ms) break;
-      batch.push({ ...wanted, has: owner === hand });
+      batch.push({ ...wanted, has: owner === handle });
       cost += one;
       if (batch.length === BATCH.pieces) break;
     }
     if (batch.length === 0) return;
-    hand.tell(document);
-    hand.since = now;
+    handle.tell(document);
+    handle.since = now;
     for (const { piece } of batch) {
       queue.delete(piece);
-      hand.waiting.set(piece, numbered());
+      handle.waiting.set(piece, numbered());
     }
-    hand.send({ kind: 'compute', batch: this.batches++, pieces: batch });
+    handle.send({ kind: 'compute', batch: this.batches++, pieces: batch });
   }
 }
 

@@ -20,7 +20,7 @@ function next(): void {
  * Mounts its children in a task of their own, after others with a lower order: a page of many panels never stands still
  * for all of them at once.
  */
-export function Turn({ order, children }: { order: number; children: ReactNode }) {
+export function StaggeredMount({ order, children }: { order: number; children: ReactNode }) {
   const [here, setHere] = useState(false);
   useEffect(() => {
     const turn = { order, go: () => startTransition(() => setHere(true)) };
