@@ -53,9 +53,9 @@ test('the manifest orders, filters, widens to a grid, isolates, duplicates, move
   await triangles.click();
   await expect.poll(async () => (await names())[0]).toBe('Water pipe');
 
-  await more('Hose coil', 'Show only, or all again');
+  await more('Hose coil', 'Show it only, or all again');
   await expect(page.getByRole('button', { name: 'Show Lamp line' })).toBeVisible();
-  await more('Hose coil', 'Show only, or all again');
+  await more('Hose coil', 'Show it only, or all again');
   await expect(page.getByRole('button', { name: 'Hide Lamp line' })).toBeVisible();
 
   await page.getByRole('combobox', { name: 'Order of pieces' }).click();

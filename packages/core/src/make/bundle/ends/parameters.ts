@@ -83,7 +83,7 @@ const NUMBERS: Record<Own, NumberParameter> = {
   Curl: {
     kind: 'angle',
     label: 'Curl amount',
-    help: 'Angle by which tips curl; above 0 outwards, below 0 inwards.',
+    help: 'Turn of the tips; above 0 outwards, below 0 inwards.',
     default: 0.5,
     min: -20,
     max: 20,
