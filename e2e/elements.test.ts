@@ -51,7 +51,7 @@ test('one of many is picked, moved, turned and dropped by hand; it keeps that wh
   await page.getByRole('button', { name: 'Done' }).click();
   await expect(picked).toBeHidden();
   await page.getByText('Orientation', { exact: true }).click();
-  await page.getByRole('button', { name: 'Bend with line' }).click();
+  await page.getByRole('button', { name: 'Bent' }).click();
   await pick();
   const triangles = page.getByText(/[1-9][\d,]* tri$/).first();
   const before = await triangles.textContent();

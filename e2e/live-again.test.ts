@@ -66,7 +66,7 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   expect([Math.min(...high), Math.max(...high)]).toEqual([0, 1.5]);
   await page.getByRole('checkbox', { name: /editable project/ }).click();
   await page.getByRole('checkbox', { name: /^Compress meshes/ }).click();
-  await page.getByRole('group', { name: 'Level of detail' }).getByRole('button', { name: 'Max error' }).click();
+  await page.getByRole('group', { name: 'Level of detail' }).getByRole('button', { name: 'Error' }).click();
   await bench.type('Max error', '0.5');
   await bake(2);
   const lean = await download();

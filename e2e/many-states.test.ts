@@ -33,7 +33,7 @@ test('a state is kept, compared by wiping and put back; a proof is taken and und
   await expect(proofs.getByRole('button')).toHaveCount(9);
   // each with a picture, what is thin with the whole beside its close-up
   await expect(proofs.getByRole('listitem').filter({ has: page.locator('img') })).toHaveCount(9);
-  await expect(proofs.getByRole('button', { name: /^Use Radius 14 mm ?current/ })).toBeVisible();
+  await expect(proofs.getByRole('button', { name: /^Use Radius 14 mm ?Current/ })).toBeVisible();
   expect(await axeProblems(page)).toEqual([]);
   await proofs.getByRole('button').last().click();
   await expect(page.getByRole('textbox', { name: 'Radius value', exact: true })).toHaveValue('25.2');
@@ -108,7 +108,7 @@ test('dim, with panels folded, stays so; axe-core finds nothing there; the first
   await page.getByRole('button', { name: 'Hide the length strip' }).click();
   await expect(page.getByRole('button', { name: 'Show the length strip' })).toBeVisible();
   await page.reload();
-  await expect(page.getByRole('button', { name: 'Light areas', exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Light', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Show the length strip' }).click();
   await expect(page.getByRole('region', { name: 'Length strip' })).toBeInViewport();
   await bench.piece('Mooring line').click();

@@ -77,8 +77,8 @@ test('undo and redo go through everything; a dead server costs no edit; two tabs
   await third.page.close();
   await bench.type('Sides', '6');
   await expect(page.getByRole('list', { name: 'Differences' }).getByRole('listitem')).toHaveText([
-    /^Lamp line.*mine as it was · theirs changed/,
-    /^Buoy tether.*mine changed · theirs as it was/,
+    /^Lamp line.*mine unchanged · theirs changed/,
+    /^Buoy tether.*mine changed · theirs unchanged/,
   ]);
   await page.getByRole('button', { name: 'Continue' }).click();
   await bench.saved();

@@ -13,7 +13,6 @@ beforeAll(async () => {
 beforeEach(() => {
   vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => {} });
   vi.stubGlobal('document', { querySelectorAll: () => [], documentElement: { dataset: {}, style: {} } });
-  vi.stubGlobal('open', () => null);
   vi.stubGlobal('matchMedia', () => ({ matches: false, addEventListener: () => {} }));
 });
 

@@ -2,7 +2,7 @@ import { matchesSearch } from '@kelp/core';
 import { Autocomplete, Box, Dialog, TextField, Typography } from '@mui/material';
 import { useMemo } from 'react';
 import { useAppDispatch, useAppSelector, useAppStore } from '../app/store.js';
-import { type Action, FIXED, projectActions } from './actions.js';
+import { type Action, FIXED, GUIDE_ACTIONS, projectActions } from './actions.js';
 import { keysOf, keysText } from './keymap.js';
 
 /** Finds every action, unit, preset, parameter, piece and prop by its words and synonyms. */
@@ -11,7 +11,7 @@ export function SearchDialog({ onClose }: { onClose(): void }) {
   const store = useAppStore();
   const piece = useAppSelector((state) => state.view.piece);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the list hangs on the chosen piece
-  const actions = useMemo(() => [...FIXED, ...projectActions(store.getState())], [store, piece]);
+  const actions = useMemo(() => [...FIXED, ...projectActions(store.getState()), ...GUIDE_ACTIONS], [store, piece]);
   const run = (action: Action) => {
     onClose();
     action.run(dispatch);

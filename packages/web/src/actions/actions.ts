@@ -34,7 +34,7 @@ export interface Action {
 }
 
 /** Pages of the guide, in a tab of their own: the project stays as it is. */
-const GUIDE_ACTIONS = GUIDE.map(({ id, title, words }) => ({
+export const GUIDE_ACTIONS: readonly Action[] = GUIDE.map(({ id, title, words }) => ({
   id: `guide ${id}`,
   label: `Guide: ${title}`,
   words,
@@ -44,7 +44,6 @@ const GUIDE_ACTIONS = GUIDE.map(({ id, title, words }) => ({
 
 /** Actions that are always there, with their first keys. */
 export const FIXED: readonly Action[] = [
-  ...GUIDE_ACTIONS,
   { id: 'undo', label: 'Undo', group: 'Edit', keys: 'mod+z', run: (d) => d(undone()) },
   { id: 'redo', label: 'Redo', group: 'Edit', keys: 'mod+shift+z', run: (d) => d(redone()) },
   { id: 'stroke', label: 'Stroke pen', group: 'Pens', keys: 's', run: (d) => d(penTaken('stroke')) },

@@ -81,8 +81,8 @@ export function BakeChoices({ chosen, onChange, pieces, slots, has, triangles }:
         sx={{ mb: 1 }}
       >
         <ToggleButton value="density">Density</ToggleButton>
-        <ToggleButton value="within">Max error</ToggleButton>
-        <ToggleButton value="triangles">Triangle limit</ToggleButton>
+        <ToggleButton value="within">Error</ToggleButton>
+        <ToggleButton value="triangles">Triangles</ToggleButton>
       </ToggleButtonGroup>
       {lighter === 'density' && (
         <NumberField

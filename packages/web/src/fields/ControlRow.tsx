@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
-import { LabelTip } from './LabelTip.js';
+import { LABEL, LabelTip } from './LabelTip.js';
 
 /** Label on the left, control on the right, as wide as the number fields. */
 export function ControlRow({
@@ -16,10 +16,10 @@ export function ControlRow({
 }) {
   return (
     <Box
-      sx={{ display: 'grid', gridTemplateColumns: '84px 1fr', gap: 2, alignItems: 'center', minHeight: 30, mb: 0.5 }}
+      sx={{ display: 'grid', gridTemplateColumns: '92px 1fr', gap: 2, alignItems: 'center', minHeight: 30, mb: 0.5 }}
     >
       <LabelTip help={help}>
-        <Typography component="label" htmlFor={htmlFor} noWrap>
+        <Typography component="label" htmlFor={htmlFor} sx={LABEL}>
           {label}
         </Typography>
       </LabelTip>

@@ -1,7 +1,7 @@
 import { Box, InputAdornment, OutlinedInput, Slider, Typography } from '@mui/material';
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { COLOURS, NUMBER_FONT } from '../theme/colours.js';
-import { LabelTip } from './LabelTip.js';
+import { LABEL, LabelTip } from './LabelTip.js';
 import { parseNumber } from './parse.js';
 import { round, type Shown } from './units.js';
 
@@ -98,7 +98,7 @@ export function NumberField(props: NumberFieldProps) {
       <Box
         sx={{
           display: 'grid',
-          gridTemplateColumns: props.narrow ? '54px 1fr 72px' : '84px 1fr 92px',
+          gridTemplateColumns: props.narrow ? '54px 1fr 72px' : '92px 1fr 92px',
           gap: 2,
           alignItems: 'center',
         }}
@@ -108,7 +108,7 @@ export function NumberField(props: NumberFieldProps) {
             id={id}
             component="label"
             htmlFor={`${id}-text`}
-            noWrap
+            sx={LABEL}
             onDoubleClick={() => accept(initial, true)}
           >
             {props.short ?? label}

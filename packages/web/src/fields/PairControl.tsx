@@ -2,7 +2,7 @@ import { type DisplayUnit, type Pair, type PairParameter, pairAt } from '@kelp/c
 import { Box, Slider, Typography } from '@mui/material';
 import { useMemo } from 'react';
 import { COLOURS } from '../theme/colours.js';
-import { LabelTip } from './LabelTip.js';
+import { LABEL, LabelTip } from './LabelTip.js';
 import { NumberField } from './NumberField.js';
 import { round, shownAs } from './units.js';
 
@@ -51,9 +51,9 @@ export function PairControl({ name, parameter, value, display, mixed, drawn, onC
   );
   return (
     <Box role="group" aria-label={label} sx={{ mb: 1 }}>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '84px 1fr', gap: 2, alignItems: 'center' }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '92px 1fr', gap: 2, alignItems: 'center' }}>
         <LabelTip help={help}>
-          <Typography noWrap>{label}</Typography>
+          <Typography sx={LABEL}>{label}</Typography>
         </LabelTip>
         <Slider
           size="small"

@@ -112,13 +112,14 @@ function ToggleControl({ parameter, value, mixed, onChange }: ParameterControlPr
 
 /** More options than these have no room beside each other. */
 const MAX_BUTTONS = 4;
-/** Their words together: more do not stand side by side. */
-const MAX_CHARACTERS = 30;
+/** Characters of the longest option times their number: with more, words would be cut. */
+const MAX_CHARACTERS = 27;
 
 function ChoiceControl(props: OfKind<'choice'>) {
   const { parameter, value, mixed, onChange } = props;
-  const letters = parameter.options.reduce((sum, { label }) => sum + label.length, 0);
-  if (parameter.options.length > MAX_BUTTONS || letters > MAX_CHARACTERS)
+  const count = parameter.options.length;
+  const longest = Math.max(...parameter.options.map(({ label }) => label.length));
+  if (count > MAX_BUTTONS || count * longest > MAX_CHARACTERS)
     return <PickList {...props} value={value as string} options={parameter.options} picture={parameter.picture} />;
   return (
     <ControlRow label={parameter.label} help={parameter.help}>

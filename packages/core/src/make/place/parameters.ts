@@ -240,7 +240,7 @@ export const PLACE = {
     default: 'rigid',
     options: [
       { value: 'rigid', label: 'Rigid' },
-      { value: 'bent', label: 'Bend with line' },
+      { value: 'bent', label: 'Bent' },
     ],
     group: 'Orientation',
   },
