@@ -17,7 +17,7 @@ import { type PartCounts, strandCounts, strandMeshes } from './strand-meshes.js'
 
 export type { PartCounts };
 
-// The only code that branches on a part's kind, besides what draws it.
+// Operations on parts of any kind: copying, counting, bounds, meshes.
 
 /** The same part in memory of its own. */
 export function copyPart(part: Part): Part {

@@ -79,7 +79,7 @@ export interface StrandsPart extends PartBase {
   /** Meshes of them say at each vertex which strand it is of, its layer and clump, and how far from the root. */
   marked?: boolean;
 }
-/** What is seen and baked. Only `part/part.ts` looks at `kind`. */
+/** What is seen and baked. `part/part.ts` holds the operations that depend on `kind`: use them instead of a branch of your own where one fits. */
 export type Part = MeshPart | PlacedPart | StrandsPart;
 
 /** How far a section reaches from its curve, in any direction, at any point. */

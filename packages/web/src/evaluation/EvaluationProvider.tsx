@@ -10,7 +10,7 @@ const EvaluationContext = createContext<Evaluation | null>(null);
 
 const NONE: readonly Picture[] = [];
 
-/** Keeps one worker for the open project and feeds it every change of the document. */
+/** Keeps a pool of workers for the open project and sends them every change of the document. */
 export function EvaluationProvider({ children }: { children: ReactNode }) {
   const [evaluation, setEvaluation] = useState<Evaluation | null>(null);
   useEffect(() => {

@@ -109,9 +109,14 @@ function FindingCard({
       aria-label={`${finding.severity}: ${name}`}
       sx={{ px: 3, py: 2, borderBottom: 1, borderColor: 'divider', borderLeft: `3px solid ${colourOf(finding)}` }}
     >
-      <Typography sx={{ fontWeight: 600 }} noWrap>
-        {name}
-      </Typography>
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'baseline' }}>
+        <Typography sx={{ fontWeight: 600, flex: 1 }} noWrap>
+          {name}
+        </Typography>
+        <Typography variant="body2" sx={{ color: colourOf(finding) }}>
+          {finding.severity}
+        </Typography>
+      </Box>
       <Typography variant="body2" sx={{ mb: 1 }}>
         {text}
       </Typography>
