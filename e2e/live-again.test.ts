@@ -103,7 +103,7 @@ test('a piece is dressed in a pattern and baked lighter, with its project and by
   await page.keyboard.press('Escape');
   await expect(report).toBeHidden();
 
-  await page.getByRole('checkbox', { name: /each frame/ }).click();
+  await page.getByRole('checkbox', { name: /^Frame sequence/ }).click();
   await bench.type('Last frame', '2');
   await bake(3);
   const frames = await download();

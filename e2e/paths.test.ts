@@ -19,7 +19,7 @@ test('throw a line, edit many points of two lines at once, join and split, each 
   await page.mouse.move(...(await bench.at(0.81, 0.6)), { steps: 6 });
   await expect(page.getByText(/sag \d+/)).toBeVisible();
   await page.keyboard.press('b');
-  await expect(page.getByText(/ clear$/)).toBeVisible();
+  await expect(page.getByText(/ clearance$/)).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Piece name' })).toHaveValue('Cable');
   await expect(bench.float('Shape')).toContainText(/Sag [\d.]+ %/);
@@ -113,7 +113,7 @@ test('a broken mesh is imported and mended; a prop that moves takes its cables a
   await page.getByRole('button', { name: 'mm', exact: true }).click();
   await page.getByRole('button', { name: 'Import', exact: true }).click();
   await page.getByRole('button', { name: 'Inspect mesh' }).click();
-  await expect(page.getByText('12 faces look inwards')).toBeVisible();
+  await expect(page.getByText('12 faces are inside out')).toBeVisible();
   await expect(page.getByText('Very small')).toBeVisible();
   await page.getByRole('button', { name: '× 100', exact: true }).click();
   await page.getByRole('button', { name: 'Inspect mesh' }).click();

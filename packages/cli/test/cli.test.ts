@@ -98,7 +98,7 @@ it('bake takes several projects at once, lighter and merged; watch bakes again o
   });
   expect(kelp('bake', join(folder, 'nothing*.kelp'), '--out', out, '--format', 'glb')).toMatchObject({
     status: 2,
-    stderr: expect.stringContaining('No file is called like'),
+    stderr: expect.stringContaining('No file matches'),
   });
   expect(kelp('bake', demo, '--out', join(folder, 'x.glb'), '--within', '0')).toMatchObject({ status: 2 });
 

@@ -29,7 +29,7 @@ export function PairControl({ name, parameter, value, display, mixed, drawn, onC
   const tallest = Math.max(1, ...(counts ?? []));
   const end = (which: keyof Pair) => (
     <NumberField
-      label={`${label}, ${which}`}
+      label={`${label}, ${which === 'least' ? 'min' : 'max'}`}
       short={which === 'least' ? 'Min' : 'Max'}
       help={help}
       value={value[which]}

@@ -16,7 +16,7 @@ export const GROWN = {
   },
   count: {
     kind: 'count',
-    label: 'Strands',
+    label: 'Count',
     help: 'Number of strands in total.',
     default: 2000,
     min: 0,
