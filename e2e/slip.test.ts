@@ -26,7 +26,7 @@ test.describe('over the slip of the demo', () => {
     await bench.openFloat('Make');
     await page.getByRole('button', { name: /^Members/ }).click();
     await bench.type('Diagonal thickness', '0.09');
-    await page.getByRole('button', { name: /^To cut/ }).click();
+    await page.getByRole('button', { name: /^Cut list/ }).click();
     const [list] = await Promise.all([
       page.waitForEvent('download'),
       page.getByRole('button', { name: 'Save as CSV' }).click(),

@@ -25,7 +25,7 @@ test.describe('over the demo', () => {
     const piece = bench.piece('Strung');
     await expect(piece).toBeVisible();
     await expect(page.getByRole('button', { name: /^Remove Crate/ })).toBeVisible();
-    await expect(page.getByRole('button', { name: /^Take out Buoy/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Remove Buoy/ })).toBeVisible();
     // thick enough to be met at once
     await bench.openFloat('Make');
     await bench.type('Radius', '40');
