@@ -46,6 +46,7 @@ export const level = (count: number, filling: string, hand: string, lay: number)
   by: 'thickness',
 });
 
+/** The same with the types of its fields; the schema has checked them. */
 export const levelOf = (value: LevelValue): Level => value as unknown as Level;
 
 /** Strands that a level makes of one line. */
